@@ -1,0 +1,28 @@
+import { closest as nearest, distance } from 'fastest-levenshtein';
+
+/** Words of the expression language and of the test script, which no counter, piece or screen may be called. */
+const reserved = new Set(
+  'level present left timer screen input back min max abs floor ceil round and or not true false wait expect x event'.split(
+    ' ',
+  ),
+);
+
+const form = /^[A-Za-z][A-Za-z0-9_]{0,63}$/;
+
+export type NameFault = 'bad-name' | 'reserved-name';
+
+/** What is wrong with a name, or undefined where it may be used. */
+export function nameFault(name: string): NameFault | undefined {
+  if (!form.test(name)) return 'bad-name';
+  return reserved.has(name) ? 'reserved-name' : undefined;
+}
+
+/** Keys that every JavaScript object answers to. They are refused everywhere, so that no look-up can meet them. */
+export const isForbiddenKey = (key: string): boolean => key in Object.prototype || key === 'prototype';
+
+/** The allowed word that a misspelt one most likely meant, or undefined where none is near. */
+export function closest(found: string, allowed: readonly string[]): string | undefined {
+  if (allowed.length === 0 || found.length > 64) return undefined;
+  const near = nearest(found, allowed as string[]);
+  return distance(found, near) <= Math.max(1, Math.floor(found.length / 3)) ? near : undefined;
+}
