@@ -20,6 +20,10 @@ export interface ProblemDetails {
   'like-cycle': { chain: readonly string[] };
   'empty-list': { what: string; remedy: string };
   'not-milliseconds': { seconds: number };
+  'off-grid': { least: number; most: number; grid: number };
+  'watches-a-timer': { timer: string };
+  'icons-without-max': { counter: string; most: number };
+  'bar-without-max': { counter: string };
   'out-of-range': { what: string; found: number; from: number; to: number };
   'bad-order': { what: string; from: number; to: number };
   'bad-expression': { text: string; reason: string; remedy: string };
@@ -30,6 +34,7 @@ export interface ProblemDetails {
   'bad-step': { found: string };
   'endless-chain': { steps: number; loop: readonly string[] };
   'number-too-large': { counter: string; by: string; found: string };
+  'no-next-level': { level: string };
   'too-many-pieces': { piece: string; most: number };
   'not-a-record': { reason: string };
   'other-design': { recorded: string; found: string };
@@ -121,6 +126,22 @@ export const wording: { readonly [Code in keyof ProblemDetails]: (details: Probl
     message: `${seconds} s is not a whole number of milliseconds.`,
     remedy: `Write ${Math.round(seconds * 1000) / 1000}.`,
   }),
+  'off-grid': ({ least, most, grid }) => ({
+    message: `Random intervals fall on a grid of ${grid} s, which does not divide the range from ${least} to ${most}.`,
+    remedy: 'Choose other ends, or give the design a finer grid, such as grid: 0.05.',
+  }),
+  'watches-a-timer': ({ timer }) => ({
+    message: `timer.${timer} changes all the time, so a condition alone cannot watch it.`,
+    remedy: `Add a when that says at which event to look, such as when: ${timer}.ended.`,
+  }),
+  'icons-without-max': ({ counter, most }) => ({
+    message: `${counter} has no max of ${most} or less, so there is no number of icons to show.`,
+    remedy: `Give ${counter} a max, or show it as digits.`,
+  }),
+  'bar-without-max': ({ counter }) => ({
+    message: `${counter} has no max, so a bar has no full length.`,
+    remedy: `Give ${counter} a max, or show it as digits.`,
+  }),
   'out-of-range': ({ what, found, from, to }) => ({
     message: `${what} is ${found}; allowed is ${from} to ${to}.`,
     remedy: 'Choose a number in that range.',
@@ -160,6 +181,10 @@ export const wording: { readonly [Code in keyof ProblemDetails]: (details: Probl
   'number-too-large': ({ counter, by, found }) => ({
     message: `${by} would make ${counter} ${found}; a counter holds finite numbers up to 2^53.`,
     remedy: `Give ${counter} a max, or mend the amount.`,
+  }),
+  'no-next-level': ({ level }) => ({
+    message: `This goes to the next level, and ${level} is the last.`,
+    remedy: 'Add a transition before it with if: level.last.',
   }),
   'too-many-pieces': ({ piece, most }) => ({
     message: `More than ${most} pieces would be present at once; the last was a ${piece}.`,

@@ -30,6 +30,8 @@ export interface Source {
   placeOf(path: Path): Place;
   /** The place of the key that a path ends with. */
   keyPlaceOf(path: Path): Place;
+  /** The place of one character of the text that stands at a path. */
+  placeInside(path: Path, offset: number): Place;
 }
 
 const keyOf = (path: Path): string => JSON.stringify(path);
@@ -37,6 +39,8 @@ const keyOf = (path: Path): string => JSON.stringify(path);
 /** Reads YAML or JSON with positions. All that is wrong with the text as YAML is added to `problems`. */
 export function readSource(text: string, file: string, problems: Problem[]): Source {
   const values = new Map<string, Place>();
+  /** Where the first character of a text on one line stands, its quote passed over. */
+  const textStarts = new Map<string, Place>();
   const keys = new Map<string, Place>();
   const lines = new LineCounter();
   const start: Place = { file, line: 1, column: 1 };
@@ -54,6 +58,10 @@ export function readSource(text: string, file: string, problems: Problem[]): Sou
     value,
     placeOf: (path) => find(values, path),
     keyPlaceOf: (path) => find(keys, path),
+    placeInside: (path, offset) => {
+      const first = textStarts.get(keyOf(path));
+      return first === undefined ? find(values, path) : { ...first, column: first.column + offset };
+    },
   });
 
   if (text.length > mostCharacters) {
@@ -97,7 +105,7 @@ export function readSource(text: string, file: string, problems: Problem[]): Sou
     if (isAlias(node)) return valueOf(node.resolve(document), path, depth + 1);
     const place = placeOfNode(node as Node | null, path);
     values.set(keyOf(path), place);
-    if (isScalar(node)) return scalarOf(node, place);
+    if (isScalar(node)) return scalarOf(node, path, place);
     if (isSeq(node)) return node.items.map((item, index) => valueOf(item, [...path, index], depth + 1));
     if (isMap(node)) return mapOf(node, path, depth);
     return null;
@@ -107,10 +115,17 @@ export function readSource(text: string, file: string, problems: Problem[]): Sou
     return node?.range ? at(node.range[0]) : find(keys, path);
   }
 
-  function scalarOf(node: Scalar, place: Place): unknown {
+  function scalarOf(node: Scalar, path: Path, place: Place): unknown {
     const written = text.slice(node.range?.[0] ?? 0, node.range?.[1] ?? 0);
+    const anchor = node.anchor;
     if (node.tag?.startsWith('!') || written.startsWith('!')) {
       problems.push(problem('taken-by-yaml', { mark: '!', text: written }, place));
+    } else if (anchor !== undefined && !new RegExp(`\\*${anchor.replace(/\W/g, '\\$&')}`).test(text)) {
+      problems.push(problem('taken-by-yaml', { mark: '&', text: `&${anchor} ${written}` }, place));
+    }
+    if (typeof node.value === 'string' && !written.includes('\n') && /^(PLAIN|QUOTE)/.test(node.type ?? '')) {
+      const shift = node.type === 'PLAIN' ? 0 : 1;
+      textStarts.set(keyOf(path), { ...place, column: place.column + shift });
     }
     return node.value;
   }
@@ -123,6 +138,9 @@ export function readSource(text: string, file: string, problems: Problem[]): Sou
       const place = isScalar(pair.key) && pair.key.range ? at(pair.key.range[0]) : find(values, path);
       if (isSplitByComma(node, index)) {
         problems.push(problem('split-by-comma', { quoted: quotedForm(node, index) }, place));
+        // Read on with the value that was meant, so that one slip is reported once.
+        const { key: meant, text: whole } = splitValue(node, index);
+        result[meant] = whole;
       } else if (isForbiddenKey(key)) {
         problems.push(problem('forbidden-key', { key }, place));
       } else if (Object.hasOwn(result, key)) {
@@ -139,23 +157,24 @@ export function readSource(text: string, file: string, problems: Problem[]): Sou
   function isSplitByComma(node: YAMLMap, index: number): boolean {
     if (node.flow !== true || index === 0) return false;
     const pair = node.items[index] as Pair;
-    return isPair(pair) && isEmpty(pair.value) && openBrackets(flowText(node, index - 1)) > 0;
+    return isPair(pair) && isEmpty(pair.value) && openBrackets(splitValue(node, index - 1).text) > 0;
   }
 
-  function flowText(node: YAMLMap, last: number): string {
+  /** The key and the whole text of a value that commas cut into several pairs, the last one at `last`. */
+  function splitValue(node: YAMLMap, last: number): { key: string; text: string } {
     let first = last;
     while (first > 0 && isEmpty((node.items[first] as Pair).value)) first--;
-    return node.items
-      .slice(first, last + 1)
-      .map((pair) => [(pair as Pair).key, (pair as Pair).value])
-      .map(([key, value], i) => String(isScalar(i === 0 ? value : key) ? (i === 0 ? value : key) : ''))
-      .join(', ');
+    const [head, ...rest] = node.items.slice(first, last + 1) as Pair[];
+    const parts = [head?.value, ...rest.map(({ key }) => key)];
+    return {
+      key: String(head?.key),
+      text: parts.map((part) => (isScalar(part) ? String(part.value) : '')).join(', '),
+    };
   }
 
   function quotedForm(node: YAMLMap, index: number): string {
-    let first = index;
-    while (first > 0 && isEmpty((node.items[first] as Pair).value)) first--;
-    return `${String((node.items[first] as Pair).key)}: "${flowText(node, index)}"`;
+    const { key, text: whole } = splitValue(node, index);
+    return `${key}: "${whole}"`;
   }
 
   const value = valueOf(document.contents, [], 0);

@@ -1,0 +1,215 @@
+import type { Expression } from './expression.js';
+import type { Place } from './problem.js';
+
+/** How long something lasts before a fresh start puts it back, shortest first. */
+export const spans = ['life', 'level', 'run', 'session', 'forever'] as const;
+export type Keep = (typeof spans)[number];
+
+export type Role = 'collectible' | 'hazard' | 'foe' | 'checkpoint' | 'exit' | 'prop';
+
+/** How a simulated player meets the pieces of a role, and how that can end. */
+export const roles: {
+  readonly [Name in Role]: {
+    readonly meets: 'sought' | 'arrives' | 'never';
+    readonly success: string;
+    readonly failure: string;
+    /** Outcomes that leave the piece where it is. */
+    readonly stays: readonly string[];
+  };
+} = {
+  collectible: { meets: 'sought', success: 'taken', failure: 'missed', stays: [] },
+  hazard: { meets: 'arrives', success: 'avoided', failure: 'hit', stays: [] },
+  foe: { meets: 'arrives', success: 'beaten', failure: 'hit', stays: [] },
+  checkpoint: { meets: 'sought', success: 'reached', failure: 'missed', stays: ['reached'] },
+  exit: { meets: 'sought', success: 'reached', failure: 'missed', stays: [] },
+  prop: { meets: 'never', success: 'passed', failure: 'missed', stays: [] },
+};
+
+/** The time between two happenings, in whole milliseconds; a range is drawn from the design's grid. */
+export interface Interval {
+  readonly least: number;
+  readonly most: number;
+  readonly grid: number;
+}
+
+export interface Named {
+  readonly name: string;
+  readonly place: Place;
+}
+
+export interface Dial extends Named {
+  readonly value: number;
+  readonly from: number;
+  readonly to: number;
+}
+
+export interface Counter extends Named {
+  readonly start: number;
+  /** -2^53 where the design gives none. */
+  readonly min: number;
+  /** 2^53 where the design gives none. */
+  readonly max: number;
+  readonly keep: Keep;
+}
+
+export interface Timer extends Named {
+  readonly kind: 'countdown' | 'every' | 'after';
+  readonly interval: Interval;
+  readonly keep: Keep;
+  /** The event it fires: `name.ended`, or `name.ticked` for one that repeats. */
+  readonly event: string;
+}
+
+export interface Piece extends Named {
+  readonly role: Role;
+  /** Every name that a rule may use for it: its own, its groups', its role's. */
+  readonly answersTo: readonly string[];
+  readonly meets: 'sought' | 'arrives' | 'never';
+  /** In logits, on the scale of the players' skill. */
+  readonly difficulty: number;
+  /** Milliseconds that one attempt takes a player of pace 1. */
+  readonly takes: number;
+  /** Milliseconds that it waits for the player; undefined: until it is met. */
+  readonly lasts: number | undefined;
+  /** From its appearance to its arrival. */
+  readonly lead: Interval;
+}
+
+export interface Spawn {
+  readonly piece: string;
+  readonly every: Interval;
+  /** Milliseconds of live time until the first; undefined: one interval. */
+  readonly first: number | undefined;
+  readonly atOnce: number | undefined;
+  readonly total: number | undefined;
+  readonly place: Place;
+}
+
+export interface Level {
+  readonly name: string;
+  readonly values: ReadonlyMap<string, number>;
+  readonly placed: readonly { readonly piece: string; readonly count: number }[];
+  readonly spawns: readonly Spawn[];
+  readonly place: Place;
+}
+
+export type Effect =
+  | { readonly kind: 'add' | 'set'; readonly writes: readonly { counter: string; amount: Expression }[] }
+  | { readonly kind: 'spawn'; readonly pieces: readonly { piece: string; count: number }[] }
+  | { readonly kind: 'clear'; readonly pieces: readonly string[] }
+  | { readonly kind: 'grace'; readonly duration: number }
+  | { readonly kind: 'cue'; readonly cue: string };
+
+export interface Rule {
+  /** Its name, or what it is about where it has none. */
+  readonly name: string;
+  /** The `when` as written, for reports. */
+  readonly heard: readonly string[];
+  /** The events that it hears, groups written out; empty for a condition rule. */
+  readonly events: readonly string[];
+  readonly condition: Expression | undefined;
+  readonly screens: readonly string[];
+  /** Milliseconds of live time in which it stays silent after it fired; 0: none. */
+  readonly rest: number;
+  readonly effects: readonly Effect[];
+  readonly place: Place;
+}
+
+/** A text with values in it: plain parts, expressions, and the level's name. */
+export type Template = readonly (string | Expression | { readonly kind: 'levelName' })[];
+
+export interface Screen extends Named {
+  readonly live: boolean;
+  readonly ending: 'won' | 'lost' | 'over' | undefined;
+  readonly text: Template;
+}
+
+export interface Transition {
+  readonly from: string;
+  readonly to: string;
+  /** Where it stands in the file's list, from 0; transitions from several screens share it. */
+  readonly index: number;
+  readonly heard: readonly string[];
+  readonly events: readonly string[];
+  readonly condition: Expression | undefined;
+  /** Milliseconds on the screen before it may go; 0: none. */
+  readonly wait: number;
+  readonly fresh: Keep | undefined;
+  readonly level: 'next' | 'first' | number | undefined;
+  readonly grace: number;
+  readonly effects: readonly Effect[];
+  readonly place: Place;
+}
+
+export interface HudItem {
+  readonly show: string | undefined;
+  readonly label: string | undefined;
+  readonly as: 'digits' | 'number' | 'icons' | 'bar' | 'clock' | 'text';
+  readonly width: number;
+  readonly text: Template;
+  readonly at: string;
+  readonly screens: readonly string[];
+  readonly place: Place;
+}
+
+export interface Player extends Named {
+  /** In logits. */
+  readonly skill: number;
+  /** A factor on the time that attempts take. */
+  readonly pace: number;
+  readonly runs: number;
+  /** Milliseconds until it leaves, whatever happens. */
+  readonly patience: number;
+}
+
+export type Expectation = ReadonlyMap<string, number | string>;
+
+export type TestStep =
+  | { readonly kind: 'send'; readonly event: string; readonly times: number }
+  | { readonly kind: 'wait'; readonly duration: number }
+  | { readonly kind: 'expect'; readonly expected: Expectation };
+
+export interface DesignTest {
+  readonly name: string;
+  readonly given: Expectation;
+  readonly seed: number;
+  readonly spawns: boolean;
+  readonly steps: readonly TestStep[];
+  readonly place: Place;
+}
+
+export interface Target {
+  readonly measure: 'score' | 'reach' | 'ending' | 'share';
+  /** A player's name; undefined: every player. */
+  readonly of: string | undefined;
+  readonly stat: 'mean' | 'median' | 'p10' | 'p90';
+  readonly screen: string | undefined;
+  readonly rule: string | undefined;
+  readonly from: number;
+  readonly to: number;
+  readonly place: Place;
+}
+
+/** A checked design: every name in it exists and every value is in its range. */
+export interface Design {
+  readonly file: string;
+  readonly title: string;
+  /** The counter that reports call the score; undefined where the design has none. */
+  readonly score: string | undefined;
+  readonly dials: readonly Dial[];
+  readonly counters: readonly Counter[];
+  readonly timers: readonly Timer[];
+  readonly pieces: readonly Piece[];
+  readonly levels: readonly Level[];
+  readonly rules: readonly Rule[];
+  readonly screens: readonly Screen[];
+  readonly transitions: readonly Transition[];
+  readonly hud: readonly HudItem[];
+  readonly players: readonly Player[];
+  readonly tests: readonly DesignTest[];
+  readonly targets: readonly Target[];
+  /** Every event that can happen, concrete: outcomes, appearances, timers, entered screens, inputs. */
+  readonly events: readonly string[];
+  /** A digest of the definitions that give a session its meaning; comments and layout do not count. */
+  readonly fingerprint: string;
+}

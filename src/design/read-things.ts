@@ -1,0 +1,225 @@
+import type { z } from 'zod';
+import { visitExpression, type Expression, type Scope } from './expression.js';
+import { type Counter, type Dial, type Level, type Piece, type Role, type Spawn, type Timer, roles } from './model.js';
+import { listed, type Names, type Reading } from './reading.js';
+import { counterSchema, dialSchema, largestNumber, levelSchema, pieceSchema, timerSchema } from './schema.js';
+import type { Path } from './source.js';
+
+type Raw = Readonly<Record<string, unknown>>;
+
+/** Reads each entry of a section by itself and takes its name; the entry is left out where it cannot be read. */
+export function readNamed<Schema extends z.ZodType>(
+  reading: Reading,
+  section: unknown,
+  key: string,
+  kind: string,
+  schema: Schema,
+  names: Names = reading.names,
+): { name: string; path: Path; entry: z.output<Schema> | undefined }[] {
+  return Object.entries((section ?? {}) as Raw).flatMap(([name, value]) => {
+    const path = [key, name];
+    const claimed = reading.claim(name, kind, path, names);
+    const entry = reading.parse(schema, value ?? {}, path, `${kind} ${name}`);
+    return claimed ? [{ name, path, entry }] : [];
+  });
+}
+
+export function readDials(reading: Reading, section: unknown): Dial[] {
+  return readNamed(reading, section, 'dials', 'dial', dialSchema).map(({ name, path, entry }) => {
+    const value = entry?.value ?? 0;
+    const from = entry?.from ?? value;
+    const to = entry?.to ?? value;
+    if (from > to) reading.fail('bad-order', { what: `The range of ${name}`, from, to }, path);
+    else if (value < from || value > to) {
+      reading.fail('out-of-range', { what: name, found: value, from, to }, [...path, 'value']);
+    }
+    return { name, value, from, to, place: reading.source.keyPlaceOf(path) };
+  });
+}
+
+export function readCounters(reading: Reading, section: unknown): Counter[] {
+  return readNamed(reading, section, 'counters', 'counter', counterSchema).map(({ name, path, entry }) => {
+    const min = entry?.min ?? -largestNumber;
+    const max = entry?.max ?? largestNumber;
+    const start = entry?.start ?? 0;
+    if (min > max) reading.fail('bad-order', { what: `The range of ${name}`, from: min, to: max }, path);
+    else if (start < min || start > max) {
+      reading.fail('out-of-range', { what: `The start of ${name}`, found: start, from: min, to: max }, [...path, 'start']);
+    }
+    return { name, start, min, max, keep: entry?.keep ?? 'run', place: reading.source.keyPlaceOf(path) };
+  });
+}
+
+const timerKinds = ['countdown', 'every', 'after'] as const;
+
+export function readTimers(reading: Reading, section: unknown, grid: number): Timer[] {
+  return readNamed(reading, section, 'timers', 'timer', timerSchema).map(({ name, path, entry }) => {
+    const given = timerKinds.filter((kind) => entry?.[kind] !== undefined);
+    const kind = given[0] ?? 'countdown';
+    if (entry !== undefined && given.length === 0) {
+      reading.fail('needs-one-of', { keys: timerKinds, where: `The timer ${name}` }, path);
+    } else if (given.length > 1) {
+      reading.fail('either-or', { keys: given, where: `The timer ${name}`, reason: 'a timer has one way to run' }, path);
+    }
+    return {
+      name,
+      kind,
+      interval: reading.interval(entry?.[kind] ?? 1, grid, [...path, kind]),
+      keep: entry?.keep ?? 'level',
+      event: `${name}.${kind === 'every' ? 'ticked' : 'ended'}`,
+      place: reading.source.keyPlaceOf(path),
+    };
+  });
+}
+
+/** Appearance to arrival where a piece says nothing. */
+const defaultLead = 2000;
+const defaultTakes = 1000;
+
+export function readPieces(reading: Reading, section: unknown, grid: number): Piece[] {
+  const written = readNamed(reading, section, 'pieces', 'piece', pieceSchema);
+  const byName = new Map(written.map((each) => [each.name, each]));
+  const inCircle = new Set<string>();
+
+  /** The chain of pieces that one is like, itself first; cut where it closes a circle. */
+  function chain(name: string): string[] {
+    const seen: string[] = [];
+    for (let at: string | undefined = name; at !== undefined && byName.has(at); at = byName.get(at)?.entry?.like) {
+      if (seen.includes(at)) {
+        if (!inCircle.has(at)) {
+          const circle = seen.slice(seen.indexOf(at));
+          for (const each of circle) inCircle.add(each);
+          reading.fail('like-cycle', { chain: [...circle, at] }, ['pieces', at, 'like']);
+        }
+        break;
+      }
+      seen.push(at);
+    }
+    return seen;
+  }
+
+  const pieces = written.map(({ name, path, entry }): Piece => {
+    if (entry?.like !== undefined) reading.known(entry.like, 'piece', byName.keys(), [...path, 'like']);
+    const chained = chain(name).map((each) => byName.get(each)!);
+    const first = <Value>(pick: (own: NonNullable<typeof entry>) => Value | undefined): { value: Value; path: Path } | undefined => {
+      for (const { entry: own, path: ownPath } of chained) {
+        const value = own === undefined ? undefined : pick(own);
+        if (value !== undefined) return { value, path: ownPath };
+      }
+      return undefined;
+    };
+    const role: Role = first((own) => own.is)?.value ?? 'collectible';
+    if (entry !== undefined && first((own) => own.is) === undefined && chained.every((each) => each.entry !== undefined)) {
+      reading.fail('missing-key', { key: 'is', where: `The piece ${name}` }, path);
+    }
+    const groups = chained.flatMap(({ entry: own, path: ownPath }) =>
+      own?.in === undefined ? [] : listed(own.in, [...ownPath, 'in']),
+    );
+    const takes = first((own) => own.takes);
+    const lasts = first((own) => own.lasts);
+    const lead = first((own) => own.lead);
+    return {
+      name,
+      role,
+      answersTo: [...new Set([name, ...groups.map((each) => each.name), role])],
+      meets: first((own) => own.meets)?.value ?? roles[role].meets,
+      difficulty: first((own) => own.difficulty)?.value ?? 0,
+      takes: takes === undefined ? defaultTakes : reading.duration(takes.value, [...takes.path, 'takes']),
+      lasts: lasts === undefined ? undefined : reading.duration(lasts.value, [...lasts.path, 'lasts']),
+      lead: reading.interval(lead?.value ?? defaultLead / 1000, grid, [...(lead?.path ?? path), 'lead']),
+      place: reading.source.keyPlaceOf(path),
+    };
+  });
+  claimGroups(reading, written);
+  return pieces;
+}
+
+/** A group is named by the pieces in it; the first mention takes the name. */
+function claimGroups(reading: Reading, written: readonly { path: Path; entry: { in?: string | string[] | undefined } | undefined }[]): void {
+  const groups = new Set<string>();
+  for (const { path, entry } of written) {
+    for (const { name, path: at } of listed(entry?.in ?? [], [...path, 'in'])) {
+      if (Object.hasOwn(roles, name)) continue;
+      if (!groups.has(name)) reading.claim(name, 'group', at);
+      groups.add(name);
+    }
+  }
+}
+
+export function readLevels(reading: Reading, section: unknown, pieces: readonly Piece[], grid: number): Level[] {
+  const names = pieces.map((each) => each.name);
+  const written = (section ?? []) as readonly unknown[];
+  if (section !== undefined && written.length === 0) {
+    const remedy = 'Write at least one level, or leave the key out: then there is one level without spawns.';
+    reading.fail('empty-list', { what: 'The list of levels', remedy }, ['levels']);
+  }
+  if (written.length === 0) return [bareLevel(reading)];
+  return written.map((value, index): Level => {
+    const path = ['levels', index];
+    const where = `The level ${index + 1}`;
+    const entry = reading.parse(levelSchema, value ?? {}, path, where);
+    if (entry?.name !== undefined) reading.claimText(entry.name, 'level', [...path, 'name']);
+    for (const name of Object.keys(entry?.values ?? {})) {
+      if (name === 'last' || name === 'name') reading.failAtKey('reserved-name', { name }, [...path, 'values', name]);
+    }
+    const placed = Object.entries(entry?.place ?? {}).flatMap(([piece, count]) =>
+      reading.known(piece, 'piece', names, [...path, 'place', piece], true) ? [{ piece, count }] : [],
+    );
+    const spawns = (entry?.spawn ?? []).flatMap((spawn, at): Spawn[] => {
+      const spawnPath = [...path, 'spawn', at];
+      if (!reading.known(spawn.piece, 'piece', names, [...spawnPath, 'piece'])) return [];
+      return [
+        {
+          piece: spawn.piece,
+          every: reading.interval(spawn.every, grid, [...spawnPath, 'every']),
+          first: spawn.first === undefined ? undefined : reading.duration(spawn.first, [...spawnPath, 'first']),
+          atOnce: spawn.atOnce,
+          total: spawn.total,
+          place: reading.source.placeOf(spawnPath),
+        },
+      ];
+    });
+    return {
+      name: entry?.name ?? `Level ${index + 1}`,
+      values: new Map(Object.entries(entry?.values ?? {})),
+      placed,
+      spawns,
+      place: reading.source.placeOf(path),
+    };
+  });
+}
+
+const bareLevel = (reading: Reading): Level => ({
+  name: 'Level 1',
+  values: new Map(),
+  placed: [],
+  spawns: [],
+  place: reading.source.placeOf([]),
+});
+
+/** What expressions may name, once everything that has a name is read. */
+export function scopeOf(
+  things: { dials: readonly Dial[]; counters: readonly Counter[]; timers: readonly Timer[]; pieces: readonly Piece[]; levels: readonly Level[] },
+): Scope {
+  const values = new Set(things.levels.flatMap((level) => [...level.values.keys()]));
+  const lacking = (value: string) => things.levels.filter((level) => !level.values.has(value)).map((level) => level.name);
+  return {
+    counters: new Set(things.counters.map((each) => each.name)),
+    dials: new Set(things.dials.map((each) => each.name)),
+    timers: new Set(things.timers.map((each) => each.name)),
+    pieces: new Set(things.pieces.flatMap((each) => each.answersTo)),
+    levelValues: new Map([...values].map((value) => [value, lacking(value)])),
+  };
+}
+
+/** The first timer that an expression reads, or undefined. */
+export function timerIn(expression: Expression | undefined): string | undefined {
+  let found: string | undefined;
+  if (expression !== undefined) {
+    visitExpression(expression, (part) => {
+      if (part.kind === 'timer') found ??= part.name;
+    });
+  }
+  return found;
+}
+

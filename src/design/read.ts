@@ -1,0 +1,112 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import type { Design } from './model.js';
+import { DesignError, type Problem } from './problem.js';
+import { Events, readHud, readRules, readScreens, readTransitions } from './read-flow.js';
+import { readPlayers, readTargets, readTests } from './read-judgement.js';
+import { readCounters, readDials, readLevels, readPieces, readTimers, scopeOf } from './read-things.js';
+import { Reading } from './reading.js';
+import { designSchema } from './schema.js';
+import { readSource } from './source.js';
+
+/**
+ * Reads a design from YAML or JSON.
+ *
+ * @param text the whole file
+ * @param file its name, for the places in messages
+ * @throws DesignError with every problem of the file, each with its line and column
+ * @example
+ * const design = readDesign('counters: { score: {} }');
+ * design.screens[0].name // => 'play'
+ */
+export function readDesign(text: string, file = 'design'): Design {
+  const problems: Problem[] = [];
+  const source = readSource(text, file, problems);
+  if (source.value === undefined) throw new DesignError(problems);
+  const reading = new Reading(source, problems);
+  const sections = readSections(reading);
+  const grid = reading.duration((sections.grid as number | undefined) ?? 0.1, ['grid']);
+
+  const dials = readDials(reading, sections.dials);
+  const counters = readCounters(reading, sections.counters);
+  const timers = readTimers(reading, sections.timers, grid);
+  const pieces = readPieces(reading, sections.pieces, grid);
+  const levels = readLevels(reading, sections.levels, pieces, grid);
+  const scope = scopeOf({ dials, counters, timers, pieces, levels });
+  const things = { counters, timers, pieces, levels, scope };
+  const screens = readScreens(reading, sections.screens, scope);
+  const events = new Events(pieces, timers, screens);
+  const rules = readRules(reading, sections.rules, things, screens, events);
+  const transitions = readTransitions(reading, sections.transitions, things, screens, events);
+  const hud = readHud(reading, sections.hud, things, screens);
+  const players = readPlayers(reading, sections.players);
+  const tests = readTests(reading, sections.tests, things, screens, events);
+  const targets = readTargets(reading, sections.targets, players, screens, rules);
+  const score = (sections.score as string | undefined) ?? (scope.counters.has('score') ? 'score' : undefined);
+  if (sections.score !== undefined) reading.known(sections.score as string, 'counter', scope.counters, ['score']);
+
+  if (problems.length > 0) throw new DesignError(inFileOrder(problems));
+  return {
+    file,
+    title: (sections.title as string | undefined) ?? file,
+    score,
+    dials,
+    counters,
+    timers,
+    pieces,
+    levels,
+    rules,
+    screens,
+    transitions,
+    hud,
+    players,
+    tests,
+    targets,
+    events: events.all(),
+    fingerprint: fingerprintOf(sections),
+  };
+}
+
+/** The sections of the file as plain values; one whose form is wrong is reported and left out. */
+function readSections(reading: Reading): Readonly<Record<string, unknown>> {
+  const { value } = reading.source;
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) {
+    reading.parse(designSchema, value, [], 'A design');
+    return {};
+  }
+  const read: Record<string, unknown> = {};
+  const allowed = Object.keys(designSchema.shape);
+  for (const [key, section] of Object.entries(value)) {
+    if (!allowed.includes(key)) {
+      reading.failAtKey('unknown-key', { key, allowed, where: 'A design' }, [key]);
+      continue;
+    }
+    const isMap = sectionMaps.has(key);
+    const isList = sectionLists.has(key);
+    if (!isMap && !isList) {
+      const plain = designSchema.shape[key as keyof typeof designSchema.shape];
+      read[key] = reading.parse(plain, section, [key], 'A design');
+    } else if (isMap ? isPlainMap(section) : Array.isArray(section)) {
+      read[key] = section;
+    } else if (section !== null) {
+      reading.parse(designSchema.shape[key as 'rules'], section, [key], 'A design');
+    }
+  }
+  return read;
+}
+
+const sectionMaps = new Set(['dials', 'counters', 'timers', 'pieces', 'screens', 'players']);
+const sectionLists = new Set(['levels', 'rules', 'transitions', 'hud', 'tests', 'targets']);
+const isPlainMap = (value: unknown): boolean => typeof value === 'object' && value !== null && !Array.isArray(value);
+
+function inFileOrder(problems: readonly Problem[]): Problem[] {
+  return [...problems].sort((a, b) => a.place.line - b.place.line || a.place.column - b.place.column);
+}
+
+/** Sections that change no session: tests and targets judge it, players only choose its inputs, texts and the HUD show it. */
+const withoutMeaning = new Set(['title', 'score', 'hud', 'players', 'tests', 'targets']);
+
+function fingerprintOf(sections: Readonly<Record<string, unknown>>): string {
+  const meaning = Object.entries(sections).filter(([key]) => !withoutMeaning.has(key));
+  return bytesToHex(sha256(utf8ToBytes(JSON.stringify(meaning.sort(([a], [b]) => (a < b ? -1 : 1)))))).slice(0, 16);
+}

@@ -1,0 +1,86 @@
+import { DesignError, type Problem, problem } from '../design/problem.js';
+import { draw, type SessionKey } from './draw.js';
+import type { Form } from './form.js';
+import { mostPresent, mostSteps } from './form.js';
+
+/** Whoever watches a session. `source` of a write is a rule, or past the last rule a transition. */
+export interface Probe {
+  rule(rule: number): void;
+  transition(transition: number): void;
+  write(counter: number, source: number, before: number, after: number, wanted: number): void;
+  cue(cue: number): void;
+  appeared(piece: number): void;
+  cleared(piece: number): void;
+}
+
+/** Gives the draw of a place that has asked so often before: a whole number below 2^32. */
+export type DrawSource = (draw: number, asked: number) => number;
+
+export const keyedDraws =
+  (form: Form, key: SessionKey): DrawSource =>
+  (place, asked) =>
+    draw(key, form.draws[place]!, asked);
+
+/** What runs the rules of a form over its cells: generated code or tables. */
+export interface Carrier {
+  /** Handles an event (-1: none) to its end, first taking a transition (-1: none). */
+  run(event: number, transition: number): void;
+  /** Puts the pieces and spawn clocks of the present level at their start. */
+  respawn(): void;
+}
+
+export type CarrierName = 'generated' | 'tables';
+
+/** How a carrier reaches what lies outside its form: draws, and the faults that end a chain. */
+export class Host {
+  readonly #recent: number[] = [];
+
+  constructor(
+    private readonly form: Form,
+    readonly draw: DrawSource,
+  ) {}
+
+  step(steps: number, source: number): void {
+    this.#recent.push(source);
+    if (steps > mostSteps) {
+      const loop = [...new Set(this.#recent.splice(0))];
+      this.#fail(problem('endless-chain', { steps: mostSteps, loop: loop.map((each) => this.#nameOf(each)) }, this.#placeOf(source)));
+    }
+  }
+
+  tooLarge(source: number, counter: number, found: number): never {
+    const name = this.form.counters[counter]!.name;
+    this.#fail(problem('number-too-large', { counter: name, by: this.#nameOf(source), found: String(found) }, this.#placeOf(source)));
+  }
+
+  tooMany(piece: number): never {
+    const { name } = this.form.pieces[piece]!;
+    this.#fail(problem('too-many-pieces', { piece: name, most: mostPresent }, this.form.design.pieces[piece]!.place));
+  }
+
+  noNextLevel(source: number): never {
+    const level = this.form.levels.at(-1)!.name;
+    this.#fail(problem('no-next-level', { level }, this.#placeOf(source)));
+  }
+
+  #fail(fault: Problem): never {
+    this.#recent.length = 0;
+    throw new DesignError([fault]);
+  }
+
+  #nameOf(source: number): string {
+    const { design, rules, transitions } = this.form;
+    if (source < rules.length) return `the rule "${design.rules[source]!.name}"`;
+    const event = source - rules.length - transitions.length;
+    if (event >= 0) return `the event ${design.events[event]}`;
+    const transition = design.transitions[source - rules.length];
+    return transition === undefined ? 'the first start' : `the transition ${transition.from} -> ${transition.to}`;
+  }
+
+  #placeOf(source: number): Problem['place'] {
+    const { rules, transitions } = this.form;
+    const { place } = rules[source] ?? transitions[source - rules.length] ?? transitions.at(-1)!;
+    return place;
+  }
+}
+

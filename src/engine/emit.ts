@@ -1,0 +1,357 @@
+import { largestNumber } from '../design/schema.js';
+import { spans } from '../design/model.js';
+import type { EffectForm, Form, IntervalForm, RuleForm, Term, TransitionForm, WriteForm } from './form.js';
+import { mostPresent, mostSteps } from './form.js';
+
+/**
+ * How generated code spells the parts of the state: as cells of an array, where a session can be looked into and saved,
+ * or as local variables, where thousands of sessions are run to their end.
+ */
+export interface Spelling {
+  readonly now: string;
+  readonly live: string;
+  readonly screen: string;
+  readonly entered: string;
+  readonly waited: string;
+  readonly level: string;
+  readonly graceEnds: string;
+  counter(counter: number): string;
+  timer(timer: number): string;
+  present(piece: number): string;
+  spawnDue(slot: number): string;
+  spawnMade(slot: number): string;
+  rest(rule: number): string;
+  memory(rule: number): string;
+  /** An expression that asks one more time and gives a whole number below 2^32. */
+  draw(draw: number): string;
+}
+
+/** Statements that generated code runs beside the design's own, for whoever watches; '' for none. */
+export interface Watch {
+  rule(rule: number): string;
+  transition(transition: number): string;
+  /** `source` is a rule, or past the last rule a transition. */
+  write(counter: number, source: number, before: string, after: string, wanted: string): string;
+  cue(cue: number): string;
+  appeared(piece: number): string;
+  cleared(piece: number): string;
+}
+
+/** The last steps before the limit are told to the host, which names the loop and throws past it. */
+export const nearLimit = mostSteps - 20;
+
+/** Writes a form's handling of events as JavaScript. Names and texts of the design never reach it, only integers. */
+export class Emitter {
+  constructor(
+    private readonly form: Form,
+    private readonly spell: Spelling,
+    private readonly watch: Watch,
+  ) {}
+
+  /**
+   * One event handled to its end, DESIGN 4: expects `e`, an event or -1, and `take`, a transition or -1, and uses `steps`,
+   * `queue`, `head` and `tail`.
+   */
+  chain(): string {
+    return `
+chain: for (;;) {
+  if (e >= 0) { ${this.handlers()} }
+  settle: for (;;) {
+    if (take >= 0) { ${this.takeTransition()} }
+    switch (${this.spell.screen}) { ${this.conditions()} }
+    break;
+  }
+  if (head === tail) break;
+  e = queue[head++];
+  if (++steps > ${nearLimit}) host.step(steps, ${this.form.rules.length + this.form.transitions.length} + e);
+}
+head = tail = 0;`;
+  }
+
+  /** Steps 1 and 2: the rules that hear the event, then the first transition that does. */
+  private handlers(): string {
+    const { screens } = this.form;
+    const cases = screens.map((screen, index) => {
+      const same = new Map<string, { events: number[]; text: string }>();
+      for (const [event, handler] of screen.handlers) {
+        const key = `${handler.rules}|${handler.transitions}`;
+        const known = same.get(key);
+        if (known !== undefined) {
+          known.events.push(event);
+          continue;
+        }
+        const rules = handler.rules.map((rule) => this.rule(rule)).join('\n');
+        const transitions = handler.transitions
+          .map((transition) => this.guarded(transition, `take = ${transition};`))
+          .join(' else ');
+        same.set(key, { events: [event], text: `${rules} ${transitions}` });
+      }
+      const inner = [...same.values()].map(({ events, text }) => `${events.map((e) => `case ${e}:`).join(' ')} ${text} break;`);
+      return inner.length === 0 ? '' : `case ${index}: switch (e) { ${inner.join('\n')} } break;`;
+    });
+    return `switch (${this.spell.screen}) { ${cases.join('\n')} }`;
+  }
+
+  /** Step 3: condition rules until none becomes true, then the first transition without a `when`. */
+  private conditions(): string {
+    return this.form.screens
+      .map((screen, index) => {
+        const rules = screen.conditionRules.map((rule) => this.conditionRule(rule)).join('\n');
+        const loop = rules === '' ? '' : `for (let again = true; again;) { again = false; ${rules} }`;
+        const transitions = screen.conditionTransitions
+          .map((transition) => this.guarded(transition, `take = ${transition}; continue settle;`))
+          .join(' ');
+        return loop + transitions === '' ? '' : `case ${index}: { ${loop} ${transitions} break; }`;
+      })
+      .join('\n');
+  }
+
+  private guarded(index: number, then: string): string {
+    const transition = this.form.transitions[index]!;
+    const guards = [
+      ...(transition.wait > 0 ? [`${this.spell.waited} >= ${transition.wait}`] : []),
+      ...(transition.condition === undefined ? [] : [this.term(transition.condition)]),
+    ];
+    return guards.length === 0 ? `if (take < 0) { ${then} }` : `if (take < 0 && ${guards.join(' && ')}) { ${then} }`;
+  }
+
+  private rule(index: number): string {
+    const rule = this.form.rules[index]!;
+    const guards = [
+      ...this.restGuard(index, rule),
+      ...(rule.condition === undefined ? [] : [this.term(rule.condition)]),
+    ];
+    const body = this.fire(index, rule);
+    return guards.length === 0 ? `{ ${body} }` : `if (${guards.join(' && ')}) { ${body} }`;
+  }
+
+  private conditionRule(index: number): string {
+    const rule = this.form.rules[index]!;
+    const memory = this.spell.memory(index);
+    const [rest] = this.restGuard(index, rule);
+    const fire = `again = true; ${this.step(index)} ${this.fire(index, rule)}`;
+    const guarded = rest === undefined ? fire : `if (${rest}) { ${fire} }`;
+    return `if (${this.term(rule.condition!)}) { if (${memory} === 0) { ${memory} = 1; ${guarded} } } else ${memory} = 0;`;
+  }
+
+  private restGuard(index: number, rule: RuleForm): string[] {
+    return rule.rest > 0 ? [`${this.spell.live} >= ${this.spell.rest(index)}`] : [];
+  }
+
+  private fire(index: number, rule: RuleForm): string {
+    const rest = rule.rest > 0 ? `${this.spell.rest(index)} = ${this.spell.live} + ${rule.rest};` : '';
+    return `${this.watch.rule(index)} ${rest} ${this.effects(rule.effects, index)}`;
+  }
+
+  private step(source: number): string {
+    return `if (++steps > ${nearLimit}) host.step(steps, ${source});`;
+  }
+
+  /** Inside a transition: its `do`, the level, what is put back, its grace, the new screen, the event of entering it. */
+  private takeTransition(): string {
+    const { spell, form } = this;
+    const cases = form.transitions.map((transition, index) => {
+      const source = form.rules.length + index;
+      const parts = [
+        this.step(source),
+        this.watch.transition(index),
+        this.effects(transition.effects, source),
+        this.levelChange(transition, source),
+        `to = ${transition.to};`,
+        transition.fresh >= 0 ? `fresh = ${transition.fresh};` : '',
+        transition.respawns ? 'respawns = true;' : '',
+        transition.grace > 0 ? `grace = ${transition.grace};` : '',
+      ];
+      return `case ${index}: { ${parts.filter((part) => part !== '').join(' ')} break; }`;
+    });
+    const entered = form.screens.map((screen) => screen.enteredEvent);
+    const queued = entered.every((event) => event < 0)
+      ? ''
+      : `switch (to) { ${entered.map((event, screen) => (event < 0 ? '' : `case ${screen}: queue[tail++] = ${event}; break;`)).join(' ')} }`;
+    return `
+let to = -1, fresh = -1, respawns = false, grace = 0;
+switch (take) { ${cases.join('\n')} }
+take = -1;
+if (fresh >= 0) { ${this.putBack()} }
+if (respawns) { ${this.respawn()} }
+if (grace > 0) ${spell.graceEnds} = ${spell.live} + grace;
+${spell.screen} = to; ${spell.entered} = ${spell.now}; ${spell.waited} = 0;
+${queued}`;
+  }
+
+  private levelChange(transition: TransitionForm, source: number): string {
+    const { level } = this.spell;
+    if (transition.level === -1) return '';
+    if (transition.level >= 0) return `${level} = ${transition.level};`;
+    return `if (${level} === ${this.form.levels.length - 1}) host.noNextLevel(${source}); ${level} = ${level} + 1;`;
+  }
+
+  /** Counters, timers, rests, grace and condition memory, as far as `fresh` reaches. */
+  private putBack(): string {
+    const { spell, form } = this;
+    /** Statements that run where `fresh` reaches at least the span they belong to. */
+    const upTo = (statement: (span: number) => string[]): string =>
+      spans
+        .map((_, span) => statement(span).join(' '))
+        .map((text, span) => (text === '' ? '' : `if (fresh >= ${span}) { ${text} }`))
+        .join(' ');
+    const counters = upTo((span) =>
+      form.counters.flatMap(({ keep, start }, index) => (keep === span ? [`${spell.counter(index)} = ${start};`] : [])),
+    );
+    const timers = upTo((span) =>
+      form.timers.flatMap(({ keep, interval }, index) =>
+        keep === span ? [`${spell.timer(index)} = ${spell.live} + ${this.interval(interval)};`] : [],
+      ),
+    );
+    const memories = upTo((span) =>
+      form.rules.flatMap(({ memoryCell, forgets }, index) =>
+        memoryCell >= 0 && forgets === span ? [`${spell.memory(index)} = 0;`] : [],
+      ),
+    );
+    const rests = form.rules.flatMap(({ restCell }, index) => (restCell >= 0 ? [`${spell.rest(index)} = 0;`] : []));
+    return `${counters} ${timers} ${rests.join(' ')} ${spell.graceEnds} = 0; ${memories}`;
+  }
+
+  /** The pieces that stand in the level at its start, and its spawn clocks. */
+  respawn(): string {
+    const { spell, form } = this;
+    const slots = Math.max(...form.levels.map((level) => level.spawns.length));
+    const gone = form.pieces.map((_, piece) => `${spell.present(piece)} = 0; ${this.watch.cleared(piece)}`).join(' ');
+    const cases = form.levels.map((level, index) => {
+      const placed = level.placed.flatMap((count, piece) => (count === 0 ? [] : [this.appear(piece, count)]));
+      const clocks = Array.from({ length: slots }, (_, slot) => {
+        const spawn = level.spawns[slot];
+        if (spawn === undefined) return `${spell.spawnDue(slot)} = Infinity; ${spell.spawnMade(slot)} = 0;`;
+        const first = spawn.first >= 0 ? String(spawn.first) : this.interval(spawn.every);
+        return `${spell.spawnDue(slot)} = ${spell.live} + ${first}; ${spell.spawnMade(slot)} = 0;`;
+      });
+      return `case ${index}: ${[...placed, ...clocks].join(' ')} break;`;
+    });
+    return `${gone} switch (${spell.level}) { ${cases.join('\n')} }`;
+  }
+
+  private appear(piece: number, count: number): string {
+    const present = this.spell.present(piece);
+    const watched = this.watch.appeared(piece);
+    const told = watched === '' ? '' : `for (let i = 0; i < ${count}; i++) { ${watched} }`;
+    return `${present} = ${present} + ${count}; ${told}`;
+  }
+
+  private effects(effects: readonly EffectForm[], source: number): string {
+    return effects.map((effect) => this.effect(effect, source)).join(' ');
+  }
+
+  private effect(effect: EffectForm, source: number): string {
+    const { spell } = this;
+    switch (effect.op) {
+      case 'write':
+        return this.writes(effect.writes, source);
+      case 'spawn': {
+        const heard = this.form.screens.some((screen) => screen.handlers.has(this.form.pieces[effect.piece]!.appeared));
+        const event = this.form.pieces[effect.piece]!.appeared;
+        const queued = heard ? `for (let i = 0; i < ${effect.count}; i++) queue[tail++] = ${event};` : '';
+        const limit = `if (${spell.present(effect.piece)} > ${mostPresent}) host.tooMany(${effect.piece});`;
+        return `${this.appear(effect.piece, effect.count)} ${limit} ${queued}`;
+      }
+      case 'clear':
+        return `${spell.present(effect.piece)} = 0; ${this.watch.cleared(effect.piece)}`;
+      case 'grace':
+        return `${spell.graceEnds} = ${spell.live} + ${effect.duration};`;
+      case 'cue':
+        return this.watch.cue(effect.cue);
+    }
+  }
+
+  /** Every amount of one effect is computed before any counter is written. */
+  private writes(writes: readonly WriteForm[], source: number): string {
+    const amounts = writes.map((write, index) => {
+      const { counter, adds, rounds } = write;
+      const amount = rounds ? `(Math.round(${this.term(write.amount)}) + 0)` : this.term(write.amount);
+      const wanted = adds ? `${this.spell.counter(counter)} + ${amount}` : `${amount} + 0`;
+      return `const wanted${index} = ${wanted}; ${this.checked(write, `wanted${index}`, source)}`;
+    });
+    const stores = writes.map(({ counter }, index) => {
+      const cell = this.spell.counter(counter);
+      const after = this.clamped(writes[index]!, `wanted${index}`);
+      const watched = this.watch.write(counter, source, `before${index}`, cell, `wanted${index}`);
+      return watched === '' ? `${cell} = ${after};` : `const before${index} = ${cell}; ${cell} = ${after}; ${watched}`;
+    });
+    return `{ ${amounts.join(' ')} ${stores.join(' ')} }`;
+  }
+
+  private checked({ counter, adds, amount }: WriteForm, wanted: string, source: number): string {
+    const { min, max } = this.form.counters[counter]!;
+    const bounded = min > -largestNumber && max < largestNumber;
+    if (amount.op === 'constant' && Math.abs(amount.value) <= largestNumber && (bounded || !adds)) return '';
+    return `if (!(${wanted} >= ${-largestNumber} && ${wanted} <= ${largestNumber})) host.tooLarge(${source}, ${counter}, ${wanted});`;
+  }
+
+  private clamped({ counter, adds, amount }: WriteForm, wanted: string): string {
+    const { min, max } = this.form.counters[counter]!;
+    const sign = adds && amount.op === 'constant' ? Math.sign(amount.value) : 0;
+    let text = wanted;
+    if (max < largestNumber && !(adds && sign < 0)) text = `(${wanted} > ${max} ? ${max} : ${text})`;
+    if (min > -largestNumber && !(adds && sign > 0)) text = `(${wanted} < ${min} ? ${min} : ${text})`;
+    return text;
+  }
+
+  interval({ least, step, choices, draw }: IntervalForm): string {
+    if (draw < 0) return String(least);
+    return `(${least} + ${step} * Math.floor(${this.spell.draw(draw)} * ${choices} / 4294967296))`;
+  }
+
+  term(term: Term): string {
+    const { spell, form } = this;
+    switch (term.op) {
+      case 'constant':
+        return term.value < 0 || Object.is(term.value, -0) ? `(${term.value})` : String(term.value);
+      case 'truth':
+        return String(term.value);
+      case 'counter':
+        return spell.counter(term.counter);
+      case 'level':
+        return `(${spell.level} + 1)`;
+      case 'lastLevel':
+        return `(${spell.level} === ${form.levels.length - 1})`;
+      case 'levelValue':
+        return this.levelValue(form.levelTables[term.table]!);
+      case 'present':
+        return `(${term.pieces.map((piece) => spell.present(piece)).join(' + ')})`;
+      case 'left':
+        return `(${term.pieces.map((piece) => `${spell.present(piece)} + ${this.toCome(piece)}`).join(' + ')})`;
+      case 'timer':
+        return `(${spell.timer(term.timer)} === Infinity ? 0 : (${spell.timer(term.timer)} - ${spell.live}) / 1000)`;
+      case 'negative':
+        return `(-${this.term(term.of)})`;
+      case 'not':
+        return `(!${this.term(term.of)})`;
+      case 'binary':
+        return `(${this.term(term.left)} ${operatorText[term.operator] ?? term.operator} ${this.term(term.right)})`;
+      case 'choose':
+        return `(${this.term(term.test)} ? ${this.term(term.yes)} : ${this.term(term.no)})`;
+      case 'call': {
+        const of = term.of.map((part) => this.term(part)).join(', ');
+        return term.name === 'round' ? `(Math.round(${of}) + 0)` : `Math.${term.name}(${of})`;
+      }
+    }
+  }
+
+  private levelValue(values: readonly number[]): string {
+    if (values.every((value) => value === values[0])) return `(${values[0]})`;
+    return `tables[${this.form.levelTables.indexOf(values)}][${this.spell.level}]`;
+  }
+
+  /** How many of a piece the level's spawns have still to make; Infinity where one has no total. */
+  private toCome(piece: number): string {
+    const { form, spell } = this;
+    const perLevel = form.levels.map((level) => {
+      const parts = level.spawns.flatMap((spawn, slot) =>
+        spawn.piece !== piece ? [] : [spawn.total === Number.POSITIVE_INFINITY ? 'Infinity' : `(${spawn.total} - ${spell.spawnMade(slot)})`],
+      );
+      return parts.length === 0 ? '0' : parts.join(' + ');
+    });
+    return perLevel.reduceRight((otherwise, text, level) => `(${spell.level} === ${level} ? ${text} : ${otherwise})`, '0');
+  }
+}
+
+const operatorText: { readonly [operator: string]: string } = { and: '&&', or: '||', '==': '===', '!=': '!==' };

@@ -1,0 +1,212 @@
+import type { BinaryOperator, FunctionName } from '../design/expression.js';
+import type { Design } from '../design/model.js';
+import type { Place } from '../design/problem.js';
+
+/**
+ * The intermediate form of a design: names are integers, groups are written out, dials are constants. It is made once
+ * by `lower` and has two carriers, generated JavaScript and tables; both keep their state in the same cells.
+ */
+export interface Form {
+  readonly design: Design;
+  readonly cells: Cells;
+  readonly counters: readonly CounterForm[];
+  readonly timers: readonly TimerForm[];
+  readonly pieces: readonly PieceForm[];
+  readonly levels: readonly LevelForm[];
+  /** Values that levels give, `[table][level]`. */
+  readonly levelTables: readonly (readonly number[])[];
+  readonly rules: readonly RuleForm[];
+  /** The design's, in file order, then one of our own: the first start. */
+  readonly transitions: readonly TransitionForm[];
+  readonly screens: readonly ScreenForm[];
+  readonly events: readonly EventForm[];
+  readonly eventIndex: ReadonlyMap<string, number>;
+  readonly cues: readonly string[];
+  /** Names of the engine's draws; the place that asks is the index. */
+  readonly draws: readonly DrawForm[];
+}
+
+/** Where each part of the state stands in the cells. Every cell is a double. */
+export interface Cells {
+  readonly size: number;
+  /** Milliseconds of session time. */
+  readonly now: number;
+  /** Milliseconds spent on live screens. */
+  readonly live: number;
+  readonly screen: number;
+  /** Session time at which the screen was entered. */
+  readonly entered: number;
+  /** The longest wait on this screen that is over. */
+  readonly waited: number;
+  /** From 0. */
+  readonly level: number;
+  /** Live time at which grace is over. */
+  readonly graceEnds: number;
+  /** First of one cell for each counter. */
+  readonly counters: number;
+  /** First of one for each timer: the live time at which it is due, Infinity where it does not run. */
+  readonly timers: number;
+  /** First of one for each piece: how many are present. */
+  readonly present: number;
+  /** First of one for each spawn of the level: the live time at which it is due. */
+  readonly spawnDue: number;
+  /** First of one for each spawn of the level: how many it has made. */
+  readonly spawnMade: number;
+  /** First of one for each draw: how often it was asked. */
+  readonly asked: number;
+}
+
+/** A value, computed without side effects; truth values are 1 and 0 in tables. */
+export type Term =
+  | { readonly op: 'constant'; readonly value: number }
+  | { readonly op: 'truth'; readonly value: boolean }
+  | { readonly op: 'counter'; readonly counter: number }
+  | { readonly op: 'level' | 'lastLevel' }
+  | { readonly op: 'levelValue'; readonly table: number }
+  | { readonly op: 'present' | 'left'; readonly pieces: readonly number[] }
+  | { readonly op: 'timer'; readonly timer: number }
+  | { readonly op: 'negative' | 'not'; readonly of: Term }
+  | { readonly op: 'binary'; readonly operator: BinaryOperator; readonly left: Term; readonly right: Term }
+  | { readonly op: 'choose'; readonly test: Term; readonly yes: Term; readonly no: Term }
+  | { readonly op: 'call'; readonly name: FunctionName; readonly of: readonly Term[] };
+
+export interface CounterForm {
+  readonly name: string;
+  readonly start: number;
+  readonly min: number;
+  readonly max: number;
+  /** Index in `spans`. */
+  readonly keep: number;
+}
+
+export interface TimerForm {
+  readonly name: string;
+  readonly repeats: boolean;
+  readonly interval: IntervalForm;
+  readonly keep: number;
+  readonly event: number;
+}
+
+/** `least + step * k` milliseconds, k drawn evenly from 0 to `choices - 1`; `draw` is -1 where there is no choice. */
+export interface IntervalForm {
+  readonly least: number;
+  readonly step: number;
+  readonly choices: number;
+  readonly draw: number;
+}
+
+export interface PieceForm {
+  readonly name: string;
+  readonly appeared: number;
+  readonly success: number;
+  readonly failure: number;
+}
+
+export interface SpawnForm {
+  readonly piece: number;
+  readonly every: IntervalForm;
+  /** -1: one interval. */
+  readonly first: number;
+  /** Infinity where there is no bound. */
+  readonly atOnce: number;
+  readonly total: number;
+}
+
+export interface LevelForm {
+  readonly name: string;
+  /** How many of each piece stand there at the start, `[piece]`. */
+  readonly placed: readonly number[];
+  readonly spawns: readonly SpawnForm[];
+}
+
+export interface RuleForm {
+  readonly name: string;
+  readonly condition: Term | undefined;
+  /** Milliseconds; 0: none. */
+  readonly rest: number;
+  /** The cell with the live time at which its rest is over, or -1. */
+  readonly restCell: number;
+  /** For a condition rule, the cell that remembers whether its condition was true, or -1. */
+  readonly memoryCell: number;
+  /** The shortest fresh start that makes it forget, as an index in `spans`. */
+  readonly forgets: number;
+  readonly effects: readonly EffectForm[];
+  readonly place: Place;
+}
+
+export interface TransitionForm {
+  readonly from: number;
+  readonly to: number;
+  readonly condition: Term | undefined;
+  readonly wait: number;
+  /** Index in `spans`, or -1. */
+  readonly fresh: number;
+  /** The level to go to, from 0; -1: stay; -2: the next. */
+  readonly level: number;
+  /** True where the pieces and spawn clocks of a level begin anew. */
+  readonly respawns: boolean;
+  readonly grace: number;
+  readonly effects: readonly EffectForm[];
+  readonly place: Place;
+}
+
+export interface WriteForm {
+  readonly counter: number;
+  readonly adds: boolean;
+  readonly amount: Term;
+  /** Whether the amount may be something else than a whole number. */
+  readonly rounds: boolean;
+}
+
+export type EffectForm =
+  | { readonly op: 'write'; readonly writes: readonly WriteForm[] }
+  | { readonly op: 'spawn'; readonly piece: number; readonly count: number }
+  | { readonly op: 'clear'; readonly piece: number }
+  | { readonly op: 'grace'; readonly duration: number }
+  | { readonly op: 'cue'; readonly cue: number };
+
+/** What one event sets off on one screen. */
+export interface Handler {
+  readonly rules: readonly number[];
+  readonly transitions: readonly number[];
+}
+
+export interface ScreenForm {
+  readonly name: string;
+  readonly live: boolean;
+  readonly ending: boolean;
+  /** By event. An event without one sets nothing off here. */
+  readonly handlers: ReadonlyMap<number, Handler>;
+  readonly conditionRules: readonly number[];
+  /** Transitions without a `when`. */
+  readonly conditionTransitions: readonly number[];
+  /** The different waits of the transitions from here, shortest first, in milliseconds. */
+  readonly waits: readonly number[];
+  /** The event of entering it, or -1 where nothing hears it. */
+  readonly enteredEvent: number;
+}
+
+export interface EventForm {
+  readonly name: string;
+  readonly kind: 'outcome' | 'appeared' | 'timer' | 'entered' | 'input';
+  /** The piece of an outcome or an appearance, else -1. */
+  readonly piece: number;
+  /** How the number present changes: 1, 0 or -1. */
+  readonly presence: number;
+  /** True for a hit, which grace turns away. */
+  readonly turnedAway: boolean;
+  readonly timer: number;
+}
+
+/** A place that asks for random numbers: its name, and the two words that stand for the name in every draw. */
+export interface DrawForm {
+  readonly name: string;
+  readonly low: number;
+  readonly high: number;
+}
+
+/** Pieces of one kind that may be present at once. */
+export const mostPresent = 10_000;
+/** Steps of one chain of rules and transitions. */
+export const mostSteps = 1000;
+

@@ -1,0 +1,71 @@
+import { Emitter, type Spelling, type Watch } from './emit.js';
+import type { Form } from './form.js';
+import type { Carrier, Host, Probe } from './carrier.js';
+
+/** The state spelt as cells of the array `cells`. */
+export function cellSpelling(form: Form): Spelling {
+  const { cells, rules } = form;
+  const cell = (index: number): string => `cells[${index}]`;
+  return {
+    now: cell(cells.now),
+    live: cell(cells.live),
+    screen: cell(cells.screen),
+    entered: cell(cells.entered),
+    waited: cell(cells.waited),
+    level: cell(cells.level),
+    graceEnds: cell(cells.graceEnds),
+    counter: (counter) => cell(cells.counters + counter),
+    timer: (timer) => cell(cells.timers + timer),
+    present: (piece) => cell(cells.present + piece),
+    spawnDue: (slot) => cell(cells.spawnDue + slot),
+    spawnMade: (slot) => cell(cells.spawnMade + slot),
+    rest: (rule) => cell(rules[rule]!.restCell),
+    memory: (rule) => cell(rules[rule]!.memoryCell),
+    draw: (draw) => `host.draw(${draw}, ${cell(cells.asked + draw)}++)`,
+  };
+}
+
+const probing: Watch = {
+  rule: (rule) => `probe.rule(${rule});`,
+  transition: (transition) => `probe.transition(${transition});`,
+  write: (counter, source, before, after, wanted) => `probe.write(${counter}, ${source}, ${before}, ${after}, ${wanted});`,
+  cue: (cue) => `probe.cue(${cue});`,
+  appeared: (piece) => `probe.appeared(${piece});`,
+  cleared: (piece) => `probe.cleared(${piece});`,
+};
+
+const unwatched: Watch = {
+  rule: () => '',
+  transition: () => '',
+  write: () => '',
+  cue: () => '',
+  appeared: () => '',
+  cleared: () => '',
+};
+
+/** True where this JavaScript engine lets code be made from text; a page's content security policy may forbid it. */
+export function canGenerate(): boolean {
+  try {
+    return new Function('return true')() === true;
+  } catch {
+    return false;
+  }
+}
+
+/**
+ * The carrier made of JavaScript text. The text is built from the form alone, which holds integers, so that nothing a
+ * designer wrote is ever evaluated.
+ */
+export function generateCarrier(form: Form, cells: Float64Array, host: Host, probe: Probe | undefined): Carrier {
+  const emitter = new Emitter(form, cellSpelling(form), probe === undefined ? unwatched : probing);
+  const text = `'use strict';
+const queue = [];
+return {
+  run(event, transition) {
+    let e = event, take = transition, steps = 0, head = 0, tail = 0;
+    ${emitter.chain()}
+  },
+  respawn() { ${emitter.respawn()} },
+};`;
+  return new Function('cells', 'host', 'probe', 'tables', text)(cells, host, probe, form.levelTables) as Carrier;
+}

@@ -1,0 +1,279 @@
+import { type Design, type Effect, type Interval, type Keep, roles, spans } from '../design/model.js';
+import { membersOf } from '../design/read-flow.js';
+import { placeKey } from './draw.js';
+import type {
+  Cells,
+  CounterForm,
+  DrawForm,
+  EffectForm,
+  EventForm,
+  Form,
+  Handler,
+  IntervalForm,
+  LevelForm,
+  PieceForm,
+  RuleForm,
+  ScreenForm,
+  SpawnForm,
+  TimerForm,
+  TransitionForm,
+} from './form.js';
+import { isWhole, longestKept, lowerExpression, type TermScope } from './lower-expression.js';
+
+const spanIndex = (keep: Keep): number => spans.indexOf(keep);
+const indexByName = (named: readonly { name: string }[]): Map<string, number> =>
+  new Map(named.map(({ name }, index) => [name, index]));
+
+/** Turns a checked design into the form that both carriers run. */
+export function lower(design: Design): Form {
+  const draws: DrawForm[] = [];
+  const counterIndex = indexByName(design.counters);
+  const pieceIndex = indexByName(design.pieces);
+  const timerIndex = indexByName(design.timers);
+  const screenIndex = indexByName(design.screens);
+  const eventIndex = new Map(design.events.map((name, index) => [name, index]));
+  const cues: string[] = [];
+  const tables = new LevelTables(design);
+  const scope: TermScope = {
+    counters: counterIndex,
+    timers: timerIndex,
+    dials: new Map(design.dials.map((dial) => [dial.name, dial.value])),
+    piecesOf: (name) => membersOf(name, design.pieces).map((piece) => pieceIndex.get(piece)!),
+    tableOf: (value) => tables.indexOf(value),
+  };
+  const event = (name: string): number => eventIndex.get(name)!;
+
+  const intervalForm = (interval: Interval, asks: string): IntervalForm => {
+    const { least, most, grid } = interval;
+    if (least === most) return { least, step: 0, choices: 1, draw: -1 };
+    draws.push({ name: asks, ...placeKey(asks) });
+    return { least, step: grid, choices: (most - least) / grid + 1, draw: draws.length - 1 };
+  };
+
+  const counters = design.counters.map(
+    ({ name, start, min, max, keep }): CounterForm => ({ name, start, min, max, keep: spanIndex(keep) }),
+  );
+  const timers = design.timers.map(
+    (timer): TimerForm => ({
+      name: timer.name,
+      repeats: timer.kind === 'every',
+      interval: intervalForm(timer.interval, `timer ${timer.name}`),
+      keep: spanIndex(timer.keep),
+      event: event(timer.event),
+    }),
+  );
+  const pieces = design.pieces.map(({ name, role }): PieceForm => {
+    const { success, failure } = roles[role];
+    const [appeared, succeeded, failed] = ['appeared', success, failure].map((outcome) => event(`${name}.${outcome}`));
+    return { name, appeared: appeared!, success: succeeded!, failure: failed! };
+  });
+  const levels = design.levels.map((level): LevelForm => {
+    const nth = new Map<string, number>();
+    const spawns = level.spawns.map((spawn): SpawnForm => {
+      // A spawn is known by its level, its piece and which of that piece it is, so that a new line moves no other draw.
+      const number = (nth.get(spawn.piece) ?? 0) + 1;
+      nth.set(spawn.piece, number);
+      return {
+        piece: pieceIndex.get(spawn.piece)!,
+        every: intervalForm(spawn.every, `spawn ${level.name} ${spawn.piece} ${number}`),
+        first: spawn.first ?? -1,
+        atOnce: spawn.atOnce ?? Number.POSITIVE_INFINITY,
+        total: spawn.total ?? Number.POSITIVE_INFINITY,
+      };
+    });
+    const placed = design.pieces.map(({ name }) => level.placed.find((each) => each.piece === name)?.count ?? 0);
+    return { name: level.name, placed, spawns };
+  });
+
+  const lowerEffects = (effects: readonly Effect[]): EffectForm[] =>
+    effects.flatMap((effect): EffectForm[] => {
+      switch (effect.kind) {
+        case 'add':
+        case 'set': {
+          const writes = effect.writes.map(({ counter, amount }) => {
+            const term = lowerExpression(amount, scope);
+            const rounds = !isWhole(term, tables.values);
+            return { counter: counterIndex.get(counter)!, adds: effect.kind === 'add', amount: term, rounds };
+          });
+          return [{ op: 'write', writes }];
+        }
+        case 'spawn':
+          return effect.pieces.map(({ piece, count }) => ({ op: 'spawn', piece: pieceIndex.get(piece)!, count }));
+        case 'clear':
+          return effect.pieces.map((piece) => ({ op: 'clear', piece: pieceIndex.get(piece)! }));
+        case 'grace':
+          return [{ op: 'grace', duration: effect.duration }];
+        case 'cue': {
+          if (!cues.includes(effect.cue)) cues.push(effect.cue);
+          return [{ op: 'cue', cue: cues.indexOf(effect.cue) }];
+        }
+      }
+    });
+
+  // Rest and memory cells stand after all others, so they are numbered once the rest of the layout is known.
+  const fixed = layOut(counters.length, timers.length, pieces.length, Math.max(...levels.map((level) => level.spawns.length)), draws.length);
+  let size = fixed.size;
+  const rules = design.rules.map((rule): RuleForm => {
+    const condition = rule.condition === undefined ? undefined : lowerExpression(rule.condition, scope);
+    const restCell = rule.rest > 0 ? size++ : -1;
+    const memoryCell = rule.heard.length === 0 ? size++ : -1;
+    const forgets = condition === undefined ? 0 : longestKept(condition, counters, timers);
+    const effects = lowerEffects(rule.effects);
+    return { name: rule.name, condition, rest: rule.rest, restCell, memoryCell, forgets, effects, place: rule.place };
+  });
+  const levelSpan = spanIndex('level');
+  const transitions = design.transitions.map((transition): TransitionForm => {
+    const fresh = transition.fresh === undefined ? -1 : spanIndex(transition.fresh);
+    const level = levelOf(transition.level, fresh);
+    return {
+      from: screenIndex.get(transition.from)!,
+      to: screenIndex.get(transition.to)!,
+      condition: transition.condition === undefined ? undefined : lowerExpression(transition.condition, scope),
+      wait: transition.wait,
+      fresh,
+      level,
+      respawns: fresh >= levelSpan || level !== -1,
+      grace: transition.grace,
+      effects: lowerEffects(transition.effects),
+      place: transition.place,
+    };
+  });
+  const firstStart: TransitionForm = {
+    from: -1,
+    to: 0,
+    condition: undefined,
+    wait: 0,
+    fresh: spanIndex('forever'),
+    level: 0,
+    respawns: true,
+    grace: 0,
+    effects: [],
+    place: { file: design.file, line: 0, column: 0 },
+  };
+
+  return {
+    design,
+    cells: { ...fixed, size },
+    counters,
+    timers,
+    pieces,
+    levels,
+    levelTables: tables.values,
+    rules,
+    transitions: [...transitions, firstStart],
+    screens: design.screens.map((screen, index) => screenForm(design, screen.name, index, eventIndex, transitions)),
+    events: design.events.map((name) => eventForm(design, name, pieceIndex, timers)),
+    eventIndex,
+    cues,
+    draws,
+  };
+}
+
+/** Values of levels, one table for each that an expression reads. */
+class LevelTables {
+  readonly values: number[][] = [];
+  readonly #names: string[] = [];
+
+  constructor(private readonly design: Design) {}
+
+  indexOf(name: string): number {
+    const known = this.#names.indexOf(name);
+    if (known >= 0) return known;
+    this.#names.push(name);
+    this.values.push(this.design.levels.map((level) => level.values.get(name) ?? 0));
+    return this.values.length - 1;
+  }
+}
+
+function layOut(counters: number, timers: number, pieces: number, spawns: number, draws: number): Cells {
+  const first = 7;
+  const at = { counters: first, timers: first + counters, present: first + counters + timers };
+  const spawnDue = at.present + pieces;
+  const spawnMade = spawnDue + spawns;
+  const asked = spawnMade + spawns;
+  return {
+    now: 0,
+    live: 1,
+    screen: 2,
+    entered: 3,
+    waited: 4,
+    level: 5,
+    graceEnds: 6,
+    ...at,
+    spawnDue,
+    spawnMade,
+    asked,
+    size: asked + draws,
+  };
+}
+
+function levelOf(written: 'next' | 'first' | number | undefined, fresh: number): number {
+  if (written === 'next') return -2;
+  if (written === 'first') return 0;
+  if (written !== undefined) return written - 1;
+  return fresh >= spanIndex('run') ? 0 : -1;
+}
+
+function eventForm(
+  design: Design,
+  name: string,
+  pieceIndex: ReadonlyMap<string, number>,
+  timers: readonly TimerForm[],
+): EventForm {
+  const [subject, what] = name.split('.') as [string, string];
+  const plain = { name, piece: -1, presence: 0, turnedAway: false, timer: -1 };
+  const piece = design.pieces.find((each) => each.name === subject);
+  if (subject === 'input') return { ...plain, kind: 'input' };
+  if (piece !== undefined) {
+    const index = pieceIndex.get(subject)!;
+    if (what === 'appeared') return { ...plain, kind: 'appeared', piece: index, presence: 1 };
+    const presence = roles[piece.role].stays.includes(what) ? 0 : -1;
+    return { ...plain, kind: 'outcome', piece: index, presence, turnedAway: what === 'hit' };
+  }
+  const timer = timers.findIndex((each) => each.name === subject);
+  return timer >= 0 ? { ...plain, kind: 'timer', timer } : { ...plain, kind: 'entered' };
+}
+
+function screenForm(
+  design: Design,
+  name: string,
+  index: number,
+  eventIndex: ReadonlyMap<string, number>,
+  transitions: readonly TransitionForm[],
+): ScreenForm {
+  const screen = design.screens[index]!;
+  const handlers = new Map<number, { rules: number[]; transitions: number[] }>();
+  const handler = (event: string): Handler & { rules: number[]; transitions: number[] } => {
+    const key = eventIndex.get(event)!;
+    const known = handlers.get(key);
+    if (known !== undefined) return known;
+    const made = { rules: [], transitions: [] };
+    handlers.set(key, made);
+    return made;
+  };
+  const conditionRules: number[] = [];
+  design.rules.forEach((rule, at) => {
+    if (!rule.screens.includes(name)) return;
+    if (rule.heard.length === 0) conditionRules.push(at);
+    for (const event of rule.events) handler(event).rules.push(at);
+  });
+  const conditionTransitions: number[] = [];
+  design.transitions.forEach((transition, at) => {
+    if (transition.from !== name) return;
+    if (transition.heard.length === 0) conditionTransitions.push(at);
+    for (const event of transition.events) handler(event).transitions.push(at);
+  });
+  const waits = new Set(transitions.filter((each) => each.from === index && each.wait > 0).map((each) => each.wait));
+  const entered = `${name}.entered`;
+  const isHeard = [...design.rules, ...design.transitions].some((each) => each.events.includes(entered));
+  return {
+    name,
+    live: screen.live,
+    ending: screen.ending !== undefined,
+    handlers,
+    conditionRules,
+    conditionTransitions,
+    waits: [...waits].sort((a, b) => a - b),
+    enteredEvent: isHeard ? eventIndex.get(entered)! : -1,
+  };
+}

@@ -1,0 +1,191 @@
+import { UsageError } from '../design/problem.js';
+import { type Carrier, type CarrierName, type DrawSource, Host, type Probe } from './carrier.js';
+import { choose } from './draw.js';
+import type { Form, IntervalForm } from './form.js';
+import { mostPresent } from './form.js';
+import { canGenerate, generateCarrier } from './generate.js';
+import { tableCarrier } from './tables.js';
+
+/** What became of an event: handled, of no meaning on this screen, or turned away by grace. */
+export type Reception = 'handled' | 'ignored' | 'turned away';
+
+/** Kinds of clocks, in the order in which they fire at the same millisecond. */
+export const clockKinds = { timer: 0, spawn: 1, arrival: 2, attempt: 3, expiry: 4, wait: 5 } as const;
+
+export interface MachineOptions {
+  readonly draws: DrawSource;
+  readonly probe?: Probe | undefined;
+  /** Generated code where it is allowed, unless said otherwise. */
+  readonly carrier?: CarrierName | undefined;
+  /** Whether the design's spawns run; true unless said otherwise. */
+  readonly spawns?: boolean | undefined;
+}
+
+/** A form with its state: events go in, time goes on. Everything that plays a session runs one of these. */
+export class Machine {
+  readonly cells: Float64Array;
+  readonly #carrier: Carrier;
+  readonly #host: Host;
+  readonly #probe: Probe | undefined;
+  readonly #spawns: boolean;
+  readonly #appearanceHeard: readonly boolean[];
+  /** The clock that `peek` found: when it is due in session time, its kind, and which of that kind. */
+  dueAt = Number.POSITIVE_INFINITY;
+  dueKind = -1;
+  #dueIndex = -1;
+
+  constructor(
+    readonly form: Form,
+    options: MachineOptions,
+  ) {
+    const { draws, probe, spawns = true } = options;
+    this.cells = new Float64Array(form.cells.size);
+    this.#host = new Host(form, draws);
+    this.#probe = probe;
+    this.#spawns = spawns;
+    this.#appearanceHeard = form.pieces.map(({ appeared }) => form.screens.some((screen) => screen.handlers.has(appeared)));
+    const carrier = options.carrier ?? (canGenerate() ? 'generated' : 'tables');
+    if (carrier === 'generated' && !canGenerate()) {
+      throw new UsageError('This page forbids code made from text; use the carrier tables.');
+    }
+    this.#carrier = (carrier === 'generated' ? generateCarrier : tableCarrier)(form, this.cells, this.#host, probe);
+  }
+
+  /** Puts everything at its first start and enters the first screen. */
+  begin(): void {
+    this.cells.fill(0);
+    this.#carrier.run(-1, this.form.transitions.length - 1);
+  }
+
+  /** Lets conditions take effect after cells were set by hand. */
+  settle(): void {
+    this.#carrier.run(-1, -1);
+  }
+
+  /** Puts the pieces and spawn clocks of the present level at their start. */
+  respawn(): void {
+    this.#carrier.respawn();
+  }
+
+  send(event: number): Reception {
+    const { cells, form } = this;
+    const { piece, presence, turnedAway } = form.events[event]!;
+    const screen = form.screens[cells[form.cells.screen]!]!;
+    if (piece >= 0) {
+      if (!screen.live) return 'ignored';
+      if (turnedAway && cells[form.cells.live]! < cells[form.cells.graceEnds]!) return 'turned away';
+      this.#changePresence(piece, presence);
+    } else if (!screen.handlers.has(event)) return 'ignored';
+    this.#carrier.run(event, -1);
+    return 'handled';
+  }
+
+  #changePresence(piece: number, by: number): void {
+    const cell = this.form.cells.present + piece;
+    const count = Math.max(0, this.cells[cell]! + by);
+    if (count > mostPresent) this.#host.tooMany(piece);
+    this.cells[cell] = count;
+  }
+
+  /** A piece goes without an outcome: a hazard that grace turned away has passed by. */
+  depart(piece: number): void {
+    this.#changePresence(piece, -1);
+    this.#carrier.run(-1, -1);
+  }
+
+  /** Finds the clock that is due next, and says whether there is one. */
+  peek(): boolean {
+    const { cells, form } = this;
+    const at = form.cells;
+    const screen = form.screens[cells[at.screen]!]!;
+    this.dueAt = Number.POSITIVE_INFINITY;
+    if (screen.live) {
+      const shift = cells[at.now]! - cells[at.live]!;
+      for (let timer = 0; timer < form.timers.length; timer++) {
+        this.#offer(cells[at.timers + timer]! + shift, clockKinds.timer, timer);
+      }
+      if (this.#spawns) {
+        const { length } = form.levels[cells[at.level]!]!.spawns;
+        for (let slot = 0; slot < length; slot++) {
+          this.#offer(cells[at.spawnDue + slot]! + shift, clockKinds.spawn, slot);
+        }
+      }
+    }
+    for (const wait of screen.waits) {
+      if (wait > cells[at.waited]!) {
+        this.#offer(cells[at.entered]! + wait, clockKinds.wait, wait);
+        break;
+      }
+    }
+    return this.dueAt < Number.POSITIVE_INFINITY;
+  }
+
+  #offer(at: number, kind: number, index: number): void {
+    if (at < this.dueAt) {
+      this.dueAt = at;
+      this.dueKind = kind;
+      this.#dueIndex = index;
+    }
+  }
+
+  /** Lets time pass without firing anything; clocks due on the way must have been fired. */
+  elapse(to: number): void {
+    const { cells, form } = this;
+    if (form.screens[cells[form.cells.screen]!]!.live) cells[form.cells.live]! += to - cells[form.cells.now]!;
+    cells[form.cells.now] = to;
+  }
+
+  /** Lets time pass to the clock that `peek` found, and fires it. */
+  fire(): void {
+    this.elapse(this.dueAt);
+    if (this.dueKind === clockKinds.timer) this.fireTimer(this.#dueIndex);
+    else if (this.dueKind === clockKinds.spawn) this.#fireSpawn(this.#dueIndex);
+    else this.fireWait(this.#dueIndex);
+  }
+
+  /** A timer's event, whatever the time. */
+  fireTimer(index: number): void {
+    const { cells, form } = this;
+    const timer = form.timers[index]!;
+    const cell = form.cells.timers + index;
+    cells[cell] = timer.repeats ? cells[cell]! + this.#interval(timer.interval) : Number.POSITIVE_INFINITY;
+    this.#carrier.run(timer.event, -1);
+  }
+
+  /** So long a wait on this screen is over, whatever the time. */
+  fireWait(wait: number): void {
+    this.cells[this.form.cells.waited] = wait;
+    this.#carrier.run(-1, -1);
+  }
+
+  #fireSpawn(slot: number): void {
+    const { cells, form } = this;
+    const at = form.cells;
+    const spawn = form.levels[cells[at.level]!]!.spawns[slot]!;
+    const appears = cells[at.present + spawn.piece]! < spawn.atOnce;
+    if (appears) cells[at.spawnMade + slot]!++;
+    const isDone = cells[at.spawnMade + slot]! >= spawn.total;
+    cells[at.spawnDue + slot] = isDone ? Number.POSITIVE_INFINITY : cells[at.spawnDue + slot]! + this.#interval(spawn.every);
+    if (!appears) return;
+    this.#changePresence(spawn.piece, 1);
+    this.#probe?.appeared(spawn.piece);
+    this.#carrier.run(this.#appearanceHeard[spawn.piece] ? form.pieces[spawn.piece]!.appeared : -1, -1);
+  }
+
+  #interval({ least, step, choices, draw }: IntervalForm): number {
+    if (draw < 0) return least;
+    return least + step * choose(this.#host.draw(draw, this.cells[this.form.cells.asked + draw]!++), choices);
+  }
+
+  /**
+   * Lets time pass to a moment of session time, firing every clock on the way.
+   *
+   * @param beforeWaits whether waits that are over at that very moment are still to come
+   */
+  advance(to: number, beforeWaits = false): void {
+    while (this.peek() && (this.dueAt < to || (this.dueAt === to && !(beforeWaits && this.dueKind === clockKinds.wait)))) {
+      this.fire();
+    }
+    this.elapse(to);
+  }
+}

@@ -1,0 +1,213 @@
+import type { CarrierName, Probe } from '../engine/carrier.js';
+import { keyedDraws } from '../engine/carrier.js';
+import { choose, draw, type SessionKey, sessionKey } from '../engine/draw.js';
+import type { Form } from '../engine/form.js';
+import { clockKinds, Machine } from '../engine/machine.js';
+import { type Meeting, thinkingTime } from './meeting.js';
+import { RunWatch } from './run-watch.js';
+import type { Tally } from './tally.js';
+
+/** What a watcher of one session hears: every outside event that the player sends, at its moment. */
+export type Sent = (event: number, at: number, beforeWaits: boolean) => void;
+
+interface Met {
+  readonly piece: number;
+  /** Live time at which it arrives, or is missed. */
+  readonly due: number;
+}
+
+/**
+ * Plays sessions with a simulated player, on either carrier, and adds them to a tally. This is the plain form of the
+ * meeting model; `generated-play.ts` writes the same out for one design and player.
+ */
+export class Play {
+  readonly machine: Machine;
+  readonly #form: Form;
+  readonly #meeting: Meeting;
+  readonly #runs: RunWatch;
+  #key: SessionKey = { low: 0, high: 0 };
+  #arriving: Met[] = [];
+  #sought: Met[] = [];
+  /** The piece that the player attends to, or -1, and the live time at which that is over. */
+  #attempted = -1;
+  #attemptDue = 0;
+  /** Session time at which the player, on a screen that is not live, sends an input. */
+  #thinksUntil = 0;
+  readonly #outcomesAsked: number[];
+  readonly #leadsAsked: number[];
+  readonly #inputsAsked: number[];
+
+  constructor(
+    form: Form,
+    meeting: Meeting,
+    private readonly tally: Tally,
+    carrier?: CarrierName,
+    private readonly sent?: Sent,
+  ) {
+    this.#form = form;
+    this.#meeting = meeting;
+    this.#outcomesAsked = form.pieces.map(() => 0);
+    this.#leadsAsked = form.pieces.map(() => 0);
+    this.#inputsAsked = form.screens.map(() => 0);
+    const score = form.design.counters.findIndex((counter) => counter.name === form.design.score);
+    const probe: Probe = {
+      rule: (rule) => {
+        tally.fired[rule]!++;
+      },
+      transition: (transition) => {
+        tally.taken[transition]!++;
+        this.#runs.transition(transition);
+        this.#thinksUntil = this.machine.cells[form.cells.now]! + thinkingTime;
+      },
+      write: (counter, source, before, after) => {
+        if (counter === score) tally.points[source]! += after - before;
+      },
+      cue: () => {},
+      appeared: (piece) => this.#appeared(piece),
+      cleared: (piece) => this.#cleared(piece),
+    };
+    const draws = (place: number, asked: number): number => keyedDraws(form, this.#key)(place, asked);
+    this.machine = new Machine(form, { draws, probe, carrier });
+    this.#runs = new RunWatch(form, this.machine.cells, tally);
+  }
+
+  /** Plays one session from the first start until the player leaves. */
+  play(seed: number, session: number): void {
+    this.#key = sessionKey(seed, session);
+    this.#arriving = [];
+    this.#sought = [];
+    this.#attempted = -1;
+    for (const asked of [this.#outcomesAsked, this.#leadsAsked, this.#inputsAsked]) asked.fill(0);
+    this.#runs.begin(session);
+    this.machine.begin();
+    this.#settled();
+    const { patience, runs } = this.#meeting.player;
+    while (this.#runs.ended < runs && this.#step(patience)) this.#settled();
+    this.#runs.leave();
+    this.tally.sessions++;
+  }
+
+  #settled(): void {
+    this.#runs.settled();
+    this.#attend();
+  }
+
+  /** The next thing that happens; false where nothing can, or not before the player's patience is over. */
+  #step(patience: number): boolean {
+    const { machine } = this;
+    const { cells } = machine;
+    const at = this.#form.cells;
+    machine.peek();
+    if (this.#form.screens[cells[at.screen]!]!.live) {
+      const shift = cells[at.now]! - cells[at.live]!;
+      const arrival = earliest(this.#arriving);
+      const expiry = earliest(this.#sought);
+      const due = [
+        [clockKinds.arrival, arrival < 0 ? Number.POSITIVE_INFINITY : this.#arriving[arrival]!.due + shift],
+        [clockKinds.attempt, this.#attempted < 0 ? Number.POSITIVE_INFINITY : this.#attemptDue + shift],
+        [clockKinds.expiry, expiry < 0 ? Number.POSITIVE_INFINITY : this.#sought[expiry]!.due + shift],
+      ] as const;
+      let next = machine.dueAt;
+      let kind: number = machine.dueKind;
+      for (const [other, when] of due) {
+        if (when < next || (when === next && other < kind)) {
+          next = when;
+          kind = other;
+        }
+      }
+      if (next > patience || next === Number.POSITIVE_INFINITY) return this.#giveUp(next, patience);
+      if (kind === clockKinds.arrival) this.#arrive(arrival, next);
+      else if (kind === clockKinds.attempt) this.#finishAttempt(next);
+      else if (kind === clockKinds.expiry) this.#expire(expiry, next);
+      else machine.fire();
+      return true;
+    }
+    const inputs = this.#meeting.inputs[cells[at.screen]!]!;
+    const thinks = inputs.length === 0 ? Number.POSITIVE_INFINITY : this.#thinksUntil;
+    const next = Math.min(machine.dueAt, thinks);
+    if (next > patience || next === Number.POSITIVE_INFINITY) return this.#giveUp(next, patience);
+    if (machine.dueAt <= thinks) machine.fire();
+    else this.#sendInput(inputs, next);
+    return true;
+  }
+
+  #giveUp(next: number, patience: number): false {
+    if (next !== Number.POSITIVE_INFINITY) this.machine.elapse(patience);
+    return false;
+  }
+
+  #send(event: number, at: number, beforeWaits: boolean): boolean {
+    this.machine.elapse(at);
+    this.sent?.(event, at, beforeWaits);
+    return this.machine.send(event) === 'turned away';
+  }
+
+  #sendInput(inputs: readonly number[], at: number): void {
+    const screen = this.machine.cells[this.#form.cells.screen]!;
+    const drawn = draw(this.#key, this.#meeting.inputDraws[screen]!, this.#inputsAsked[screen]!++);
+    this.#thinksUntil = at + thinkingTime;
+    this.#send(inputs[choose(drawn, inputs.length)]!, at, false);
+  }
+
+  /** The event with which meeting a piece ends. */
+  #outcome(piece: number): number {
+    const drawn = draw(this.#key, this.#meeting.outcomeDraws[piece]!, this.#outcomesAsked[piece]!++);
+    const { success, failure } = this.#form.pieces[piece]!;
+    return drawn < this.#meeting.thresholds[piece]! ? success : failure;
+  }
+
+  #arrive(index: number, at: number): void {
+    const [{ piece }] = this.#arriving.splice(index, 1) as [Met];
+    // What grace turns away has passed by all the same.
+    if (this.#send(this.#outcome(piece), at, true)) this.machine.depart(piece);
+  }
+
+  #finishAttempt(at: number): void {
+    const piece = this.#attempted;
+    this.#attempted = -1;
+    if (this.#send(this.#outcome(piece), at, true)) this.machine.depart(piece);
+  }
+
+  #expire(index: number, at: number): void {
+    const [{ piece }] = this.#sought.splice(index, 1) as [Met];
+    this.#send(this.#form.pieces[piece]!.failure, at, true);
+  }
+
+  /** A player who attends to nothing turns to the piece that has been there longest. */
+  #attend(): void {
+    const { cells } = this.machine;
+    const at = this.#form.cells;
+    if (this.#attempted >= 0 || this.#sought.length === 0 || !this.#form.screens[cells[at.screen]!]!.live) return;
+    const { piece } = this.#sought.shift()!;
+    this.#attempted = piece;
+    this.#attemptDue = cells[at.live]! + this.#meeting.attempts[piece]!;
+  }
+
+  #appeared(piece: number): void {
+    const live = this.machine.cells[this.#form.cells.live]!;
+    const meets = this.#meeting.meets[piece];
+    if (meets === 'arrives') {
+      const { least, step, choices } = this.#meeting.leads[piece]!;
+      const chosen = choices === 1 ? 0 : choose(draw(this.#key, this.#meeting.leadDraws[piece]!, this.#leadsAsked[piece]!++), choices);
+      this.#arriving.push({ piece, due: live + least + step * chosen });
+    } else if (meets === 'sought') this.#sought.push({ piece, due: live + this.#meeting.lasts[piece]! });
+  }
+
+  #cleared(piece: number): void {
+    this.#arriving = this.#arriving.filter((met) => met.piece !== piece);
+    this.#sought = this.#sought.filter((met) => met.piece !== piece);
+    if (this.#attempted === piece) this.#attempted = -1;
+  }
+}
+
+/** The one due first; of those due together, the piece that the file names first, then the one there longest. */
+function earliest(met: readonly Met[]): number {
+  let best = -1;
+  for (let index = 0; index < met.length; index++) {
+    const { due, piece } = met[index]!;
+    if (due === Number.POSITIVE_INFINITY) continue;
+    const other = met[best];
+    if (other === undefined || due < other.due || (due === other.due && piece < other.piece)) best = index;
+  }
+  return best;
+}
