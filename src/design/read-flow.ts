@@ -59,7 +59,7 @@ export class Events {
   constructor(pieces: readonly Piece[], timers: readonly Timer[], screens: readonly Screen[]) {
     for (const piece of pieces) {
       const { success, failure } = roles[piece.role];
-      for (const outcome of new Set(['appeared', success, failure])) {
+      for (const outcome of new Set(['appeared', 'gone', success, failure])) {
         for (const word of piece.answersTo) this.#add(`${word}.${outcome}`, `${piece.name}.${outcome}`);
       }
     }

@@ -1,4 +1,4 @@
-import type { BinaryOperator, FunctionName } from '../design/expression.js';
+import type { BinaryOperator, Expression, FunctionName } from '../design/expression.js';
 import type { Design } from '../design/model.js';
 import type { Place } from '../design/problem.js';
 
@@ -24,6 +24,8 @@ export interface Form {
   readonly cues: readonly string[];
   /** Names of the engine's draws; the place that asks is the index. */
   readonly draws: readonly DrawForm[];
+  /** Lowers one more expression of the same design: a text's, or a question's. */
+  lowerTerm(expression: Expression): Term;
 }
 
 /** Where each part of the state stands in the cells. Every cell is a double. */
@@ -98,6 +100,7 @@ export interface IntervalForm {
 export interface PieceForm {
   readonly name: string;
   readonly appeared: number;
+  readonly gone: number;
   readonly success: number;
   readonly failure: number;
 }
@@ -188,7 +191,7 @@ export interface ScreenForm {
 
 export interface EventForm {
   readonly name: string;
-  readonly kind: 'outcome' | 'appeared' | 'timer' | 'entered' | 'input';
+  readonly kind: 'outcome' | 'appeared' | 'gone' | 'timer' | 'entered' | 'input';
   /** The piece of an outcome or an appearance, else -1. */
   readonly piece: number;
   /** How the number present changes: 1, 0 or -1. */

@@ -64,8 +64,8 @@ export function lower(design: Design): Form {
   );
   const pieces = design.pieces.map(({ name, role }): PieceForm => {
     const { success, failure } = roles[role];
-    const [appeared, succeeded, failed] = ['appeared', success, failure].map((outcome) => event(`${name}.${outcome}`));
-    return { name, appeared: appeared!, success: succeeded!, failure: failed! };
+    const [appeared, gone, succeeded, failed] = ['appeared', 'gone', success, failure].map((outcome) => event(`${name}.${outcome}`));
+    return { name, appeared: appeared!, gone: gone!, success: succeeded!, failure: failed! };
   });
   const levels = design.levels.map((level): LevelForm => {
     const nth = new Map<string, number>();
@@ -166,6 +166,7 @@ export function lower(design: Design): Form {
     eventIndex,
     cues,
     draws,
+    lowerTerm: (expression) => lowerExpression(expression, scope),
   };
 }
 
@@ -226,7 +227,8 @@ function eventForm(
   if (subject === 'input') return { ...plain, kind: 'input' };
   if (piece !== undefined) {
     const index = pieceIndex.get(subject)!;
-    if (what === 'appeared') return { ...plain, kind: 'appeared', piece: index, presence: 1 };
+    if (what === 'appeared') return { ...plain, kind: what, piece: index, presence: 1 };
+    if (what === 'gone') return { ...plain, kind: what, piece: index, presence: -1 };
     const presence = roles[piece.role].stays.includes(what) ? 0 : -1;
     return { ...plain, kind: 'outcome', piece: index, presence, turnedAway: what === 'hit' };
   }

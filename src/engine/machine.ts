@@ -87,12 +87,6 @@ export class Machine {
     this.cells[cell] = count;
   }
 
-  /** A piece goes without an outcome: a hazard that grace turned away has passed by. */
-  depart(piece: number): void {
-    this.#changePresence(piece, -1);
-    this.#carrier.run(-1, -1);
-  }
-
   /** Finds the clock that is due next, and says whether there is one. */
   peek(): boolean {
     const { cells, form } = this;
@@ -139,7 +133,7 @@ export class Machine {
   fire(): void {
     this.elapse(this.dueAt);
     if (this.dueKind === clockKinds.timer) this.fireTimer(this.#dueIndex);
-    else if (this.dueKind === clockKinds.spawn) this.#fireSpawn(this.#dueIndex);
+    else if (this.dueKind === clockKinds.spawn) this.fireSpawn(this.#dueIndex);
     else this.fireWait(this.#dueIndex);
   }
 
@@ -158,7 +152,8 @@ export class Machine {
     this.#carrier.run(-1, -1);
   }
 
-  #fireSpawn(slot: number): void {
+  /** One appearance of a spawn of the level, as far as it is bounded, whatever the time. */
+  fireSpawn(slot: number): void {
     const { cells, form } = this;
     const at = form.cells;
     const spawn = form.levels[cells[at.level]!]!.spawns[slot]!;
@@ -177,15 +172,18 @@ export class Machine {
     return least + step * choose(this.#host.draw(draw, this.cells[this.form.cells.asked + draw]!++), choices);
   }
 
-  /**
-   * Lets time pass to a moment of session time, firing every clock on the way.
-   *
-   * @param beforeWaits whether waits that are over at that very moment are still to come
-   */
-  advance(to: number, beforeWaits = false): void {
-    while (this.peek() && (this.dueAt < to || (this.dueAt === to && !(beforeWaits && this.dueKind === clockKinds.wait)))) {
-      this.fire();
-    }
-    this.elapse(to);
+  /** Whether a clock is due up to a moment of session time; waits that are over at that very moment may still be to come. */
+  isDue(to: number, beforeWaits = false): boolean {
+    if (!this.peek()) return false;
+    return this.dueAt < to || (this.dueAt === to && !(beforeWaits && this.dueKind === clockKinds.wait));
+  }
+
+  /** What the clock that `peek` found stands for, in words. */
+  get dueName(): string {
+    const { form, cells } = this;
+    if (this.dueKind === clockKinds.timer) return form.events[form.timers[this.#dueIndex]!.event]!.name;
+    if (this.dueKind === clockKinds.wait) return `wait ${this.#dueIndex / 1000}`;
+    const spawn = form.levels[cells[form.cells.level]!]!.spawns[this.#dueIndex]!;
+    return `${form.pieces[spawn.piece]!.name}.appeared`;
   }
 }

@@ -84,6 +84,7 @@ export class Play {
     const { patience, runs } = this.#meeting.player;
     while (this.#runs.ended < runs && this.#step(patience)) this.#settled();
     this.#runs.leave();
+    this.tally.shares.push(this.tally.points);
     this.tally.sessions++;
   }
 
@@ -158,14 +159,18 @@ export class Play {
 
   #arrive(index: number, at: number): void {
     const [{ piece }] = this.#arriving.splice(index, 1) as [Met];
-    // What grace turns away has passed by all the same.
-    if (this.#send(this.#outcome(piece), at, true)) this.machine.depart(piece);
+    this.#meet(piece, at);
   }
 
   #finishAttempt(at: number): void {
     const piece = this.#attempted;
     this.#attempted = -1;
-    if (this.#send(this.#outcome(piece), at, true)) this.machine.depart(piece);
+    this.#meet(piece, at);
+  }
+
+  #meet(piece: number, at: number): void {
+    // What grace turns away has passed by all the same.
+    if (this.#send(this.#outcome(piece), at, true)) this.#send(this.#form.pieces[piece]!.gone, at, true);
   }
 
   #expire(index: number, at: number): void {

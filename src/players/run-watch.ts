@@ -9,6 +9,8 @@ export class RunWatch {
   #isRunning = false;
   #began = 0;
   #level = 0;
+  /** Bit i of word w: screen 32 w + i was entered in this run. */
+  readonly #visited: Int32Array;
   /** An ending that was entered and whose rules may still add to the score; -1: none. */
   #entered = -1;
   readonly #score: number;
@@ -19,6 +21,7 @@ export class RunWatch {
     private readonly tally: Tally,
   ) {
     const { design } = form;
+    this.#visited = new Int32Array(tally.runs.words);
     this.#score = design.counters.findIndex((counter) => counter.name === design.score);
   }
 
@@ -40,6 +43,7 @@ export class RunWatch {
       if (this.#isRunning) this.#finish(-1);
       this.#start();
     } else if (!this.#isRunning && form.screens[to]!.live) this.#start();
+    this.#visited[to >> 5]! |= 1 << (to & 31);
     if (this.#isRunning && form.screens[to]!.ending) this.#entered = to;
   }
 
@@ -57,13 +61,14 @@ export class RunWatch {
     this.#isRunning = true;
     this.#began = this.cells[this.form.cells.now]!;
     this.#level = 0;
+    this.#visited.fill(0);
   }
 
   #finish(ending: number): void {
     const { cells, form } = this;
     const score = this.#score < 0 ? 0 : cells[form.cells.counters + this.#score]!;
     const level = Math.max(this.#level, cells[form.cells.level]!);
-    this.tally.runs.push(this.#session, score, cells[form.cells.now]! - this.#began, ending, level);
+    this.tally.runs.push(this.#session, score, cells[form.cells.now]! - this.#began, ending, level, this.#visited);
     this.#isRunning = false;
     this.#entered = -1;
     if (ending >= 0) this.ended++;

@@ -10,48 +10,114 @@ export interface Tally {
   readonly points: Float64Array;
   /** How often each transition was taken; the last is the first start. */
   readonly taken: Float64Array;
+  /** Points of each session, for the targets that ask for shares of them. */
+  readonly shares: ShareRows;
 }
 
-export const emptyTally = (form: Form): Tally => ({
-  sessions: 0,
-  runs: new RunRows(),
-  fired: new Float64Array(form.rules.length),
-  points: new Float64Array(form.rules.length + form.transitions.length),
-  taken: new Float64Array(form.transitions.length),
-});
+export function emptyTally(form: Form): Tally {
+  const { rules, targets } = form.design;
+  const shared = targets.flatMap((target) =>
+    target.rule === undefined ? [] : [rules.findIndex((rule) => rule.name === target.rule)],
+  );
+  return {
+    sessions: 0,
+    runs: new RunRows(form.screens.length),
+    fired: new Float64Array(form.rules.length),
+    points: new Float64Array(form.rules.length + form.transitions.length),
+    taken: new Float64Array(form.transitions.length),
+    shares: new ShareRows([...new Set(shared)], form.rules.length + form.transitions.length),
+  };
+}
+
+const widened = <Column extends Float64Array | Int32Array>(column: Column): Column => {
+  const wider = new (column.constructor as new (length: number) => Column)(column.length * 2);
+  wider.set(column);
+  return wider;
+};
+
+const firstRows = 1024;
 
 /** One row for each run, in the order in which they were played, kept as columns. */
 export class RunRows {
   length = 0;
-  session = new Float64Array(1024);
-  score = new Float64Array(1024);
+  /** Words of `visited` for each row. */
+  readonly words: number;
+  session = new Float64Array(firstRows);
+  score = new Float64Array(firstRows);
   /** Milliseconds of session time. */
-  duration = new Float64Array(1024);
+  duration = new Float64Array(firstRows);
   /** The ending screen, or -1 for a run that was abandoned. */
-  ending = new Int32Array(1024);
+  ending = new Int32Array(firstRows);
   /** The highest level that was reached, from 0. */
-  level = new Int32Array(1024);
+  level = new Int32Array(firstRows);
+  /** `words` for each row: bit i of word w stands for screen 32 w + i having been entered. */
+  visited: Int32Array;
 
-  push(session: number, score: number, duration: number, ending: number, level: number): void {
+  constructor(screens: number) {
+    this.words = Math.ceil(screens / 32);
+    this.visited = new Int32Array(firstRows * this.words);
+  }
+
+  push(
+    session: number,
+    score: number,
+    duration: number,
+    ending: number,
+    level: number,
+    visited: ArrayLike<number>,
+  ): void {
     const row = this.length++;
-    if (row === this.session.length) this.#grow();
+    if (row === this.session.length) {
+      this.session = widened(this.session);
+      this.score = widened(this.score);
+      this.duration = widened(this.duration);
+      this.ending = widened(this.ending);
+      this.level = widened(this.level);
+      this.visited = widened(this.visited);
+    }
     this.session[row] = session;
     this.score[row] = score;
     this.duration[row] = duration;
     this.ending[row] = ending;
     this.level[row] = level;
+    for (let word = 0; word < this.words; word++) this.visited[row * this.words + word] = visited[word]!;
   }
 
-  #grow(): void {
-    for (const column of ['session', 'score', 'duration'] as const) {
-      const wider = new Float64Array(this[column].length * 2);
-      wider.set(this[column]);
-      this[column] = wider;
+  hasVisited(row: number, screen: number): boolean {
+    return (this.visited[row * this.words + (screen >> 5)]! & (1 << (screen & 31))) !== 0;
+  }
+}
+
+/** For each session, the points that some rules made in it, and all points that were made. */
+export class ShareRows {
+  length = 0;
+  /** A row holds one entry for each of `rules`, then one for all points. */
+  rows: Float64Array;
+  readonly #before: Float64Array;
+
+  constructor(
+    readonly rules: readonly number[],
+    sources: number,
+  ) {
+    this.rows = new Float64Array(firstRows * (rules.length + 1));
+    this.#before = new Float64Array(sources);
+  }
+
+  /** Adds a session, from what the tally of points has grown by since the one before. */
+  push(points: Float64Array): void {
+    if (this.rules.length === 0) return;
+    const width = this.rules.length + 1;
+    const start = this.length++ * width;
+    if (start === this.rows.length) this.rows = widened(this.rows);
+    for (let index = 0; index < this.rules.length; index++) {
+      const rule = this.rules[index]!;
+      this.rows[start + index] = Math.max(0, points[rule]! - this.#before[rule]!);
     }
-    for (const column of ['ending', 'level'] as const) {
-      const wider = new Int32Array(this[column].length * 2);
-      wider.set(this[column]);
-      this[column] = wider;
+    let all = 0;
+    for (let source = 0; source < points.length; source++) {
+      all += Math.max(0, points[source]! - this.#before[source]!);
+      this.#before[source] = points[source]!;
     }
+    this.rows[start + width - 1] = all;
   }
 }

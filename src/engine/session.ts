@@ -1,0 +1,344 @@
+import { type Design, roles } from '../design/model.js';
+import { UsageError } from '../design/problem.js';
+import { type CarrierName, type DrawSource, keyedDraws, type Probe } from './carrier.js';
+import { sessionKey } from './draw.js';
+import type { Form } from './form.js';
+import { lower } from './lower.js';
+import { clockKinds, Machine, type Reception } from './machine.js';
+import type { RecordLine } from './record.js';
+import { type HudView, Views } from './view.js';
+
+export interface SessionOptions {
+  /** A whole number from 0 to 2^53 - 1; 1 unless it is given. */
+  readonly seed?: number;
+  /** Which session of the seed, from 0; 0 unless it is given. */
+  readonly session?: number;
+  /** Whether the design's spawns make pieces appear; false where a game reports its own. True unless it is given. */
+  readonly spawns?: boolean;
+  /** Generated code where the page allows it, unless it is given. */
+  readonly carrier?: CarrierName;
+}
+
+/** One counter written: by which rule or transition, and whether a bound cut the write short. */
+export interface Write {
+  readonly counter: string;
+  readonly before: number;
+  readonly after: number;
+  /** What was asked for; more or less than `after` where `min` or `max` held it. */
+  readonly wanted: number;
+  readonly by: string;
+}
+
+/** Everything that followed from one event, timer, spawn or wait. */
+export interface Step {
+  /** Milliseconds of session time. */
+  readonly at: number;
+  readonly cause: 'start' | 'event' | 'timer' | 'spawn' | 'wait';
+  /** The event, such as `blossom.taken`; for a wait, `wait 2`. */
+  readonly name: string;
+  readonly reception: Reception;
+  readonly rules: readonly string[];
+  readonly writes: readonly Write[];
+  readonly transitions: readonly { readonly from: string; readonly to: string; readonly index: number }[];
+  readonly cues: readonly string[];
+}
+
+interface OpenStep {
+  rules: string[];
+  writes: Write[];
+  transitions: { from: string; to: string; index: number }[];
+  cues: string[];
+}
+
+const lowered = new WeakMap<Design, Form>();
+
+/** The form of a design, made once. */
+export function formOf(design: Design): Form {
+  const known = lowered.get(design);
+  if (known !== undefined) return known;
+  const form = lower(design);
+  lowered.set(design, form);
+  return form;
+}
+
+/**
+ * A running session of a design: the game sends what happened and lets time pass; the session says what it means.
+ *
+ * @example
+ * const session = new Session(readDesign(text));
+ * session.send('input.start');
+ * session.send('blossom.taken');
+ * session.counter('score') // => 10
+ */
+export class Session {
+  readonly design: Design;
+  readonly seed: number;
+  readonly session: number;
+  readonly spawns: boolean;
+  /** Outside events so far that meant nothing on the screen they came on. */
+  ignored = 0;
+  readonly #form: Form;
+  readonly #machine: Machine;
+  readonly #views: Views;
+  readonly #listeners = new Set<(step: Step) => void>();
+  readonly #recorded: RecordLine[] = [];
+  /** The cells before the step under way, to which a fault goes back. */
+  readonly #before: Float64Array;
+  #open: OpenStep = { rules: [], writes: [], transitions: [], cues: [] };
+  /** Time passed that is less than a millisecond. */
+  #fraction = 0;
+
+  /**
+   * @param forced draws whose values are given, by `asked name`: those of a record
+   * @throws UsageError for a seed or session that is not a whole number in its range
+   */
+  constructor(design: Design, options: SessionOptions = {}, forced: ReadonlyMap<string, number> = new Map()) {
+    const { seed = 1, session = 0, spawns = true, carrier } = options;
+    checkWhole('seed', seed);
+    checkWhole('session', session);
+    const form = formOf(design);
+    this.design = design;
+    this.seed = seed;
+    this.session = session;
+    this.spawns = spawns;
+    this.#form = form;
+    const keyed = keyedDraws(form, sessionKey(seed, session));
+    const recording: DrawSource = (draw, asked) => {
+      const { name } = form.draws[draw]!;
+      const value = forced.get(`${asked} ${name}`) ?? keyed(draw, asked);
+      this.#recorded.push({ draw: name, asked, value });
+      return value;
+    };
+    this.#machine = new Machine(form, { draws: recording, probe: this.#probe(), carrier, spawns });
+    this.#before = new Float64Array(form.cells.size);
+    this.#views = new Views(form, this.#machine.cells);
+    this.#step('start', 'start', () => {
+      this.#machine.begin();
+      return 'handled';
+    });
+  }
+
+  /** Milliseconds of session time. */
+  get time(): number {
+    return this.#cell(this.#form.cells.now);
+  }
+
+  get screen(): string {
+    return this.#form.screens[this.#cell(this.#form.cells.screen)]!.name;
+  }
+
+  /** Whether timers, spawns and meetings run on the present screen. */
+  get isLive(): boolean {
+    return this.#form.screens[this.#cell(this.#form.cells.screen)]!.live;
+  }
+
+  /** The number of the level, from 1. */
+  get level(): number {
+    return this.#cell(this.#form.cells.level) + 1;
+  }
+
+  /** The text of the present screen, its values filled in. It may hold any characters; it is never markup. */
+  get text(): string {
+    return this.#views.screenText();
+  }
+
+  get hud(): HudView[] {
+    return this.#views.hud();
+  }
+
+  /** Every counter by its name. */
+  get counters(): { readonly [name: string]: number } {
+    return Object.fromEntries(this.#form.counters.map(({ name }, index) => [name, this.#cell(this.#form.cells.counters + index)]));
+  }
+
+  /** How many of each piece are present. */
+  get present(): { readonly [piece: string]: number } {
+    return Object.fromEntries(this.#form.pieces.map(({ name }, index) => [name, this.#cell(this.#form.cells.present + index)]));
+  }
+
+  /** @throws UsageError where the design has no such counter */
+  counter(name: string): number {
+    const index = this.#form.counters.findIndex((counter) => counter.name === name);
+    if (index < 0) throw unknown('counter', name, this.#form.counters);
+    return this.#cell(this.#form.cells.counters + index);
+  }
+
+  /**
+   * Seconds until a timer fires; 0 where it does not run.
+   *
+   * @throws UsageError where the design has no such timer
+   */
+  timer(name: string): number {
+    const index = this.#form.timers.findIndex((timer) => timer.name === name);
+    if (index < 0) throw unknown('timer', name, this.#form.timers);
+    const due = this.#cell(this.#form.cells.timers + index);
+    return due === Number.POSITIVE_INFINITY ? 0 : (due - this.#cell(this.#form.cells.live)) / 1000;
+  }
+
+  /** The outside events that can happen now: inputs that something hears here, and the outcomes of what is present. */
+  get possible(): string[] {
+    const { events, eventIndex } = this.#form;
+    const screen = this.#form.screens[this.#cell(this.#form.cells.screen)]!;
+    const inputs = events.filter(({ kind, name }) => kind === 'input' && screen.handlers.has(eventIndex.get(name)!));
+    const { present } = this;
+    const met = screen.live ? this.design.pieces.filter((piece) => present[piece.name]! > 0) : [];
+    return [
+      ...inputs.map((event) => event.name),
+      ...met.flatMap((piece) => [...new Set([roles[piece.role].success, roles[piece.role].failure])].map((end) => `${piece.name}.${end}`)),
+    ];
+  }
+
+  /**
+   * Tells the session that something happened. An event that the design does not know, or that means nothing on this
+   * screen, is ignored and counted.
+   *
+   * @throws DesignError where the rules set each other off without end or a counter grows past 2^53; the session is then
+   * as it was before
+   */
+  send(name: string): Reception {
+    return this.#send(name, false);
+  }
+
+  #send(name: string, beforeWaits: boolean): Reception {
+    const event = this.#form.eventIndex.get(name);
+    const reception = this.#step('event', name, () => (event === undefined ? 'ignored' : this.#machine.send(event)));
+    this.#recorded.push(beforeWaits ? { at: this.time, event: name, beforeWaits } : { at: this.time, event: name });
+    if (reception === 'ignored') this.ignored++;
+    return reception;
+  }
+
+  /**
+   * Lets time pass, firing timers, spawns and waits at their very millisecond, however long it is: ten minutes in a hidden
+   * tab are played through.
+   *
+   * @param milliseconds 0 or more; parts of a millisecond add up from call to call
+   * @throws UsageError for a time that is negative, not finite, or longer than a day
+   * @throws DesignError as `send`
+   */
+  advance(milliseconds: number): void {
+    if (!(milliseconds >= 0 && milliseconds <= longestAdvance)) {
+      throw new UsageError(`Time passes by 0 to ${longestAdvance} milliseconds a call, not by ${milliseconds}.`);
+    }
+    const passed = milliseconds + this.#fraction;
+    const whole = Math.floor(passed);
+    this.advanceTo(this.time + whole);
+    this.#fraction = passed - whole;
+  }
+
+  /** Lets time pass to a moment of session time; with `beforeWaits`, waits over at that very moment are still to come. */
+  advanceTo(to: number, beforeWaits = false): void {
+    const machine = this.#machine;
+    while (machine.isDue(to, beforeWaits)) {
+      const cause = machine.dueKind === clockKinds.timer ? 'timer' : machine.dueKind === clockKinds.spawn ? 'spawn' : 'wait';
+      this.#step(cause, machine.dueName, () => {
+        machine.fire();
+        return 'handled';
+      });
+    }
+    machine.elapse(Math.max(to, this.time));
+  }
+
+  /** Sends an event at a moment of session time, as a simulated player does; see `advanceTo`. */
+  sendAt(name: string, at: number, beforeWaits: boolean): Reception {
+    this.advanceTo(at, beforeWaits);
+    return this.#send(name, beforeWaits);
+  }
+
+  /** Hears everything that happens from now on, step by step; returns what ends the listening. */
+  listen(listener: (step: Step) => void): () => void {
+    this.#listeners.add(listener);
+    return () => {
+      this.#listeners.delete(listener);
+    };
+  }
+
+  /** What was sent and drawn so far, in order. */
+  get recorded(): readonly RecordLine[] {
+    return this.#recorded;
+  }
+
+  /** Sets the scene for a test of the design: counters, level and screen as given, then conditions take effect. */
+  setScene(scene: ReadonlyMap<string, number | string>): void {
+    const { cells } = this.#machine;
+    const at = this.#form.cells;
+    this.#step('start', 'given', () => {
+      for (const [name, value] of scene) {
+        const counter = this.#form.counters.findIndex((each) => each.name === name);
+        if (counter >= 0) cells[at.counters + counter] = Number(value);
+      }
+      const level = scene.get('level');
+      if (level !== undefined) {
+        cells[at.level] = Number(level) - 1;
+        this.#machine.respawn();
+      }
+      const screen = scene.get('screen');
+      cells[at.screen] =
+        screen === undefined
+          ? Math.max(0, this.#form.screens.findIndex((each) => each.live))
+          : this.#form.screens.findIndex((each) => each.name === screen);
+      this.#machine.settle();
+      return 'handled';
+    });
+  }
+
+  #cell(index: number): number {
+    return this.#machine.cells[index]!;
+  }
+
+  #step(cause: Step['cause'], name: string, happen: () => Reception): Reception {
+    const { cells } = this.#machine;
+    this.#before.set(cells);
+    const open: OpenStep = { rules: [], writes: [], transitions: [], cues: [] };
+    this.#open = open;
+    let reception: Reception;
+    try {
+      reception = happen();
+    } catch (error) {
+      cells.set(this.#before);
+      throw error;
+    }
+    // Listeners hear of it once it is over, so that one that sends or throws does so between events.
+    const step: Step = { at: this.time, cause, name, reception, ...open };
+    for (const listener of [...this.#listeners]) listener(step);
+    return reception;
+  }
+
+  #probe(): Probe {
+    const form = this.#form;
+    return {
+      rule: (rule) => this.#open.rules.push(form.rules[rule]!.name),
+      transition: (index) => {
+        const { from, to } = form.transitions[index]!;
+        const transition = form.design.transitions[index];
+        if (transition === undefined) return;
+        this.#open.transitions.push({ from: form.screens[from]!.name, to: form.screens[to]!.name, index: transition.index });
+      },
+      write: (counter, source, before, after, wanted) => {
+        this.#open.writes.push({ counter: form.counters[counter]!.name, before, after, wanted, by: sourceName(form, source) });
+      },
+      cue: (cue) => this.#open.cues.push(form.cues[cue]!),
+      appeared: () => {},
+      cleared: () => {},
+    };
+  }
+}
+
+/** A day. */
+const longestAdvance = 86_400_000;
+
+/** What a rule, or past the last rule a transition, is called in reports. */
+export function sourceName(form: Form, source: number): string {
+  if (source < form.rules.length) return form.rules[source]!.name;
+  const { from, to } = form.design.transitions[source - form.rules.length]!;
+  return `${from} -> ${to}`;
+}
+
+function checkWhole(what: string, value: number): void {
+  if (!Number.isSafeInteger(value) || value < 0) {
+    throw new UsageError(`A ${what} is a whole number from 0 to 2^53 - 1, not ${value}.`);
+  }
+}
+
+function unknown(kind: string, name: string, known: readonly { name: string }[]): UsageError {
+  return new UsageError(`The design has no ${kind} "${name}"; it has ${known.map((each) => each.name).join(', ') || 'none'}.`);
+}

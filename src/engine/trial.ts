@@ -1,0 +1,77 @@
+import type { Design, DesignTest } from '../design/model.js';
+import { DesignError, describe, type Place } from '../design/problem.js';
+import type { CarrierName } from './carrier.js';
+import { Session } from './session.js';
+
+/** Something that a test of the design expected, and what was there instead. */
+export interface Miss {
+  readonly what: string;
+  readonly expected: number | string;
+  readonly found: number | string;
+  /** For a counter, the rule or transition that wrote it last; undefined where none did. */
+  readonly writtenBy: string | undefined;
+}
+
+export interface TestResult {
+  readonly name: string;
+  readonly passed: boolean;
+  readonly misses: readonly Miss[];
+  /** Why the test could not be run to its end, such as rules that set each other off without end. */
+  readonly fault: string | undefined;
+  readonly place: Place;
+}
+
+/** Runs the tests that a design holds, each in a session of its own. */
+export function runTests(design: Design, carrier?: CarrierName): TestResult[] {
+  return design.tests.map((test) => runTest(design, test, carrier));
+}
+
+function runTest(design: Design, test: DesignTest, carrier: CarrierName | undefined): TestResult {
+  const misses: Miss[] = [];
+  let fault: string | undefined;
+  try {
+    play(design, test, carrier, misses);
+  } catch (error) {
+    if (!(error instanceof DesignError)) throw error;
+    fault = error.problems.map((each) => describe(each).message).join(' ');
+  }
+  return { name: test.name, passed: misses.length === 0 && fault === undefined, misses, fault, place: test.place };
+}
+
+function play(design: Design, test: DesignTest, carrier: CarrierName | undefined, misses: Miss[]): void {
+  const { seed, spawns } = test;
+  const session = new Session(design, carrier === undefined ? { seed, spawns } : { seed, spawns, carrier });
+  const writers = new Map<string, string>();
+  session.listen((step) => {
+    for (const { index } of step.transitions) {
+      // A fresh start writes every counter that it puts back.
+      const transition = design.transitions.find((each) => each.index === index)!;
+      if (transition.fresh !== undefined) for (const { name } of design.counters) writers.set(name, `fresh: ${transition.fresh} of ${transition.from} -> ${transition.to}`);
+    }
+    for (const { counter, by } of step.writes) writers.set(counter, by);
+  });
+  if (test.given.size > 0) session.setScene(test.given);
+  for (const step of test.steps) {
+    if (step.kind === 'wait') session.advance(step.duration);
+    else if (step.kind === 'send') for (let time = 0; time < step.times; time++) session.send(step.event);
+    else {
+      for (const [what, expected] of step.expected) {
+        const found = read(session, what);
+        if (found !== expected) misses.push({ what, expected, found, writtenBy: writers.get(what) });
+      }
+    }
+  }
+}
+
+/** The value that a test means by a name. */
+function read(session: Session, what: string): number | string {
+  const { design } = session;
+  if (what === 'screen') return session.screen;
+  if (what === 'level') return session.level;
+  if (design.counters.some((counter) => counter.name === what)) return session.counter(what);
+  if (design.timers.some((timer) => timer.name === what)) return session.timer(what);
+  const { present } = session;
+  return design.pieces
+    .filter((piece) => piece.answersTo.includes(what))
+    .reduce((count, piece) => count + present[piece.name]!, 0);
+}

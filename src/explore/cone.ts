@@ -1,0 +1,125 @@
+import type { EffectForm, Form, Term } from '../engine/form.js';
+import { visitTerm } from '../engine/lower-expression.js';
+
+/** The parts of the state that can influence which transitions are taken; all else is left out of the search. */
+export interface Cone {
+  readonly counters: readonly number[];
+  /** Condition rules whose memory counts. */
+  readonly memories: readonly number[];
+  /** Pieces whose number present counts: it is read, or a level holds only so many of them. */
+  readonly pieces: readonly number[];
+  /** Whether how many a spawn has still to make is read. */
+  readonly countsMade: boolean;
+  /** Timers whose event some rule or transition of the cone hears. */
+  readonly timers: readonly number[];
+  /** Rules of the cone that can be silenced by a rest. */
+  readonly resting: readonly number[];
+  /** Events that some rule or transition of the cone hears. */
+  readonly events: ReadonlySet<number>;
+  /** A timer whose seconds are read, so that leaving time out says too little; undefined: none. */
+  readonly timerRead: string | undefined;
+}
+
+/** Follows from the conditions of the transitions to everything that they depend on, until nothing new is found. */
+export function coneOf(form: Form): Cone {
+  const counters = new Set<number>();
+  const pieces = new Set<number>();
+  const rules = new Set<number>();
+  let countsMade = false;
+  let timerRead: string | undefined;
+  let grew = true;
+
+  const add = (set: Set<number>, value: number): void => {
+    if (!set.has(value)) {
+      set.add(value);
+      grew = true;
+    }
+  };
+  const reads = (term: Term | undefined): void => {
+    if (term === undefined) return;
+    visitTerm(term, (part) => {
+      if (part.op === 'counter') add(counters, part.counter);
+      else if (part.op === 'present' || part.op === 'left') for (const piece of part.pieces) add(pieces, piece);
+      else if (part.op === 'timer') timerRead ??= form.timers[part.timer]!.name;
+      if (part.op === 'left') countsMade = true;
+    });
+  };
+  /** Whether an effect changes anything of the cone; what it reads to do so then belongs to it. */
+  const touches = (effect: EffectForm): boolean => {
+    switch (effect.op) {
+      case 'write': {
+        const writes = effect.writes.filter(({ counter }) => counters.has(counter));
+        for (const { amount } of writes) reads(amount);
+        return writes.length > 0;
+      }
+      case 'spawn':
+      case 'clear':
+        return pieces.has(effect.piece) || isAppearanceHeard(effect.piece);
+      default:
+        return false;
+    }
+  };
+  const isAppearanceHeard = (piece: number): boolean => {
+    const { appeared } = form.pieces[piece]!;
+    return form.screens.some((screen) => screen.handlers.has(appeared));
+  };
+
+  while (grew) {
+    grew = false;
+    for (const transition of form.transitions) {
+      reads(transition.condition);
+      for (const effect of transition.effects) touches(effect);
+    }
+    form.rules.forEach((rule, index) => {
+      if (rule.effects.map(touches).includes(true)) {
+        add(rules, index);
+        reads(rule.condition);
+      }
+    });
+    for (const event of heardIn(form, rules)) {
+      const { kind, piece } = form.events[event]!;
+      if (kind === 'outcome' && supplyEnds(form, piece)) {
+        add(pieces, piece);
+        countsMade = true;
+      }
+    }
+  }
+  const events = heardIn(form, rules);
+
+  const inCone = [...rules].sort((a, b) => a - b);
+  return {
+    counters: [...counters].sort((a, b) => a - b),
+    memories: inCone.filter((rule) => form.rules[rule]!.memoryCell >= 0),
+    pieces: [...pieces].sort((a, b) => a - b),
+    countsMade,
+    timers: form.timers.flatMap((timer, index) => (events.has(timer.event) ? [index] : [])),
+    resting: inCone.filter((rule) => form.rules[rule]!.restCell >= 0),
+    events,
+    timerRead,
+  };
+}
+
+/** Events that a transition or one of these rules hears on some screen. */
+function heardIn(form: Form, rules: ReadonlySet<number>): Set<number> {
+  const events = new Set<number>();
+  for (const screen of form.screens) {
+    for (const [event, handler] of screen.handlers) {
+      if (handler.transitions.length > 0 || handler.rules.some((rule) => rules.has(rule))) events.add(event);
+    }
+  }
+  return events;
+}
+
+/** Whether some level has a piece but only so many of it, and no effect makes more. */
+function supplyEnds(form: Form, piece: number): boolean {
+  const isMade = [...form.rules, ...form.transitions].some(({ effects }) =>
+    effects.some((effect) => effect.op === 'spawn' && effect.piece === piece),
+  );
+  return (
+    !isMade &&
+    form.levels.some(({ placed, spawns }) => {
+      const own = spawns.filter((spawn) => spawn.piece === piece);
+      return (placed[piece]! > 0 || own.length > 0) && own.every((spawn) => Number.isFinite(spawn.total));
+    })
+  );
+}

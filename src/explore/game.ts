@@ -1,0 +1,206 @@
+import type { Probe } from '../engine/carrier.js';
+import type { Form } from '../engine/form.js';
+import { Machine } from '../engine/machine.js';
+import { type Cone, coneOf } from './cone.js';
+
+/** One thing that can happen, time left out: an outside event, or a clock that may be due at any moment. */
+export interface Edge {
+  readonly kind: 'send' | 'timer' | 'spawn' | 'wait';
+  /** The event, the timer, the spawn of the level, or the wait in milliseconds. */
+  readonly index: number;
+  /** Rules of the cone that a rest keeps silent this time. */
+  readonly silent: readonly number[];
+}
+
+/** Rests that are tried in every combination at one event. */
+const mostSilenced = 6;
+
+/**
+ * The design with time left out: any event that a real game could report may come next, and every clock may be due at any
+ * moment. This allows at least all that the timed game allows: grace that turns a hit away is the hit not happening, and a
+ * rest is tried both ways. The rules themselves are run by the engine.
+ */
+export class UntimedGame {
+  readonly cone: Cone;
+  readonly machine: Machine;
+  readonly #cells: readonly number[];
+  /** Which entries of a state are timers, of which only whether they run is kept. */
+  readonly #firstTimer: number;
+  /** Which entries count what spawns have made. */
+  readonly #firstMade: number;
+  readonly #edges: Edge[] = [];
+  readonly #edgeIndex = new Map<string, number>();
+  /** What every cell holds at the first start; cells outside the cone go back to it before each event. */
+  readonly #start: Float64Array;
+  /** `[level][piece]`: whether the piece can be there. */
+  readonly #canBePresent: readonly (readonly boolean[])[];
+  readonly #hasGrace: boolean;
+  /** True where rests were too many to try, so that less than the game allows was tried. */
+  isNarrowed = false;
+
+  constructor(
+    readonly form: Form,
+    probe: Probe,
+  ) {
+    this.cone = coneOf(form);
+    this.machine = new Machine(form, { draws: () => 0, probe });
+    const at = form.cells;
+    const { cone } = this;
+    const counted = [
+      at.screen,
+      at.level,
+      at.waited,
+      ...cone.counters.map((counter) => at.counters + counter),
+      ...cone.memories.map((rule) => form.rules[rule]!.memoryCell),
+      ...cone.pieces.map((piece) => at.present + piece),
+    ];
+    this.#firstMade = counted.length;
+    const stateCells = [
+      ...counted,
+      ...(cone.countsMade ? Array.from({ length: at.spawnMade - at.spawnDue }, (_, slot) => at.spawnMade + slot) : []),
+    ];
+    this.#firstTimer = stateCells.length;
+    this.#cells = [...stateCells, ...cone.timers.map((timer) => at.timers + timer)];
+    this.#canBePresent = canBePresent(form);
+    this.#hasGrace = [...form.rules, ...form.transitions].some(
+      (each) => each.effects.some((effect) => effect.op === 'grace') || ('grace' in each && each.grace > 0),
+    );
+    this.machine.begin();
+    this.#start = this.machine.cells.slice();
+  }
+
+  get width(): number {
+    return this.#cells.length;
+  }
+
+  edge(index: number): Edge {
+    return this.#edges[index]!;
+  }
+
+  /** The state of the machine, as far as it counts. */
+  read(into: Float64Array, cells: Float64Array = this.machine.cells): void {
+    for (let index = 0; index < this.#cells.length; index++) {
+      const value = cells[this.#cells[index]!]!;
+      into[index] = index < this.#firstTimer ? value : value === Number.POSITIVE_INFINITY ? 0 : 1;
+    }
+  }
+
+  /** Puts the machine into a state, all clocks running afresh, no rest and no grace under way. */
+  write(state: Float64Array): void {
+    const { cells } = this.machine;
+    cells.set(this.#start);
+    for (let index = 0; index < this.#cells.length; index++) {
+      const value = state[index]!;
+      cells[this.#cells[index]!] = index < this.#firstTimer ? value : value === 0 ? Number.POSITIVE_INFINITY : 1;
+    }
+    cells[this.form.cells.graceEnds] = 0;
+    for (const { restCell } of this.form.rules) if (restCell >= 0) cells[restCell] = 0;
+  }
+
+  /** Everything that can happen in the state that the machine is in. */
+  edges(): number[] {
+    const { form, cone, machine } = this;
+    const { cells } = machine;
+    const at = form.cells;
+    const screenIndex = cells[at.screen]!;
+    const screen = form.screens[screenIndex]!;
+    const level = cells[at.level]!;
+    const found: number[] = [];
+    form.events.forEach(({ kind, piece, presence }, event) => {
+      if (kind === 'timer' || kind === 'entered') return;
+      const tracked = piece >= 0 && cone.pieces.includes(piece);
+      if (!screen.handlers.has(event) && !(tracked && screen.live)) return;
+      if (!cone.events.has(event) && !tracked) return;
+      if (kind !== 'input') {
+        if (!screen.live || !this.#canBePresent[level]![piece]) return;
+        if (tracked && presence <= 0 && cells[at.present + piece] === 0) return;
+        // Appearances that count are those of spawns, below; others are the game's to report.
+        if (kind === 'appeared' && this.#isSpawned(level, piece)) return;
+        if (kind === 'gone' && !this.#hasGrace && !screen.handlers.has(event)) return;
+      }
+      this.#offer(found, 'send', event, screenIndex);
+    });
+    if (screen.live) {
+      for (const timer of cone.timers) {
+        if (cells[at.timers + timer] !== Number.POSITIVE_INFINITY) this.#offer(found, 'timer', timer, screenIndex);
+      }
+      form.levels[level]!.spawns.forEach(({ piece, atOnce, total }, slot) => {
+        const counts = cone.pieces.includes(piece) || cone.events.has(form.pieces[piece]!.appeared);
+        if (!counts || cells[at.spawnMade + slot]! >= total || cells[at.present + piece]! >= atOnce) return;
+        this.#offer(found, 'spawn', slot, screenIndex);
+      });
+    }
+    const wait = screen.waits.find((each) => each > cells[at.waited]!);
+    if (wait !== undefined) this.#offer(found, 'wait', wait, screenIndex);
+    return found;
+  }
+
+  #isSpawned(level: number, piece: number): boolean {
+    return this.form.levels[level]!.spawns.some((spawn) => spawn.piece === piece);
+  }
+
+  #offer(found: number[], kind: Edge['kind'], index: number, screen: number): void {
+    for (const silent of this.#silences(screen)) {
+      const key = `${kind} ${index} ${silent}`;
+      let known = this.#edgeIndex.get(key);
+      if (known === undefined) {
+        known = this.#edges.length;
+        this.#edges.push({ kind, index, silent });
+        this.#edgeIndex.set(key, known);
+      }
+      found.push(known);
+    }
+  }
+
+  /** Every combination of rules that could be resting on a screen, none first. */
+  #silences(screen: number): number[][] {
+    const { form, cone } = this;
+    const name = form.screens[screen]!.name;
+    const able = cone.resting.filter((rule) => form.design.rules[rule]!.screens.includes(name));
+    if (able.length > mostSilenced) this.isNarrowed = true;
+    return able.slice(0, mostSilenced).reduce<number[][]>((sets, rule) => [...sets, ...sets.map((set) => [...set, rule])], [[]]);
+  }
+
+  /** Whether two states are the same; without spawns, how many they made stays behind and does not count. */
+  agree(found: Float64Array, expected: Float64Array, spawns: boolean): boolean {
+    return found.every((value, index) => {
+      const isMade = index >= this.#firstMade && index < this.#firstTimer;
+      return (isMade && !spawns) || value === expected[index];
+    });
+  }
+
+  /** Milliseconds of live time until neither grace nor the rest of a rule that should fire stands in an event's way. */
+  obstacle(cells: Float64Array, event: number, silent: readonly number[]): number {
+    const { form, cone } = this;
+    const at = form.cells;
+    const handler = form.screens[cells[at.screen]!]!.handlers.get(event);
+    const awaited = cone.resting.filter((rule) => handler?.rules.includes(rule) && !silent.includes(rule));
+    const ends = awaited.map((rule) => cells[form.rules[rule]!.restCell]!);
+    if (form.events[event]!.turnedAway) ends.push(cells[at.graceEnds]!);
+    return Math.max(0, ...ends.map((end) => end - cells[at.live]!));
+  }
+
+  /** Lets one thing happen in the state that the machine is in. */
+  take({ kind, index, silent }: Edge): void {
+    const { machine, form } = this;
+    for (const rule of silent) machine.cells[form.rules[rule]!.restCell] = Number.POSITIVE_INFINITY;
+    if (kind === 'send') machine.send(index);
+    else if (kind === 'timer') machine.fireTimer(index);
+    else if (kind === 'spawn') machine.fireSpawn(index);
+    else machine.fireWait(index);
+  }
+}
+
+/**
+ * Where pieces can be: on the levels that place or spawn them, on every level where an effect makes them, and everywhere
+ * where the design leaves their appearance to the game.
+ */
+function canBePresent(form: Form): boolean[][] {
+  const made = new Set(
+    [...form.rules, ...form.transitions].flatMap(({ effects }) => effects.flatMap((effect) => (effect.op === 'spawn' ? [effect.piece] : []))),
+  );
+  const onLevel = form.levels.map(({ placed, spawns }) =>
+    form.pieces.map((_, piece) => placed[piece]! > 0 || spawns.some((spawn) => spawn.piece === piece)),
+  );
+  return onLevel.map((pieces) => pieces.map((here, piece) => here || made.has(piece) || !onLevel.some((level) => level[piece])));
+}

@@ -1,0 +1,104 @@
+import { type Expression, showExpression, visitExpression } from '../design/expression.js';
+import type { Term } from '../engine/form.js';
+import { Terms } from '../engine/terms.js';
+import type { UntimedGame } from './game.js';
+import type { States } from './states.js';
+
+/** Why a transition is never taken, read off all the states that were visited. */
+export function reasonFor(game: UntimedGame, states: States, index: number, seenEvents: ReadonlySet<string>): string {
+  const { form } = game;
+  const { design } = form;
+  const transition = design.transitions[index]!;
+  const lowered = form.transitions[index]!;
+  const rows = rowsOn(game, states, lowered.from);
+  if (rows.length === 0) return `${transition.from} is never entered`;
+  const events = transition.events.map((event) => form.eventIndex.get(event)!);
+  if (events.length > 0 && !events.some((event) => seenEvents.has(`${lowered.from} ${event}`))) {
+    return `${transition.heard.join(', ')} never happens on ${transition.from}`;
+  }
+  const condition = transition.condition === undefined ? undefined : neverHolds(game, states, rows, transition.condition);
+  if (condition !== undefined) return `${condition} on ${transition.from}`;
+  const { conditionTransitions, handlers } = form.screens[lowered.from]!;
+  const rivals = events.length === 0 ? conditionTransitions : events.flatMap((event) => handlers.get(event)?.transitions ?? []);
+  const first = rivals.filter((rival) => rival < index).at(-1);
+  if (first === undefined) return `no state of ${transition.from} takes it`;
+  const { from, to, place } = design.transitions[first]!;
+  return `an earlier transition always goes first: ${from} -> ${to} (line ${place.line})`;
+}
+
+function rowsOn(game: UntimedGame, states: States, screen: number): number[] {
+  const state = new Float64Array(game.width);
+  const rows: number[] = [];
+  for (let row = 0; row < states.length; row++) {
+    states.read(row, state);
+    if (state[0] === screen) rows.push(row);
+  }
+  return rows;
+}
+
+/** The part of a condition that held in none of these states, with how near it came; undefined where all parts held. */
+function neverHolds(game: UntimedGame, states: States, rows: readonly number[], condition: Expression): string | undefined {
+  const parts = conjuncts(condition);
+  const { cells } = game.machine;
+  const terms = new Terms(game.form, cells);
+  const state = new Float64Array(game.width);
+  const read = parts.map((part) => {
+    const margin = marginOf(part);
+    return {
+      part,
+      holds: terms.add(game.form.lowerTerm(part)),
+      margin: margin === undefined ? -1 : terms.add(margin(game.form.lowerTerm)),
+      names: namesIn(part).map((name) => ({ text: showExpression(name), term: terms.add(game.form.lowerTerm(name)) })),
+      held: false,
+      nearest: Number.POSITIVE_INFINITY,
+      values: [] as string[],
+    };
+  });
+  let together = false;
+  for (const row of rows) {
+    states.read(row, state);
+    game.write(state);
+    let all = true;
+    for (const each of read) {
+      if (terms.value(each.holds) !== 0) {
+        each.held = true;
+        continue;
+      }
+      all = false;
+      const distance = each.margin < 0 ? 0 : Math.abs(terms.value(each.margin));
+      if (distance < each.nearest) {
+        each.nearest = distance;
+        each.values = each.names.map(({ text, term }) => `${text} ${terms.value(term)}`);
+      }
+    }
+    if (all) together = true;
+  }
+  const never = read.find((each) => !each.held);
+  if (never !== undefined) {
+    const nearest = never.values.length === 0 ? '' : ` (the nearest it came: ${never.values.join(', ')})`;
+    return `"${showExpression(never.part)}" never holds${nearest}`;
+  }
+  if (together) return undefined;
+  return `${parts.map((part) => `"${showExpression(part)}"`).join(' and ')} never hold together`;
+}
+
+const conjuncts = (condition: Expression): Expression[] =>
+  condition.kind === 'binary' && condition.operator === 'and'
+    ? [...conjuncts(condition.left), ...conjuncts(condition.right)]
+    : [condition];
+
+/** How far a comparison is from holding: the difference of its sides. */
+function marginOf(part: Expression): ((lower: (expression: Expression) => Term) => Term) | undefined {
+  if (part.kind !== 'binary' || !['<', '<=', '>', '>=', '=='].includes(part.operator)) return undefined;
+  return (lower) => lower({ kind: 'binary', operator: '-', left: part.left, right: part.right });
+}
+
+/** The values that an expression reads, each once. */
+function namesIn(expression: Expression): Expression[] {
+  const names = new Map<string, Expression>();
+  visitExpression(expression, (part) => {
+    const isValue = ['counter', 'levelValue', 'level', 'lastLevel', 'present', 'left'].includes(part.kind);
+    if (isValue) names.set(showExpression(part), part);
+  });
+  return [...names.values()];
+}

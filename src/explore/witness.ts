@@ -1,0 +1,134 @@
+import type { Design } from '../design/model.js';
+import { DesignError } from '../design/problem.js';
+import { keyedDraws } from '../engine/carrier.js';
+import { sessionKey } from '../engine/draw.js';
+import { Machine } from '../engine/machine.js';
+import { recordOf, replay, type SessionRecord } from '../engine/record.js';
+import { Session } from '../engine/session.js';
+import type { Edge, UntimedGame } from './game.js';
+
+/** A session that shows that something can happen. */
+export interface Witness {
+  /** In the words of a test of the design, such as `['input.start', '12 x blossom.taken', 'wait 2']`. */
+  readonly steps: readonly string[];
+  /** Absent where the session ends in a fault. */
+  readonly record: SessionRecord | undefined;
+}
+
+/** What a witness must show at its very end: a transition (its index in the form), or a fault (its code). */
+export type Claim = { readonly transition: number } | { readonly fault: string };
+
+/** A way through the untimed game: edges from the first start, each but the last with the state that it led to. */
+export type UntimedPath = readonly { readonly edge: Edge; readonly state: Float64Array | undefined }[];
+
+interface Timetable {
+  readonly events: readonly { readonly at: number; readonly event: string }[];
+  readonly end: number;
+}
+
+const witnessSeed = 1;
+
+/**
+ * Turns an untimed path into a session in whole milliseconds and lets the engine play it. Time passes only where the path
+ * asks for it: until a timer or a wait is over, and out of a grace or a rest that would stand in the way.
+ *
+ * @returns undefined where no such session was found
+ */
+export function realise(design: Design, game: UntimedGame, path: UntimedPath, claim: Claim): Witness | undefined {
+  for (const spawns of game.cone.countsMade ? [false, true] : [false]) {
+    const timetable = schedule(game, path, spawns);
+    const witness = timetable === undefined ? undefined : confirm(design, timetable, spawns, claim);
+    if (witness !== undefined) return witness;
+  }
+  return undefined;
+}
+
+/** When each event of the path is to be sent; undefined where the states do not come out as the search said. */
+function schedule(game: UntimedGame, path: UntimedPath, spawns: boolean): Timetable | undefined {
+  const { form } = game;
+  const at = form.cells;
+  const machine = new Machine(form, { draws: keyedDraws(form, sessionKey(witnessSeed, 0)), spawns });
+  const { cells } = machine;
+  const events: { at: number; event: string }[] = [];
+  const found = new Float64Array(game.width);
+  const advance = (milliseconds: number): void => {
+    const to = cells[at.now]! + milliseconds;
+    while (machine.isDue(to)) machine.fire();
+    machine.elapse(to);
+  };
+  const send = (event: number, silent: readonly number[]): void => {
+    advance(Math.max(0, game.obstacle(machine.cells, event, silent)));
+    events.push({ at: cells[at.now]!, event: form.events[event]!.name });
+    machine.send(event);
+  };
+  machine.begin();
+  try {
+    for (const { edge, state } of path) {
+      const { kind, index, silent } = edge;
+      if (kind === 'send') send(index, silent);
+      else if (kind === 'spawn' && !spawns) {
+        send(form.pieces[form.levels[cells[at.level]!]!.spawns[index]!.piece]!.appeared, silent);
+      } else {
+        const pause =
+          kind === 'wait'
+            ? cells[at.entered]! + index - cells[at.now]!
+            : cells[(kind === 'timer' ? at.timers : at.spawnDue) + index]! - cells[at.live]!;
+        if (!(pause >= 0 && pause < Number.POSITIVE_INFINITY)) return undefined;
+        advance(pause);
+      }
+      if (state !== undefined) {
+        game.read(found, cells);
+        if (!game.agree(found, state, spawns)) return undefined;
+      }
+    }
+  } catch (error) {
+    // A fault at the end may be what is claimed; the session that confirms it will tell.
+    if (!(error instanceof DesignError)) throw error;
+  }
+  return { events, end: cells[at.now]! };
+}
+
+/** Plays the timetable in a session of its own, checks the claim at its last step, and replays the record. */
+function confirm(design: Design, { events, end }: Timetable, spawns: boolean, claim: Claim): Witness | undefined {
+  const session = new Session(design, { seed: witnessSeed, spawns });
+  let last: readonly { readonly from: string; readonly index: number }[] = [];
+  session.listen((step) => {
+    last = step.transitions;
+  });
+  const steps = inWords(events, end);
+  try {
+    for (const { at, event } of events) session.sendAt(event, at, false);
+    session.advanceTo(end);
+  } catch (error) {
+    if (!(error instanceof DesignError)) throw error;
+    const holds = 'fault' in claim && error.problems.some((each) => each.code === claim.fault);
+    return holds ? { steps, record: undefined } : undefined;
+  }
+  if ('fault' in claim) return undefined;
+  const { from, index } = design.transitions[claim.transition]!;
+  if (!last.some((each) => each.from === from && each.index === index)) return undefined;
+  const record = recordOf(session);
+  replay(design, record);
+  return { steps, record };
+}
+
+/** A timetable as the steps of a test, repeats counted. */
+function inWords(events: Timetable['events'], end: number): string[] {
+  const words: string[] = [];
+  let now = 0;
+  let repeats = 0;
+  const wait = (to: number): void => {
+    if (to > now) words.push(`wait ${(to - now) / 1000}`);
+    now = to;
+  };
+  events.forEach(({ at, event }, index) => {
+    wait(at);
+    repeats++;
+    const next = events[index + 1];
+    if (next?.event === event && next.at === at) return;
+    words.push(repeats === 1 ? event : `${repeats} x ${event}`);
+    repeats = 0;
+  });
+  wait(end);
+  return words;
+}
