@@ -17,7 +17,7 @@ export function reasonFor(game: UntimedGame, states: States, index: number, seen
     return `${transition.heard.join(', ')} never happens on ${transition.from}`;
   }
   const condition = transition.condition === undefined ? undefined : neverHolds(game, states, rows, transition.condition);
-  if (condition !== undefined) return `${condition} on ${transition.from}`;
+  if (condition !== undefined) return `on ${transition.from}, ${condition}`;
   const { conditionTransitions, handlers } = form.screens[lowered.from]!;
   const rivals = events.length === 0 ? conditionTransitions : events.flatMap((event) => handlers.get(event)?.transitions ?? []);
   const first = rivals.filter((rival) => rival < index).at(-1);
@@ -48,9 +48,11 @@ function neverHolds(game: UntimedGame, states: States, rows: readonly number[], 
       part,
       holds: terms.add(game.form.lowerTerm(part)),
       margin: margin === undefined ? -1 : terms.add(margin(game.form.lowerTerm)),
-      names: namesIn(part).map((name) => ({ text: showExpression(name), term: terms.add(game.form.lowerTerm(name)) })),
+      names: namesIn(part).map((name) => ({ name, term: terms.add(game.form.lowerTerm(name)) })),
       held: false,
-      nearest: Number.POSITIVE_INFINITY,
+      /** How many other parts held in the nearest state, and how far this one was from holding there. */
+      others: -1,
+      distance: Number.POSITIVE_INFINITY,
       values: [] as string[],
     };
   });
@@ -58,28 +60,35 @@ function neverHolds(game: UntimedGame, states: States, rows: readonly number[], 
   for (const row of rows) {
     states.read(row, state);
     game.write(state);
-    let all = true;
-    for (const each of read) {
-      if (terms.value(each.holds) !== 0) {
+    const held = read.map((each) => terms.value(each.holds) !== 0);
+    const others = held.filter((holds) => holds).length;
+    if (others === read.length) together = true;
+    read.forEach((each, index) => {
+      if (held[index]) {
         each.held = true;
-        continue;
+        return;
       }
-      all = false;
       const distance = each.margin < 0 ? 0 : Math.abs(terms.value(each.margin));
-      if (distance < each.nearest) {
-        each.nearest = distance;
-        each.values = each.names.map(({ text, term }) => `${text} ${terms.value(term)}`);
+      if (others > each.others || (others === each.others && distance < each.distance)) {
+        Object.assign(each, { others, distance });
+        each.values = each.names.map(({ name, term }) => showValue(game, name, terms.value(term)));
       }
-    }
-    if (all) together = true;
+    });
   }
   const never = read.find((each) => !each.held);
   if (never !== undefined) {
-    const nearest = never.values.length === 0 ? '' : ` (the nearest it came: ${never.values.join(', ')})`;
+    const nearest = never.values.length === 0 ? '' : ` (the nearest it comes: ${never.values.join(', ')})`;
     return `"${showExpression(never.part)}" never holds${nearest}`;
   }
   if (together) return undefined;
   return `${parts.map((part) => `"${showExpression(part)}"`).join(' and ')} never hold together`;
+}
+
+function showValue({ form }: UntimedGame, name: Expression, value: number): string {
+    const counter = name.kind === 'counter' ? form.design.counters.find((each) => each.name === name.name) : undefined;
+    const bound = value === counter?.max ? ' (its max)' : value === counter?.min ? ' (its min)' : '';
+    const shown = name.kind === 'lastLevel' ? String(value === 1) : String(value);
+    return `${showExpression(name)} ${shown}${bound}`;
 }
 
 const conjuncts = (condition: Expression): Expression[] =>

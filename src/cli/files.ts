@@ -1,0 +1,30 @@
+import { readFileSync, statSync } from 'node:fs';
+import type { Design } from '../design/model.js';
+import { UsageError } from '../design/problem.js';
+import { readDesign } from '../design/read.js';
+
+const mostBytes = 64 * 1024 * 1024;
+
+/**
+ * A whole text file.
+ *
+ * @throws UsageError where there is none, it is a directory, or it cannot be read
+ */
+export function readText(file: string, what: string): string {
+  try {
+    const stats = statSync(file);
+    if (stats.isDirectory()) throw new UsageError(`${file} is a directory; give the path of ${what}.`);
+    if (stats.size > mostBytes) throw new UsageError(`${file} has ${stats.size} bytes; at most ${mostBytes} are read.`);
+    return readFileSync(file, 'utf8').replace(/^\uFEFF/, '');
+  } catch (error) {
+    if (error instanceof UsageError) throw error;
+    const { code } = error as NodeJS.ErrnoException;
+    const reasons: { readonly [code: string]: string } = {
+      ENOENT: `There is no file ${file}; give the path of ${what}.`,
+      EACCES: `${file} may not be read; change its permissions.`,
+    };
+    throw new UsageError(reasons[code ?? ''] ?? `${file} cannot be read (${code}); give the path of ${what}.`);
+  }
+}
+
+export const readDesignFile = (file: string): Design => readDesign(readText(file, 'a design in YAML or JSON'), file);

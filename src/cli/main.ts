@@ -1,0 +1,110 @@
+#!/usr/bin/env node
+import { readFileSync } from 'node:fs';
+import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
+import { DesignError, UsageError } from '../design/problem.js';
+import { problemsToJson } from '../formats/json.js';
+import { checkCommand, demoCommand, type ExitCode, type Format, replayCommand, simulateCommand } from './commands.js';
+import { showProblems } from './problems.js';
+import { paint, plain, type Terminal } from './terminal.js';
+
+const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as { version: string };
+
+const terminal: Terminal = {
+  out: (text) => process.stdout.write(text),
+  err: (text) => process.stderr.write(text),
+  width: Math.min(Math.max(process.stdout.columns ?? 100, 60), 140),
+  colour: process.stdout.isTTY === true && !process.env['NO_COLOR'],
+  progress: process.stderr.isTTY === true && process.stdout.isTTY === true,
+};
+
+function wholeNumber(written: string): number {
+  if (!/^\d{1,16}$/.test(written) || !Number.isSafeInteger(Number(written))) {
+    throw new InvalidArgumentError('It must be a whole number from 0 to 2^53 - 1.');
+  }
+  return Number(written);
+}
+
+const formatOption = (): Option =>
+  new Option('--format <format>', 'how to print the result').choices(['text', 'json']).default('text');
+
+interface Options {
+  readonly format: Format;
+  readonly sessions: number;
+  readonly seed: number;
+  readonly player?: string[];
+}
+
+/** The command line; `done` is given what the process should end with. */
+function program(done: (code: ExitCode) => void): Command {
+  const jocus = new Command('jocus')
+    .description('Runs, proves and simulates the scoring and the flow of screens of an arcade game.')
+    .version(version)
+    .showHelpAfterError('(jocus --help tells what there is)')
+    .configureOutput({ writeOut: terminal.out, writeErr: terminal.err });
+  jocus
+    .command('check')
+    .description('say of every transition whether it can be taken, run the tests of the design, and say what is wrong')
+    .argument('<file>', 'a design in YAML or JSON')
+    .addOption(formatOption())
+    .addHelpText('after', '\nExample:\n  $ jocus check heath.yaml\n\nEnds with 1 where a finding is an error or a test fails.')
+    .action((file: string, { format }: Options) => done(checkCommand(terminal, file, format)));
+  jocus
+    .command('simulate')
+    .description('let simulated players play many sessions, and measure the scoring')
+    .argument('<file>', 'a design in YAML or JSON')
+    .option('--sessions <n>', 'sessions of each player', wholeNumber, 1000)
+    .option('--seed <s>', 'a whole number; the same seed gives the same sessions anywhere', wholeNumber, 1)
+    .option('--player <name...>', 'only these players of the design')
+    .addOption(formatOption())
+    .addHelpText('after', '\nExample:\n  $ jocus simulate heath.yaml --sessions 5000 --seed 7 --player regular\n\nEnds with 1 where a target is missed.')
+    .action((file: string, { sessions, seed, player, format }: Options) =>
+      done(simulateCommand(terminal, file, { sessions, seed, players: player, format })),
+    );
+  jocus
+    .command('replay')
+    .description('play a recorded session again and tell what happened, step by step')
+    .argument('<file>', 'the design it was recorded with')
+    .argument('<record>', 'a session record in JSON Lines')
+    .addOption(formatOption())
+    .addHelpText('after', '\nExample:\n  $ jocus replay heath.yaml session.jsonl')
+    .action((file: string, record: string, { format }: Options) => done(replayCommand(terminal, file, record, format)));
+  jocus
+    .command('demo')
+    .description('all of it on the demo design, Dusk on the Heath')
+    .addOption(formatOption())
+    .addHelpText('after', '\nExample:\n  $ jocus demo')
+    .action(({ format }: Options) => done(demoCommand(terminal, format)));
+  for (const command of [jocus, ...jocus.commands]) command.exitOverride();
+  return jocus;
+}
+
+const unusable = 2;
+
+function run(argv: readonly string[]): number {
+  let code = 0;
+  try {
+    program((ended) => {
+      code = ended;
+    }).parse(argv);
+    return code;
+  } catch (error) {
+    if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : unusable;
+    if (error instanceof DesignError) {
+      if (argv.includes('json') || argv.includes('--format=json')) terminal.out(`${JSON.stringify(problemsToJson(error), null, 2)}\n`);
+      else terminal.err(showProblems(terminal, error));
+      return unusable;
+    }
+    if (error instanceof UsageError) {
+      terminal.err(`${paint(terminal, 'red', 'error')} ${plain(error.message)}\n`);
+      return unusable;
+    }
+    throw error;
+  }
+}
+
+// A reader that has seen enough, such as head, closes the pipe; that is no fault of the call.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code !== 'EPIPE') throw error;
+  process.exit(0);
+});
+process.exitCode = run(process.argv);

@@ -1,0 +1,28 @@
+import { existsSync, readFileSync, statSync } from 'node:fs';
+import { type DesignError, describe, formatPlace, type Place } from '../design/problem.js';
+import { paint, plain, type Terminal, wrap } from './terminal.js';
+
+/** Every problem with its place, its line of the file, and how to mend it. */
+export function showProblems(terminal: Terminal, error: DesignError): string {
+  const shown = error.problems.map((problem) => {
+    const { message, remedy } = describe(problem);
+    const head = `${paint(terminal, 'bold', plain(formatPlace(problem.place)))} ${paint(terminal, 'red', problem.code)}`;
+    const words = wrap(plain(`${message} ${remedy}`), terminal.width - 2, '  ');
+    return `${head}\n  ${words}\n${codeFrame(terminal, problem.place)}`;
+  });
+  const count = error.problems.length;
+  return `${shown.join('\n')}\n${count === 1 ? '1 problem' : `${count} problems`}. Nothing was run.\n`;
+}
+
+/** The line of the file that a place is on, a mark under its column; empty where there is no such line. */
+export function codeFrame(terminal: Terminal, { file, line, column }: Place): string {
+  if (line < 1 || !existsSync(file) || !statSync(file).isFile()) return '';
+  const text = readFileSync(file, 'utf8').split('\n')[line - 1];
+  if (text === undefined) return '';
+  const gutter = `${line} | `;
+  const room = Math.max(20, terminal.width - gutter.length - 6);
+  const from = column > room ? column - Math.floor(room / 2) : 0;
+  const visible = plain(text.slice(from, from + room).replace(/\t/g, ' '));
+  const mark = ' '.repeat(Math.max(0, gutter.length + column - 1 - from));
+  return `    ${paint(terminal, 'dim', gutter)}${visible}\n    ${mark}${paint(terminal, 'red', '^')}\n`;
+}

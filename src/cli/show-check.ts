@@ -1,0 +1,71 @@
+import { formatPlace } from '../design/problem.js';
+import { assumption, type TransitionVerdict } from '../explore/explore.js';
+import type { Check } from '../inspect/check.js';
+import type { Severity } from '../inspect/finding.js';
+import { codeFrame } from './problems.js';
+import { columns, heading, number, paint, plain, type Terminal, wrap } from './terminal.js';
+
+const severityStyle = { error: 'red', warning: 'yellow', hint: 'cyan' } as const;
+const verdictStyle = { reached: 'green', unreachable: 'red', undecided: 'yellow' } as const;
+
+/** A check for people to read: flow, tests, findings, and the summary last. */
+export function showCheck(terminal: Terminal, check: Check): string {
+  const { design, exploration, findings, tests } = check;
+  const parts = [`${paint(terminal, 'bold', plain(design.title))}  ${paint(terminal, 'dim', plain(design.file))}\n`];
+  if (exploration.transitions.length > 0) {
+    parts.push(heading(terminal, 'Flow'), paint(terminal, 'dim', `  Assumes ${assumption}.\n`));
+    parts.push(columns(exploration.transitions.map((each) => transitionRow(terminal, each))));
+  }
+  if (tests.length > 0) {
+    parts.push(heading(terminal, 'Tests of the design'));
+    for (const { name, passed, misses, fault, place } of tests) {
+      const mark = passed ? paint(terminal, 'green', '✓') : paint(terminal, 'red', '✗');
+      const where = passed ? '' : paint(terminal, 'dim', `  ${plain(formatPlace(place))}`);
+      parts.push(`  ${mark} ${plain(name)}${where}\n`);
+      for (const { what, expected, found, writtenBy } of misses) {
+        const by = writtenBy === undefined ? '' : ` (last written by ${plain(writtenBy)})`;
+        parts.push(`      ${plain(what)}: expected ${expected}, found ${found}${by}\n`);
+      }
+      if (fault !== undefined) parts.push(`      ${wrap(plain(fault), terminal.width - 6, '      ')}\n`);
+    }
+  }
+  if (findings.length > 0) {
+    parts.push(heading(terminal, 'Findings'));
+    for (const { severity, code, message, remedy, place, witness } of findings) {
+      parts.push(`  ${paint(terminal, severityStyle[severity], severity)} ${code}  ${paint(terminal, 'dim', plain(formatPlace(place)))}\n`);
+      parts.push(`    ${wrap(plain(`${message} ${remedy}`), terminal.width - 4, '    ')}\n`);
+      if (witness !== undefined) parts.push(`    ${wrap(`Shown by: ${witness.join(', ')}`, terminal.width - 4, '    ')}\n`);
+      if (severity !== 'hint') parts.push(codeFrame(terminal, place));
+    }
+  }
+  parts.push(`\n${summary(terminal, check)}\n`);
+  return parts.join('');
+}
+
+const longestWay = 4;
+
+function transitionRow(terminal: Terminal, { from, to, verdict, witness, reason }: TransitionVerdict): string[] {
+  const steps = witness?.steps ?? [];
+  const more = steps.length > longestWay ? [`… ${steps.length - longestWay + 1} more, then`] : [];
+  const way = more.length > 0 ? [...steps.slice(0, longestWay - 2), ...more, steps.at(-1)!] : steps;
+  const told = plain(reason ?? way.join(', '));
+  const room = Math.max(30, terminal.width - 45);
+  return [`${from} -> ${to}`, paint(terminal, verdictStyle[verdict], verdict), wrap(told, room)];
+}
+
+function summary(terminal: Terminal, { exploration, findings, tests, passed }: Check): string {
+  const { transitions, states } = exploration;
+  const reached = transitions.filter((each) => each.verdict === 'reached').length;
+  const count = (severity: Severity): number => findings.filter((each) => each.severity === severity).length;
+  const found = (['error', 'warning', 'hint'] as const)
+    .map((severity) => [count(severity), severity] as const)
+    .filter(([howMany]) => howMany > 0)
+    .map(([howMany, severity]) => `${howMany} ${severity}${howMany === 1 ? '' : 's'}`);
+  const parts = [
+    `${reached} of ${transitions.length} transitions reached`,
+    `${number(states)} states`,
+    `${tests.filter((test) => test.passed).length} of ${tests.length} tests passed`,
+    found.length === 0 ? 'no findings' : found.join(', '),
+  ];
+  return `${passed ? paint(terminal, 'green', '✓ passed') : paint(terminal, 'red', '✗ falls short')}  ${parts.join(' · ')}`;
+}

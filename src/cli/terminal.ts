@@ -1,0 +1,85 @@
+import Table from 'cli-table3';
+import { styleText } from 'node:util';
+
+/** Where a command writes, handed in so that a test can read it. */
+export interface Terminal {
+  readonly out: (text: string) => void;
+  readonly err: (text: string) => void;
+  /** Columns of the terminal. */
+  readonly width: number;
+  readonly colour: boolean;
+  /** Whether progress may be drawn on standard error. */
+  readonly progress: boolean;
+}
+
+type Style = 'red' | 'green' | 'yellow' | 'cyan' | 'dim' | 'bold';
+
+export const paint = (terminal: Terminal, style: Style, text: string): string =>
+  terminal.colour ? styleText(style, text, { validateStream: false }) : text;
+
+export const heading = (terminal: Terminal, text: string): string => `\n${paint(terminal, 'bold', text)}\n`;
+
+const bare = {
+  top: '',
+  'top-mid': '',
+  'top-left': '',
+  'top-right': '',
+  bottom: '',
+  'bottom-mid': '',
+  'bottom-left': '',
+  'bottom-right': '',
+  left: '  ',
+  'left-mid': '',
+  mid: '',
+  'mid-mid': '',
+  right: '',
+  'right-mid': '',
+  middle: '  ',
+};
+
+/** Aligned columns without lines. `right` names the columns whose cells are numbers. */
+export function columns(rows: readonly (readonly string[])[], right: readonly number[] = []): string {
+  if (rows.length === 0) return '';
+  const width = Math.max(...rows.map((row) => row.length));
+  const table = new Table({
+    chars: bare,
+    style: { 'padding-left': 0, 'padding-right': 0, head: [], border: [], compact: true },
+    colAligns: Array.from({ length: width }, (_, column) => (right.includes(column) ? 'right' : 'left')),
+  });
+  table.push(...rows.map((row) => [...row]));
+  return `${table
+    .toString()
+    .split('\n')
+    .map((line) => line.trimEnd())
+    .join('\n')}\n`;
+}
+
+/** Breaks a text into lines of at most `width` characters, at spaces where it has any; later lines are indented. */
+export function wrap(text: string, width: number, indent = ''): string {
+  const lines: string[] = [];
+  let line = '';
+  for (const word of text.split(' ')) {
+    if (line !== '' && line.length + 1 + word.length > width) {
+      lines.push(line);
+      line = indent + word;
+    } else line = line === '' ? word : `${line} ${word}`;
+  }
+  return [...lines, line].join('\n');
+}
+
+const controls = /[\u0000-\u001f\u007f-\u009f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g;
+
+/** A name or text of the design as it may stand in a terminal: control characters would move the cursor or hide text. */
+export const plain = (text: string): string => text.replace(controls, '·');
+
+const grouping = new Intl.NumberFormat('en', { maximumFractionDigits: 1 });
+export const number = (value: number): string => grouping.format(value);
+export const percent = (share: number): string =>
+  share > 0 && share < 0.001 ? '< 0.1 %' : `${(share * 100).toFixed(share === 0 || share === 1 ? 0 : 1)} %`;
+
+/** m:ss.mmm of a time in milliseconds. */
+export const clock = (milliseconds: number): string => {
+  const minutes = Math.floor(milliseconds / 60_000);
+  const seconds = ((milliseconds % 60_000) / 1000).toFixed(3).padStart(6, '0');
+  return `${minutes}:${seconds}`;
+};

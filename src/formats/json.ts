@@ -1,0 +1,40 @@
+import type { Check } from '../inspect/check.js';
+import { type DesignError, describe } from '../design/problem.js';
+
+/** The result of a check as plain data, for programs that read it. */
+export function checkToJson({ design, exploration, findings, tests, passed }: Check) {
+  return {
+    design: design.title,
+    passed,
+    transitions: exploration.transitions.map(({ from, to, index, verdict, witness, reason }) => ({
+      from,
+      to,
+      index,
+      verdict,
+      ...(witness === undefined ? {} : { witness: witness.steps }),
+      ...(reason === undefined ? {} : { reason }),
+    })),
+    findings: findings.map(({ code, severity, message, remedy, place, witness }) => ({
+      code,
+      severity,
+      message,
+      remedy,
+      ...place,
+      ...(witness === undefined ? {} : { witness }),
+    })),
+    tests: tests.map(({ name, passed: isPassed, misses, fault, place }) => ({
+      name,
+      passed: isPassed,
+      ...(misses.length === 0 ? {} : { misses }),
+      ...(fault === undefined ? {} : { fault }),
+      line: place.line,
+    })),
+    states: exploration.states,
+  };
+}
+
+export function problemsToJson(error: DesignError) {
+  return {
+    problems: error.problems.map((each) => ({ code: each.code, ...describe(each), ...each.place })),
+  };
+}
