@@ -7,7 +7,7 @@ export function showReplay(terminal: Terminal, session: Session, steps: readonly
   const rows = telling.map((step) => [
     clock(step.at),
     plain(step.name),
-    step.reception === 'handled' ? plain([...step.rules, ...step.transitions.map(({ from, to }) => `${from} -> ${to}`)].join(', ')) : paint(terminal, 'yellow', step.reception),
+    step.reception === 'handled' ? plain(step.sequence.join(', ')) : paint(terminal, 'yellow', step.reception),
     step.writes.map(({ counter, before, after, wanted }) => `${counter} ${number(before)} -> ${number(after)}${wanted === after ? '' : ` (held from ${number(wanted)})`}`).join(', '),
   ]);
   const counters = Object.entries(session.counters).map(([name, value]) => `${name} ${number(value)}`);

@@ -11,6 +11,8 @@ export interface Probe {
   cue(cue: number): void;
   appeared(piece: number): void;
   cleared(piece: number): void;
+  /** All pieces are gone, and those of the level's start are still to appear. */
+  allCleared(): void;
 }
 
 /** Gives the draw of a place that has asked so often before: a whole number below 2^32. */

@@ -22,6 +22,8 @@ export interface Spelling {
   spawnMade(slot: number): string;
   rest(rule: number): string;
   memory(rule: number): string;
+  /** How "not running" is written where a clock says when it is due. */
+  readonly never: string;
   /** An expression that asks one more time and gives a whole number below 2^32. */
   draw(draw: number): string;
 }
@@ -29,12 +31,17 @@ export interface Spelling {
 /** Statements that generated code runs beside the design's own, for whoever watches; '' for none. */
 export interface Watch {
   rule(rule: number): string;
-  transition(transition: number): string;
+  /** Before a transition changes anything; `take` holds which. */
+  transition(): string;
   /** `source` is a rule, or past the last rule a transition. */
   write(counter: number, source: number, before: string, after: string, wanted: string): string;
   cue(cue: number): string;
   appeared(piece: number): string;
   cleared(piece: number): string;
+  /** All pieces are gone, and those of the level's start are still to appear. */
+  allCleared(): string;
+  /** The spawn clocks of the level have been set anew. */
+  clocksSet(): string;
 }
 
 /** The last steps before the limit are told to the host, which names the loop and throws past it. */
@@ -143,7 +150,7 @@ head = tail = 0;`;
     return `${this.watch.rule(index)} ${rest} ${this.effects(rule.effects, index)}`;
   }
 
-  private step(source: number): string {
+  private step(source: number | string): string {
     return `if (++steps > ${nearLimit}) host.step(steps, ${source});`;
   }
 
@@ -152,10 +159,7 @@ head = tail = 0;`;
     const { spell, form } = this;
     const cases = form.transitions.map((transition, index) => {
       const source = form.rules.length + index;
-      const parts = [
-        this.step(source),
-        this.watch.transition(index),
-        this.effects(transition.effects, source),
+      const parts = [        this.effects(transition.effects, source),
         this.levelChange(transition, source),
         `to = ${transition.to};`,
         transition.fresh >= 0 ? `fresh = ${transition.fresh};` : '',
@@ -170,6 +174,7 @@ head = tail = 0;`;
       : `switch (to) { ${entered.map((event, screen) => (event < 0 ? '' : `case ${screen}: queue[tail++] = ${event}; break;`)).join(' ')} }`;
     return `
 let to = -1, fresh = -1, respawns = false, grace = 0;
+${this.step(`${form.rules.length} + take`)} ${this.watch.transition()}
 switch (take) { ${cases.join('\n')} }
 take = -1;
 if (fresh >= 0) { ${this.putBack()} }
@@ -216,18 +221,18 @@ ${queued}`;
   respawn(): string {
     const { spell, form } = this;
     const slots = Math.max(...form.levels.map((level) => level.spawns.length));
-    const gone = form.pieces.map((_, piece) => `${spell.present(piece)} = 0; ${this.watch.cleared(piece)}`).join(' ');
+    const gone = `${form.pieces.map((_, piece) => `${spell.present(piece)} = 0;`).join(' ')} ${this.watch.allCleared()}`;
     const cases = form.levels.map((level, index) => {
       const placed = level.placed.flatMap((count, piece) => (count === 0 ? [] : [this.appear(piece, count)]));
       const clocks = Array.from({ length: slots }, (_, slot) => {
         const spawn = level.spawns[slot];
-        if (spawn === undefined) return `${spell.spawnDue(slot)} = Infinity; ${spell.spawnMade(slot)} = 0;`;
+        if (spawn === undefined) return `${spell.spawnDue(slot)} = ${spell.never}; ${spell.spawnMade(slot)} = 0;`;
         const first = spawn.first >= 0 ? String(spawn.first) : this.interval(spawn.every);
         return `${spell.spawnDue(slot)} = ${spell.live} + ${first}; ${spell.spawnMade(slot)} = 0;`;
       });
       return `case ${index}: ${[...placed, ...clocks].join(' ')} break;`;
     });
-    return `${gone} switch (${spell.level}) { ${cases.join('\n')} }`;
+    return `${gone} switch (${spell.level}) { ${cases.join('\n')} } ${this.watch.clocksSet()}`;
   }
 
   private appear(piece: number, count: number): string {
@@ -320,7 +325,7 @@ ${queued}`;
       case 'left':
         return `(${term.pieces.map((piece) => `${spell.present(piece)} + ${this.toCome(piece)}`).join(' + ')})`;
       case 'timer':
-        return `(${spell.timer(term.timer)} === Infinity ? 0 : (${spell.timer(term.timer)} - ${spell.live}) / 1000)`;
+        return `(${spell.timer(term.timer)} === ${spell.never} ? 0 : (${spell.timer(term.timer)} - ${spell.live}) / 1000)`;
       case 'negative':
         return `(-${this.term(term.of)})`;
       case 'not':

@@ -21,17 +21,20 @@ export function cellSpelling(form: Form): Spelling {
     spawnMade: (slot) => cell(cells.spawnMade + slot),
     rest: (rule) => cell(rules[rule]!.restCell),
     memory: (rule) => cell(rules[rule]!.memoryCell),
+    never: 'Infinity',
     draw: (draw) => `host.draw(${draw}, ${cell(cells.asked + draw)}++)`,
   };
 }
 
 const probing: Watch = {
   rule: (rule) => `probe.rule(${rule});`,
-  transition: (transition) => `probe.transition(${transition});`,
+  transition: () => 'probe.transition(take);',
   write: (counter, source, before, after, wanted) => `probe.write(${counter}, ${source}, ${before}, ${after}, ${wanted});`,
   cue: (cue) => `probe.cue(${cue});`,
   appeared: (piece) => `probe.appeared(${piece});`,
   cleared: (piece) => `probe.cleared(${piece});`,
+  allCleared: () => 'probe.allCleared();',
+  clocksSet: () => '',
 };
 
 const unwatched: Watch = {
@@ -41,6 +44,8 @@ const unwatched: Watch = {
   cue: () => '',
   appeared: () => '',
   cleared: () => '',
+  allCleared: () => '',
+  clocksSet: () => '',
 };
 
 /** True where this JavaScript engine lets code be made from text; a page's content security policy may forbid it. */

@@ -37,6 +37,8 @@ export interface Step {
   /** The event, such as `blossom.taken`; for a wait, `wait 2`. */
   readonly name: string;
   readonly reception: Reception;
+  /** Rules that fired and transitions that were taken, in order, by their names. */
+  readonly sequence: readonly string[];
   readonly rules: readonly string[];
   readonly writes: readonly Write[];
   readonly transitions: readonly { readonly from: string; readonly to: string; readonly index: number }[];
@@ -44,11 +46,14 @@ export interface Step {
 }
 
 interface OpenStep {
+  sequence: string[];
   rules: string[];
   writes: Write[];
   transitions: { from: string; to: string; index: number }[];
   cues: string[];
 }
+
+const emptyStep = (): OpenStep => ({ sequence: [], rules: [], writes: [], transitions: [], cues: [] });
 
 const lowered = new WeakMap<Design, Form>();
 
@@ -84,7 +89,7 @@ export class Session {
   readonly #recorded: RecordLine[] = [];
   /** The cells before the step under way, to which a fault goes back. */
   readonly #before: Float64Array;
-  #open: OpenStep = { rules: [], writes: [], transitions: [], cues: [] };
+  #open: OpenStep = emptyStep();
   /** Time passed that is less than a millisecond. */
   #fraction = 0;
 
@@ -288,7 +293,7 @@ export class Session {
   #step(cause: Step['cause'], name: string, happen: () => Reception): Reception {
     const { cells } = this.#machine;
     this.#before.set(cells);
-    const open: OpenStep = { rules: [], writes: [], transitions: [], cues: [] };
+    const open = emptyStep();
     this.#open = open;
     let reception: Reception;
     try {
@@ -306,11 +311,15 @@ export class Session {
   #probe(): Probe {
     const form = this.#form;
     return {
-      rule: (rule) => this.#open.rules.push(form.rules[rule]!.name),
+      rule: (rule) => {
+        this.#open.rules.push(form.rules[rule]!.name);
+        this.#open.sequence.push(form.rules[rule]!.name);
+      },
       transition: (index) => {
         const { from, to } = form.transitions[index]!;
         const transition = form.design.transitions[index];
         if (transition === undefined) return;
+        this.#open.sequence.push(sourceName(form, form.rules.length + index));
         this.#open.transitions.push({ from: form.screens[from]!.name, to: form.screens[to]!.name, index: transition.index });
       },
       write: (counter, source, before, after, wanted) => {
@@ -319,6 +328,7 @@ export class Session {
       cue: (cue) => this.#open.cues.push(form.cues[cue]!),
       appeared: () => {},
       cleared: () => {},
+      allCleared: () => {},
     };
   }
 }

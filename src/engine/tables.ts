@@ -131,10 +131,8 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
   }
 
   function respawn(): void {
-    form.pieces.forEach((_, piece) => {
-      cells[at.present + piece] = 0;
-      probe?.cleared(piece);
-    });
+    cells.fill(0, at.present, at.present + form.pieces.length);
+    probe?.allCleared();
     const level = form.levels[cells[at.level]!]!;
     level.placed.forEach((count, piece) => {
       if (count > 0) appear(piece, count);

@@ -118,6 +118,7 @@ class Search {
       cue: () => {},
       appeared: () => {},
       cleared: () => {},
+      allCleared: () => {},
     };
     this.game = new UntimedGame(form, probe);
     this.states = new States(this.game.width);

@@ -65,6 +65,7 @@ export class Play {
       cue: () => {},
       appeared: (piece) => this.#appeared(piece),
       cleared: (piece) => this.#cleared(piece),
+      allCleared: () => this.#allCleared(),
     };
     const draws = (place: number, asked: number): number => keyedDraws(form, this.#key)(place, asked);
     this.machine = new Machine(form, { draws, probe, carrier });
@@ -196,6 +197,12 @@ export class Play {
       const chosen = choices === 1 ? 0 : choose(draw(this.#key, this.#meeting.leadDraws[piece]!, this.#leadsAsked[piece]!++), choices);
       this.#arriving.push({ piece, due: live + least + step * chosen });
     } else if (meets === 'sought') this.#sought.push({ piece, due: live + this.#meeting.lasts[piece]! });
+  }
+
+  #allCleared(): void {
+    this.#arriving = [];
+    this.#sought = [];
+    this.#attempted = -1;
   }
 
   #cleared(piece: number): void {

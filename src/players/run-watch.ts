@@ -75,4 +75,5 @@ export class RunWatch {
   }
 }
 
-const runSpan = 2;
+/** The index in `spans` of a run. */
+export const runSpan = 2;
