@@ -185,6 +185,8 @@ export interface ScreenForm {
   readonly conditionTransitions: readonly number[];
   /** The different waits of the transitions from here, shortest first, in milliseconds. */
   readonly waits: readonly number[];
+  /** Whether a condition here reads how many pieces are present or still to come. */
+  readonly watchesPresence: boolean;
   /** The event of entering it, or -1 where nothing hears it. */
   readonly enteredEvent: number;
 }

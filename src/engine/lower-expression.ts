@@ -164,3 +164,9 @@ export function longestKept(term: Term, counters: readonly CounterForm[], timers
   });
   return longest;
 }
+
+export function readsPresence(term: Term | undefined): boolean {
+  let reads = false;
+  if (term !== undefined) visitTerm(term, ({ op }) => (reads ||= op === 'present' || op === 'left'));
+  return reads;
+}

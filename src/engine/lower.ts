@@ -18,7 +18,7 @@ import type {
   TimerForm,
   TransitionForm,
 } from './form.js';
-import { isWhole, longestKept, lowerExpression, type TermScope } from './lower-expression.js';
+import { isWhole, longestKept, lowerExpression, readsPresence, type TermScope } from './lower-expression.js';
 
 const spanIndex = (keep: Keep): number => spans.indexOf(keep);
 const indexByName = (named: readonly { name: string }[]): Map<string, number> =>
@@ -161,7 +161,7 @@ export function lower(design: Design): Form {
     levelTables: tables.values,
     rules,
     transitions: [...transitions, firstStart],
-    screens: design.screens.map((screen, index) => screenForm(design, screen.name, index, eventIndex, transitions)),
+    screens: design.screens.map((screen, index) => screenForm(design, screen.name, index, eventIndex, rules, transitions)),
     events: design.events.map((name) => eventForm(design, name, pieceIndex, timers)),
     eventIndex,
     cues,
@@ -241,6 +241,7 @@ function screenForm(
   name: string,
   index: number,
   eventIndex: ReadonlyMap<string, number>,
+  rules: readonly RuleForm[],
   transitions: readonly TransitionForm[],
 ): ScreenForm {
   const screen = design.screens[index]!;
@@ -266,6 +267,7 @@ function screenForm(
     for (const event of transition.events) handler(event).transitions.push(at);
   });
   const waits = new Set(transitions.filter((each) => each.from === index && each.wait > 0).map((each) => each.wait));
+  const conditions = [...conditionRules.map((at) => rules[at]!.condition), ...conditionTransitions.map((at) => transitions[at]!.condition)];
   const entered = `${name}.entered`;
   const isHeard = [...design.rules, ...design.transitions].some((each) => each.events.includes(entered));
   return {
@@ -276,6 +278,7 @@ function screenForm(
     conditionRules,
     conditionTransitions,
     waits: [...waits].sort((a, b) => a - b),
+    watchesPresence: conditions.some(readsPresence),
     enteredEvent: isHeard ? eventIndex.get(entered)! : -1,
   };
 }

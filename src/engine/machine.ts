@@ -28,7 +28,6 @@ export class Machine {
   readonly #host: Host;
   readonly #probe: Probe | undefined;
   readonly #spawns: boolean;
-  readonly #appearanceHeard: readonly boolean[];
   /** The clock that `peek` found: when it is due in session time, its kind, and which of that kind. */
   dueAt = Number.POSITIVE_INFINITY;
   dueKind = -1;
@@ -43,7 +42,6 @@ export class Machine {
     this.#host = new Host(form, draws);
     this.#probe = probe;
     this.#spawns = spawns;
-    this.#appearanceHeard = form.pieces.map(({ appeared }) => form.screens.some((screen) => screen.handlers.has(appeared)));
     const carrier = options.carrier ?? (canGenerate() ? 'generated' : 'tables');
     if (carrier === 'generated' && !canGenerate()) {
       throw new UsageError('This page forbids code made from text; use the carrier tables.');
@@ -75,6 +73,7 @@ export class Machine {
       if (!screen.live) return 'ignored';
       if (turnedAway && cells[form.cells.live]! < cells[form.cells.graceEnds]!) return 'turned away';
       this.#changePresence(piece, presence);
+      if (!screen.watchesPresence && !screen.handlers.has(event)) return 'handled';
     } else if (!screen.handlers.has(event)) return 'ignored';
     this.#carrier.run(event, -1);
     return 'handled';
@@ -164,7 +163,9 @@ export class Machine {
     if (!appears) return;
     this.#changePresence(spawn.piece, 1);
     this.#probe?.appeared(spawn.piece);
-    this.#carrier.run(this.#appearanceHeard[spawn.piece] ? form.pieces[spawn.piece]!.appeared : -1, -1);
+    const { watchesPresence, handlers } = form.screens[cells[at.screen]!]!;
+    const { appeared } = form.pieces[spawn.piece]!;
+    if (watchesPresence || handlers.has(appeared)) this.#carrier.run(appeared, -1);
   }
 
   #interval({ least, step, choices, draw }: IntervalForm): number {

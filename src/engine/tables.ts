@@ -44,6 +44,11 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
     return cells[at.waited]! >= wait && (condition < 0 || terms.value(condition) !== 0);
   }
 
+  function firstReady(transitions: readonly number[]): number {
+    for (const index of transitions) if (isReady(guards[index]!)) return index;
+    return -1;
+  }
+
   const isRested = ({ rest, restCell }: RuleForm): boolean => rest === 0 || cells[at.live]! >= cells[restCell]!;
 
   function fire(index: number, rule: RuleForm): void {
@@ -179,13 +184,13 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
           const condition = ruleConditions[index]!;
           if (isRested(rule) && (condition < 0 || terms.value(condition) !== 0)) fire(index, rule);
         }
-        taken = handler.transitions.find((each) => isReady(guards[each]!)) ?? -1;
+        taken = firstReady(handler.transitions);
       }
       for (;;) {
         if (taken >= 0) take(taken, form.transitions[taken]!);
         const screen = form.screens[cells[at.screen]!]!;
         fireConditionRules(screen.conditionRules);
-        taken = screen.conditionTransitions.find((each) => isReady(guards[each]!)) ?? -1;
+        taken = firstReady(screen.conditionTransitions);
         if (taken < 0) break;
       }
       if (head === queue.length) break;

@@ -1,147 +1,151 @@
-import type { BinaryOperator, FunctionName } from '../design/expression.js';
 import type { Form, Term } from './form.js';
 import { applyFunction, applyOperator } from './lower-expression.js';
 
-const operators: readonly BinaryOperator[] = ['+', '-', '*', '/', '%', '<', '<=', '>', '>=', '==', '!=', 'and', 'or'];
-const functions: readonly FunctionName[] = ['min', 'max', 'abs', 'floor', 'ceil', 'round'];
-
-/** Instructions of a term in postfix order. Each stands with two operands, so that a term is read in steps of three. */
-const enum Op {
-  End,
-  Constant,
-  Cell,
-  Level,
-  LastLevel,
-  LevelValue,
-  Left,
-  Timer,
-  Negative,
-  Not,
-  Binary,
-  Choose,
-  Call,
+/** One part of a term, always of the same shape so that the walk below stays quick. */
+interface Node {
+  readonly op: number;
+  /** A constant, a cell, a piece, or the index of a table. */
+  readonly at: number;
+  readonly left: Node | undefined;
+  readonly right: Node | undefined;
+  readonly parts: readonly Node[];
+  readonly term: Term;
 }
 
-/** Terms as postfix code over one small stack. */
+const ops = {
+  constant: 0,
+  cell: 1,
+  level: 2,
+  lastLevel: 3,
+  levelValue: 4,
+  timer: 5,
+  left: 6,
+  sum: 7,
+  not: 8,
+  negative: 9,
+  and: 10,
+  or: 11,
+  '==': 12,
+  '>=': 13,
+  '<=': 14,
+  '>': 15,
+  '<': 16,
+  '+': 17,
+  '*': 18,
+  binary: 19,
+  choose: 20,
+  call: 21,
+} as const;
+
+/** Works out terms over the cells of a session by walking them: what does not run as generated code uses this. */
 export class Terms {
-  /** `[op, a, b]` for each instruction. */
-  #code: number[] = [];
-  readonly #stack: number[] = [];
+  readonly #nodes: Node[] = [];
 
   constructor(
     private readonly form: Form,
     private readonly cells: Float64Array,
   ) {}
 
-  /** Where the code of a term begins. */
+  /** The number by which `value` knows a term. */
   add(term: Term): number {
-    const start = this.#code.length;
-    this.#push(term);
-    this.#code.push(Op.End, 0, 0);
-    return start;
-  }
-
-  #push(term: Term): void {
-    const { cells } = this.form;
-    const emit = (op: Op, a = 0, b = 0): void => {
-      this.#code.push(op, a, b);
-    };
-    switch (term.op) {
-      case 'constant':
-        return emit(Op.Constant, term.value);
-      case 'truth':
-        return emit(Op.Constant, term.value ? 1 : 0);
-      case 'counter':
-        return emit(Op.Cell, cells.counters + term.counter);
-      case 'level':
-        return emit(Op.Level);
-      case 'lastLevel':
-        return emit(Op.LastLevel);
-      case 'levelValue':
-        return emit(Op.LevelValue, term.table);
-      case 'present':
-      case 'left':
-        term.pieces.forEach((piece, index) => {
-          if (term.op === 'left') emit(Op.Left, piece);
-          else emit(Op.Cell, cells.present + piece);
-          if (index > 0) emit(Op.Binary, operators.indexOf('+'));
-        });
-        return;
-      case 'timer':
-        return emit(Op.Timer, cells.timers + term.timer);
-      case 'negative':
-      case 'not':
-        this.#push(term.of);
-        return emit(term.op === 'not' ? Op.Not : Op.Negative);
-      case 'binary':
-        this.#push(term.left);
-        this.#push(term.right);
-        return emit(Op.Binary, operators.indexOf(term.operator));
-      case 'choose':
-        this.#push(term.test);
-        this.#push(term.yes);
-        this.#push(term.no);
-        return emit(Op.Choose);
-      case 'call':
-        for (const part of term.of) this.#push(part);
-        return emit(Op.Call, functions.indexOf(term.name), term.of.length);
-    }
+    this.#nodes.push(this.#node(term));
+    return this.#nodes.length - 1;
   }
 
   /** The value of a term; truth values are 1 and 0. */
-  value(start: number): number {
-    const code = this.#code;
-    const stack = this.#stack;
+  value(index: number): number {
+    return this.#walk(this.#nodes[index]!);
+  }
+
+  #node(term: Term): Node {
+    const { cells } = this.form;
+    const plain = { at: 0, left: undefined, right: undefined, parts: [], term };
+    switch (term.op) {
+      case 'constant':
+        return { op: ops.constant, ...plain, at: term.value };
+      case 'truth':
+        return { op: ops.constant, ...plain, at: term.value ? 1 : 0 };
+      case 'counter':
+        return { op: ops.cell, ...plain, at: cells.counters + term.counter };
+      case 'level':
+      case 'lastLevel':
+        return { op: ops[term.op], ...plain };
+      case 'levelValue':
+        return { op: ops.levelValue, ...plain, at: term.table };
+      case 'timer':
+        return { op: ops.timer, ...plain, at: cells.timers + term.timer };
+      case 'present':
+      case 'left': {
+        const op = term.op === 'left' ? ops.left : ops.cell;
+        const parts = term.pieces.map((piece): Node => ({ op, ...plain, at: op === ops.left ? piece : cells.present + piece }));
+        return { op: ops.sum, ...plain, parts };
+      }
+      case 'not':
+      case 'negative':
+        return { op: ops[term.op], ...plain, left: this.#node(term.of) };
+      case 'binary': {
+        const known = Object.hasOwn(ops, term.operator) ? ops[term.operator as 'and'] : ops.binary;
+        return { op: known, ...plain, left: this.#node(term.left), right: this.#node(term.right) };
+      }
+      case 'choose':
+        return { op: ops.choose, ...plain, left: this.#node(term.yes), right: this.#node(term.no), parts: [this.#node(term.test)] };
+      case 'call':
+        return { op: ops.call, ...plain, parts: term.of.map((part) => this.#node(part)) };
+    }
+  }
+
+  #walk(node: Node): number {
     const { cells, form } = this;
-    let top = -1;
-    for (let at = start; ; at += 3) {
-      const a = code[at + 1]!;
-      switch (code[at] as Op) {
-        case Op.End:
-          return stack[0]!;
-        case Op.Constant:
-          stack[++top] = a;
-          break;
-        case Op.Cell:
-          stack[++top] = cells[a]!;
-          break;
-        case Op.Level:
-          stack[++top] = cells[form.cells.level]! + 1;
-          break;
-        case Op.LastLevel:
-          stack[++top] = cells[form.cells.level] === form.levels.length - 1 ? 1 : 0;
-          break;
-        case Op.LevelValue:
-          stack[++top] = form.levelTables[a]![cells[form.cells.level]!]!;
-          break;
-        case Op.Left:
-          stack[++top] = cells[form.cells.present + a]! + this.#toCome(a);
-          break;
-        case Op.Timer: {
-          const due = cells[a]!;
-          stack[++top] = due === Number.POSITIVE_INFINITY ? 0 : (due - cells[form.cells.live]!) / 1000;
-          break;
-        }
-        case Op.Negative:
-          stack[top] = -stack[top]!;
-          break;
-        case Op.Not:
-          stack[top] = stack[top] === 0 ? 1 : 0;
-          break;
-        case Op.Binary:
-          top--;
-          stack[top] = applyOperator(operators[a]!, stack[top]!, stack[top + 1]!);
-          break;
-        case Op.Choose:
-          top -= 2;
-          stack[top] = stack[top] !== 0 ? stack[top + 1]! : stack[top + 2]!;
-          break;
-        case Op.Call: {
-          const count = code[at + 2]!;
-          top -= count - 1;
-          stack[top] = applyFunction(functions[a]!, stack.slice(top, top + count));
-          break;
-        }
+    switch (node.op) {
+      case ops.constant:
+        return node.at;
+      case ops.cell:
+        return cells[node.at]!;
+      case ops.level:
+        return cells[form.cells.level]! + 1;
+      case ops.lastLevel:
+        return cells[form.cells.level] === form.levels.length - 1 ? 1 : 0;
+      case ops.levelValue:
+        return form.levelTables[node.at]![cells[form.cells.level]!]!;
+      case ops.timer: {
+        const due = cells[node.at]!;
+        return due === Number.POSITIVE_INFINITY ? 0 : (due - cells[form.cells.live]!) / 1000;
+      }
+      case ops.left:
+        return cells[form.cells.present + node.at]! + this.#toCome(node.at);
+      case ops.sum: {
+        let sum = 0;
+        for (const part of node.parts) sum += this.#walk(part);
+        return sum;
+      }
+      case ops.not:
+        return this.#walk(node.left!) === 0 ? 1 : 0;
+      case ops.negative:
+        return -this.#walk(node.left!);
+      case ops.and:
+        return this.#walk(node.left!) !== 0 && this.#walk(node.right!) !== 0 ? 1 : 0;
+      case ops.or:
+        return this.#walk(node.left!) !== 0 || this.#walk(node.right!) !== 0 ? 1 : 0;
+      case ops['==']:
+        return this.#walk(node.left!) === this.#walk(node.right!) ? 1 : 0;
+      case ops['>=']:
+        return this.#walk(node.left!) >= this.#walk(node.right!) ? 1 : 0;
+      case ops['<=']:
+        return this.#walk(node.left!) <= this.#walk(node.right!) ? 1 : 0;
+      case ops['>']:
+        return this.#walk(node.left!) > this.#walk(node.right!) ? 1 : 0;
+      case ops['<']:
+        return this.#walk(node.left!) < this.#walk(node.right!) ? 1 : 0;
+      case ops['+']:
+        return this.#walk(node.left!) + this.#walk(node.right!);
+      case ops['*']:
+        return this.#walk(node.left!) * this.#walk(node.right!);
+      case ops.choose:
+        return this.#walk(node.parts[0]!) !== 0 ? this.#walk(node.left!) : this.#walk(node.right!);
+      default: {
+        const { term } = node;
+        if (term.op === 'binary') return applyOperator(term.operator, this.#walk(node.left!), this.#walk(node.right!));
+        return applyFunction((term as { name: 'min' }).name, node.parts.map((part) => this.#walk(part)));
       }
     }
   }

@@ -65,7 +65,7 @@ function tablesOf(form: Form, meeting: Meeting) {
     success: Int32Array.from(pieces, (piece) => piece.success),
     failure: Int32Array.from(pieces, (piece) => piece.failure),
     gone: Int32Array.from(pieces, (piece) => piece.gone),
-    appearedEvent: Int32Array.from(pieces, ({ appeared }) => (screens.some((screen) => screen.handlers.has(appeared)) ? appeared : -1)),
+    appeared: Int32Array.from(pieces, (piece) => piece.appeared),
     meets: Int32Array.from(meeting.meets, (meets) => ({ never: 0, sought: 1, arrives: 2 })[meets]),
     lasts: Int32Array.from(meeting.lasts, (lasts) => Math.min(never, lasts)),
     leadLeast: Int32Array.from(meeting.leads, (lead) => lead.least),
@@ -77,6 +77,9 @@ function tablesOf(form: Form, meeting: Meeting) {
     outcomeHigh: Int32Array.from(meeting.outcomeDraws, (each) => each.high),
     leaves: Int32Array.from(events, (event) => -event.presence),
     turnedAway: Int32Array.from(events, (event) => (event.turnedAway ? 1 : 0)),
+    isUnheard: Int8Array.from(
+      screens.flatMap(({ handlers, watchesPresence }) => events.map((_, event) => (handlers.has(event) || watchesPresence ? 0 : 1))),
+    ),
     isLive: Int32Array.from(screens, (screen) => (screen.live ? 1 : 0)),
     isEnding: Int32Array.from(screens, (screen) => (screen.ending ? 1 : 0)),
     inputs: meeting.inputs,
@@ -152,10 +155,12 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
   let thinksUntil = 0;
   let ended = 0, isRunning = false, began = 0, highest = 0, ending = -1;
   play: for (;;) {
-    steps = 0;
-    ${this.#emitter.chain()}
-    if (ending >= 0) { ${this.#finishRun('ending')} }
-    if (ended >= mostRuns) break;
+    if (e !== ${unheard}) {
+      steps = 0;
+      ${this.#emitter.chain()}
+      if (ending >= 0) { ${this.#finishRun('ending')} }
+      if (ended >= mostRuns) break;
+    }
     if (attempted < 0 && soughtHead < soughtTail && isLive[screen] === 1) { ${attend} }
     for (;;) {
       let due = ${never}, kind = -1;
@@ -187,6 +192,7 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
           if (turnedAway[e] === 1 && live < graceEnds) e = gone[piece];
         }
         if (present[piece] > 0) present[piece] -= leaves[e];
+        if (isUnheard[screen * ${form.events.length} + e] === 1) e = ${unheard};
         continue play;
       }
       ${this.#restingClocks()}
@@ -325,7 +331,8 @@ ${this.#findSpawn()}
 if (!appears) continue;
 if (++present[piece] > ${mostPresent}) host.tooMany(piece);
 ${appear}
-e = appearedEvent[piece];
+e = appeared[piece];
+if (isUnheard[screen * ${this.form.events.length} + e] === 1) e = ${unheard};
 continue play;`;
   }
 
@@ -336,6 +343,9 @@ continue play;`;
 if (inputs[screen].length > 0 && thinksUntil < due) { due = thinksUntil; kind = -1; }`;
   }
 }
+
+/** In place of an event that nothing on the screen hears, so that the rules need not be run. */
+const unheard = -2;
 
 const kinds = { spawn: 0, arrival: 1, attempt: 2, expiry: 3, wait: 4, timer: 5 } as const;
 

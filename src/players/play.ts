@@ -1,20 +1,14 @@
 import type { CarrierName, Probe } from '../engine/carrier.js';
-import { keyedDraws } from '../engine/carrier.js';
 import { choose, draw, type SessionKey, sessionKey } from '../engine/draw.js';
 import type { Form } from '../engine/form.js';
 import { clockKinds, Machine } from '../engine/machine.js';
+import { Gathering } from './gathering.js';
 import { type Meeting, thinkingTime } from './meeting.js';
 import { RunWatch } from './run-watch.js';
 import type { Tally } from './tally.js';
 
 /** What a watcher of one session hears: every outside event that the player sends, at its moment. */
 export type Sent = (event: number, at: number, beforeWaits: boolean) => void;
-
-interface Met {
-  readonly piece: number;
-  /** Live time at which it arrives, or is missed. */
-  readonly due: number;
-}
 
 /**
  * Plays sessions with a simulated player, on either carrier, and adds them to a tally. This is the plain form of the
@@ -26,11 +20,11 @@ export class Play {
   readonly #meeting: Meeting;
   readonly #runs: RunWatch;
   #key: SessionKey = { low: 0, high: 0 };
-  #arriving: Met[] = [];
-  #sought: Met[] = [];
+  readonly #arriving = new Gathering();
+  readonly #sought = new Gathering();
   /** The piece that the player attends to, or -1, and the live time at which that is over. */
   #attempted = -1;
-  #attemptDue = 0;
+  #attemptDue = Number.POSITIVE_INFINITY;
   /** Session time at which the player, on a screen that is not live, sends an input. */
   #thinksUntil = 0;
   readonly #outcomesAsked: number[];
@@ -67,7 +61,7 @@ export class Play {
       cleared: (piece) => this.#cleared(piece),
       allCleared: () => this.#allCleared(),
     };
-    const draws = (place: number, asked: number): number => keyedDraws(form, this.#key)(place, asked);
+    const draws = (place: number, asked: number): number => draw(this.#key, form.draws[place]!, asked);
     this.machine = new Machine(form, { draws, probe, carrier });
     this.#runs = new RunWatch(form, this.machine.cells, tally);
   }
@@ -75,9 +69,7 @@ export class Play {
   /** Plays one session from the first start until the player leaves. */
   play(seed: number, session: number): void {
     this.#key = sessionKey(seed, session);
-    this.#arriving = [];
-    this.#sought = [];
-    this.#attempted = -1;
+    this.#allCleared();
     for (const asked of [this.#outcomesAsked, this.#leadsAsked, this.#inputsAsked]) asked.fill(0);
     this.#runs.begin(session);
     this.machine.begin();
@@ -102,25 +94,22 @@ export class Play {
     machine.peek();
     if (this.#form.screens[cells[at.screen]!]!.live) {
       const shift = cells[at.now]! - cells[at.live]!;
-      const arrival = earliest(this.#arriving);
-      const expiry = earliest(this.#sought);
-      const due = [
-        [clockKinds.arrival, arrival < 0 ? Number.POSITIVE_INFINITY : this.#arriving[arrival]!.due + shift],
-        [clockKinds.attempt, this.#attempted < 0 ? Number.POSITIVE_INFINITY : this.#attemptDue + shift],
-        [clockKinds.expiry, expiry < 0 ? Number.POSITIVE_INFINITY : this.#sought[expiry]!.due + shift],
-      ] as const;
       let next = machine.dueAt;
-      let kind: number = machine.dueKind;
-      for (const [other, when] of due) {
-        if (when < next || (when === next && other < kind)) {
-          next = when;
+      let kind = machine.dueKind;
+      const offer = (due: number, other: number): void => {
+        const at = due + shift;
+        if (at < next || (at === next && other < kind)) {
+          next = at;
           kind = other;
         }
-      }
+      };
+      offer(this.#arriving.due, clockKinds.arrival);
+      offer(this.#attemptDue, clockKinds.attempt);
+      offer(this.#sought.due, clockKinds.expiry);
       if (next > patience || next === Number.POSITIVE_INFINITY) return this.#giveUp(next, patience);
-      if (kind === clockKinds.arrival) this.#arrive(arrival, next);
+      if (kind === clockKinds.arrival) this.#meet(this.#arriving.takeDue(), next);
       else if (kind === clockKinds.attempt) this.#finishAttempt(next);
-      else if (kind === clockKinds.expiry) this.#expire(expiry, next);
+      else if (kind === clockKinds.expiry) this.#send(this.#form.pieces[this.#sought.takeDue()]!.failure, next, true);
       else machine.fire();
       return true;
     }
@@ -158,14 +147,9 @@ export class Play {
     return drawn < this.#meeting.thresholds[piece]! ? success : failure;
   }
 
-  #arrive(index: number, at: number): void {
-    const [{ piece }] = this.#arriving.splice(index, 1) as [Met];
-    this.#meet(piece, at);
-  }
-
   #finishAttempt(at: number): void {
     const piece = this.#attempted;
-    this.#attempted = -1;
+    this.#stopAttempt();
     this.#meet(piece, at);
   }
 
@@ -174,17 +158,12 @@ export class Play {
     if (this.#send(this.#outcome(piece), at, true)) this.#send(this.#form.pieces[piece]!.gone, at, true);
   }
 
-  #expire(index: number, at: number): void {
-    const [{ piece }] = this.#sought.splice(index, 1) as [Met];
-    this.#send(this.#form.pieces[piece]!.failure, at, true);
-  }
-
   /** A player who attends to nothing turns to the piece that has been there longest. */
   #attend(): void {
     const { cells } = this.machine;
     const at = this.#form.cells;
-    if (this.#attempted >= 0 || this.#sought.length === 0 || !this.#form.screens[cells[at.screen]!]!.live) return;
-    const { piece } = this.#sought.shift()!;
+    if (this.#attempted >= 0 || this.#sought.isEmpty || !this.#form.screens[cells[at.screen]!]!.live) return;
+    const piece = this.#sought.takeOldest();
     this.#attempted = piece;
     this.#attemptDue = cells[at.live]! + this.#meeting.attempts[piece]!;
   }
@@ -195,31 +174,24 @@ export class Play {
     if (meets === 'arrives') {
       const { least, step, choices } = this.#meeting.leads[piece]!;
       const chosen = choices === 1 ? 0 : choose(draw(this.#key, this.#meeting.leadDraws[piece]!, this.#leadsAsked[piece]!++), choices);
-      this.#arriving.push({ piece, due: live + least + step * chosen });
-    } else if (meets === 'sought') this.#sought.push({ piece, due: live + this.#meeting.lasts[piece]! });
+      this.#arriving.add(piece, live + least + step * chosen);
+    } else if (meets === 'sought') this.#sought.add(piece, live + this.#meeting.lasts[piece]!);
   }
 
   #allCleared(): void {
-    this.#arriving = [];
-    this.#sought = [];
+    this.#arriving.clear();
+    this.#sought.clear();
+    this.#stopAttempt();
+  }
+
+  #stopAttempt(): void {
     this.#attempted = -1;
+    this.#attemptDue = Number.POSITIVE_INFINITY;
   }
 
   #cleared(piece: number): void {
-    this.#arriving = this.#arriving.filter((met) => met.piece !== piece);
-    this.#sought = this.#sought.filter((met) => met.piece !== piece);
-    if (this.#attempted === piece) this.#attempted = -1;
+    this.#arriving.remove(piece);
+    this.#sought.remove(piece);
+    if (this.#attempted === piece) this.#stopAttempt();
   }
-}
-
-/** The one due first; of those due together, the piece that the file names first, then the one there longest. */
-function earliest(met: readonly Met[]): number {
-  let best = -1;
-  for (let index = 0; index < met.length; index++) {
-    const { due, piece } = met[index]!;
-    if (due === Number.POSITIVE_INFINITY) continue;
-    const other = met[best];
-    if (other === undefined || due < other.due || (due === other.due && piece < other.piece)) best = index;
-  }
-  return best;
 }

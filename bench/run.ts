@@ -1,0 +1,68 @@
+import { readFileSync } from 'node:fs';
+import { median } from 'simple-statistics';
+import { readDesign } from '../src/design/read.js';
+import { formOf } from '../src/engine/session.js';
+import { generatedPlay } from '../src/players/generated-play.js';
+import { meetingOf } from '../src/players/meeting.js';
+import { Play } from '../src/players/play.js';
+import { emptyTally, type Tally } from '../src/players/tally.js';
+import { mustBeEqual } from './compare.js';
+import { type HandPlayer, playByHand } from './dusk-by-hand.js';
+
+const rounds = Number(process.argv[2] ?? 7);
+const sessions = Number(process.argv[3] ?? 4000);
+const seed = 1;
+
+const design = readDesign(readFileSync('demo/dusk-on-the-heath.yaml', 'utf8'), 'demo/dusk-on-the-heath.yaml');
+const form = formOf(design);
+const print = (line: string): boolean => process.stdout.write(`${line}\n`);
+
+/** Plays the same sessions of one player in three ways, and says how long each took. */
+function playAll(playerIndex: number, howMany: number): { milliseconds: Record<string, number>; tallies: Tally[] } {
+  const player = design.players[playerIndex]!;
+  const meeting = meetingOf(form, player);
+  const hand: HandPlayer = {
+    runs: player.runs,
+    patience: player.patience,
+    thresholds: Float64Array.from(meeting.thresholds),
+    attempts: Int32Array.from(meeting.attempts),
+  };
+  const ways: Record<string, (tally: Tally) => { play(seed: number, session: number): void }> = {
+    'by hand': (tally) => ({ play: (of, session) => playByHand(of, session, hand, tally) }),
+    generated: (tally) => generatedPlay(form, meeting, tally),
+    tables: (tally) => new Play(form, meeting, tally, 'tables'),
+  };
+  const milliseconds: Record<string, number> = {};
+  const tallies = Object.entries(ways).map(([name, make]) => {
+    const tally = emptyTally(form);
+    const way = make(tally);
+    const start = performance.now();
+    for (let session = 0; session < howMany; session++) way.play(seed, session);
+    milliseconds[name] = performance.now() - start;
+    return tally;
+  });
+  return { milliseconds, tallies };
+}
+
+print(`Dusk on the Heath, ${sessions} sessions of each player, ${rounds} rounds, interleaved; medians`);
+const ratios: Record<string, number[]> = { generated: [], tables: [] };
+const rates: Record<string, number[]> = { 'by hand': [], generated: [], tables: [] };
+for (let round = -1; round < rounds; round++) {
+  const spent: Record<string, number> = {};
+  design.players.forEach((player, index) => {
+    const { milliseconds, tallies } = playAll(index, sessions);
+    mustBeEqual(`generated, ${player.name}`, tallies[0]!, tallies[1]!);
+    mustBeEqual(`tables, ${player.name}`, tallies[0]!, tallies[2]!);
+    for (const [name, time] of Object.entries(milliseconds)) spent[name] = (spent[name] ?? 0) + time;
+  });
+  // The first round warms up.
+  if (round < 0) continue;
+  const all = sessions * design.players.length;
+  for (const [name, time] of Object.entries(spent)) rates[name]!.push((all / time) * 1000);
+  for (const name of ['generated', 'tables']) ratios[name]!.push(spent['by hand']! / spent[name]!);
+}
+print('tallies   equal, value for value, in every round');
+for (const [name, found] of Object.entries(rates)) {
+  const ratio = ratios[name] === undefined ? '' : `   ${median(ratios[name]).toFixed(2)} of by hand`;
+  print(`${name.padEnd(10)}${Math.round(median(found)).toLocaleString('en').padStart(10)} sessions/s${ratio}`);
+}
