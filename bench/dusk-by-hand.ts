@@ -85,7 +85,19 @@ export function playByHand(seed: number, session: number, player: HandPlayer, ta
   const { low, high } = sessionKey(seed, session);
   const { fired, points, taken, runs } = tally;
   const { thresholds, attempts } = player;
-  playSession(session, low, high, player.runs, player.patience, thresholds, attempts, fired, points, taken, runs);
+  playSession(
+    session,
+    low,
+    high,
+    player.runs,
+    player.patience,
+    thresholds,
+    attempts,
+    fired,
+    points,
+    taken,
+    runs,
+  );
   tally.shares.push(points);
   tally.sessions++;
 }
@@ -188,7 +200,10 @@ function playSession(
         } else if (gone === expiryAt) {
           expiryNext = never;
           for (let i = flowerHead; i < flowerTail; i++) {
-            if (flowerDue[i]! < expiryNext || (flowerDue[i] === expiryNext && flower[i]! < flower[expiryAt]!)) {
+            if (
+              flowerDue[i]! < expiryNext ||
+              (flowerDue[i] === expiryNext && flower[i]! < flower[expiryAt]!)
+            ) {
               expiryNext = flowerDue[i]!;
               expiryAt = i;
             }
@@ -234,7 +249,10 @@ function playSession(
         if (appears) {
           present[piece]!++;
           if (piece === wasp) {
-            const arrives = live + 1000 + 100 * Math.floor((draw(keyLow, keyHigh, leadLow, leadHigh, leadAsked++) * 11) / 4294967296);
+            const arrives =
+              live +
+              1000 +
+              100 * Math.floor((draw(keyLow, keyHigh, leadLow, leadHigh, leadAsked++) * 11) / 4294967296);
             waspDue[wasps] = arrives;
             if (arrives < waspNext) {
               waspNext = arrives;
@@ -271,7 +289,11 @@ function playSession(
           }
         }
         present[wasp]!--;
-        if (draw(keyLow, keyHigh, outcomeLow[wasp]!, outcomeHigh[wasp]!, outcomeAsked[wasp]!++) >= thresholds[wasp]! && live >= grace) {
+        if (
+          draw(keyLow, keyHigh, outcomeLow[wasp]!, outcomeHigh[wasp]!, outcomeAsked[wasp]!++) >=
+            thresholds[wasp]! &&
+          live >= grace
+        ) {
           fired[4]!++;
           lives--;
           streak = 1;

@@ -18,7 +18,10 @@ const form = formOf(design);
 const print = (line: string): boolean => process.stdout.write(`${line}\n`);
 
 /** Plays the same sessions of one player in three ways, and says how long each took. */
-function playAll(playerIndex: number, howMany: number): { milliseconds: Record<string, number>; tallies: Tally[] } {
+function playAll(
+  playerIndex: number,
+  howMany: number,
+): { milliseconds: Record<string, number>; tallies: Tally[] } {
   const player = design.players[playerIndex]!;
   const meeting = meetingOf(form, player);
   const hand: HandPlayer = {
@@ -64,5 +67,7 @@ for (let round = -1; round < rounds; round++) {
 print('tallies   equal, value for value, in every round');
 for (const [name, found] of Object.entries(rates)) {
   const ratio = ratios[name] === undefined ? '' : `   ${median(ratios[name]).toFixed(2)} of by hand`;
-  print(`${name.padEnd(10)}${Math.round(median(found)).toLocaleString('en').padStart(10)} sessions/s${ratio}`);
+  print(
+    `${name.padEnd(10)}${Math.round(median(found)).toLocaleString('en').padStart(10)} sessions/s${ratio}`,
+  );
 }

@@ -1,3 +1,6 @@
+export type { Distribution } from './balance/distribution.js';
+export { type PlayerSummary, type SimulationSummary, summarize } from './balance/summary.js';
+export type { TargetResult, TargetVerdict } from './balance/targets.js';
 export type {
   Counter,
   Design,
@@ -15,18 +18,35 @@ export type {
   Timer,
   Transition,
 } from './design/model.js';
-export { DesignError, describe, formatPlace, type Place, type Problem, UsageError } from './design/problem.js';
+export {
+  DesignError,
+  describe,
+  formatPlace,
+  type Place,
+  type Problem,
+  UsageError,
+} from './design/problem.js';
 export { readDesign } from './design/read.js';
 export type { CarrierName } from './engine/carrier.js';
 export type { Reception } from './engine/machine.js';
-export { type RecordLine, readRecord, recordOf, replay, type SessionRecord, writeRecord } from './engine/record.js';
+export {
+  type RecordLine,
+  readRecord,
+  recordOf,
+  replay,
+  type SessionRecord,
+  writeRecord,
+} from './engine/record.js';
 export { Session, type SessionOptions, type Step, type Write } from './engine/session.js';
 export { type Miss, runTests, type TestResult } from './engine/trial.js';
 export type { HudView } from './engine/view.js';
-export type { Distribution } from './balance/distribution.js';
-export { type PlayerSummary, type SimulationSummary, summarize } from './balance/summary.js';
-export type { TargetResult, TargetVerdict } from './balance/targets.js';
-export { type Exploration, type ExploreOptions, explore, type TransitionVerdict, type Verdict } from './explore/explore.js';
+export {
+  type Exploration,
+  type ExploreOptions,
+  explore,
+  type TransitionVerdict,
+  type Verdict,
+} from './explore/explore.js';
 export type { Witness } from './explore/witness.js';
 export { checkToJson, problemsToJson } from './formats/json.js';
 export { type Check, check } from './inspect/check.js';

@@ -49,5 +49,9 @@ export function quantile(values: readonly number[], session: readonly number[], 
   const { value: found, low, high } = share(clustersOf(below, all));
   const bounded = (part: number): number => quantileSorted(sorted, Math.min(1, Math.max(0, part)));
   // Values may repeat, so that the share at or below differs from the one asked for; the interval's width is what counts.
-  return { value, low: Math.min(value, bounded(at - (found - low))), high: Math.max(value, bounded(at + (high - found))) };
+  return {
+    value,
+    low: Math.min(value, bounded(at - (found - low))),
+    high: Math.max(value, bounded(at + (high - found))),
+  };
 }

@@ -63,6 +63,8 @@ export function share(clusters: Clusters): Estimate {
   const independent = value > 0 && value < 1 && error > 0 ? (value * (1 - value)) / error ** 2 : sessions;
   if (!(independent > 0)) return { value, low: 0, high: 1 };
   const centre = (value + z ** 2 / (2 * independent)) / (1 + z ** 2 / independent);
-  const reach = (z / (1 + z ** 2 / independent)) * Math.sqrt((value * (1 - value)) / independent + z ** 2 / (4 * independent ** 2));
+  const reach =
+    (z / (1 + z ** 2 / independent)) *
+    Math.sqrt((value * (1 - value)) / independent + z ** 2 / (4 * independent ** 2));
   return { value, low: Math.max(0, centre - reach), high: Math.min(1, centre + reach) };
 }

@@ -17,7 +17,12 @@ export interface PlayerSummary {
   readonly abandoned: number;
   /** Share of runs that reached each level, by its number. */
   readonly levels: { readonly [level: string]: number };
-  readonly transitions: readonly { readonly from: string; readonly to: string; readonly index: number; readonly count: number }[];
+  readonly transitions: readonly {
+    readonly from: string;
+    readonly to: string;
+    readonly index: number;
+    readonly count: number;
+  }[];
   readonly rules: readonly {
     readonly name: string;
     readonly when: readonly string[];
@@ -40,7 +45,9 @@ export function summarize(simulation: Simulation): SimulationSummary {
   return {
     design: design.title,
     seed,
-    players: Object.fromEntries(players.map(({ player, tally }) => [player.name, summarizePlayer(design, tally)])),
+    players: Object.fromEntries(
+      players.map(({ player, tally }) => [player.name, summarizePlayer(design, tally)]),
+    ),
     targets: judgeTargets(simulation),
   };
 }
@@ -48,7 +55,8 @@ export function summarize(simulation: Simulation): SimulationSummary {
 function summarizePlayer(design: Design, tally: Tally): PlayerSummary {
   const { runs } = tally;
   const rows = Array.from({ length: runs.length }, (_, row) => row);
-  const shareOf = (holds: (row: number) => boolean): number => rows.filter(holds).length / Math.max(1, runs.length);
+  const shareOf = (holds: (row: number) => boolean): number =>
+    rows.filter(holds).length / Math.max(1, runs.length);
   const scores = design.score === undefined ? [] : rows.map((row) => runs.score[row]!);
   return {
     sessions: tally.sessions,
@@ -61,8 +69,15 @@ function summarizePlayer(design: Design, tally: Tally): PlayerSummary {
       ),
     ),
     abandoned: shareOf((row) => runs.ending[row] === -1),
-    levels: Object.fromEntries(design.levels.map((_, level) => [String(level + 1), shareOf((row) => runs.level[row]! >= level)])),
-    transitions: design.transitions.map(({ from, to, index }, at) => ({ from, to, index, count: tally.taken[at]! })),
+    levels: Object.fromEntries(
+      design.levels.map((_, level) => [String(level + 1), shareOf((row) => runs.level[row]! >= level)]),
+    ),
+    transitions: design.transitions.map(({ from, to, index }, at) => ({
+      from,
+      to,
+      index,
+      count: tally.taken[at]!,
+    })),
     rules: design.rules.map(({ name, heard }, index) => ({
       name,
       when: heard,

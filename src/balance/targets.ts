@@ -43,7 +43,8 @@ function judge(design: Design, target: Target, of: string, tally: Tally): Target
     to: finite(target.to),
     place: target.place,
   };
-  if (estimate === undefined) return { ...common, value: null, low: null, high: null, verdict: 'not yet clear' };
+  if (estimate === undefined)
+    return { ...common, value: null, low: null, high: null, verdict: 'not yet clear' };
   const { value, low, high } = estimate;
   return { ...common, value, low: finite(low), high: finite(high), verdict: verdictOf(estimate, target) };
 }
@@ -81,7 +82,11 @@ function measure(design: Design, target: Target, tally: Tally): Estimate | undef
       if (design.score === undefined) return undefined;
       if (target.stat === 'mean') return ratio(runClusters(runs, (row) => runs.score[row]!));
       const at = { p10: 0.1, median: 0.5, p90: 0.9 }[target.stat];
-      return quantile([...runs.score.subarray(0, runs.length)], [...runs.session.subarray(0, runs.length)], at);
+      return quantile(
+        [...runs.score.subarray(0, runs.length)],
+        [...runs.session.subarray(0, runs.length)],
+        at,
+      );
     }
   }
 }

@@ -1,5 +1,5 @@
-import cliProgress from 'cli-progress';
 import { fileURLToPath } from 'node:url';
+import cliProgress from 'cli-progress';
 import { summarize } from '../balance/summary.js';
 import type { Design } from '../design/model.js';
 import { readRecord, replay, type SessionRecord } from '../engine/record.js';
@@ -27,7 +27,9 @@ export function checkCommand(terminal: Terminal, file: string, format: Format): 
 }
 
 function checkWithProgress(terminal: Terminal, design: Design): Check {
-  return withProgress(terminal, 'states', exploreDefaults.mostStates, (advance) => check(design, { progress: advance }));
+  return withProgress(terminal, 'states', exploreDefaults.mostStates, (advance) =>
+    check(design, { progress: advance }),
+  );
 }
 
 export interface SimulateCall {
@@ -41,27 +43,46 @@ export function simulateCommand(terminal: Terminal, file: string, call: Simulate
   return simulateDesign(terminal, readDesignFile(file), call);
 }
 
-function simulateDesign(terminal: Terminal, design: Design, { sessions, seed, players, format }: SimulateCall): ExitCode {
+function simulateDesign(
+  terminal: Terminal,
+  design: Design,
+  { sessions, seed, players, format }: SimulateCall,
+): ExitCode {
   const all = Math.min(sessions, mostSessions) * (players ?? design.players).length;
-  const simulation = withProgress(terminal, 'sessions', all, (progress) => simulate(design, { sessions, seed, players, progress }));
+  const simulation = withProgress(terminal, 'sessions', all, (progress) =>
+    simulate(design, { sessions, seed, players, progress }),
+  );
   const summary = summarize(simulation);
-  terminal.out(format === 'json' ? json(summary) : showSimulation(terminal, summary));
+  terminal.out(format === 'json' ? json(summary) : showSimulation(terminal, design.transitions, summary));
   return summary.targets.some((target) => target.verdict === 'missed') ? 1 : 0;
 }
 
-export function replayCommand(terminal: Terminal, file: string, recordFile: string, format: Format): ExitCode {
+export function replayCommand(
+  terminal: Terminal,
+  file: string,
+  recordFile: string,
+  format: Format,
+): ExitCode {
   const design = readDesignFile(file);
   const record = readRecord(readText(recordFile, 'a session record in JSON Lines'), recordFile);
   replayRecord(terminal, design, record, format, recordFile);
   return 0;
 }
 
-function replayRecord(terminal: Terminal, design: Design, record: SessionRecord, format: Format, file: string): void {
+function replayRecord(
+  terminal: Terminal,
+  design: Design,
+  record: SessionRecord,
+  format: Format,
+  file: string,
+): void {
   const steps: Step[] = [];
   const session = replay(design, record, (started) => started.listen((step) => steps.push(step)), {}, file);
   const { time, screen, level, counters } = session;
   terminal.out(
-    format === 'json' ? json({ design: design.title, steps, end: { at: time, screen, level, counters } }) : showReplay(terminal, session, steps),
+    format === 'json'
+      ? json({ design: design.title, steps, end: { at: time, screen, level, counters } })
+      : showReplay(terminal, session, steps),
   );
 }
 
@@ -72,7 +93,9 @@ const demoCall: SimulateCall = { sessions: 1000, seed: 1, players: undefined, fo
 export function demoCommand(terminal: Terminal, format: Format): ExitCode {
   const design = { ...readDesignFile(demoFile), file: 'demo/dusk-on-the-heath.yaml' };
   const result = checkWithProgress(terminal, design);
-  const witness = result.exploration.transitions.find((each) => each.to === 'dark' && each.witness !== undefined)?.witness;
+  const witness = result.exploration.transitions.find(
+    (each) => each.to === 'dark' && each.witness !== undefined,
+  )?.witness;
   const call = { ...demoCall, format };
   if (format === 'json') {
     const simulation = simulate(design, call);
@@ -94,15 +117,23 @@ export function demoCommand(terminal: Terminal, format: Format): ExitCode {
 }
 
 /** Runs long work with a bar on standard error, where that is a terminal. */
-function withProgress<Result>(terminal: Terminal, unit: string, all: number, work: (advance: (done: number) => void) => Result): Result {
+function withProgress<Result>(
+  terminal: Terminal,
+  unit: string,
+  all: number,
+  work: (advance: (done: number) => void) => Result,
+): Result {
   if (!terminal.progress) return work(() => {});
-  const bar = new cliProgress.SingleBar({
-    format: `{bar} {value} of {total} ${unit}`,
-    stream: process.stderr,
-    clearOnComplete: true,
-    hideCursor: true,
-    barsize: 30,
-  }, cliProgress.Presets.shades_classic);
+  const bar = new cliProgress.SingleBar(
+    {
+      format: `{bar} {value} of {total} ${unit}`,
+      stream: process.stderr,
+      clearOnComplete: true,
+      hideCursor: true,
+      barsize: 30,
+    },
+    cliProgress.Presets.shades_classic,
+  );
   bar.start(all, 0);
   try {
     return work((done) => bar.update(done));

@@ -14,7 +14,8 @@ export function readText(file: string, what: string): string {
   try {
     const stats = statSync(file);
     if (stats.isDirectory()) throw new UsageError(`${file} is a directory; give the path of ${what}.`);
-    if (stats.size > mostBytes) throw new UsageError(`${file} has ${stats.size} bytes; at most ${mostBytes} are read.`);
+    if (stats.size > mostBytes)
+      throw new UsageError(`${file} has ${stats.size} bytes; at most ${mostBytes} are read.`);
     return readFileSync(file, 'utf8').replace(/^\uFEFF/, '');
   } catch (error) {
     if (error instanceof UsageError) throw error;
@@ -23,8 +24,11 @@ export function readText(file: string, what: string): string {
       ENOENT: `There is no file ${file}; give the path of ${what}.`,
       EACCES: `${file} may not be read; change its permissions.`,
     };
-    throw new UsageError(reasons[code ?? ''] ?? `${file} cannot be read (${code}); give the path of ${what}.`);
+    throw new UsageError(
+      reasons[code ?? ''] ?? `${file} cannot be read (${code}); give the path of ${what}.`,
+    );
   }
 }
 
-export const readDesignFile = (file: string): Design => readDesign(readText(file, 'a design in YAML or JSON'), file);
+export const readDesignFile = (file: string): Design =>
+  readDesign(readText(file, 'a design in YAML or JSON'), file);

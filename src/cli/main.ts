@@ -3,17 +3,26 @@ import { readFileSync } from 'node:fs';
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { DesignError, UsageError } from '../design/problem.js';
 import { problemsToJson } from '../formats/json.js';
-import { checkCommand, demoCommand, type ExitCode, type Format, replayCommand, simulateCommand } from './commands.js';
+import {
+  checkCommand,
+  demoCommand,
+  type ExitCode,
+  type Format,
+  replayCommand,
+  simulateCommand,
+} from './commands.js';
 import { showProblems } from './problems.js';
 import { paint, plain, type Terminal } from './terminal.js';
 
-const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as { version: string };
+const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as {
+  version: string;
+};
 
 const terminal: Terminal = {
   out: (text) => process.stdout.write(text),
   err: (text) => process.stderr.write(text),
   width: Math.min(Math.max(process.stdout.columns ?? 100, 60), 140),
-  colour: process.stdout.isTTY === true && !process.env['NO_COLOR'],
+  colour: process.stdout.isTTY === true && !process.env.NO_COLOR,
   progress: process.stderr.isTTY === true && process.stdout.isTTY === true,
 };
 
@@ -43,10 +52,15 @@ function program(done: (code: ExitCode) => void): Command {
     .configureOutput({ writeOut: terminal.out, writeErr: terminal.err });
   jocus
     .command('check')
-    .description('say of every transition whether it can be taken, run the tests of the design, and say what is wrong')
+    .description(
+      'say of every transition whether it can be taken, run the tests of the design, and say what is wrong',
+    )
     .argument('<file>', 'a design in YAML or JSON')
     .addOption(formatOption())
-    .addHelpText('after', '\nExample:\n  $ jocus check heath.yaml\n\nEnds with 1 where a finding is an error or a test fails.')
+    .addHelpText(
+      'after',
+      '\nExample:\n  $ jocus check heath.yaml\n\nEnds with 1 where a finding is an error or a test fails.',
+    )
     .action((file: string, { format }: Options) => done(checkCommand(terminal, file, format)));
   jocus
     .command('simulate')
@@ -56,7 +70,10 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--seed <s>', 'a whole number; the same seed gives the same sessions anywhere', wholeNumber, 1)
     .option('--player <name...>', 'only these players of the design')
     .addOption(formatOption())
-    .addHelpText('after', '\nExample:\n  $ jocus simulate heath.yaml --sessions 5000 --seed 7 --player regular\n\nEnds with 1 where a target is missed.')
+    .addHelpText(
+      'after',
+      '\nExample:\n  $ jocus simulate heath.yaml --sessions 5000 --seed 7 --player regular\n\nEnds with 1 where a target is missed.',
+    )
     .action((file: string, { sessions, seed, player, format }: Options) =>
       done(simulateCommand(terminal, file, { sessions, seed, players: player, format })),
     );
@@ -67,7 +84,9 @@ function program(done: (code: ExitCode) => void): Command {
     .argument('<record>', 'a session record in JSON Lines')
     .addOption(formatOption())
     .addHelpText('after', '\nExample:\n  $ jocus replay heath.yaml session.jsonl')
-    .action((file: string, record: string, { format }: Options) => done(replayCommand(terminal, file, record, format)));
+    .action((file: string, record: string, { format }: Options) =>
+      done(replayCommand(terminal, file, record, format)),
+    );
   jocus
     .command('demo')
     .description('all of it on the demo design, Dusk on the Heath')
@@ -90,7 +109,8 @@ function run(argv: readonly string[]): number {
   } catch (error) {
     if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : unusable;
     if (error instanceof DesignError) {
-      if (argv.includes('json') || argv.includes('--format=json')) terminal.out(`${JSON.stringify(problemsToJson(error), null, 2)}\n`);
+      if (argv.includes('json') || argv.includes('--format=json'))
+        terminal.out(`${JSON.stringify(problemsToJson(error), null, 2)}\n`);
       else terminal.err(showProblems(terminal, error));
       return unusable;
     }

@@ -1,9 +1,11 @@
+import type { Transition } from '../design/model.js';
 import { formatPlace } from '../design/problem.js';
+import { showTrigger } from '../design/trigger.js';
 import { assumption, type TransitionVerdict } from '../explore/explore.js';
 import type { Check } from '../inspect/check.js';
 import type { Severity } from '../inspect/finding.js';
 import { codeFrame } from './problems.js';
-import { columns, heading, number, paint, plain, type Terminal, wrap } from './terminal.js';
+import { columns, heading, noBreak, number, paint, plain, type Terminal, wrap } from './terminal.js';
 
 const severityStyle = { error: 'red', warning: 'yellow', hint: 'cyan' } as const;
 const verdictStyle = { reached: 'green', unreachable: 'red', undecided: 'yellow' } as const;
@@ -11,10 +13,12 @@ const verdictStyle = { reached: 'green', unreachable: 'red', undecided: 'yellow'
 /** A check for people to read: flow, tests, findings, and the summary last. */
 export function showCheck(terminal: Terminal, check: Check): string {
   const { design, exploration, findings, tests } = check;
-  const parts = [`${paint(terminal, 'bold', plain(design.title))}  ${paint(terminal, 'dim', plain(design.file))}\n`];
+  const parts = [
+    `${paint(terminal, 'bold', plain(design.title))}  ${paint(terminal, 'dim', plain(design.file))}\n`,
+  ];
   if (exploration.transitions.length > 0) {
     parts.push(heading(terminal, 'Flow'), paint(terminal, 'dim', `  Assumes ${assumption}.\n`));
-    parts.push(columns(exploration.transitions.map((each) => transitionRow(terminal, each))));
+    parts.push(columns(flowRows(terminal, design.transitions, exploration.transitions)));
   }
   if (tests.length > 0) {
     parts.push(heading(terminal, 'Tests of the design'));
@@ -32,9 +36,12 @@ export function showCheck(terminal: Terminal, check: Check): string {
   if (findings.length > 0) {
     parts.push(heading(terminal, 'Findings'));
     for (const { severity, code, message, remedy, place, witness } of findings) {
-      parts.push(`  ${paint(terminal, severityStyle[severity], severity)} ${code}  ${paint(terminal, 'dim', plain(formatPlace(place)))}\n`);
+      parts.push(
+        `  ${paint(terminal, severityStyle[severity], severity)} ${code}  ${paint(terminal, 'dim', plain(formatPlace(place)))}\n`,
+      );
       parts.push(`    ${wrap(plain(`${message} ${remedy}`), terminal.width - 4, '    ')}\n`);
-      if (witness !== undefined) parts.push(`    ${wrap(`Shown by: ${witness.join(', ')}`, terminal.width - 4, '    ')}\n`);
+      if (witness !== undefined)
+        parts.push(`    ${wrap(`Shown by: ${witness.join(', ')}`, terminal.width - 4, '    ')}\n`);
       if (severity !== 'hint') parts.push(codeFrame(terminal, place));
     }
   }
@@ -42,15 +49,34 @@ export function showCheck(terminal: Terminal, check: Check): string {
   return parts.join('');
 }
 
+/** Steps of a witness that are shown in full. */
 const longestWay = 4;
 
-function transitionRow(terminal: Terminal, { from, to, verdict, witness, reason }: TransitionVerdict): string[] {
-  const steps = witness?.steps ?? [];
-  const more = steps.length > longestWay ? [`… ${steps.length - longestWay + 1} more, then`] : [];
-  const way = more.length > 0 ? [...steps.slice(0, longestWay - 2), ...more, steps.at(-1)!] : steps;
-  const told = plain(reason ?? way.join(', '));
-  const room = Math.max(30, terminal.width - 45);
-  return [`${from} -> ${to}`, paint(terminal, verdictStyle[verdict], verdict), wrap(told, room)];
+function flowRows(
+  terminal: Terminal,
+  transitions: readonly Transition[],
+  verdicts: readonly TransitionVerdict[],
+): string[][] {
+  const rows = verdicts.map(({ from, to, verdict, witness, reason }, at) => {
+    const told = reason ?? inBrief(witness?.steps ?? []);
+    return [`${from} -> ${to}`, plain(showTrigger(transitions[at]!)), verdict, plain(told)] as const;
+  });
+  const widest = (column: 0 | 1 | 2): number => Math.max(...rows.map((row) => row[column].length));
+  const triggers = Math.min(32, widest(1));
+  const room = Math.max(30, terminal.width - widest(0) - triggers - widest(2) - 8);
+  return rows.map(([way, trigger, verdict, told]) => [
+    way,
+    paint(terminal, 'dim', wrap(trigger, triggers)),
+    paint(terminal, verdictStyle[verdict], verdict),
+    wrap(told, room),
+  ]);
+}
+
+function inBrief(steps: readonly string[]): string {
+  const shown = steps.map((step) => step.replaceAll(' ', noBreak));
+  if (shown.length <= longestWay) return shown.join(', ');
+  const left = shown.length - longestWay + 1;
+  return [...shown.slice(0, longestWay - 2), `…${noBreak}${left}${noBreak}more`, shown.at(-1)!].join(', ');
 }
 
 function summary(terminal: Terminal, { exploration, findings, tests, passed }: Check): string {

@@ -3,17 +3,29 @@ import { clock, columns, number, paint, plain, type Terminal } from './terminal.
 
 /** A replayed session as a table: when, what happened, what it set off, and each counter before and after. */
 export function showReplay(terminal: Terminal, session: Session, steps: readonly Step[]): string {
-  const telling = steps.filter((step) => step.cause === 'event' || step.rules.length + step.writes.length + step.transitions.length > 0);
+  const telling = steps.filter(
+    (step) => step.cause === 'event' || step.rules.length + step.writes.length + step.transitions.length > 0,
+  );
   const rows = telling.map((step) => [
     clock(step.at),
     plain(step.name),
-    step.reception === 'handled' ? plain(step.sequence.join(', ')) : paint(terminal, 'yellow', step.reception),
-    step.writes.map(({ counter, before, after, wanted }) => `${counter} ${number(before)} -> ${number(after)}${wanted === after ? '' : ` (held from ${number(wanted)})`}`).join(', '),
+    step.reception === 'handled'
+      ? plain(step.sequence.join(', '))
+      : paint(terminal, 'yellow', step.reception),
+    step.writes
+      .map(
+        ({ counter, before, after, wanted }) =>
+          `${counter} ${number(before)} -> ${number(after)}${wanted === after ? '' : ` (held from ${number(wanted)})`}`,
+      )
+      .join(', '),
   ]);
   const counters = Object.entries(session.counters).map(([name, value]) => `${name} ${number(value)}`);
   return [
     `${paint(terminal, 'bold', plain(session.design.title))}  session ${session.session} of seed ${session.seed}\n\n`,
-    columns([['time', 'event', 'rules and transitions', 'counters'].map((title) => paint(terminal, 'dim', title)), ...rows]),
+    columns([
+      ['time', 'event', 'rules and transitions', 'counters'].map((title) => paint(terminal, 'dim', title)),
+      ...rows,
+    ]),
     `\n${paint(terminal, 'green', '✓ replayed')}  ${clock(session.time)} · screen ${session.screen} · level ${session.level} · ${counters.join(' · ')}\n`,
   ].join('');
 }

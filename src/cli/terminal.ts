@@ -1,5 +1,5 @@
-import Table from 'cli-table3';
 import { styleText } from 'node:util';
+import Table from 'cli-table3';
 
 /** Where a command writes, handed in so that a test can read it. */
 export interface Terminal {
@@ -54,6 +54,9 @@ export function columns(rows: readonly (readonly string[])[], right: readonly nu
     .join('\n')}\n`;
 }
 
+/** A space at which `wrap` does not break a line. */
+export const noBreak = '\u00a0';
+
 /** Breaks a text into lines of at most `width` characters, at spaces where it has any; later lines are indented. */
 export function wrap(text: string, width: number, indent = ''): string {
   const lines: string[] = [];
@@ -64,10 +67,10 @@ export function wrap(text: string, width: number, indent = ''): string {
       line = indent + word;
     } else line = line === '' ? word : `${line} ${word}`;
   }
-  return [...lines, line].join('\n');
+  return [...lines, line].join('\n').replaceAll(noBreak, ' ');
 }
 
-const controls = /[\u0000-\u001f\u007f-\u009f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g;
+const controls = /[\p{Cc}\p{Bidi_Control}]/gu;
 
 /** A name or text of the design as it may stand in a terminal: control characters would move the cursor or hide text. */
 export const plain = (text: string): string => text.replace(controls, '·');
@@ -75,7 +78,11 @@ export const plain = (text: string): string => text.replace(controls, '·');
 const grouping = new Intl.NumberFormat('en', { maximumFractionDigits: 1 });
 export const number = (value: number): string => grouping.format(value);
 export const percent = (share: number): string =>
-  share > 0 && share < 0.001 ? '< 0.1 %' : `${(share * 100).toFixed(share === 0 || share === 1 ? 0 : 1)} %`;
+  share > 0 && share < 0.001
+    ? '< 0.1 %'
+    : share < 1 && share > 0.999
+      ? '> 99.9 %'
+      : `${(share * 100).toFixed(share === 0 || share === 1 ? 0 : 1)} %`;
 
 /** m:ss.mmm of a time in milliseconds. */
 export const clock = (milliseconds: number): string => {

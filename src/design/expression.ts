@@ -1,10 +1,23 @@
-import { type Node as AcornNode, type Expression as AcornExpression, parse } from 'acorn';
+import { type Expression as AcornExpression, type Node as AcornNode, parse } from 'acorn';
 import { closest } from './names.js';
 import { largestNumber } from './schema.js';
 
 export const functions = ['min', 'max', 'abs', 'floor', 'ceil', 'round'] as const;
 export type FunctionName = (typeof functions)[number];
-export type BinaryOperator = '+' | '-' | '*' | '/' | '%' | '<' | '<=' | '>' | '>=' | '==' | '!=' | 'and' | 'or';
+export type BinaryOperator =
+  | '+'
+  | '-'
+  | '*'
+  | '/'
+  | '%'
+  | '<'
+  | '<='
+  | '>'
+  | '>='
+  | '=='
+  | '!='
+  | 'and'
+  | 'or';
 
 /** A checked expression: every name exists and every part has the type its place needs. */
 export type Expression =
@@ -13,7 +26,12 @@ export type Expression =
   | { readonly kind: 'counter' | 'dial' | 'levelValue' | 'present' | 'left' | 'timer'; readonly name: string }
   | { readonly kind: 'level' | 'lastLevel' }
   | { readonly kind: 'negative' | 'not'; readonly of: Expression }
-  | { readonly kind: 'binary'; readonly operator: BinaryOperator; readonly left: Expression; readonly right: Expression }
+  | {
+      readonly kind: 'binary';
+      readonly operator: BinaryOperator;
+      readonly left: Expression;
+      readonly right: Expression;
+    }
   | { readonly kind: 'choose'; readonly test: Expression; readonly yes: Expression; readonly no: Expression }
   | { readonly kind: 'call'; readonly name: FunctionName; readonly of: readonly Expression[] };
 
@@ -81,18 +99,23 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
   if (text.trim() === '') bad('it is empty', 'Write a number, a name or a condition.');
   if (text.length > mostCharacters) bad(`it is longer than ${mostCharacters} characters`, 'Split it.');
   const semicolon = text.search(/;|\/\/|\/\*/);
-  if (semicolon >= 0) bad('it holds more than one expression or a comment', 'Keep one expression.', semicolon);
+  if (semicolon >= 0)
+    bad('it holds more than one expression or a comment', 'Keep one expression.', semicolon);
 
   const root = ((): AcornExpression => {
     try {
-      const program = parse(text.replace(/\b(?:and|or|not)\b/g, (word) => words[word] as string), {
-        ecmaVersion: 2023,
-      });
+      const program = parse(
+        text.replace(/\b(?:and|or|not)\b/g, (word) => words[word] as string),
+        {
+          ecmaVersion: 2023,
+        },
+      );
       const [statement] = program.body;
       if (program.body.length === 1 && statement?.type === 'ExpressionStatement') return statement.expression;
     } catch (error) {
       const at = (error as { pos?: number }).pos ?? 0;
-      const found = text[at] === undefined ? 'it ends too early' : `"${text.slice(at, at + 12)}" cannot stand here`;
+      const found =
+        text[at] === undefined ? 'it ends too early' : `"${text.slice(at, at + 12)}" cannot stand here`;
       return bad(found, 'Check brackets and operators; names are written without spaces.', at);
     }
     return bad('it is a statement', languageRemedy);
@@ -100,7 +123,12 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
 
   const source = (node: AcornNode): string => text.slice(node.start, node.end);
 
-  function name(kind: 'counter' | 'piece or group' | 'timer', found: string, allowed: Iterable<string>, at: number): never {
+  function name(
+    kind: 'counter' | 'piece or group' | 'timer',
+    found: string,
+    allowed: Iterable<string>,
+    at: number,
+  ): never {
     throw new ExpressionFault({ code: 'unknown-name', name: found, kind, allowed: [...allowed] }, at);
   }
 
@@ -112,7 +140,10 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
       needed === 'number'
         ? `Write a number here, or choose one: (${part}) ? 1 : 0. Brackets may be missing.`
         : `Compare it with something, such as ${part} > 0.`;
-    throw new ExpressionFault({ code: 'wrong-value-type', part, found: type, expected: needed, remedy }, node.start);
+    throw new ExpressionFault(
+      { code: 'wrong-value-type', part, found: type, expected: needed, remedy },
+      node.start,
+    );
   }
 
   function walk(node: AcornNode): { expression: Expression; type: ValueType } {
@@ -139,13 +170,17 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
         return member(object.name, property.name, node.start, property.start);
       }
       case 'UnaryExpression':
-        if (expression.operator === '!') return truth({ kind: 'not', of: typed(expression.argument, 'truth value') });
-        if (expression.operator === '-') return number({ kind: 'negative', of: typed(expression.argument, 'number') });
+        if (expression.operator === '!')
+          return truth({ kind: 'not', of: typed(expression.argument, 'truth value') });
+        if (expression.operator === '-')
+          return number({ kind: 'negative', of: typed(expression.argument, 'number') });
         if (expression.operator === '+') return number(typed(expression.argument, 'number'));
         break;
       case 'BinaryExpression':
       case 'LogicalExpression': {
-        const operator = Object.hasOwn(operators, expression.operator) ? operators[expression.operator] : undefined;
+        const operator = Object.hasOwn(operators, expression.operator)
+          ? operators[expression.operator]
+          : undefined;
         if (operator === undefined) break;
         const { left, right } = expression;
         if (operator === 'and' || operator === 'or') {
@@ -171,14 +206,26 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
         if (callee.type !== 'Identifier' || expression.optional) break;
         const called = functions.find((each) => each === callee.name);
         if (called === undefined) {
-          return bad(`there is no function ${callee.name}`, `Allowed here: ${functions.join(', ')}.`, node.start);
+          return bad(
+            `there is no function ${callee.name}`,
+            `Allowed here: ${functions.join(', ')}.`,
+            node.start,
+          );
         }
         const several = called === 'min' || called === 'max';
         const count = expression.arguments.length;
         if (several ? count < 1 : count !== 1) {
-          return bad(`${called} takes ${several ? 'one or more numbers' : 'one number'}, not ${count}`, 'Mend the list in its brackets.', node.start);
+          return bad(
+            `${called} takes ${several ? 'one or more numbers' : 'one number'}, not ${count}`,
+            'Mend the list in its brackets.',
+            node.start,
+          );
         }
-        return number({ kind: 'call', name: called, of: expression.arguments.map((each) => typed(each, 'number')) });
+        return number({
+          kind: 'call',
+          name: called,
+          of: expression.arguments.map((each) => typed(each, 'number')),
+        });
       }
       case 'AssignmentExpression':
         return bad(`"${expression.operator}" would write a counter`, 'To compare, write ==.', node.start);
@@ -193,20 +240,34 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
     if (scope.dials.has(found)) return { kind: 'dial', name: found };
     if (found === 'level') return { kind: 'level' };
     if (scope.timers.has(found)) bad(`${found} is a timer`, `Write timer.${found} for its seconds.`, at);
-    if (scope.pieces.has(found)) bad(`${found} is a piece`, `Write present.${found} for how many are there.`, at);
+    if (scope.pieces.has(found))
+      bad(`${found} is a piece`, `Write present.${found} for how many are there.`, at);
     return name('counter', found, [...scope.counters, ...scope.dials, 'level'], at);
   }
 
-  function member(object: string, property: string, at: number, propertyAt: number): { expression: Expression; type: ValueType } {
+  function member(
+    object: string,
+    property: string,
+    at: number,
+    propertyAt: number,
+  ): { expression: Expression; type: ValueType } {
     if (object === 'level') {
       if (property === 'last') return { expression: { kind: 'lastLevel' }, type: 'truth value' };
       const lacking = scope.levelValues.get(property);
       if (lacking === undefined) {
-        const fault = { code: 'unknown-name', name: property, kind: 'level value', allowed: ['last', ...scope.levelValues.keys()] } as const;
+        const fault = {
+          code: 'unknown-name',
+          name: property,
+          kind: 'level value',
+          allowed: ['last', ...scope.levelValues.keys()],
+        } as const;
         throw new ExpressionFault(fault, propertyAt);
       }
       if (lacking.length > 0) {
-        throw new ExpressionFault({ code: 'missing-level-value', value: property, levels: lacking }, propertyAt);
+        throw new ExpressionFault(
+          { code: 'missing-level-value', value: property, levels: lacking },
+          propertyAt,
+        );
       }
       return { expression: { kind: 'levelValue', name: property }, type: 'number' };
     }
@@ -221,7 +282,9 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
     const near = closest(object, ['level', 'present', 'left', 'timer']);
     return bad(
       `"${object}.${property}" is not a value`,
-      near === undefined ? 'Values with a dot begin with level, present, left or timer.' : `Did you mean ${near}.${property}?`,
+      near === undefined
+        ? 'Values with a dot begin with level, present, left or timer.'
+        : `Did you mean ${near}.${property}?`,
       at,
     );
   }
@@ -309,4 +372,3 @@ const binding: { readonly [Operator in BinaryOperator]: number } = {
   '/': 6,
   '%': 6,
 };
-

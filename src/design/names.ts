@@ -1,4 +1,4 @@
-import { closest as nearest, distance } from 'fastest-levenshtein';
+import { distance, closest as nearest } from 'fastest-levenshtein';
 
 /** Words of the expression language and of the test script, which no counter, piece or screen may be called. */
 const reserved = new Set(

@@ -1,6 +1,17 @@
 import type { z } from 'zod';
 import type { Expression, Scope } from './expression.js';
-import { type Design, type Effect, type HudItem, type Piece, type Rule, type Screen, type Template, type Timer, type Transition, roles } from './model.js';
+import {
+  type Design,
+  type Effect,
+  type HudItem,
+  type Piece,
+  type Rule,
+  roles,
+  type Screen,
+  type Template,
+  type Timer,
+  type Transition,
+} from './model.js';
 import { nameFault } from './names.js';
 import { readNamed, timerIn } from './read-things.js';
 import { listed, type Names, type Reading } from './reading.js';
@@ -19,15 +30,22 @@ const implicitScreen = 'play';
 export function readScreens(reading: Reading, section: unknown, scope: Scope): Screen[] {
   const written = readNamed(reading, section, 'screens', 'screen', screenSchema);
   if (section !== undefined && Object.keys(section as object).length === 0) {
-    const remedy = 'Name at least one screen, or leave the key out: then there is one live screen called play.';
+    const remedy =
+      'Name at least one screen, or leave the key out: then there is one live screen called play.';
     reading.fail('empty-list', { what: 'The map of screens', remedy }, ['screens']);
   }
   if (written.length === 0) {
-    return [{ name: implicitScreen, live: true, ending: undefined, text: [], place: reading.source.placeOf([]) }];
+    return [
+      { name: implicitScreen, live: true, ending: undefined, text: [], place: reading.source.placeOf([]) },
+    ];
   }
   return written.map(({ name, path, entry }) => {
     if (entry?.live === true && entry.ending !== undefined) {
-      reading.fail('either-or', { keys: ['live', 'ending'], where: `The screen ${name}`, reason: 'nothing moves on after an ending' }, path);
+      reading.fail(
+        'either-or',
+        { keys: ['live', 'ending'], where: `The screen ${name}`, reason: 'nothing moves on after an ending' },
+        path,
+      );
     }
     return {
       name,
@@ -74,7 +92,11 @@ export class Events {
   }
 
   /** The concrete events that words stand for; unknown ones are reported. An input exists by being named. */
-  resolve(reading: Reading, written: string | readonly string[] | undefined, path: Path): { heard: string[]; events: string[] } {
+  resolve(
+    reading: Reading,
+    written: string | readonly string[] | undefined,
+    path: Path,
+  ): { heard: string[]; events: string[] } {
     const heard: string[] = [];
     const events = new Set<string>();
     for (const { name, path: at } of listed(written ?? [], path)) {
@@ -108,13 +130,19 @@ function readCondition(
   if (entry.if === undefined) return undefined;
   const condition = reading.expression(entry.if, scope, 'truth value', [...path, 'if']);
   const timer = timerIn(condition);
-  if (timer !== undefined && entry.when === undefined) reading.fail('watches-a-timer', { timer }, [...path, 'if']);
+  if (timer !== undefined && entry.when === undefined)
+    reading.fail('watches-a-timer', { timer }, [...path, 'if']);
   return condition;
 }
 
 const effectKinds = ['add', 'set', 'spawn', 'clear', 'grace', 'cue'] as const;
 
-function readEffects(reading: Reading, list: readonly z.output<typeof effectSchema>[], things: Things, path: Path): Effect[] {
+function readEffects(
+  reading: Reading,
+  list: readonly z.output<typeof effectSchema>[],
+  things: Things,
+  path: Path,
+): Effect[] {
   const { scope, pieces } = things;
   return list.flatMap((entry, index): Effect[] => {
     const at = [...path, index];
@@ -162,7 +190,13 @@ function readEffects(reading: Reading, list: readonly z.output<typeof effectSche
 export const membersOf = (name: string, pieces: readonly Piece[]): string[] =>
   pieces.filter((piece) => piece.answersTo.includes(name)).map((piece) => piece.name);
 
-export function readRules(reading: Reading, section: unknown, things: Things, screens: readonly Screen[], events: Events): Rule[] {
+export function readRules(
+  reading: Reading,
+  section: unknown,
+  things: Things,
+  screens: readonly Screen[],
+  events: Events,
+): Rule[] {
   const live = screens.filter((screen) => screen.live).map((screen) => screen.name);
   const names: Names = new Map();
   return ((section ?? []) as readonly unknown[]).flatMap((value, index): Rule[] => {
@@ -181,7 +215,10 @@ export function readRules(reading: Reading, section: unknown, things: Things, sc
         heard,
         events: concrete,
         condition,
-        screens: entry.screens === undefined ? live : screenNames(reading, entry.screens, screens, [...path, 'screens']),
+        screens:
+          entry.screens === undefined
+            ? live
+            : screenNames(reading, entry.screens, screens, [...path, 'screens']),
         rest: entry.rest === undefined ? 0 : reading.duration(entry.rest, [...path, 'rest']),
         effects: readEffects(reading, entry.do, things, [...path, 'do']),
         place: reading.source.placeOf(path),
@@ -190,9 +227,16 @@ export function readRules(reading: Reading, section: unknown, things: Things, sc
   });
 }
 
-function screenNames(reading: Reading, written: string | readonly string[], screens: readonly Screen[], path: Path): string[] {
+function screenNames(
+  reading: Reading,
+  written: string | readonly string[],
+  screens: readonly Screen[],
+  path: Path,
+): string[] {
   const names = screens.map((screen) => screen.name);
-  return listed(written, path).flatMap(({ name, path: at }) => (reading.known(name, 'screen', names, at) ? [name] : []));
+  return listed(written, path).flatMap(({ name, path: at }) =>
+    reading.known(name, 'screen', names, at) ? [name] : [],
+  );
 }
 
 export function readTransitions(
@@ -209,12 +253,19 @@ export function readTransitions(
     const { heard, events: concrete } = events.resolve(reading, entry.when, [...path, 'when']);
     const condition = readCondition(reading, entry, things.scope, path);
     if (entry.when === undefined && entry.if === undefined && entry.wait === undefined) {
-      reading.fail('needs-one-of', { keys: ['when', 'if', 'wait'], where: `The transition ${index + 1}` }, path);
+      reading.fail(
+        'needs-one-of',
+        { keys: ['when', 'if', 'wait'], where: `The transition ${index + 1}` },
+        path,
+      );
     }
     const from = screenNames(reading, entry.from, screens, [...path, 'from']);
     const [to] = screenNames(reading, entry.to, screens, [...path, 'to']);
     if (typeof entry.level === 'number' && entry.level > things.levels.length) {
-      reading.fail('out-of-range', { what: 'level', found: entry.level, from: 1, to: things.levels.length }, [...path, 'level']);
+      reading.fail('out-of-range', { what: 'level', found: entry.level, from: 1, to: things.levels.length }, [
+        ...path,
+        'level',
+      ]);
     }
     if (to === undefined) return [];
     const rest = {
@@ -234,7 +285,12 @@ export function readTransitions(
   });
 }
 
-export function readHud(reading: Reading, section: unknown, things: Things, screens: readonly Screen[]): HudItem[] {
+export function readHud(
+  reading: Reading,
+  section: unknown,
+  things: Things,
+  screens: readonly Screen[],
+): HudItem[] {
   const { scope } = things;
   const live = screens.filter((screen) => screen.live).map((screen) => screen.name);
   return ((section ?? []) as readonly unknown[]).flatMap((value, index): HudItem[] => {
@@ -255,12 +311,22 @@ export function readHud(reading: Reading, section: unknown, things: Things, scre
     const isTimer = show !== undefined && scope.timers.has(show);
     const as = entry.as ?? (show === undefined ? 'text' : isTimer ? 'clock' : 'number');
     const bounded = things.counters.some((counter) => counter.name === show && counter.max <= mostIcons);
-    if (as === 'icons' && !isTimer && !bounded) reading.fail('icons-without-max', { counter: String(show), most: mostIcons }, [...path, 'as']);
-    if (as === 'bar' && !isTimer && things.counters.some((counter) => counter.name === show && counter.max === 2 ** 53)) {
+    if (as === 'icons' && !isTimer && !bounded)
+      reading.fail('icons-without-max', { counter: String(show), most: mostIcons }, [...path, 'as']);
+    if (
+      as === 'bar' &&
+      !isTimer &&
+      things.counters.some((counter) => counter.name === show && counter.max === 2 ** 53)
+    ) {
       reading.fail('bar-without-max', { counter: String(show) }, [...path, 'as']);
     }
     if ((as === 'text') !== (show === undefined) || (isTimer && as === 'icons')) {
-      const expected = show === undefined ? 'as: text' : isTimer ? 'clock, number, digits or bar' : 'digits, number, icons or bar';
+      const expected =
+        show === undefined
+          ? 'as: text'
+          : isTimer
+            ? 'clock, number, digits or bar'
+            : 'digits, number, icons or bar';
       reading.fail('wrong-type', { found: `as: ${as}`, expected }, [...path, 'as']);
     }
     return [
@@ -271,7 +337,10 @@ export function readHud(reading: Reading, section: unknown, things: Things, scre
         width: entry.width ?? 1,
         text: readTemplate(reading, entry.text ?? '', scope, [...path, 'text']),
         at: entry.at ?? 'top-left',
-        screens: entry.screens === undefined ? live : screenNames(reading, entry.screens, screens, [...path, 'screens']),
+        screens:
+          entry.screens === undefined
+            ? live
+            : screenNames(reading, entry.screens, screens, [...path, 'screens']),
         place: reading.source.placeOf(path),
       },
     ];

@@ -1,8 +1,8 @@
+import { longestDuration } from './duration.js';
 import type { DesignTest, Expectation, Player, Rule, Screen, Target, TestStep } from './model.js';
 import type { Events, Things } from './read-flow.js';
 import { readNamed } from './read-things.js';
 import { type Names, type Reading, show } from './reading.js';
-import { longestDuration } from './duration.js';
 import { playerSchema, targetSchema, testSchema } from './schema.js';
 import type { Path } from './source.js';
 
@@ -11,14 +11,19 @@ const defaultPatience = 600_000;
 export function readPlayers(reading: Reading, section: unknown): Player[] {
   // Players have a space of names of their own: nothing in a rule can name one.
   const names: Names = new Map();
-  const players = readNamed(reading, section, 'players', 'player', playerSchema, names).map(({ name, path, entry }) => ({
-    name,
-    skill: entry?.skill ?? 0,
-    pace: entry?.pace ?? 1,
-    runs: entry?.runs ?? 1,
-    patience: entry?.patience === undefined ? defaultPatience : reading.duration(entry.patience, [...path, 'patience']),
-    place: reading.source.keyPlaceOf(path),
-  }));
+  const players = readNamed(reading, section, 'players', 'player', playerSchema, names).map(
+    ({ name, path, entry }) => ({
+      name,
+      skill: entry?.skill ?? 0,
+      pace: entry?.pace ?? 1,
+      runs: entry?.runs ?? 1,
+      patience:
+        entry?.patience === undefined
+          ? defaultPatience
+          : reading.duration(entry.patience, [...path, 'patience']),
+      place: reading.source.keyPlaceOf(path),
+    }),
+  );
   if (players.length > 0) return players;
   const place = reading.source.placeOf([]);
   return [{ name: 'player', skill: 0, pace: 1, runs: 1, patience: defaultPatience, place }];
@@ -27,7 +32,13 @@ export function readPlayers(reading: Reading, section: unknown): Player[] {
 /** Steps that one test may take, repeats written out. */
 const mostRepeats = 10_000;
 
-export function readTests(reading: Reading, section: unknown, things: Things, screens: readonly Screen[], events: Events): DesignTest[] {
+export function readTests(
+  reading: Reading,
+  section: unknown,
+  things: Things,
+  screens: readonly Screen[],
+  events: Events,
+): DesignTest[] {
   return ((section ?? []) as readonly unknown[]).flatMap((value, index): DesignTest[] => {
     const path = ['tests', index];
     const entry = reading.parse(testSchema, value ?? {}, path, `The test ${index + 1}`);
@@ -36,16 +47,33 @@ export function readTests(reading: Reading, section: unknown, things: Things, sc
       const where = [...path, 'do', at];
       return typeof step === 'string'
         ? readStep(reading, step, events, where)
-        : [{ kind: 'expect', expected: readExpectation(reading, step.expect, things, screens, [...where, 'expect']) }];
+        : [
+            {
+              kind: 'expect',
+              expected: readExpectation(reading, step.expect, things, screens, [...where, 'expect']),
+            },
+          ];
     });
     if (entry.expect !== undefined) {
-      steps.push({ kind: 'expect', expected: readExpectation(reading, entry.expect, things, screens, [...path, 'expect']) });
+      steps.push({
+        kind: 'expect',
+        expected: readExpectation(reading, entry.expect, things, screens, [...path, 'expect']),
+      });
     }
     if (!steps.some((step) => step.kind === 'expect')) {
       reading.fail('missing-key', { key: 'expect', where: `The test "${entry.name}"` }, path);
     }
     const given = readExpectation(reading, entry.given ?? {}, things, screens, [...path, 'given'], true);
-    return [{ name: entry.name, given, seed: entry.seed ?? 1, spawns: entry.spawns ?? false, steps, place: reading.source.placeOf(path) }];
+    return [
+      {
+        name: entry.name,
+        given,
+        seed: entry.seed ?? 1,
+        spawns: entry.spawns ?? false,
+        steps,
+        place: reading.source.placeOf(path),
+      },
+    ];
   });
 }
 
@@ -66,7 +94,11 @@ function readStep(reading: Reading, step: string, events: Events, path: Path): T
   }
   const times = Number(send[1] ?? 1);
   if (times < 1 || times > mostRepeats) {
-    reading.fail('out-of-range', { what: 'The number of repeats', found: times, from: 1, to: mostRepeats }, path);
+    reading.fail(
+      'out-of-range',
+      { what: 'The number of repeats', found: times, from: 1, to: mostRepeats },
+      path,
+    );
   }
   const [event] = events.resolve(reading, send[2], path).events;
   return event === undefined ? [] : [{ kind: 'send', event, times: Math.min(times, mostRepeats) }];
@@ -83,7 +115,9 @@ function readExpectation(
   const { scope, counters, levels } = things;
   const read = new Map<string, number | string>();
   const screenNames = screens.map((screen) => screen.name);
-  const readable = given ? ['screen', 'level', ...scope.counters] : ['screen', 'level', ...scope.counters, ...scope.timers, ...scope.pieces];
+  const readable = given
+    ? ['screen', 'level', ...scope.counters]
+    : ['screen', 'level', ...scope.counters, ...scope.timers, ...scope.pieces];
   for (const [name, value] of Object.entries(written)) {
     const at = [...path, name];
     if (!reading.known(name, given ? 'counter' : 'counter, timer or piece', readable, at, true)) continue;
@@ -122,8 +156,12 @@ export function readTargets(
     const from = entry.from ?? entry.atLeast ?? Number.NEGATIVE_INFINITY;
     const to = entry.to ?? entry.atMost ?? Number.POSITIVE_INFINITY;
     const bounds = (['from', 'atLeast', 'to', 'atMost'] as const).filter((key) => entry[key] !== undefined);
-    if (bounds.length === 0) reading.fail('needs-one-of', { keys: ['from', 'to', 'atLeast', 'atMost'], where }, path);
-    for (const pair of [['from', 'atLeast'], ['to', 'atMost']] as const) {
+    if (bounds.length === 0)
+      reading.fail('needs-one-of', { keys: ['from', 'to', 'atLeast', 'atMost'], where }, path);
+    for (const pair of [
+      ['from', 'atLeast'],
+      ['to', 'atMost'],
+    ] as const) {
       if (pair.every((key) => entry[key] !== undefined)) {
         reading.fail('either-or', { keys: pair, where, reason: 'they say the same' }, path);
       }
@@ -138,18 +176,52 @@ export function readTargets(
     for (const key of ['screen', 'rule', 'stat'] as const) {
       const belongs = key === 'stat' ? entry.measure === 'score' : needed === key;
       if (entry[key] !== undefined && !belongs) {
-        const allowed = ['measure', 'of', 'from', 'to', 'atLeast', 'atMost', ...(needed === undefined ? ['stat'] : [needed])];
-        reading.failAtKey('unknown-key', { key, allowed, where: `A target that measures ${entry.measure}` }, [...path, key]);
+        const allowed = [
+          'measure',
+          'of',
+          'from',
+          'to',
+          'atLeast',
+          'atMost',
+          ...(needed === undefined ? ['stat'] : [needed]),
+        ];
+        reading.failAtKey('unknown-key', { key, allowed, where: `A target that measures ${entry.measure}` }, [
+          ...path,
+          key,
+        ]);
       }
     }
     const checks: boolean[] = [];
-    if (entry.of !== undefined) checks.push(reading.known(entry.of, 'player', players.map((each) => each.name), [...path, 'of']));
+    if (entry.of !== undefined)
+      checks.push(
+        reading.known(
+          entry.of,
+          'player',
+          players.map((each) => each.name),
+          [...path, 'of'],
+        ),
+      );
     if (entry.screen !== undefined) {
       const endings = screens.filter((each) => entry.measure !== 'ending' || each.ending !== undefined);
       const kind = entry.measure === 'ending' ? 'ending screen' : 'screen';
-      checks.push(reading.known(entry.screen, kind, endings.map((each) => each.name), [...path, 'screen']));
+      checks.push(
+        reading.known(
+          entry.screen,
+          kind,
+          endings.map((each) => each.name),
+          [...path, 'screen'],
+        ),
+      );
     }
-    if (entry.rule !== undefined) checks.push(reading.known(entry.rule, 'rule', rules.map((each) => each.name), [...path, 'rule']));
+    if (entry.rule !== undefined)
+      checks.push(
+        reading.known(
+          entry.rule,
+          'rule',
+          rules.map((each) => each.name),
+          [...path, 'rule'],
+        ),
+      );
     if (checks.includes(false)) return [];
     return [
       {

@@ -1,6 +1,15 @@
 import type { z } from 'zod';
-import { visitExpression, type Expression, type Scope } from './expression.js';
-import { type Counter, type Dial, type Level, type Piece, type Role, type Spawn, type Timer, roles } from './model.js';
+import { type Expression, type Scope, visitExpression } from './expression.js';
+import {
+  type Counter,
+  type Dial,
+  type Level,
+  type Piece,
+  type Role,
+  roles,
+  type Spawn,
+  type Timer,
+} from './model.js';
 import { listed, type Names, type Reading } from './reading.js';
 import { counterSchema, dialSchema, largestNumber, levelSchema, pieceSchema, timerSchema } from './schema.js';
 import type { Path } from './source.js';
@@ -44,7 +53,10 @@ export function readCounters(reading: Reading, section: unknown): Counter[] {
     const start = entry?.start ?? 0;
     if (min > max) reading.fail('bad-order', { what: `The range of ${name}`, from: min, to: max }, path);
     else if (start < min || start > max) {
-      reading.fail('out-of-range', { what: `The start of ${name}`, found: start, from: min, to: max }, [...path, 'start']);
+      reading.fail('out-of-range', { what: `The start of ${name}`, found: start, from: min, to: max }, [
+        ...path,
+        'start',
+      ]);
     }
     return { name, start, min, max, keep: entry?.keep ?? 'run', place: reading.source.keyPlaceOf(path) };
   });
@@ -59,7 +71,11 @@ export function readTimers(reading: Reading, section: unknown, grid: number): Ti
     if (entry !== undefined && given.length === 0) {
       reading.fail('needs-one-of', { keys: timerKinds, where: `The timer ${name}` }, path);
     } else if (given.length > 1) {
-      reading.fail('either-or', { keys: given, where: `The timer ${name}`, reason: 'a timer has one way to run' }, path);
+      reading.fail(
+        'either-or',
+        { keys: given, where: `The timer ${name}`, reason: 'a timer has one way to run' },
+        path,
+      );
     }
     return {
       name,
@@ -84,7 +100,11 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Pi
   /** The chain of pieces that one is like, itself first; cut where it closes a circle. */
   function chain(name: string): string[] {
     const seen: string[] = [];
-    for (let at: string | undefined = name; at !== undefined && byName.has(at); at = byName.get(at)?.entry?.like) {
+    for (
+      let at: string | undefined = name;
+      at !== undefined && byName.has(at);
+      at = byName.get(at)?.entry?.like
+    ) {
       if (seen.includes(at)) {
         if (!inCircle.has(at)) {
           const circle = seen.slice(seen.indexOf(at));
@@ -101,7 +121,9 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Pi
   const pieces = written.map(({ name, path, entry }): Piece => {
     if (entry?.like !== undefined) reading.known(entry.like, 'piece', byName.keys(), [...path, 'like']);
     const chained = chain(name).map((each) => byName.get(each)!);
-    const first = <Value>(pick: (own: NonNullable<typeof entry>) => Value | undefined): { value: Value; path: Path } | undefined => {
+    const first = <Value>(
+      pick: (own: NonNullable<typeof entry>) => Value | undefined,
+    ): { value: Value; path: Path } | undefined => {
       for (const { entry: own, path: ownPath } of chained) {
         const value = own === undefined ? undefined : pick(own);
         if (value !== undefined) return { value, path: ownPath };
@@ -109,7 +131,11 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Pi
       return undefined;
     };
     const role: Role = first((own) => own.is)?.value ?? 'collectible';
-    if (entry !== undefined && first((own) => own.is) === undefined && chained.every((each) => each.entry !== undefined)) {
+    if (
+      entry !== undefined &&
+      first((own) => own.is) === undefined &&
+      chained.every((each) => each.entry !== undefined)
+    ) {
       reading.fail('missing-key', { key: 'is', where: `The piece ${name}` }, path);
     }
     const groups = chained.flatMap(({ entry: own, path: ownPath }) =>
@@ -135,7 +161,10 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Pi
 }
 
 /** A group is named by the pieces in it; the first mention takes the name. */
-function claimGroups(reading: Reading, written: readonly { path: Path; entry: { in?: string | string[] | undefined } | undefined }[]): void {
+function claimGroups(
+  reading: Reading,
+  written: readonly { path: Path; entry: { in?: string | string[] | undefined } | undefined }[],
+): void {
   const groups = new Set<string>();
   for (const { path, entry } of written) {
     for (const { name, path: at } of listed(entry?.in ?? [], [...path, 'in'])) {
@@ -146,7 +175,12 @@ function claimGroups(reading: Reading, written: readonly { path: Path; entry: { 
   }
 }
 
-export function readLevels(reading: Reading, section: unknown, pieces: readonly Piece[], grid: number): Level[] {
+export function readLevels(
+  reading: Reading,
+  section: unknown,
+  pieces: readonly Piece[],
+  grid: number,
+): Level[] {
   const names = pieces.map((each) => each.name);
   const written = (section ?? []) as readonly unknown[];
   if (section !== undefined && written.length === 0) {
@@ -160,7 +194,8 @@ export function readLevels(reading: Reading, section: unknown, pieces: readonly 
     const entry = reading.parse(levelSchema, value ?? {}, path, where);
     if (entry?.name !== undefined) reading.claimText(entry.name, 'level', [...path, 'name']);
     for (const name of Object.keys(entry?.values ?? {})) {
-      if (name === 'last' || name === 'name') reading.failAtKey('reserved-name', { name }, [...path, 'values', name]);
+      if (name === 'last' || name === 'name')
+        reading.failAtKey('reserved-name', { name }, [...path, 'values', name]);
     }
     const placed = Object.entries(entry?.place ?? {}).flatMap(([piece, count]) =>
       reading.known(piece, 'piece', names, [...path, 'place', piece], true) ? [{ piece, count }] : [],
@@ -172,7 +207,8 @@ export function readLevels(reading: Reading, section: unknown, pieces: readonly 
         {
           piece: spawn.piece,
           every: reading.interval(spawn.every, grid, [...spawnPath, 'every']),
-          first: spawn.first === undefined ? undefined : reading.duration(spawn.first, [...spawnPath, 'first']),
+          first:
+            spawn.first === undefined ? undefined : reading.duration(spawn.first, [...spawnPath, 'first']),
           atOnce: spawn.atOnce,
           total: spawn.total,
           place: reading.source.placeOf(spawnPath),
@@ -198,11 +234,16 @@ const bareLevel = (reading: Reading): Level => ({
 });
 
 /** What expressions may name, once everything that has a name is read. */
-export function scopeOf(
-  things: { dials: readonly Dial[]; counters: readonly Counter[]; timers: readonly Timer[]; pieces: readonly Piece[]; levels: readonly Level[] },
-): Scope {
+export function scopeOf(things: {
+  dials: readonly Dial[];
+  counters: readonly Counter[];
+  timers: readonly Timer[];
+  pieces: readonly Piece[];
+  levels: readonly Level[];
+}): Scope {
   const values = new Set(things.levels.flatMap((level) => [...level.values.keys()]));
-  const lacking = (value: string) => things.levels.filter((level) => !level.values.has(value)).map((level) => level.name);
+  const lacking = (value: string) =>
+    things.levels.filter((level) => !level.values.has(value)).map((level) => level.name);
   return {
     counters: new Set(things.counters.map((each) => each.name)),
     dials: new Set(things.dials.map((each) => each.name)),
@@ -222,4 +263,3 @@ export function timerIn(expression: Expression | undefined): string | undefined 
   }
   return found;
 }
-

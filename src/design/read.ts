@@ -43,7 +43,8 @@ export function readDesign(text: string, file = 'design'): Design {
   const tests = readTests(reading, sections.tests, things, screens, events);
   const targets = readTargets(reading, sections.targets, players, screens, rules);
   const score = (sections.score as string | undefined) ?? (scope.counters.has('score') ? 'score' : undefined);
-  if (sections.score !== undefined) reading.known(sections.score as string, 'counter', scope.counters, ['score']);
+  if (sections.score !== undefined)
+    reading.known(sections.score as string, 'counter', scope.counters, ['score']);
 
   if (problems.length > 0) throw new DesignError(inFileOrder(problems));
   return {
@@ -97,7 +98,8 @@ function readSections(reading: Reading): Readonly<Record<string, unknown>> {
 
 const sectionMaps = new Set(['dials', 'counters', 'timers', 'pieces', 'screens', 'players']);
 const sectionLists = new Set(['levels', 'rules', 'transitions', 'hud', 'tests', 'targets']);
-const isPlainMap = (value: unknown): boolean => typeof value === 'object' && value !== null && !Array.isArray(value);
+const isPlainMap = (value: unknown): boolean =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 function inFileOrder(problems: readonly Problem[]): Problem[] {
   return [...problems].sort((a, b) => a.place.line - b.place.line || a.place.column - b.place.column);
@@ -108,5 +110,8 @@ const withoutMeaning = new Set(['title', 'score', 'hud', 'players', 'tests', 'ta
 
 function fingerprintOf(sections: Readonly<Record<string, unknown>>): string {
   const meaning = Object.entries(sections).filter(([key]) => !withoutMeaning.has(key));
-  return bytesToHex(sha256(utf8ToBytes(JSON.stringify(meaning.sort(([a], [b]) => (a < b ? -1 : 1)))))).slice(0, 16);
+  return bytesToHex(sha256(utf8ToBytes(JSON.stringify(meaning.sort(([a], [b]) => (a < b ? -1 : 1)))))).slice(
+    0,
+    16,
+  );
 }

@@ -1,7 +1,13 @@
 import type { z } from 'zod';
 import type { ProblemDetails } from './catalogue.js';
 import { milliseconds } from './duration.js';
-import { ExpressionFault, type Expression, type Scope, type ValueType, parseExpression } from './expression.js';
+import {
+  type Expression,
+  ExpressionFault,
+  parseExpression,
+  type Scope,
+  type ValueType,
+} from './expression.js';
 import type { Interval } from './model.js';
 import { nameFault } from './names.js';
 import { type Problem, type ProblemCode, problem } from './problem.js';
@@ -29,7 +35,12 @@ export class Reading {
   }
 
   /** The value at a path in the form of a schema, or undefined with every departure from it reported. */
-  parse<Schema extends z.ZodType>(schema: Schema, value: unknown, path: Path, where: string): z.output<Schema> | undefined {
+  parse<Schema extends z.ZodType>(
+    schema: Schema,
+    value: unknown,
+    path: Path,
+    where: string,
+  ): z.output<Schema> | undefined {
     const result = schema.safeParse(value, { jitless: true, reportInput: true });
     if (result.success) return result.data;
     for (const issue of result.error.issues) {
@@ -37,7 +48,11 @@ export class Reading {
       if (issue.code === 'unrecognized_keys') {
         const allowed = keysOf(schema, issue.path as (string | number)[]);
         for (const key of issue.keys) {
-          this.failAtKey('unknown-key', { key, allowed, where: issue.path.length === 0 ? where : `"${issue.path.join('.')}"` }, [...at, key]);
+          this.failAtKey(
+            'unknown-key',
+            { key, allowed, where: issue.path.length === 0 ? where : `"${issue.path.join('.')}"` },
+            [...at, key],
+          );
         }
       } else if (issue.code === 'invalid_type' && issue.input === undefined && issue.path.length > 0) {
         this.fail('missing-key', { key: String(issue.path.at(-1)), where }, at.slice(0, -1));
@@ -81,7 +96,10 @@ export class Reading {
       const fixed = this.duration(written, path);
       return { least: fixed, most: fixed, grid };
     }
-    const [least, most] = written.map((each, index) => this.duration(each, [...path, index])) as [number, number];
+    const [least, most] = written.map((each, index) => this.duration(each, [...path, index])) as [
+      number,
+      number,
+    ];
     if (least > most) this.fail('bad-order', { what: 'The range', from: written[0], to: written[1] }, path);
     else if ((most - least) % grid !== 0) {
       this.fail('off-grid', { least: written[0], most: written[1], grid: grid / 1000 }, path);
@@ -90,7 +108,12 @@ export class Reading {
   }
 
   /** A checked expression, or undefined with its fault reported at the very character. */
-  expression(written: string | number | boolean, scope: Scope, expected: ValueType, path: Path): Expression | undefined {
+  expression(
+    written: string | number | boolean,
+    scope: Scope,
+    expected: ValueType,
+    path: Path,
+  ): Expression | undefined {
     const text = String(written);
     try {
       return parseExpression(text, scope, expected);
@@ -99,13 +122,25 @@ export class Reading {
       const { fault, offset } = error;
       const place = this.source.placeInside(path, offset);
       if (fault.code === 'bad-expression') {
-        this.problems.push(problem('bad-expression', { text, reason: fault.reason, remedy: fault.remedy }, place));
+        this.problems.push(
+          problem('bad-expression', { text, reason: fault.reason, remedy: fault.remedy }, place),
+        );
       } else if (fault.code === 'wrong-value-type') {
-        this.problems.push(problem('wrong-value-type', { text: fault.part, found: fault.found, expected: fault.expected, remedy: fault.remedy }, place));
+        this.problems.push(
+          problem(
+            'wrong-value-type',
+            { text: fault.part, found: fault.found, expected: fault.expected, remedy: fault.remedy },
+            place,
+          ),
+        );
       } else if (fault.code === 'missing-level-value') {
-        this.problems.push(problem('missing-level-value', { value: fault.value, levels: fault.levels }, place));
+        this.problems.push(
+          problem('missing-level-value', { value: fault.value, levels: fault.levels }, place),
+        );
       } else {
-        this.problems.push(problem('unknown-name', { name: fault.name, kind: fault.kind, allowed: fault.allowed }, place));
+        this.problems.push(
+          problem('unknown-name', { name: fault.name, kind: fault.kind, allowed: fault.allowed }, place),
+        );
       }
       return undefined;
     }
@@ -140,14 +175,18 @@ function keysOf(schema: z.ZodType, path: readonly (string | number)[]): readonly
 type ObjectSchema = z.ZodObject<Record<string, z.ZodType>>;
 
 function objectIn(schema: z.ZodType): ObjectSchema | undefined {
-  const { def } = schema as { def: { type: string; innerType?: z.ZodType; options?: z.ZodType[] } } & z.ZodType;
+  const { def } = schema as {
+    def: { type: string; innerType?: z.ZodType; options?: z.ZodType[] };
+  } & z.ZodType;
   if (def.type === 'object') return schema as ObjectSchema;
   if (def.innerType !== undefined) return objectIn(def.innerType);
   return def.options?.map(objectIn).find((each) => each !== undefined);
 }
 
 function inner(schema: z.ZodType, step: string | number): z.ZodType | undefined {
-  const { def } = schema as { def: { innerType?: z.ZodType; element?: z.ZodType; valueType?: z.ZodType } } & z.ZodType;
+  const { def } = schema as {
+    def: { innerType?: z.ZodType; element?: z.ZodType; valueType?: z.ZodType };
+  } & z.ZodType;
   if (def.innerType !== undefined) return inner(def.innerType, step);
   return def.element ?? def.valueType ?? objectIn(schema)?.shape[step];
 }

@@ -91,9 +91,11 @@ export const levelSchema = z.strictObject({
 export const effectSchema = z.strictObject({
   add: amounts.optional(),
   set: amounts.optional(),
-  spawn: z.union([z.string(), mapOf(whole(1, 1000), '')], {
-    error: 'a piece, or pieces with how many, such as { blossom: 3 }',
-  }).optional(),
+  spawn: z
+    .union([z.string(), mapOf(whole(1, 1000), '')], {
+      error: 'a piece, or pieces with how many, such as { blossom: 3 }',
+    })
+    .optional(),
   clear: names.optional(),
   grace: seconds.optional(),
   cue: text('the name of a sound or effect').optional(),
@@ -122,7 +124,9 @@ export const transitionSchema = z.strictObject({
   if: condition.optional(),
   wait: seconds.optional(),
   fresh: keepSchema.optional(),
-  level: z.union([word(['next', 'first']), whole(1, 10_000)], { error: 'next, first or the number of a level' }).optional(),
+  level: z
+    .union([word(['next', 'first']), whole(1, 10_000)], { error: 'next, first or the number of a level' })
+    .optional(),
   grace: seconds.optional(),
   do: effects.optional(),
 });
@@ -133,7 +137,16 @@ export const hudSchema = z.strictObject({
   as: word(['digits', 'number', 'icons', 'bar', 'clock', 'text']).optional(),
   width: whole(1, 16).optional(),
   text: text('a text such as "{score} points"').optional(),
-  at: word(['top-left', 'top', 'top-right', 'left', 'right', 'bottom-left', 'bottom', 'bottom-right']).optional(),
+  at: word([
+    'top-left',
+    'top',
+    'top-right',
+    'left',
+    'right',
+    'bottom-left',
+    'bottom',
+    'bottom-right',
+  ]).optional(),
   screens: names.optional(),
 });
 
@@ -144,7 +157,10 @@ export const playerSchema = z.strictObject({
   patience: period.optional(),
 });
 
-const expectation = mapOf(z.union([z.number(), z.string()], { error: 'a number or the name of a screen' }), 'counters with their values, such as { score: 10 }');
+const expectation = mapOf(
+  z.union([z.number(), z.string()], { error: 'a number or the name of a screen' }),
+  'counters with their values, such as { score: 10 }',
+);
 export const testStepSchema = z.union([z.string(), z.strictObject({ expect: expectation })], {
   error: 'an event such as blossom.taken, 3 x blossom.taken, wait 2, or { expect: { score: 10 } }',
 });

@@ -93,20 +93,24 @@ export function readSource(text: string, file: string, problems: Problem[]): Sou
   let parts = 0;
   const tooLarge = (): void => {
     problems.push(
-      problem('too-large', { what: 'The design, aliases written out,', found: parts, most: mostParts }, start),
+      problem(
+        'too-large',
+        { what: 'The design, aliases written out,', found: parts, most: mostParts },
+        start,
+      ),
     );
   };
 
-  function valueOf(node: unknown, path: Path, depth: number): unknown {
+  function readNode(node: unknown, path: Path, depth: number): unknown {
     if (++parts > mostParts || depth > mostDepth) {
       parts = Number.POSITIVE_INFINITY;
       return undefined;
     }
-    if (isAlias(node)) return valueOf(node.resolve(document), path, depth + 1);
+    if (isAlias(node)) return readNode(node.resolve(document), path, depth + 1);
     const place = placeOfNode(node as Node | null, path);
     values.set(keyOf(path), place);
     if (isScalar(node)) return scalarOf(node, path, place);
-    if (isSeq(node)) return node.items.map((item, index) => valueOf(item, [...path, index], depth + 1));
+    if (isSeq(node)) return node.items.map((item, index) => readNode(item, [...path, index], depth + 1));
     if (isMap(node)) return mapOf(node, path, depth);
     return null;
   }
@@ -147,7 +151,7 @@ export function readSource(text: string, file: string, problems: Problem[]): Sou
         problems.push(problem('duplicate-key', { key }, place));
       } else {
         keys.set(keyOf(keyPath), place);
-        result[key] = valueOf(pair.value, keyPath, depth + 1);
+        result[key] = readNode(pair.value, keyPath, depth + 1);
       }
     });
     return result;
@@ -177,7 +181,7 @@ export function readSource(text: string, file: string, problems: Problem[]): Sou
     return `${key}: "${whole}"`;
   }
 
-  const value = valueOf(document.contents, [], 0);
+  const value = readNode(document.contents, [], 0);
   if (!Number.isFinite(parts) || parts > mostParts) {
     parts = mostParts + 1;
     tooLarge();

@@ -46,18 +46,32 @@ export class Host {
     this.#recent.push(source);
     if (steps > mostSteps) {
       const loop = [...new Set(this.#recent.splice(0))];
-      this.#fail(problem('endless-chain', { steps: mostSteps, loop: loop.map((each) => this.#nameOf(each)) }, this.#placeOf(source)));
+      this.#fail(
+        problem(
+          'endless-chain',
+          { steps: mostSteps, loop: loop.map((each) => this.#nameOf(each)) },
+          this.#placeOf(source),
+        ),
+      );
     }
   }
 
   tooLarge(source: number, counter: number, found: number): never {
     const name = this.form.counters[counter]!.name;
-    this.#fail(problem('number-too-large', { counter: name, by: this.#nameOf(source), found: String(found) }, this.#placeOf(source)));
+    this.#fail(
+      problem(
+        'number-too-large',
+        { counter: name, by: this.#nameOf(source), found: String(found) },
+        this.#placeOf(source),
+      ),
+    );
   }
 
   tooMany(piece: number): never {
     const { name } = this.form.pieces[piece]!;
-    this.#fail(problem('too-many-pieces', { piece: name, most: mostPresent }, this.form.design.pieces[piece]!.place));
+    this.#fail(
+      problem('too-many-pieces', { piece: name, most: mostPresent }, this.form.design.pieces[piece]!.place),
+    );
   }
 
   noNextLevel(source: number): never {
@@ -76,7 +90,9 @@ export class Host {
     const event = source - rules.length - transitions.length;
     if (event >= 0) return `the event ${design.events[event]}`;
     const transition = design.transitions[source - rules.length];
-    return transition === undefined ? 'the first start' : `the transition ${transition.from} -> ${transition.to}`;
+    return transition === undefined
+      ? 'the first start'
+      : `the transition ${transition.from} -> ${transition.to}`;
   }
 
   #placeOf(source: number): Problem['place'] {
@@ -85,4 +101,3 @@ export class Host {
     return place;
   }
 }
-

@@ -1,5 +1,5 @@
-import { largestNumber } from '../design/schema.js';
 import { spans } from '../design/model.js';
+import { largestNumber } from '../design/schema.js';
 import type { EffectForm, Form, IntervalForm, RuleForm, Term, TransitionForm, WriteForm } from './form.js';
 import { mostPresent, mostSteps } from './form.js';
 
@@ -93,7 +93,9 @@ head = tail = 0;`;
           .join(' else ');
         same.set(key, { events: [event], text: `${rules} ${transitions}` });
       }
-      const inner = [...same.values()].map(({ events, text }) => `${events.map((e) => `case ${e}:`).join(' ')} ${text} break;`);
+      const inner = [...same.values()].map(
+        ({ events, text }) => `${events.map((e) => `case ${e}:`).join(' ')} ${text} break;`,
+      );
       return inner.length === 0 ? '' : `case ${index}: switch (e) { ${inner.join('\n')} } break;`;
     });
     return `switch (${this.spell.screen}) { ${cases.join('\n')} }`;
@@ -119,7 +121,9 @@ head = tail = 0;`;
       ...(transition.wait > 0 ? [`${this.spell.waited} >= ${transition.wait}`] : []),
       ...(transition.condition === undefined ? [] : [this.term(transition.condition)]),
     ];
-    return guards.length === 0 ? `if (take < 0) { ${then} }` : `if (take < 0 && ${guards.join(' && ')}) { ${then} }`;
+    return guards.length === 0
+      ? `if (take < 0) { ${then} }`
+      : `if (take < 0 && ${guards.join(' && ')}) { ${then} }`;
   }
 
   private rule(index: number): string {
@@ -159,7 +163,8 @@ head = tail = 0;`;
     const { spell, form } = this;
     const cases = form.transitions.map((transition, index) => {
       const source = form.rules.length + index;
-      const parts = [        this.effects(transition.effects, source),
+      const parts = [
+        this.effects(transition.effects, source),
         this.levelChange(transition, source),
         `to = ${transition.to};`,
         transition.fresh >= 0 ? `fresh = ${transition.fresh};` : '',
@@ -201,7 +206,9 @@ ${queued}`;
         .map((text, span) => (text === '' ? '' : `if (fresh >= ${span}) { ${text} }`))
         .join(' ');
     const counters = upTo((span) =>
-      form.counters.flatMap(({ keep, start }, index) => (keep === span ? [`${spell.counter(index)} = ${start};`] : [])),
+      form.counters.flatMap(({ keep, start }, index) =>
+        keep === span ? [`${spell.counter(index)} = ${start};`] : [],
+      ),
     );
     const timers = upTo((span) =>
       form.timers.flatMap(({ keep, interval }, index) =>
@@ -213,7 +220,9 @@ ${queued}`;
         memoryCell >= 0 && forgets === span ? [`${spell.memory(index)} = 0;`] : [],
       ),
     );
-    const rests = form.rules.flatMap(({ restCell }, index) => (restCell >= 0 ? [`${spell.rest(index)} = 0;`] : []));
+    const rests = form.rules.flatMap(({ restCell }, index) =>
+      restCell >= 0 ? [`${spell.rest(index)} = 0;`] : [],
+    );
     return `${counters} ${timers} ${rests.join(' ')} ${spell.graceEnds} = 0; ${memories}`;
   }
 
@@ -226,7 +235,8 @@ ${queued}`;
       const placed = level.placed.flatMap((count, piece) => (count === 0 ? [] : [this.appear(piece, count)]));
       const clocks = Array.from({ length: slots }, (_, slot) => {
         const spawn = level.spawns[slot];
-        if (spawn === undefined) return `${spell.spawnDue(slot)} = ${spell.never}; ${spell.spawnMade(slot)} = 0;`;
+        if (spawn === undefined)
+          return `${spell.spawnDue(slot)} = ${spell.never}; ${spell.spawnMade(slot)} = 0;`;
         const first = spawn.first >= 0 ? String(spawn.first) : this.interval(spawn.every);
         return `${spell.spawnDue(slot)} = ${spell.live} + ${first}; ${spell.spawnMade(slot)} = 0;`;
       });
@@ -252,7 +262,9 @@ ${queued}`;
       case 'write':
         return this.writes(effect.writes, source);
       case 'spawn': {
-        const heard = this.form.screens.some((screen) => screen.handlers.has(this.form.pieces[effect.piece]!.appeared));
+        const heard = this.form.screens.some((screen) =>
+          screen.handlers.has(this.form.pieces[effect.piece]!.appeared),
+        );
         const event = this.form.pieces[effect.piece]!.appeared;
         const queued = heard ? `for (let i = 0; i < ${effect.count}; i++) queue[tail++] = ${event};` : '';
         const limit = `if (${spell.present(effect.piece)} > ${mostPresent}) host.tooMany(${effect.piece});`;
@@ -279,7 +291,9 @@ ${queued}`;
       const cell = this.spell.counter(counter);
       const after = this.clamped(writes[index]!, `wanted${index}`);
       const watched = this.watch.write(counter, source, `before${index}`, cell, `wanted${index}`);
-      return watched === '' ? `${cell} = ${after};` : `const before${index} = ${cell}; ${cell} = ${after}; ${watched}`;
+      return watched === ''
+        ? `${cell} = ${after};`
+        : `const before${index} = ${cell}; ${cell} = ${after}; ${watched}`;
     });
     return `{ ${amounts.join(' ')} ${stores.join(' ')} }`;
   }
@@ -351,12 +365,26 @@ ${queued}`;
     const { form, spell } = this;
     const perLevel = form.levels.map((level) => {
       const parts = level.spawns.flatMap((spawn, slot) =>
-        spawn.piece !== piece ? [] : [spawn.total === Number.POSITIVE_INFINITY ? 'Infinity' : `(${spawn.total} - ${spell.spawnMade(slot)})`],
+        spawn.piece !== piece
+          ? []
+          : [
+              spawn.total === Number.POSITIVE_INFINITY
+                ? 'Infinity'
+                : `(${spawn.total} - ${spell.spawnMade(slot)})`,
+            ],
       );
       return parts.length === 0 ? '0' : parts.join(' + ');
     });
-    return perLevel.reduceRight((otherwise, text, level) => `(${spell.level} === ${level} ? ${text} : ${otherwise})`, '0');
+    return perLevel.reduceRight(
+      (otherwise, text, level) => `(${spell.level} === ${level} ? ${text} : ${otherwise})`,
+      '0',
+    );
   }
 }
 
-const operatorText: { readonly [operator: string]: string } = { and: '&&', or: '||', '==': '===', '!=': '!==' };
+const operatorText: { readonly [operator: string]: string } = {
+  and: '&&',
+  or: '||',
+  '==': '===',
+  '!=': '!==',
+};

@@ -214,4 +214,3 @@ export interface DrawForm {
 export const mostPresent = 10_000;
 /** Steps of one chain of rules and transitions. */
 export const mostSteps = 1000;
-

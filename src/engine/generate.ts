@@ -1,6 +1,6 @@
+import type { Carrier, Host, Probe } from './carrier.js';
 import { Emitter, type Spelling, type Watch } from './emit.js';
 import type { Form } from './form.js';
-import type { Carrier, Host, Probe } from './carrier.js';
 
 /** The state spelt as cells of the array `cells`. */
 export function cellSpelling(form: Form): Spelling {
@@ -29,7 +29,8 @@ export function cellSpelling(form: Form): Spelling {
 const probing: Watch = {
   rule: (rule) => `probe.rule(${rule});`,
   transition: () => 'probe.transition(take);',
-  write: (counter, source, before, after, wanted) => `probe.write(${counter}, ${source}, ${before}, ${after}, ${wanted});`,
+  write: (counter, source, before, after, wanted) =>
+    `probe.write(${counter}, ${source}, ${before}, ${after}, ${wanted});`,
   cue: (cue) => `probe.cue(${cue});`,
   appeared: (piece) => `probe.appeared(${piece});`,
   cleared: (piece) => `probe.cleared(${piece});`,
@@ -61,7 +62,12 @@ export function canGenerate(): boolean {
  * The carrier made of JavaScript text. The text is built from the form alone, which holds integers, so that nothing a
  * designer wrote is ever evaluated.
  */
-export function generateCarrier(form: Form, cells: Float64Array, host: Host, probe: Probe | undefined): Carrier {
+export function generateCarrier(
+  form: Form,
+  cells: Float64Array,
+  host: Host,
+  probe: Probe | undefined,
+): Carrier {
   const emitter = new Emitter(form, cellSpelling(form), probe === undefined ? unwatched : probing);
   const text = `'use strict';
 const queue = [];
@@ -72,5 +78,10 @@ return {
   },
   respawn() { ${emitter.respawn()} },
 };`;
-  return new Function('cells', 'host', 'probe', 'tables', text)(cells, host, probe, form.levelTables) as Carrier;
+  return new Function('cells', 'host', 'probe', 'tables', text)(
+    cells,
+    host,
+    probe,
+    form.levelTables,
+  ) as Carrier;
 }

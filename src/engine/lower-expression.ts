@@ -44,7 +44,12 @@ export function lowerExpression(expression: Expression, scope: TermScope): Term 
         right: lower(expression.right),
       });
     case 'choose':
-      return { op: 'choose', test: lower(expression.test), yes: lower(expression.yes), no: lower(expression.no) };
+      return {
+        op: 'choose',
+        test: lower(expression.test),
+        yes: lower(expression.yes),
+        no: lower(expression.no),
+      };
     case 'call':
       return folded({ op: 'call', name: expression.name, of: expression.of.map(lower) });
   }
@@ -58,7 +63,10 @@ function folded(term: Term): Term {
     return '+-*/%'.includes(term.operator) ? { op: 'constant', value } : { op: 'truth', value: value === 1 };
   }
   if (term.op === 'call' && term.of.every((part) => part.op === 'constant')) {
-    const value = applyFunction(term.name, term.of.map((part) => (part as { value: number }).value));
+    const value = applyFunction(
+      term.name,
+      term.of.map((part) => (part as { value: number }).value),
+    );
     return { op: 'constant', value };
   }
   return term;
@@ -153,14 +161,19 @@ export function visitTerm(term: Term, visit: (part: Term) => void): void {
 }
 
 /** The span of the longest-kept thing that a term reads: pieces and level values last a level, the level's number a run. */
-export function longestKept(term: Term, counters: readonly CounterForm[], timers: readonly TimerForm[]): number {
+export function longestKept(
+  term: Term,
+  counters: readonly CounterForm[],
+  timers: readonly TimerForm[],
+): number {
   let longest = 0;
   visitTerm(term, (part) => {
     if (part.op === 'counter') longest = Math.max(longest, counters[part.counter]!.keep);
     else if (part.op === 'timer') longest = Math.max(longest, timers[part.timer]!.keep);
     else if (part.op === 'present' || part.op === 'left' || part.op === 'levelValue') {
       longest = Math.max(longest, spans.indexOf('level'));
-    } else if (part.op === 'level' || part.op === 'lastLevel') longest = Math.max(longest, spans.indexOf('run'));
+    } else if (part.op === 'level' || part.op === 'lastLevel')
+      longest = Math.max(longest, spans.indexOf('run'));
   });
   return longest;
 }

@@ -64,7 +64,9 @@ export function lower(design: Design): Form {
   );
   const pieces = design.pieces.map(({ name, role }): PieceForm => {
     const { success, failure } = roles[role];
-    const [appeared, gone, succeeded, failed] = ['appeared', 'gone', success, failure].map((outcome) => event(`${name}.${outcome}`));
+    const [appeared, gone, succeeded, failed] = ['appeared', 'gone', success, failure].map((outcome) =>
+      event(`${name}.${outcome}`),
+    );
     return { name, appeared: appeared!, gone: gone!, success: succeeded!, failure: failed! };
   });
   const levels = design.levels.map((level): LevelForm => {
@@ -81,37 +83,49 @@ export function lower(design: Design): Form {
         total: spawn.total ?? Number.POSITIVE_INFINITY,
       };
     });
-    const placed = design.pieces.map(({ name }) => level.placed.find((each) => each.piece === name)?.count ?? 0);
+    const placed = design.pieces.map(
+      ({ name }) => level.placed.find((each) => each.piece === name)?.count ?? 0,
+    );
     return { name: level.name, placed, spawns };
   });
 
-  const lowerEffects = (effects: readonly Effect[]): EffectForm[] =>
-    effects.flatMap((effect): EffectForm[] => {
-      switch (effect.kind) {
-        case 'add':
-        case 'set': {
-          const writes = effect.writes.map(({ counter, amount }) => {
-            const term = lowerExpression(amount, scope);
-            const rounds = !isWhole(term, tables.values);
-            return { counter: counterIndex.get(counter)!, adds: effect.kind === 'add', amount: term, rounds };
-          });
-          return [{ op: 'write', writes }];
-        }
-        case 'spawn':
-          return effect.pieces.map(({ piece, count }) => ({ op: 'spawn', piece: pieceIndex.get(piece)!, count }));
-        case 'clear':
-          return effect.pieces.map((piece) => ({ op: 'clear', piece: pieceIndex.get(piece)! }));
-        case 'grace':
-          return [{ op: 'grace', duration: effect.duration }];
-        case 'cue': {
-          if (!cues.includes(effect.cue)) cues.push(effect.cue);
-          return [{ op: 'cue', cue: cues.indexOf(effect.cue) }];
-        }
+  const lowerEffect = (effect: Effect): EffectForm[] => {
+    switch (effect.kind) {
+      case 'add':
+      case 'set': {
+        const writes = effect.writes.map(({ counter, amount }) => {
+          const term = lowerExpression(amount, scope);
+          const rounds = !isWhole(term, tables.values);
+          return { counter: counterIndex.get(counter)!, adds: effect.kind === 'add', amount: term, rounds };
+        });
+        return [{ op: 'write', writes }];
       }
-    });
+      case 'spawn':
+        return effect.pieces.map(({ piece, count }) => ({
+          op: 'spawn',
+          piece: pieceIndex.get(piece)!,
+          count,
+        }));
+      case 'clear':
+        return effect.pieces.map((piece) => ({ op: 'clear', piece: pieceIndex.get(piece)! }));
+      case 'grace':
+        return [{ op: 'grace', duration: effect.duration }];
+      case 'cue': {
+        if (!cues.includes(effect.cue)) cues.push(effect.cue);
+        return [{ op: 'cue', cue: cues.indexOf(effect.cue) }];
+      }
+    }
+  };
+  const lowerEffects = (effects: readonly Effect[]): EffectForm[] => effects.flatMap(lowerEffect);
 
   // Rest and memory cells stand after all others, so they are numbered once the rest of the layout is known.
-  const fixed = layOut(counters.length, timers.length, pieces.length, Math.max(...levels.map((level) => level.spawns.length)), draws.length);
+  const fixed = layOut(
+    counters.length,
+    timers.length,
+    pieces.length,
+    Math.max(...levels.map((level) => level.spawns.length)),
+    draws.length,
+  );
   let size = fixed.size;
   const rules = design.rules.map((rule): RuleForm => {
     const condition = rule.condition === undefined ? undefined : lowerExpression(rule.condition, scope);
@@ -119,7 +133,16 @@ export function lower(design: Design): Form {
     const memoryCell = rule.heard.length === 0 ? size++ : -1;
     const forgets = condition === undefined ? 0 : longestKept(condition, counters, timers);
     const effects = lowerEffects(rule.effects);
-    return { name: rule.name, condition, rest: rule.rest, restCell, memoryCell, forgets, effects, place: rule.place };
+    return {
+      name: rule.name,
+      condition,
+      rest: rule.rest,
+      restCell,
+      memoryCell,
+      forgets,
+      effects,
+      place: rule.place,
+    };
   });
   const levelSpan = spanIndex('level');
   const transitions = design.transitions.map((transition): TransitionForm => {
@@ -128,7 +151,8 @@ export function lower(design: Design): Form {
     return {
       from: screenIndex.get(transition.from)!,
       to: screenIndex.get(transition.to)!,
-      condition: transition.condition === undefined ? undefined : lowerExpression(transition.condition, scope),
+      condition:
+        transition.condition === undefined ? undefined : lowerExpression(transition.condition, scope),
       wait: transition.wait,
       fresh,
       level,
@@ -161,7 +185,9 @@ export function lower(design: Design): Form {
     levelTables: tables.values,
     rules,
     transitions: [...transitions, firstStart],
-    screens: design.screens.map((screen, index) => screenForm(design, screen.name, index, eventIndex, rules, transitions)),
+    screens: design.screens.map((screen, index) =>
+      screenForm(design, screen.name, index, eventIndex, rules, transitions),
+    ),
     events: design.events.map((name) => eventForm(design, name, pieceIndex, timers)),
     eventIndex,
     cues,
@@ -266,8 +292,13 @@ function screenForm(
     if (transition.heard.length === 0) conditionTransitions.push(at);
     for (const event of transition.events) handler(event).transitions.push(at);
   });
-  const waits = new Set(transitions.filter((each) => each.from === index && each.wait > 0).map((each) => each.wait));
-  const conditions = [...conditionRules.map((at) => rules[at]!.condition), ...conditionTransitions.map((at) => transitions[at]!.condition)];
+  const waits = new Set(
+    transitions.filter((each) => each.from === index && each.wait > 0).map((each) => each.wait),
+  );
+  const conditions = [
+    ...conditionRules.map((at) => rules[at]!.condition),
+    ...conditionTransitions.map((at) => transitions[at]!.condition),
+  ];
   const entered = `${name}.entered`;
   const isHeard = [...design.rules, ...design.transitions].some((each) => each.events.includes(entered));
   return {

@@ -46,7 +46,12 @@ export class Machine {
     if (carrier === 'generated' && !canGenerate()) {
       throw new UsageError('This page forbids code made from text; use the carrier tables.');
     }
-    this.#carrier = (carrier === 'generated' ? generateCarrier : tableCarrier)(form, this.cells, this.#host, probe);
+    this.#carrier = (carrier === 'generated' ? generateCarrier : tableCarrier)(
+      form,
+      this.cells,
+      this.#host,
+      probe,
+    );
   }
 
   /** Puts everything at its first start and enters the first screen. */
@@ -159,7 +164,9 @@ export class Machine {
     const appears = cells[at.present + spawn.piece]! < spawn.atOnce;
     if (appears) cells[at.spawnMade + slot]!++;
     const isDone = cells[at.spawnMade + slot]! >= spawn.total;
-    cells[at.spawnDue + slot] = isDone ? Number.POSITIVE_INFINITY : cells[at.spawnDue + slot]! + this.#interval(spawn.every);
+    cells[at.spawnDue + slot] = isDone
+      ? Number.POSITIVE_INFINITY
+      : cells[at.spawnDue + slot]! + this.#interval(spawn.every);
     if (!appears) return;
     this.#changePresence(spawn.piece, 1);
     this.#probe?.appeared(spawn.piece);

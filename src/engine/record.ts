@@ -29,7 +29,14 @@ interface RecordEnd {
 /** The record of a session up to now. */
 export function recordOf(session: Session): SessionRecord {
   const { design, seed, spawns } = session;
-  return { design: design.fingerprint, seed, session: session.session, spawns, lines: [...session.recorded], end: endOf(session) };
+  return {
+    design: design.fingerprint,
+    seed,
+    session: session.session,
+    spawns,
+    lines: [...session.recorded],
+    end: endOf(session),
+  };
 }
 
 const endOf = (session: Session): RecordEnd => ({
@@ -44,11 +51,17 @@ const version = 1;
 /** A record as JSON Lines: a head, one line for each event and draw, and the end. */
 export function writeRecord(record: SessionRecord): string {
   const { lines, end, ...head } = record;
-  return [{ record: version, ...head }, ...lines, { end }].map((line) => `${JSON.stringify(line)}\n`).join('');
+  return [{ record: version, ...head }, ...lines, { end }]
+    .map((line) => `${JSON.stringify(line)}\n`)
+    .join('');
 }
 
 const moment = z.number().int().min(0).max(1e12);
-const whole = z.number().int().min(0).max(2 ** 53 - 1);
+const whole = z
+  .number()
+  .int()
+  .min(0)
+  .max(2 ** 53 - 1);
 const headSchema = z.strictObject({
   record: z.literal(version),
   design: z.string().max(100),
@@ -58,7 +71,15 @@ const headSchema = z.strictObject({
 });
 const lineSchema = z.union([
   z.strictObject({ at: moment, event: z.string().max(200), beforeWaits: z.boolean().optional() }),
-  z.strictObject({ draw: z.string().max(1000), asked: whole, value: z.number().int().min(0).max(2 ** 32 - 1) }),
+  z.strictObject({
+    draw: z.string().max(1000),
+    asked: whole,
+    value: z
+      .number()
+      .int()
+      .min(0)
+      .max(2 ** 32 - 1),
+  }),
 ]);
 const endSchema = z.strictObject({
   end: z.strictObject({
@@ -94,7 +115,11 @@ export function readRecord(text: string, file = 'record'): SessionRecord {
     const result = schema.safeParse(value, { jitless: true });
     return result.success ? result.data : fail(index + 1, `line ${index + 1} is not ${what}`);
   };
-  const head = read(0, headSchema, 'the head of a record, such as {"record":1,"design":"…","seed":1,"session":0,"spawns":true}');
+  const head = read(
+    0,
+    headSchema,
+    'the head of a record, such as {"record":1,"design":"…","seed":1,"session":0,"spawns":true}',
+  );
   if (rows.length < 2) fail(1, 'it has no end');
   const { end } = read(rows.length - 1, endSchema, 'the end of a record');
   let before = 0;
@@ -103,7 +128,9 @@ export function readRecord(text: string, file = 'record'): SessionRecord {
     if ('draw' in line) return line;
     if (line.at < before) fail(index + 2, `line ${index + 2} goes back in time`);
     before = line.at;
-    return line.beforeWaits === undefined ? { at: line.at, event: line.event } : { at: line.at, event: line.event, beforeWaits: line.beforeWaits };
+    return line.beforeWaits === undefined
+      ? { at: line.at, event: line.event }
+      : { at: line.at, event: line.event, beforeWaits: line.beforeWaits };
   });
   if (end.at < before) fail(rows.length, 'its end comes before its last event');
   const { design, seed, session, spawns } = head;
@@ -125,7 +152,9 @@ export function replay(
 ): Session {
   const place = { file, line: 1, column: 1 };
   if (record.design !== design.fingerprint) {
-    throw new DesignError([problem('other-design', { recorded: record.design, found: design.fingerprint }, place)]);
+    throw new DesignError([
+      problem('other-design', { recorded: record.design, found: design.fingerprint }, place),
+    ]);
   }
   const { seed, spawns } = record;
   const forced = new Map<string, number>();
@@ -136,18 +165,30 @@ export function replay(
     if ('event' in line) session.sendAt(line.event, line.at, line.beforeWaits === true);
   }
   session.advanceTo(record.end.at);
-  const problems = differences(record.end, endOf(session)).map(({ what, recorded, found }): Problem =>
-    problem('replay-differs', { what, recorded: String(recorded), found: String(found) }, { ...place, line: record.lines.length + 2 }),
+  const problems = differences(record.end, endOf(session)).map(
+    ({ what, recorded, found }): Problem =>
+      problem(
+        'replay-differs',
+        { what, recorded: String(recorded), found: String(found) },
+        { ...place, line: record.lines.length + 2 },
+      ),
   );
   if (problems.length > 0) throw new DesignError(problems);
   return session;
 }
 
-function differences(recorded: RecordEnd, found: RecordEnd): { what: string; recorded: unknown; found: unknown }[] {
+function differences(
+  recorded: RecordEnd,
+  found: RecordEnd,
+): { what: string; recorded: unknown; found: unknown }[] {
   const pairs = [
     { what: 'screen', recorded: recorded.screen, found: found.screen },
     { what: 'level', recorded: recorded.level, found: found.level },
-    ...Object.entries(found.counters).map(([what, value]) => ({ what, recorded: recorded.counters[what], found: value })),
+    ...Object.entries(found.counters).map(([what, value]) => ({
+      what,
+      recorded: recorded.counters[what],
+      found: value,
+    })),
   ];
   return pairs.filter((pair) => pair.recorded !== pair.found);
 }

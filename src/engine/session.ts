@@ -153,12 +153,16 @@ export class Session {
 
   /** Every counter by its name. */
   get counters(): { readonly [name: string]: number } {
-    return Object.fromEntries(this.#form.counters.map(({ name }, index) => [name, this.#cell(this.#form.cells.counters + index)]));
+    return Object.fromEntries(
+      this.#form.counters.map(({ name }, index) => [name, this.#cell(this.#form.cells.counters + index)]),
+    );
   }
 
   /** How many of each piece are present. */
   get present(): { readonly [piece: string]: number } {
-    return Object.fromEntries(this.#form.pieces.map(({ name }, index) => [name, this.#cell(this.#form.cells.present + index)]));
+    return Object.fromEntries(
+      this.#form.pieces.map(({ name }, index) => [name, this.#cell(this.#form.cells.present + index)]),
+    );
   }
 
   /** @throws UsageError where the design has no such counter */
@@ -180,16 +184,30 @@ export class Session {
     return due === Number.POSITIVE_INFINITY ? 0 : (due - this.#cell(this.#form.cells.live)) / 1000;
   }
 
+  /** Every outside event that the design knows, in a fixed order: the outcomes of its pieces, then inputs. */
+  get outsideEvents(): string[] {
+    const { events } = this.#form;
+    return (['outcome', 'input'] as const).flatMap((kind) =>
+      events.filter((each) => each.kind === kind).map((each) => each.name),
+    );
+  }
+
   /** The outside events that can happen now: inputs that something hears here, and the outcomes of what is present. */
   get possible(): string[] {
     const { events, eventIndex } = this.#form;
     const screen = this.#form.screens[this.#cell(this.#form.cells.screen)]!;
-    const inputs = events.filter(({ kind, name }) => kind === 'input' && screen.handlers.has(eventIndex.get(name)!));
+    const inputs = events.filter(
+      ({ kind, name }) => kind === 'input' && screen.handlers.has(eventIndex.get(name)!),
+    );
     const { present } = this;
     const met = screen.live ? this.design.pieces.filter((piece) => present[piece.name]! > 0) : [];
     return [
       ...inputs.map((event) => event.name),
-      ...met.flatMap((piece) => [...new Set([roles[piece.role].success, roles[piece.role].failure])].map((end) => `${piece.name}.${end}`)),
+      ...met.flatMap((piece) =>
+        [...new Set([roles[piece.role].success, roles[piece.role].failure])].map(
+          (end) => `${piece.name}.${end}`,
+        ),
+      ),
     ];
   }
 
@@ -206,8 +224,12 @@ export class Session {
 
   #send(name: string, beforeWaits: boolean): Reception {
     const event = this.#form.eventIndex.get(name);
-    const reception = this.#step('event', name, () => (event === undefined ? 'ignored' : this.#machine.send(event)));
-    this.#recorded.push(beforeWaits ? { at: this.time, event: name, beforeWaits } : { at: this.time, event: name });
+    const reception = this.#step('event', name, () =>
+      event === undefined ? 'ignored' : this.#machine.send(event),
+    );
+    this.#recorded.push(
+      beforeWaits ? { at: this.time, event: name, beforeWaits } : { at: this.time, event: name },
+    );
     if (reception === 'ignored') this.ignored++;
     return reception;
   }
@@ -222,7 +244,9 @@ export class Session {
    */
   advance(milliseconds: number): void {
     if (!(milliseconds >= 0 && milliseconds <= longestAdvance)) {
-      throw new UsageError(`Time passes by 0 to ${longestAdvance} milliseconds a call, not by ${milliseconds}.`);
+      throw new UsageError(
+        `Time passes by 0 to ${longestAdvance} milliseconds a call, not by ${milliseconds}.`,
+      );
     }
     const passed = milliseconds + this.#fraction;
     const whole = Math.floor(passed);
@@ -234,7 +258,12 @@ export class Session {
   advanceTo(to: number, beforeWaits = false): void {
     const machine = this.#machine;
     while (machine.isDue(to, beforeWaits)) {
-      const cause = machine.dueKind === clockKinds.timer ? 'timer' : machine.dueKind === clockKinds.spawn ? 'spawn' : 'wait';
+      const cause =
+        machine.dueKind === clockKinds.timer
+          ? 'timer'
+          : machine.dueKind === clockKinds.spawn
+            ? 'spawn'
+            : 'wait';
       this.#step(cause, machine.dueName, () => {
         machine.fire();
         return 'handled';
@@ -279,7 +308,10 @@ export class Session {
       const screen = scene.get('screen');
       cells[at.screen] =
         screen === undefined
-          ? Math.max(0, this.#form.screens.findIndex((each) => each.live))
+          ? Math.max(
+              0,
+              this.#form.screens.findIndex((each) => each.live),
+            )
           : this.#form.screens.findIndex((each) => each.name === screen);
       this.#machine.settle();
       return 'handled';
@@ -320,10 +352,20 @@ export class Session {
         const transition = form.design.transitions[index];
         if (transition === undefined) return;
         this.#open.sequence.push(sourceName(form, form.rules.length + index));
-        this.#open.transitions.push({ from: form.screens[from]!.name, to: form.screens[to]!.name, index: transition.index });
+        this.#open.transitions.push({
+          from: form.screens[from]!.name,
+          to: form.screens[to]!.name,
+          index: transition.index,
+        });
       },
       write: (counter, source, before, after, wanted) => {
-        this.#open.writes.push({ counter: form.counters[counter]!.name, before, after, wanted, by: sourceName(form, source) });
+        this.#open.writes.push({
+          counter: form.counters[counter]!.name,
+          before,
+          after,
+          wanted,
+          by: sourceName(form, source),
+        });
       },
       cue: (cue) => this.#open.cues.push(form.cues[cue]!),
       appeared: () => {},
@@ -350,5 +392,7 @@ function checkWhole(what: string, value: number): void {
 }
 
 function unknown(kind: string, name: string, known: readonly { name: string }[]): UsageError {
-  return new UsageError(`The design has no ${kind} "${name}"; it has ${known.map((each) => each.name).join(', ') || 'none'}.`);
+  return new UsageError(
+    `The design has no ${kind} "${name}"; it has ${known.map((each) => each.name).join(', ') || 'none'}.`,
+  );
 }

@@ -1,11 +1,11 @@
-import { nearLimit } from './emit.js';
-import { choose } from './draw.js';
 import { largestNumber } from '../design/schema.js';
+import type { Carrier, Host, Probe } from './carrier.js';
+import { choose } from './draw.js';
+import { nearLimit } from './emit.js';
 import type { EffectForm, Form, IntervalForm, RuleForm, Term, TransitionForm } from './form.js';
-import { Terms } from './terms.js';
 import { mostPresent } from './form.js';
 import { roundHalfUp } from './lower-expression.js';
-import type { Carrier, Host, Probe } from './carrier.js';
+import { Terms } from './terms.js';
 
 interface Guarded {
   readonly condition: number;
@@ -24,12 +24,15 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
   const amounts = new Map<Term, number>();
   for (const { effects } of [...form.rules, ...form.transitions]) {
     for (const effect of effects) {
-      if (effect.op === 'write') for (const { amount } of effect.writes) amounts.set(amount, terms.add(amount));
+      if (effect.op === 'write')
+        for (const { amount } of effect.writes) amounts.set(amount, terms.add(amount));
     }
   }
   /** `[screen][event]`, sparse. */
   const handlers = form.screens.map((screen) => form.events.map((_, event) => screen.handlers.get(event)));
-  const appearanceHeard = form.pieces.map(({ appeared }) => form.screens.some((screen) => screen.handlers.has(appeared)));
+  const appearanceHeard = form.pieces.map(({ appeared }) =>
+    form.screens.some((screen) => screen.handlers.has(appeared)),
+  );
   const queue: number[] = [];
   const wanted: number[] = [];
   let steps = 0;
@@ -49,7 +52,8 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
     return -1;
   }
 
-  const isRested = ({ rest, restCell }: RuleForm): boolean => rest === 0 || cells[at.live]! >= cells[restCell]!;
+  const isRested = ({ rest, restCell }: RuleForm): boolean =>
+    rest === 0 || cells[at.live]! >= cells[restCell]!;
 
   function fire(index: number, rule: RuleForm): void {
     probe?.rule(index);
@@ -132,7 +136,8 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
     });
     for (const { restCell } of form.rules) if (restCell >= 0) cells[restCell] = 0;
     cells[at.graceEnds] = 0;
-    for (const { memoryCell, forgets } of form.rules) if (memoryCell >= 0 && forgets <= fresh) cells[memoryCell] = 0;
+    for (const { memoryCell, forgets } of form.rules)
+      if (memoryCell >= 0 && forgets <= fresh) cells[memoryCell] = 0;
   }
 
   function respawn(): void {
@@ -146,7 +151,9 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
       const spawn = level.spawns[slot];
       cells[at.spawnMade + slot] = 0;
       cells[at.spawnDue + slot] =
-        spawn === undefined ? Number.POSITIVE_INFINITY : cells[at.live]! + (spawn.first >= 0 ? spawn.first : interval(spawn.every));
+        spawn === undefined
+          ? Number.POSITIVE_INFINITY
+          : cells[at.live]! + (spawn.first >= 0 ? spawn.first : interval(spawn.every));
     }
   }
 

@@ -77,7 +77,9 @@ export class Terms {
       case 'present':
       case 'left': {
         const op = term.op === 'left' ? ops.left : ops.cell;
-        const parts = term.pieces.map((piece): Node => ({ op, ...plain, at: op === ops.left ? piece : cells.present + piece }));
+        const parts = term.pieces.map(
+          (piece): Node => ({ op, ...plain, at: op === ops.left ? piece : cells.present + piece }),
+        );
         return { op: ops.sum, ...plain, parts };
       }
       case 'not':
@@ -88,7 +90,13 @@ export class Terms {
         return { op: known, ...plain, left: this.#node(term.left), right: this.#node(term.right) };
       }
       case 'choose':
-        return { op: ops.choose, ...plain, left: this.#node(term.yes), right: this.#node(term.no), parts: [this.#node(term.test)] };
+        return {
+          op: ops.choose,
+          ...plain,
+          left: this.#node(term.yes),
+          right: this.#node(term.no),
+          parts: [this.#node(term.test)],
+        };
       case 'call':
         return { op: ops.call, ...plain, parts: term.of.map((part) => this.#node(part)) };
     }
@@ -144,8 +152,12 @@ export class Terms {
         return this.#walk(node.parts[0]!) !== 0 ? this.#walk(node.left!) : this.#walk(node.right!);
       default: {
         const { term } = node;
-        if (term.op === 'binary') return applyOperator(term.operator, this.#walk(node.left!), this.#walk(node.right!));
-        return applyFunction((term as { name: 'min' }).name, node.parts.map((part) => this.#walk(part)));
+        if (term.op === 'binary')
+          return applyOperator(term.operator, this.#walk(node.left!), this.#walk(node.right!));
+        return applyFunction(
+          (term as { name: 'min' }).name,
+          node.parts.map((part) => this.#walk(part)),
+        );
       }
     }
   }

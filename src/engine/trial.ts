@@ -35,7 +35,13 @@ function runTest(design: Design, test: DesignTest, carrier: CarrierName | undefi
     if (!(error instanceof DesignError)) throw error;
     fault = error.problems.map((each) => describe(each).message).join(' ');
   }
-  return { name: test.name, passed: misses.length === 0 && fault === undefined, misses, fault, place: test.place };
+  return {
+    name: test.name,
+    passed: misses.length === 0 && fault === undefined,
+    misses,
+    fault,
+    place: test.place,
+  };
 }
 
 function play(design: Design, test: DesignTest, carrier: CarrierName | undefined, misses: Miss[]): void {
@@ -46,7 +52,9 @@ function play(design: Design, test: DesignTest, carrier: CarrierName | undefined
     for (const { index } of step.transitions) {
       // A fresh start writes every counter that it puts back.
       const transition = design.transitions.find((each) => each.index === index)!;
-      if (transition.fresh !== undefined) for (const { name } of design.counters) writers.set(name, `fresh: ${transition.fresh} of ${transition.from} -> ${transition.to}`);
+      if (transition.fresh !== undefined)
+        for (const { name } of design.counters)
+          writers.set(name, `fresh: ${transition.fresh} of ${transition.from} -> ${transition.to}`);
     }
     for (const { counter, by } of step.writes) writers.set(counter, by);
   });

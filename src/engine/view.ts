@@ -1,5 +1,5 @@
-import type { HudItem, Template } from '../design/model.js';
 import type { Expression } from '../design/expression.js';
+import type { HudItem, Template } from '../design/model.js';
 import type { Form } from './form.js';
 import { Terms } from './terms.js';
 
@@ -45,7 +45,11 @@ export class Views {
       const counter = form.design.counters.find((each) => each.name === item.show);
       const timer = form.design.timers.find((each) => each.name === item.show);
       const shown: Expression | undefined =
-        counter !== undefined ? { kind: 'counter', name: counter.name } : timer !== undefined ? { kind: 'timer', name: timer.name } : undefined;
+        counter !== undefined
+          ? { kind: 'counter', name: counter.name }
+          : timer !== undefined
+            ? { kind: 'timer', name: timer.name }
+            : undefined;
       return {
         item,
         text: compile(item.text),

@@ -39,7 +39,8 @@ export function coneOf(form: Form): Cone {
     if (term === undefined) return;
     visitTerm(term, (part) => {
       if (part.op === 'counter') add(counters, part.counter);
-      else if (part.op === 'present' || part.op === 'left') for (const piece of part.pieces) add(pieces, piece);
+      else if (part.op === 'present' || part.op === 'left')
+        for (const piece of part.pieces) add(pieces, piece);
       else if (part.op === 'timer') timerRead ??= form.timers[part.timer]!.name;
       if (part.op === 'left') countsMade = true;
     });

@@ -85,7 +85,13 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     problem,
     witness: realise(design, game, path, { fault: problem.code }),
   }));
-  return { transitions, faults, states: search.states.length, screens, isComplete: search.doubt(mostStates) === undefined };
+  return {
+    transitions,
+    faults,
+    states: search.states.length,
+    screens,
+    isComplete: search.doubt(mostStates) === undefined,
+  };
 }
 
 class Search {
@@ -188,13 +194,17 @@ class Search {
         .map((counter) => this.#design.counters[counter]!)
         .filter(({ min, max }) => max - min > 1000)
         .map(({ name }) => name);
-      const help = unbounded.length === 0 ? '' : `; a min and max for ${unbounded.join(' and ')} would settle it`;
+      const help =
+        unbounded.length === 0 ? '' : `; a min and max for ${unbounded.join(' and ')} would settle it`;
       return `the limit of ${mostStates} states was hit${help}`;
     }
     const { timerRead } = this.game.cone;
-    if (timerRead !== undefined) return `it depends on the seconds of timer.${timerRead}, and time was left out of the search`;
-    if (this.game.isNarrowed) return 'too many rules with a rest can fire on one screen to try every order of rests';
-    if (this.faults.length > 0) return `some sessions end in a fault first: ${describe(this.faults[0]!.problem).message}`;
+    if (timerRead !== undefined)
+      return `it depends on the seconds of timer.${timerRead}, and time was left out of the search`;
+    if (this.game.isNarrowed)
+      return 'too many rules with a rest can fire on one screen to try every order of rests';
+    if (this.faults.length > 0)
+      return `some sessions end in a fault first: ${describe(this.faults[0]!.problem).message}`;
     return undefined;
   }
 }

@@ -57,7 +57,9 @@ export class UntimedGame {
     this.#firstMade = counted.length;
     const stateCells = [
       ...counted,
-      ...(cone.countsMade ? Array.from({ length: at.spawnMade - at.spawnDue }, (_, slot) => at.spawnMade + slot) : []),
+      ...(cone.countsMade
+        ? Array.from({ length: at.spawnMade - at.spawnDue }, (_, slot) => at.spawnMade + slot)
+        : []),
     ];
     this.#firstTimer = stateCells.length;
     this.#cells = [...stateCells, ...cone.timers.map((timer) => at.timers + timer)];
@@ -91,7 +93,8 @@ export class UntimedGame {
     cells.set(this.#start);
     for (let index = 0; index < this.#cells.length; index++) {
       const value = state[index]!;
-      cells[this.#cells[index]!] = index < this.#firstTimer ? value : value === 0 ? Number.POSITIVE_INFINITY : 1;
+      cells[this.#cells[index]!] =
+        index < this.#firstTimer ? value : value === 0 ? Number.POSITIVE_INFINITY : 1;
     }
     cells[this.form.cells.graceEnds] = 0;
     for (const { restCell } of this.form.rules) if (restCell >= 0) cells[restCell] = 0;
@@ -122,7 +125,8 @@ export class UntimedGame {
     });
     if (screen.live) {
       for (const timer of cone.timers) {
-        if (cells[at.timers + timer] !== Number.POSITIVE_INFINITY) this.#offer(found, 'timer', timer, screenIndex);
+        if (cells[at.timers + timer] !== Number.POSITIVE_INFINITY)
+          this.#offer(found, 'timer', timer, screenIndex);
       }
       form.levels[level]!.spawns.forEach(({ piece, atOnce, total }, slot) => {
         const counts = cone.pieces.includes(piece) || cone.events.has(form.pieces[piece]!.appeared);
@@ -158,7 +162,11 @@ export class UntimedGame {
     const name = form.screens[screen]!.name;
     const able = cone.resting.filter((rule) => form.design.rules[rule]!.screens.includes(name));
     if (able.length > mostSilenced) this.isNarrowed = true;
-    return able.slice(0, mostSilenced).reduce<number[][]>((sets, rule) => [...sets, ...sets.map((set) => [...set, rule])], [[]]);
+    const sets: number[][] = [[]];
+    for (const rule of able.slice(0, mostSilenced)) {
+      for (const set of sets.slice()) sets.push([...set, rule]);
+    }
+    return sets;
   }
 
   /** Whether two states are the same; without spawns, how many they made stays behind and does not count. */
@@ -197,10 +205,14 @@ export class UntimedGame {
  */
 function canBePresent(form: Form): boolean[][] {
   const made = new Set(
-    [...form.rules, ...form.transitions].flatMap(({ effects }) => effects.flatMap((effect) => (effect.op === 'spawn' ? [effect.piece] : []))),
+    [...form.rules, ...form.transitions].flatMap(({ effects }) =>
+      effects.flatMap((effect) => (effect.op === 'spawn' ? [effect.piece] : [])),
+    ),
   );
   const onLevel = form.levels.map(({ placed, spawns }) =>
     form.pieces.map((_, piece) => placed[piece]! > 0 || spawns.some((spawn) => spawn.piece === piece)),
   );
-  return onLevel.map((pieces) => pieces.map((here, piece) => here || made.has(piece) || !onLevel.some((level) => level[piece])));
+  return onLevel.map((pieces) =>
+    pieces.map((here, piece) => here || made.has(piece) || !onLevel.some((level) => level[piece])),
+  );
 }

@@ -5,7 +5,12 @@ import type { UntimedGame } from './game.js';
 import type { States } from './states.js';
 
 /** Why a transition is never taken, read off all the states that were visited. */
-export function reasonFor(game: UntimedGame, states: States, index: number, seenEvents: ReadonlySet<string>): string {
+export function reasonFor(
+  game: UntimedGame,
+  states: States,
+  index: number,
+  seenEvents: ReadonlySet<string>,
+): string {
   const { form } = game;
   const { design } = form;
   const transition = design.transitions[index]!;
@@ -16,10 +21,14 @@ export function reasonFor(game: UntimedGame, states: States, index: number, seen
   if (events.length > 0 && !events.some((event) => seenEvents.has(`${lowered.from} ${event}`))) {
     return `${transition.heard.join(', ')} never happens on ${transition.from}`;
   }
-  const condition = transition.condition === undefined ? undefined : neverHolds(game, states, rows, transition.condition);
+  const condition =
+    transition.condition === undefined ? undefined : neverHolds(game, states, rows, transition.condition);
   if (condition !== undefined) return `on ${transition.from}, ${condition}`;
   const { conditionTransitions, handlers } = form.screens[lowered.from]!;
-  const rivals = events.length === 0 ? conditionTransitions : events.flatMap((event) => handlers.get(event)?.transitions ?? []);
+  const rivals =
+    events.length === 0
+      ? conditionTransitions
+      : events.flatMap((event) => handlers.get(event)?.transitions ?? []);
   const first = rivals.filter((rival) => rival < index).at(-1);
   if (first === undefined) return `no state of ${transition.from} takes it`;
   const { from, to, place } = design.transitions[first]!;
@@ -37,7 +46,12 @@ function rowsOn(game: UntimedGame, states: States, screen: number): number[] {
 }
 
 /** The part of a condition that held in none of these states, with how near it came; undefined where all parts held. */
-function neverHolds(game: UntimedGame, states: States, rows: readonly number[], condition: Expression): string | undefined {
+function neverHolds(
+  game: UntimedGame,
+  states: States,
+  rows: readonly number[],
+  condition: Expression,
+): string | undefined {
   const parts = conjuncts(condition);
   const { cells } = game.machine;
   const terms = new Terms(game.form, cells);
@@ -85,10 +99,11 @@ function neverHolds(game: UntimedGame, states: States, rows: readonly number[], 
 }
 
 function showValue({ form }: UntimedGame, name: Expression, value: number): string {
-    const counter = name.kind === 'counter' ? form.design.counters.find((each) => each.name === name.name) : undefined;
-    const bound = value === counter?.max ? ' (its max)' : value === counter?.min ? ' (its min)' : '';
-    const shown = name.kind === 'lastLevel' ? String(value === 1) : String(value);
-    return `${showExpression(name)} ${shown}${bound}`;
+  const counter =
+    name.kind === 'counter' ? form.design.counters.find((each) => each.name === name.name) : undefined;
+  const bound = value === counter?.max ? ' (its max)' : value === counter?.min ? ' (its min)' : '';
+  const shown = name.kind === 'lastLevel' ? String(value === 1) : String(value);
+  return `${showExpression(name)} ${shown}${bound}`;
 }
 
 const conjuncts = (condition: Expression): Expression[] =>

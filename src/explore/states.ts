@@ -40,7 +40,8 @@ export class States {
   /** The edges from the first state to this one, and the states after each. */
   pathTo(row: number): { edge: number; state: number }[] {
     const path: { edge: number; state: number }[] = [];
-    for (let at = row; this.#parents[at]! >= 0; at = this.#parents[at]!) path.unshift({ edge: this.#edges[at]!, state: at });
+    for (let at = row; this.#parents[at]! >= 0; at = this.#parents[at]!)
+      path.unshift({ edge: this.#edges[at]!, state: at });
     return path;
   }
 

@@ -34,7 +34,12 @@ const witnessSeed = 1;
  *
  * @returns undefined where no such session was found
  */
-export function realise(design: Design, game: UntimedGame, path: UntimedPath, claim: Claim): Witness | undefined {
+export function realise(
+  design: Design,
+  game: UntimedGame,
+  path: UntimedPath,
+  claim: Claim,
+): Witness | undefined {
   for (const spawns of game.cone.countsMade ? [false, true] : [false]) {
     const timetable = schedule(game, path, spawns);
     const witness = timetable === undefined ? undefined : confirm(design, timetable, spawns, claim);
@@ -89,7 +94,12 @@ function schedule(game: UntimedGame, path: UntimedPath, spawns: boolean): Timeta
 }
 
 /** Plays the timetable in a session of its own, checks the claim at its last step, and replays the record. */
-function confirm(design: Design, { events, end }: Timetable, spawns: boolean, claim: Claim): Witness | undefined {
+function confirm(
+  design: Design,
+  { events, end }: Timetable,
+  spawns: boolean,
+  claim: Claim,
+): Witness | undefined {
   const session = new Session(design, { seed: witnessSeed, spawns });
   let last: readonly { readonly from: string; readonly index: number }[] = [];
   session.listen((step) => {

@@ -1,5 +1,5 @@
-import type { Check } from '../inspect/check.js';
 import { type DesignError, describe } from '../design/problem.js';
+import type { Check } from '../inspect/check.js';
 
 /** The result of a check as plain data, for programs that read it. */
 export function checkToJson({ design, exploration, findings, tests, passed }: Check) {

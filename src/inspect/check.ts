@@ -38,12 +38,16 @@ function aboutFlow(design: Design, exploration: Exploration): Finding[] {
       findings.push(finding('transition-undecided', { from, to, reason: each.reason! }, place));
     }
   }
-  const entered = new Set([...screens, ...transitions.filter((each) => each.verdict === 'reached').map((each) => each.to)]);
+  const entered = new Set([
+    ...screens,
+    ...transitions.filter((each) => each.verdict === 'reached').map((each) => each.to),
+  ]);
   for (const { name, place, ending, live } of design.screens) {
     const leadingIn = transitions.filter((each) => each.to === name);
     if (!entered.has(name)) {
       const causes = leadingIn.map((each) => `${each.from} -> ${each.to}`);
-      if (isComplete) findings.push(finding('screen-unreachable', { screen: name, causes: [...new Set(causes)] }, place));
+      if (isComplete)
+        findings.push(finding('screen-unreachable', { screen: name, causes: [...new Set(causes)] }, place));
     } else if (ending !== undefined) {
       if (!leadsToFreshStart(design, exploration, name)) {
         const target = design.screens.find((screen) => screen.live)?.name ?? design.screens[0]!.name;
@@ -83,13 +87,23 @@ function hints(design: Design): Finding[] {
   const top = { file: design.file, line: 1, column: 1 };
   if (design.transitions.length === 0 && design.screens.length === 1) {
     findings.push(finding('no-screens', { screen: design.screens[0]!.name }, top));
-  } else if (design.screens.every((screen) => screen.ending === undefined)) findings.push(finding('no-ending', {}, top));
-  if (design.counters.length > 0 && design.hud.length === 0) findings.push(finding('nothing-on-the-hud', {}, top));
+  } else if (design.screens.every((screen) => screen.ending === undefined))
+    findings.push(finding('no-ending', {}, top));
+  if (design.counters.length > 0 && design.hud.length === 0)
+    findings.push(finding('nothing-on-the-hud', {}, top));
   for (const { name, place, role } of design.pieces) {
-    const isHeard = [...design.rules, ...design.transitions].some(({ events }) => events.some((event) => event.startsWith(`${name}.`)));
+    const isHeard = [...design.rules, ...design.transitions].some(({ events }) =>
+      events.some((event) => event.startsWith(`${name}.`)),
+    );
     if (!isHeard && role !== 'prop') {
       const { meets, success, failure } = roles[role];
-      findings.push(finding('piece-unheard', { piece: name, event: `${name}.${meets === 'arrives' ? failure : success}` }, place));
+      findings.push(
+        finding(
+          'piece-unheard',
+          { piece: name, event: `${name}.${meets === 'arrives' ? failure : success}` },
+          place,
+        ),
+      );
     }
   }
   return findings;

@@ -1,4 +1,4 @@
-import { type Place, type ProblemCode } from '../design/problem.js';
+import type { Place, ProblemCode } from '../design/problem.js';
 
 /** What each finding carries. The words stand in {@link catalogue} and nowhere else. */
 export interface FindingDetails {
@@ -86,5 +86,10 @@ export function finding<Code extends FindingCode>(
   witness?: readonly string[],
 ): Finding {
   const words = catalogue[code](details);
-  return { code: code === 'fault' ? (details as FindingDetails['fault']).problem : code, ...words, place, witness };
+  return {
+    code: code === 'fault' ? (details as FindingDetails['fault']).problem : code,
+    ...words,
+    place,
+    witness,
+  };
 }

@@ -9,10 +9,12 @@
  * @param difficulty in logits
  * @returns from 0 to 1
  */
-export const successChance = (skill: number, difficulty: number): number => 1 / (1 + exponential(difficulty - skill));
+export const successChance = (skill: number, difficulty: number): number =>
+  1 / (1 + exponential(difficulty - skill));
 
 /** A chance as a whole threshold: a draw below it succeeds. Never a certainty, since no Rasch chance is one. */
-export const threshold = (chance: number): number => Math.min(2 ** 32 - 1, Math.max(1, Math.round(chance * 2 ** 32)));
+export const threshold = (chance: number): number =>
+  Math.min(2 ** 32 - 1, Math.max(1, Math.round(chance * 2 ** 32)));
 
 /** ln 2 in two parts, the first with trailing zeros, so that a whole multiple of it is exact. */
 const ln2High = 0.6931471803691238;

@@ -64,6 +64,8 @@ export class Gathering {
     const due = this.#dues[index]!;
     if (due === Number.POSITIVE_INFINITY) return false;
     if (other < 0) return true;
-    return due < this.#dues[other]! || (due === this.#dues[other] && this.#pieces[index]! < this.#pieces[other]!);
+    return (
+      due < this.#dues[other]! || (due === this.#dues[other] && this.#pieces[index]! < this.#pieces[other]!)
+    );
   }
 }

@@ -34,7 +34,11 @@ const made = new WeakMap<Form, PlaySession>();
  * The meeting model of `Play`, written out for one design as a single function whose state is local variables and small
  * arrays of its own: what thousands of sessions are simulated with. Both give the same tallies, which the tests compare.
  */
-export function generatedPlay(form: Form, meeting: Meeting, tally: Tally): { play(seed: number, session: number): void } {
+export function generatedPlay(
+  form: Form,
+  meeting: Meeting,
+  tally: Tally,
+): { play(seed: number, session: number): void } {
   let playSession = made.get(form);
   if (playSession === undefined) {
     playSession = makePlay(form, meeting);
@@ -60,7 +64,11 @@ function tablesOf(form: Form, meeting: Meeting) {
   const { pieces, events, screens, transitions, levels } = form;
   const slots = slotsOf(form);
   const spawn = <Value>(pick: (spawn: (typeof levels)[0]['spawns'][0]) => Value, none: Value): Value[] =>
-    levels.flatMap((level) => Array.from({ length: slots }, (_, slot) => (level.spawns[slot] === undefined ? none : pick(level.spawns[slot]!))));
+    levels.flatMap((level) =>
+      Array.from({ length: slots }, (_, slot) =>
+        level.spawns[slot] === undefined ? none : pick(level.spawns[slot]!),
+      ),
+    );
   return {
     success: Int32Array.from(pieces, (piece) => piece.success),
     failure: Int32Array.from(pieces, (piece) => piece.failure),
@@ -78,7 +86,9 @@ function tablesOf(form: Form, meeting: Meeting) {
     leaves: Int32Array.from(events, (event) => -event.presence),
     turnedAway: Int32Array.from(events, (event) => (event.turnedAway ? 1 : 0)),
     isUnheard: Int8Array.from(
-      screens.flatMap(({ handlers, watchesPresence }) => events.map((_, event) => (handlers.has(event) || watchesPresence ? 0 : 1))),
+      screens.flatMap(({ handlers, watchesPresence }) =>
+        events.map((_, event) => (handlers.has(event) || watchesPresence ? 0 : 1)),
+      ),
     ),
     isLive: Int32Array.from(screens, (screen) => (screen.live ? 1 : 0)),
     isEnding: Int32Array.from(screens, (screen) => (screen.ending ? 1 : 0)),
@@ -87,7 +97,9 @@ function tablesOf(form: Form, meeting: Meeting) {
     inputHigh: Int32Array.from(meeting.inputDraws, (each) => each.high),
     target: Int32Array.from(transitions, (each) => each.to),
     // The first start is no fresh start of a run: a title screen may come before it.
-    freshOf: Int32Array.from(transitions, (each, index) => (index === transitions.length - 1 ? -1 : each.fresh)),
+    freshOf: Int32Array.from(transitions, (each, index) =>
+      index === transitions.length - 1 ? -1 : each.fresh,
+    ),
     spawnPiece: Int32Array.from(spawn((each) => each.piece, 0)),
     spawnAtOnce: Int32Array.from(spawn((each) => Math.min(mostPresent + 1, each.atOnce), 0)),
     spawnTotal: Int32Array.from(spawn((each) => Math.min(never, each.total), 0)),
@@ -248,7 +260,8 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
     return {
       rule: (rule) => `fired[${rule}]++;`,
       transition: () => this.#watchTransition(),
-      write: (counter, source, before, after) => (counter === this.#score ? `points[${source}] += ${after} - ${before};` : ''),
+      write: (counter, source, before, after) =>
+        counter === this.#score ? `points[${source}] += ${after} - ${before};` : '',
       cue: () => '',
       appeared: (piece) => `{ const piece = ${piece}; ${appear} }`,
       cleared: (piece) => `{ const piece = ${piece}; ${clear} }`,
@@ -286,7 +299,9 @@ if (isRunning && isEnding[target[take]] === 1) ending = target[take];`;
   /** The clock due next on a live screen: `due` in live time, and which. */
   #liveClocks(): string {
     const { form } = this;
-    const timers = form.timers.map((_, index) => `if (t${index} < due) { due = t${index}; kind = ${kinds.timer + index}; }`);
+    const timers = form.timers.map(
+      (_, index) => `if (t${index} < due) { due = t${index}; kind = ${kinds.timer + index}; }`,
+    );
     const hasWaits = form.screens.some(({ live, waits }) => live && waits.length > 0);
     const waits = `const wait = ${this.#nextWait()}; if (wait > 0 && live + entered + wait - now < due) { due = live + entered + wait - now; kind = ${kinds.wait}; }`;
     return `${timers.join('\n')}
@@ -316,7 +331,11 @@ ${hasWaits ? waits : ''}`;
   }
 
   #fireSpawn(): string {
-    const steps = drawn('asked[spawnDraw[spawn]]++', 'drawLow[spawnDraw[spawn]]', 'drawHigh[spawnDraw[spawn]]');
+    const steps = drawn(
+      'asked[spawnDraw[spawn]]++',
+      'drawLow[spawnDraw[spawn]]',
+      'drawHigh[spawnDraw[spawn]]',
+    );
     return `
 const spawn = level * ${this.#slots} + spawnAt;
 piece = spawnPiece[spawn];

@@ -45,7 +45,9 @@ export function meetingOf(form: Form, player: Player): Meeting {
     outcomeDraws: pieces.map((piece) => drawFor(`outcome ${piece.name}`)),
     leadDraws: pieces.map((piece) => drawFor(`lead ${piece.name}`)),
     inputs: form.screens.map((screen) =>
-      [...screen.handlers.keys()].filter((event) => form.events[event]!.kind === 'input').sort((a, b) => a - b),
+      [...screen.handlers.keys()]
+        .filter((event) => form.events[event]!.kind === 'input')
+        .sort((a, b) => a - b),
     ),
     inputDraws: screens.map((screen) => drawFor(`input ${screen.name}`)),
   };

@@ -109,7 +109,8 @@ export class Play {
       if (next > patience || next === Number.POSITIVE_INFINITY) return this.#giveUp(next, patience);
       if (kind === clockKinds.arrival) this.#meet(this.#arriving.takeDue(), next);
       else if (kind === clockKinds.attempt) this.#finishAttempt(next);
-      else if (kind === clockKinds.expiry) this.#send(this.#form.pieces[this.#sought.takeDue()]!.failure, next, true);
+      else if (kind === clockKinds.expiry)
+        this.#send(this.#form.pieces[this.#sought.takeDue()]!.failure, next, true);
       else machine.fire();
       return true;
     }
@@ -173,7 +174,10 @@ export class Play {
     const meets = this.#meeting.meets[piece];
     if (meets === 'arrives') {
       const { least, step, choices } = this.#meeting.leads[piece]!;
-      const chosen = choices === 1 ? 0 : choose(draw(this.#key, this.#meeting.leadDraws[piece]!, this.#leadsAsked[piece]!++), choices);
+      const chosen =
+        choices === 1
+          ? 0
+          : choose(draw(this.#key, this.#meeting.leadDraws[piece]!, this.#leadsAsked[piece]!++), choices);
       this.#arriving.add(piece, live + least + step * chosen);
     } else if (meets === 'sought') this.#sought.add(piece, live + this.#meeting.lasts[piece]!);
   }

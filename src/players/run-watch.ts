@@ -68,7 +68,14 @@ export class RunWatch {
     const { cells, form } = this;
     const score = this.#score < 0 ? 0 : cells[form.cells.counters + this.#score]!;
     const level = Math.max(this.#level, cells[form.cells.level]!);
-    this.tally.runs.push(this.#session, score, cells[form.cells.now]! - this.#began, ending, level, this.#visited);
+    this.tally.runs.push(
+      this.#session,
+      score,
+      cells[form.cells.now]! - this.#began,
+      ending,
+      level,
+      this.#visited,
+    );
     this.#isRunning = false;
     this.#entered = -1;
     if (ending >= 0) this.ended++;

@@ -39,7 +39,9 @@ const sessionsBetweenReports = 500;
 export function simulate(design: Design, options: SimulateOptions): Simulation {
   const { sessions, seed, carrier, progress } = options;
   if (!Number.isInteger(sessions) || sessions < 1 || sessions > mostSessions) {
-    throw new UsageError(`The number of sessions is a whole number from 1 to ${mostSessions}, not ${sessions}.`);
+    throw new UsageError(
+      `The number of sessions is a whole number from 1 to ${mostSessions}, not ${sessions}.`,
+    );
   }
   if (!Number.isSafeInteger(seed) || seed < 0) {
     throw new UsageError(`The seed is a whole number from 0 to 2^53 - 1, not ${seed}.`);
@@ -53,7 +55,8 @@ export function simulate(design: Design, options: SimulateOptions): Simulation {
     const play = isGenerated ? generatedPlay(form, meeting, tally) : new Play(form, meeting, tally, 'tables');
     for (let session = 0; session < sessions; session++) {
       play.play(seed, session);
-      if ((session + 1) % sessionsBetweenReports === 0) progress?.(index * sessions + session + 1, chosen.length * sessions);
+      if ((session + 1) % sessionsBetweenReports === 0)
+        progress?.(index * sessions + session + 1, chosen.length * sessions);
     }
     return { player, tally };
   });
