@@ -113,14 +113,17 @@ function heardIn(form: Form, rules: ReadonlySet<number>): Set<number> {
 
 /** Whether some level has a piece but only so many of it, and no effect makes more. */
 function supplyEnds(form: Form, piece: number): boolean {
-  const isMade = [...form.rules, ...form.transitions].some(({ effects }) =>
-    effects.some((effect) => effect.op === 'spawn' && effect.piece === piece),
-  );
   return (
-    !isMade &&
+    !isMadeByEffects(form, piece) &&
     form.levels.some(({ placed, spawns }) => {
       const own = spawns.filter((spawn) => spawn.piece === piece);
       return (placed[piece]! > 0 || own.length > 0) && own.every((spawn) => Number.isFinite(spawn.total));
     })
   );
 }
+
+/** Whether an effect somewhere makes a piece appear. */
+export const isMadeByEffects = (form: Form, piece: number): boolean =>
+  [...form.rules, ...form.transitions].some(({ effects }) =>
+    effects.some((effect) => effect.op === 'spawn' && effect.piece === piece),
+  );

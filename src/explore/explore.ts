@@ -1,7 +1,9 @@
 import type { Design } from '../design/model.js';
 import { DesignError, describe, type Place, type Problem } from '../design/problem.js';
 import type { Probe } from '../engine/carrier.js';
+import type { Form } from '../engine/form.js';
 import { formOf } from '../engine/session.js';
+import { Terms } from '../engine/terms.js';
 import { type Edge, UntimedGame } from './game.js';
 import { reasonFor } from './reason.js';
 import { States } from './states.js';
@@ -72,7 +74,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     }
     const doubt = search.doubt(mostStates);
     if (doubt !== undefined) return { ...common, verdict: 'undecided', witness: undefined, reason: doubt };
-    const reason = reasonFor(game, search.states, at, search.seenEvents);
+    const reason = reasonFor(game, search.states, at, search.seenEvents, search.preemptedBy.get(at));
     return { ...common, verdict: 'unreachable', witness: undefined, reason };
   });
   const screens = new Set<string>();
@@ -94,16 +96,40 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
   };
 }
 
+/** A later transition of the same screen that could go at the same moment. */
+interface Rival {
+  readonly index: number;
+  readonly condition: number;
+  readonly wait: number;
+}
+
+function rivalsOf(form: Form, terms: Terms): Rival[][] {
+  const { transitions } = form.design;
+  const rivals = form.transitions.map(({ condition, wait }, index): Rival => ({ index, condition: condition === undefined ? -1 : terms.add(condition), wait }));
+  return form.transitions.map(({ from }, first) =>
+    rivals.filter(({ index }) => {
+      if (index <= first || form.transitions[index]!.from !== from) return false;
+      const { heard, events } = transitions[index]!;
+      const own = transitions[first]!;
+      return heard.length === 0 ? own.heard.length === 0 : events.some((event) => own.events.includes(event));
+    }),
+  );
+}
+
 class Search {
   readonly game: UntimedGame;
   readonly states: States;
   /** Screens and events that were tried there, as `screen event`. */
   readonly seenEvents = new Set<string>();
   readonly faults: { problem: Problem; path: UntimedPath }[] = [];
+  /** For a transition that was ready to go: the earlier one that went first. */
+  readonly preemptedBy = new Map<number, number>();
   /** For each transition, the state and the edge that first took it; -1: none. */
   readonly #takenFrom: Int32Array;
   readonly #takenBy: Int32Array;
   readonly #design: Design;
+  readonly #terms: Terms;
+  #rivals: readonly (readonly Rival[])[];
   #isCut = false;
   #row = -1;
   #edge = -1;
@@ -116,6 +142,7 @@ class Search {
     const probe: Probe = {
       rule: () => {},
       transition: (transition) => {
+        this.#notePreempted(transition);
         if (this.#takenFrom[transition] !== -2) return;
         this.#takenFrom[transition] = this.#row;
         this.#takenBy[transition] = this.#edge;
@@ -126,7 +153,11 @@ class Search {
       cleared: () => {},
       allCleared: () => {},
     };
+    // The machine begins inside the game's constructor, before there is anything to note.
+    this.#rivals = form.transitions.map(() => []);
     this.game = new UntimedGame(form, probe);
+    this.#terms = new Terms(form, this.game.machine.cells);
+    this.#rivals = rivalsOf(form, this.#terms);
     this.states = new States(this.game.width);
   }
 
@@ -167,6 +198,14 @@ class Search {
         game.read(state);
         states.add(state, row, edge);
       }
+    }
+  }
+
+  /** Called while the cells still show what the transition saw. */
+  #notePreempted(taken: number): void {
+    for (const { index, condition, wait } of this.#rivals[taken]!) {
+      if (this.preemptedBy.has(index) || this.game.machine.cells[this.game.form.cells.waited]! < wait) continue;
+      if (condition < 0 || this.#terms.value(condition) !== 0) this.preemptedBy.set(index, taken);
     }
   }
 

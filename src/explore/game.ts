@@ -1,7 +1,7 @@
 import type { Probe } from '../engine/carrier.js';
-import type { Form } from '../engine/form.js';
+import type { Form, LevelForm } from '../engine/form.js';
 import { Machine } from '../engine/machine.js';
-import { type Cone, coneOf } from './cone.js';
+import { type Cone, coneOf, isMadeByEffects } from './cone.js';
 
 /** One thing that can happen, time left out: an outside event, or a clock that may be due at any moment. */
 export interface Edge {
@@ -32,6 +32,8 @@ export class UntimedGame {
   readonly #edgeIndex = new Map<string, number>();
   /** What every cell holds at the first start; cells outside the cone go back to it before each event. */
   readonly #start: Float64Array;
+  /** Whether the design itself makes a piece appear, anywhere; if not, that is left to the game. */
+  readonly #isMade: readonly boolean[];
   /** `[level][piece]`: whether the piece can be there. */
   readonly #canBePresent: readonly (readonly boolean[])[];
   readonly #hasGrace: boolean;
@@ -63,7 +65,10 @@ export class UntimedGame {
     ];
     this.#firstTimer = stateCells.length;
     this.#cells = [...stateCells, ...cone.timers.map((timer) => at.timers + timer)];
-    this.#canBePresent = canBePresent(form);
+    this.#isMade = form.pieces.map((_, piece) => isMadeByEffects(form, piece) || form.levels.some((level) => holds(level, piece)));
+    this.#canBePresent = form.levels.map((level) =>
+      form.pieces.map((_, piece) => !this.#isMade[piece] || isMadeByEffects(form, piece) || holds(level, piece)),
+    );
     this.#hasGrace = [...form.rules, ...form.transitions].some(
       (each) => each.effects.some((effect) => effect.op === 'grace') || ('grace' in each && each.grace > 0),
     );
@@ -117,8 +122,8 @@ export class UntimedGame {
       if (kind !== 'input') {
         if (!screen.live || !this.#canBePresent[level]![piece]) return;
         if (tracked && presence <= 0 && cells[at.present + piece] === 0) return;
-        // Appearances that count are those of spawns, below; others are the game's to report.
-        if (kind === 'appeared' && this.#isSpawned(level, piece)) return;
+        // What the design makes appear does so by spawns, below, and effects; the rest is the game's to report.
+        if (kind === 'appeared' && this.#isMade[piece]) return;
         if (kind === 'gone' && !this.#hasGrace && !screen.handlers.has(event)) return;
       }
       this.#offer(found, 'send', event, screenIndex);
@@ -137,10 +142,6 @@ export class UntimedGame {
     const wait = screen.waits.find((each) => each > cells[at.waited]!);
     if (wait !== undefined) this.#offer(found, 'wait', wait, screenIndex);
     return found;
-  }
-
-  #isSpawned(level: number, piece: number): boolean {
-    return this.form.levels[level]!.spawns.some((spawn) => spawn.piece === piece);
   }
 
   #offer(found: number[], kind: Edge['kind'], index: number, screen: number): void {
@@ -199,20 +200,6 @@ export class UntimedGame {
   }
 }
 
-/**
- * Where pieces can be: on the levels that place or spawn them, on every level where an effect makes them, and everywhere
- * where the design leaves their appearance to the game.
- */
-function canBePresent(form: Form): boolean[][] {
-  const made = new Set(
-    [...form.rules, ...form.transitions].flatMap(({ effects }) =>
-      effects.flatMap((effect) => (effect.op === 'spawn' ? [effect.piece] : [])),
-    ),
-  );
-  const onLevel = form.levels.map(({ placed, spawns }) =>
-    form.pieces.map((_, piece) => placed[piece]! > 0 || spawns.some((spawn) => spawn.piece === piece)),
-  );
-  return onLevel.map((pieces) =>
-    pieces.map((here, piece) => here || made.has(piece) || !onLevel.some((level) => level[piece])),
-  );
-}
+/** Whether a level places or spawns a piece. */
+const holds = ({ placed, spawns }: LevelForm, piece: number): boolean =>
+  placed[piece]! > 0 || spawns.some((spawn) => spawn.piece === piece);

@@ -10,6 +10,7 @@ export function reasonFor(
   states: States,
   index: number,
   seenEvents: ReadonlySet<string>,
+  preemptedBy: number | undefined,
 ): string {
   const { form } = game;
   const { design } = form;
@@ -21,18 +22,12 @@ export function reasonFor(
   if (events.length > 0 && !events.some((event) => seenEvents.has(`${lowered.from} ${event}`))) {
     return `${transition.heard.join(', ')} never happens on ${transition.from}`;
   }
-  const condition =
-    transition.condition === undefined ? undefined : neverHolds(game, states, rows, transition.condition);
-  if (condition !== undefined) return `on ${transition.from}, ${condition}`;
-  const { conditionTransitions, handlers } = form.screens[lowered.from]!;
-  const rivals =
-    events.length === 0
-      ? conditionTransitions
-      : events.flatMap((event) => handlers.get(event)?.transitions ?? []);
-  const first = rivals.filter((rival) => rival < index).at(-1);
-  if (first === undefined) return `no state of ${transition.from} takes it`;
-  const { from, to, place } = design.transitions[first]!;
-  return `an earlier transition always goes first: ${from} -> ${to} (line ${place.line})`;
+  if (preemptedBy !== undefined) {
+    const { from, to, place } = design.transitions[preemptedBy]!;
+    return `an earlier transition always goes first: ${from} -> ${to} (line ${place.line})`;
+  }
+  const condition = transition.condition === undefined ? undefined : neverHolds(game, states, rows, transition.condition);
+  return condition === undefined ? `no state of ${transition.from} takes it` : `on ${transition.from}, ${condition}`;
 }
 
 function rowsOn(game: UntimedGame, states: States, screen: number): number[] {

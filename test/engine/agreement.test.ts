@@ -1,0 +1,86 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { type CarrierName, DesignError, readDesign, Session } from '../../src/index.js';
+import { designText, happenings } from '../support/generated-designs.js';
+import { Reference } from '../support/reference.js';
+
+type Happening = string | number;
+
+const faultOf = (error: unknown): string => {
+  if (error instanceof DesignError) return error.problems[0]!.code;
+  return (error as Error).message;
+};
+
+/** Every state of a session, one line for each happening; a fault ends it. */
+function tellSession(text: string, seed: number, happened: readonly Happening[], carrier: CarrierName): string[] {
+  const told: string[] = [];
+  try {
+    const session = new Session(readDesign(text), { seed, carrier });
+    const log: string[] = [];
+    session.listen((step) => log.push(...step.sequence, ...step.cues));
+    const { design } = session;
+    const state = (): string =>
+      JSON.stringify([
+        session.time,
+        session.screen,
+        session.level,
+        Object.values(session.counters),
+        design.timers.map((timer) => session.timer(timer.name)),
+        Object.values(session.present),
+        log.splice(0).sort(),
+      ]);
+    told.push(state());
+    for (const each of happened) {
+      if (typeof each === 'number') session.advance(each);
+      else told.push(session.send(each));
+      told.push(state());
+    }
+  } catch (error) {
+    told.push(faultOf(error));
+  }
+  return told;
+}
+
+function tellReference(text: string, seed: number, happened: readonly Happening[]): string[] {
+  const told: string[] = [];
+  try {
+    const design = readDesign(text);
+    const reference = new Reference(design, seed);
+    reference.log.length = 0;
+    const seconds = (due: number): number => (due === Number.POSITIVE_INFINITY ? 0 : (due - reference.live) / 1000);
+    const state = (): string =>
+      JSON.stringify([
+        reference.now,
+        reference.screen,
+        reference.level + 1,
+        [...reference.counters.values()],
+        [...reference.timers.values()].map(seconds),
+        [...reference.present.values()],
+        reference.log.splice(0).map((line) => line.replace(/^(rule|cue) /, '')).sort(),
+      ]);
+    told.push(state());
+    for (const each of happened) {
+      if (typeof each === 'number') reference.advance(reference.now + each);
+      else told.push(reference.send(each));
+      told.push(state());
+    }
+  } catch (error) {
+    told.push(faultOf(error));
+  }
+  return told;
+}
+
+describe('one meaning, whatever runs it', () => {
+  const seeds = fc.integer({ min: 0, max: 2 ** 31 });
+
+  test('generated code and tables agree with the reference reading, state by state', () => {
+    fc.assert(
+      fc.property(designText, happenings, seeds, (text, happened, seed) => {
+        const expected = tellReference(text, seed, happened);
+        expect(tellSession(text, seed, happened, 'generated')).toEqual(expected);
+        expect(tellSession(text, seed, happened, 'tables')).toEqual(expected);
+      }),
+      { numRuns: 400 },
+    );
+  });
+});

@@ -1,0 +1,176 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { mustBeEqual } from '../../bench/compare.js';
+import { playByHand } from '../../bench/dusk-by-hand.js';
+import { formOf } from '../../src/engine/session.js';
+import { meetingOf } from '../../src/players/meeting.js';
+import { emptyTally } from '../../src/players/tally.js';
+import { DesignError, readDesign, type Simulation, type SimulateOptions, simulate, summarize, UsageError } from '../../src/index.js';
+import { demo } from '../support/designs.js';
+import { designText } from '../support/generated-designs.js';
+
+/** The tallies of a simulation, or the fault that it ended in. */
+function attempt(text: string, options: SimulateOptions): Simulation | string {
+  try {
+    return simulate(readDesign(text), options);
+  } catch (error) {
+    if (error instanceof DesignError) return error.problems[0]!.code;
+    throw error;
+  }
+}
+
+describe('the same sessions, whatever runs them', () => {
+  test('generated code and tables give the same tallies on any design', () => {
+    fc.assert(
+      fc.property(designText, fc.integer({ min: 0, max: 2 ** 53 - 1 }), (text, seed) => {
+        const generated = attempt(text, { sessions: 4, seed, carrier: 'generated' });
+        const tables = attempt(text, { sessions: 4, seed, carrier: 'tables' });
+        if (typeof generated === 'string' || typeof tables === 'string') expect(generated).toEqual(tables);
+        else generated.players.forEach(({ player, tally }, index) => mustBeEqual(player.name, tally, tables.players[index]!.tally));
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  test('the demo written by hand gives the same tallies, points by rule included', () => {
+    const design = demo();
+    const { players } = simulate(design, { sessions: 300, seed: 11 });
+    for (const { player, tally } of players) {
+      const { thresholds, attempts } = meetingOf(formOf(design), player);
+      const hand = { ...player, thresholds: Float64Array.from(thresholds), attempts: Int32Array.from(attempts) };
+      const byHand = emptyTally(formOf(design));
+      for (let session = 0; session < 300; session++) playByHand(11, session, hand, byHand);
+      mustBeEqual(player.name, byHand, tally);
+    }
+  });
+
+  test('a session does not depend on how many are played with it', () => {
+    const design = demo();
+    const few = simulate(design, { sessions: 3, seed: 5 }).players[1]!.tally.runs;
+    const many = simulate(design, { sessions: 50, seed: 5 }).players[1]!.tally.runs;
+    expect([...many.score.subarray(0, few.length)]).toEqual([...few.score.subarray(0, few.length)]);
+  });
+
+  test('a dial that is turned leaves every meeting as it was', () => {
+    const half = simulate(readDesign(demoWithPetal(5)), { sessions: 200, seed: 3 });
+    const full = simulate(readDesign(demoWithPetal(10)), { sessions: 200, seed: 3 });
+    half.players.forEach(({ tally }, index) => {
+      const other = full.players[index]!.tally;
+      expect([...tally.fired]).toEqual([...other.fired]);
+      expect(tally.points[0]).toBe(other.points[0]! / 2);
+    });
+  });
+});
+
+const demoWithPetal = (petal: number): string => {
+  const text = JSON.stringify({
+    dials: { petal: { value: petal, from: 1, to: 50 } },
+    counters: { score: {}, hits: {} },
+    pieces: { blossom: { is: 'collectible', lasts: 2 }, wasp: { is: 'hazard' } },
+    levels: [{ spawn: [{ piece: 'blossom', every: [0.5, 2] }, { piece: 'wasp', every: [1, 3] }] }],
+    rules: [
+      { when: 'blossom.taken', do: [{ add: { score: 'petal' } }] },
+      { when: 'wasp.hit', do: [{ add: { hits: 1 } }] },
+    ],
+    players: { one: { patience: 60 } },
+  });
+  return text;
+};
+
+describe('what the sessions add up to', () => {
+  /** Pieces arrive one by one, each hit with the same chance; a run ends at the third hit. */
+  const stings = (difficulty: number): string =>
+    JSON.stringify({
+      counters: { score: {}, lives: { start: 3, min: 0 } },
+      pieces: { wasp: { is: 'hazard', difficulty, lead: 0 } },
+      levels: [{ spawn: [{ piece: 'wasp', every: 1 }] }],
+      rules: [
+        { when: 'wasp.avoided', do: [{ add: { score: 1 } }] },
+        { when: 'wasp.hit', do: [{ add: { lives: -1 } }] },
+      ],
+      screens: { heath: { live: true }, dark: { ending: 'lost' } },
+      transitions: [{ from: 'heath', to: 'dark', if: 'lives == 0' }],
+      players: { one: { skill: 0.5, patience: 86_400 } },
+    });
+
+  test('wasps avoided before the third hit follow the negative binomial distribution', () => {
+    const sessions = 20_000;
+    const { tally } = simulate(readDesign(stings(-0.4)), { sessions, seed: 8 }).players[0]!;
+    const avoided = 1 / (1 + Math.exp(-0.9));
+    const hit = 1 - avoided;
+    // Mean and variance of failures before the third success: 3 q / p and 3 q / p^2.
+    const mean = (3 * avoided) / hit;
+    const deviation = Math.sqrt((3 * avoided) / hit ** 2);
+    const scores = [...tally.runs.score.subarray(0, tally.runs.length)];
+    const found = scores.reduce((sum, score) => sum + score, 0) / sessions;
+    expect(Math.abs(found - mean)).toBeLessThan((4 * deviation) / Math.sqrt(sessions));
+    // P(k) = C(k + 2, 2) p^3 q^k; Pearson's statistic over k = 0..9 and the rest, 10 degrees of freedom.
+    const chances = Array.from({ length: 10 }, (_, k) => (((k + 2) * (k + 1)) / 2) * hit ** 3 * avoided ** k);
+    const all = [...chances, 1 - chances.reduce((sum, chance) => sum + chance, 0)];
+    const counts = all.map((_, k) => scores.filter((score) => (k < 10 ? score === k : score >= 10)).length);
+    const pearson = all.reduce((sum, chance, k) => sum + (counts[k]! - sessions * chance) ** 2 / (sessions * chance), 0);
+    // The 99.99 % point of chi-square with 10 degrees of freedom.
+    expect(pearson).toBeLessThan(35.56);
+  });
+
+  test('runs that reach a quota before dusk follow the binomial tail', () => {
+    // One attempt a second for 20 seconds, the last just in time; the run is won with 12 or more taken.
+    const text = JSON.stringify({
+      counters: { nectar: {} },
+      timers: { daylight: { countdown: 20.5 } },
+      pieces: { blossom: { is: 'collectible', takes: 1 } },
+      levels: [{ place: { blossom: 50 } }],
+      rules: [{ when: 'blossom.taken', do: [{ add: { nectar: 1 } }] }],
+      screens: { heath: { live: true }, won: { ending: 'won' }, dark: { ending: 'lost' } },
+      transitions: [
+        { from: 'heath', to: 'won', if: 'nectar >= 12' },
+        { from: 'heath', to: 'dark', when: 'daylight.ended' },
+      ],
+      players: { one: { skill: 0.2 } },
+    });
+    const sessions = 20_000;
+    const { endings } = summarize(simulate(readDesign(text), { sessions, seed: 4 })).players.one!;
+    const taken = 1 / (1 + Math.exp(-0.2));
+    let chance = 0;
+    for (let k = 12; k <= 20; k++) {
+      let ways = 1;
+      for (let i = 0; i < k; i++) ways = (ways * (20 - i)) / (i + 1);
+      chance += ways * taken ** k * (1 - taken) ** (20 - k);
+    }
+    expect(Math.abs(endings.won! - chance)).toBeLessThan(4 * Math.sqrt((chance * (1 - chance)) / sessions));
+    expect(endings.won! + endings.dark!).toBeCloseTo(1, 12);
+  });
+
+  test('random intervals have the mean of their range', () => {
+    const text = JSON.stringify({
+      counters: { score: {} },
+      timers: { gust: { every: [0.5, 2.5] } },
+      rules: [{ when: 'gust.ticked', do: [{ add: { score: 1 } }] }],
+      screens: { heath: { live: true } },
+      players: { one: { patience: 30_000 } },
+    });
+    const { score } = summarize(simulate(readDesign(text), { sessions: 4, seed: 2 })).players.one!;
+    // 20,000 gusts in 30,000 s; one interval has a deviation of 0.606 s, so that the count has about 57.
+    expect(Math.abs(score!.mean - 20_000)).toBeLessThan(4 * 57);
+  });
+
+  test('a session ends when nothing can happen any more, and its run is counted as abandoned', () => {
+    const text = '{ counters: { score: {} }, pieces: { blossom: { is: collectible } }, levels: [{ place: { blossom: 2 } }], rules: [{ when: blossom.taken, do: [{ add: { score: 1 } }] }] }';
+    const { abandoned, runs, runSeconds } = summarize(simulate(readDesign(text), { sessions: 10, seed: 1 })).players.player!;
+    expect({ abandoned, runs, longest: runSeconds!.max }).toEqual({ abandoned: 1, runs: 10, longest: 2 });
+  });
+});
+
+describe('calls that cannot be used', () => {
+  test.each([
+    { sessions: 0, seed: 1 },
+    { sessions: 1.5, seed: 1 },
+    { sessions: Number.NaN, seed: 1 },
+    { sessions: 1e12, seed: 1 },
+    { sessions: 1, seed: -1 },
+    { sessions: 1, seed: 2 ** 53 },
+    { sessions: 1, seed: 1, players: ['nobody'] },
+  ])('%j', (options) => {
+    expect(() => simulate(demo(), options)).toThrow(UsageError);
+  });
+});

@@ -1,0 +1,29 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { type Design, DesignError, type Problem, readDesign } from '../../src/index.js';
+
+export const demoFile = fileURLToPath(new URL('../../demo/dusk-on-the-heath.yaml', import.meta.url));
+export const demoText = readFileSync(demoFile, 'utf8');
+export const demo = (): Design => readDesign(demoText, 'demo.yaml');
+
+/** The demo with one passage changed; fails where the passage is not there. */
+export function changed(from: string | RegExp, to: string): string {
+  const text = demoText.replace(from, to);
+  if (text === demoText) throw new Error(`the demo has no passage ${from}`);
+  return text;
+}
+
+/** The problems that reading a text finds. */
+export function problemsOf(text: string): readonly Problem[] {
+  try {
+    readDesign(text, 'bad.yaml');
+  } catch (error) {
+    if (error instanceof DesignError) return error.problems;
+    throw error;
+  }
+  return [];
+}
+
+/** Problems as `code line:column`. */
+export const placesOf = (text: string): string[] =>
+  problemsOf(text).map(({ code, place }) => `${code} ${place.line}:${place.column}`);

@@ -1,0 +1,107 @@
+import fc from 'fast-check';
+
+/** Designs as plain values, small but using every part of the language; the names are always the same. */
+const keep = fc.constantFrom('life', 'level', 'run', 'session', 'forever');
+const amount = fc.oneof(
+  fc.integer({ min: -3, max: 5 }),
+  fc.constantFrom('a', 'b + 1', 'a * 2 - b', 'c / 2', 'bonus * b', 'level', 'level.goal', 'min(a, 3)', 'a > 2 ? 1 : -1', 'present.red', 'floor(timer.clock)', 'a % 3', '-b', 'round(c / 3)'),
+);
+const condition = fc.constantFrom(
+  'a >= 3',
+  'b == 0',
+  'a > b and not (c == 1)',
+  'c >= level.goal',
+  'level.last or a == 2',
+  'present.piece <= 1',
+  'left.blue == 0',
+  'a + b > 4',
+  'c % 2 == 1',
+  'true',
+);
+const event = fc.constantFrom('red.taken', 'blue.hit', 'piece.taken', 'red.missed', 'blue.avoided', 'hazard.hit', 'input.go', 'input.stop', 'clock.ended', 'beat.ticked', 'play.entered', 'over.entered', 'red.appeared');
+const screen = fc.constantFrom('menu', 'play', 'deep', 'over');
+const seconds = fc.integer({ min: 1, max: 40 }).map((tenths) => tenths / 10);
+const interval = fc.oneof(seconds, fc.tuple(seconds, seconds).map(([a, b]) => [Math.min(a, b), Math.max(a, b)]));
+const counterName = fc.constantFrom('a', 'b', 'c');
+const amounts = fc.dictionary(counterName, amount, { minKeys: 1, maxKeys: 2 });
+
+const effect = fc.oneof(
+  { weight: 4, arbitrary: amounts.map((add) => ({ add })) },
+  { weight: 3, arbitrary: amounts.map((set) => ({ set })) },
+  fc.constantFrom({ spawn: 'red' }, { spawn: { blue: 2 } }, { clear: 'piece' }, { clear: ['red'] }, { cue: 'ding' }),
+  seconds.map((grace) => ({ grace })),
+);
+const optional = <Value>(value: fc.Arbitrary<Value>) => fc.option(value, { nil: undefined, freq: 1 });
+
+const rule = fc
+  .record({
+    when: optional(fc.oneof(event, fc.uniqueArray(event, { minLength: 1, maxLength: 3 }))),
+    if: optional(condition),
+    screens: optional(fc.uniqueArray(screen, { minLength: 1, maxLength: 3 })),
+    rest: optional(seconds),
+    do: fc.array(effect, { minLength: 1, maxLength: 3 }),
+  })
+  .map((each) => (each.when === undefined && each.if === undefined ? { ...each, when: 'red.taken' } : each));
+
+const transition = fc
+  .record({
+    from: fc.uniqueArray(screen, { minLength: 1, maxLength: 2 }),
+    to: screen,
+    when: optional(event),
+    if: optional(condition),
+    wait: optional(seconds),
+    fresh: optional(keep),
+    level: optional(fc.constantFrom('next', 'first', 2)),
+    grace: optional(seconds),
+    do: optional(fc.array(effect, { minLength: 1, maxLength: 2 })),
+  })
+  .map((each) => (each.when === undefined && each.if === undefined && each.wait === undefined ? { ...each, when: 'input.go' } : each));
+
+const spawn = fc.record({
+  piece: fc.constantFrom('red', 'blue'),
+  every: interval,
+  first: optional(fc.integer({ min: 0, max: 30 }).map((tenths) => tenths / 10)),
+  atOnce: optional(fc.integer({ min: 1, max: 3 })),
+  total: optional(fc.integer({ min: 1, max: 4 })),
+});
+const level = fc.record({
+  values: fc.record({ goal: fc.integer({ min: 0, max: 6 }) }),
+  place: optional(fc.dictionary(fc.constantFrom('red', 'blue'), fc.integer({ min: 0, max: 3 }), { minKeys: 1 })),
+  spawn: optional(fc.array(spawn, { maxLength: 3 })),
+});
+const bounds = fc.record({ start: fc.integer({ min: 0, max: 2 }), min: optional(fc.constantFrom(-2, 0)), max: optional(fc.constantFrom(4, 9)), keep: optional(keep) });
+
+const withoutUndefined = (value: unknown): unknown => JSON.parse(JSON.stringify(value));
+
+export const designText = fc
+  .record({
+    score: fc.constant('a'),
+    dials: fc.constant({ bonus: { value: 2 } }),
+    counters: fc.record({ a: bounds, b: bounds, c: bounds }),
+    timers: fc.record({
+      clock: fc.record({ countdown: seconds, keep: optional(keep) }),
+      beat: fc.record({ every: interval, keep: optional(keep) }),
+    }),
+    pieces: fc.record({
+      red: fc.record({ is: fc.constant('collectible'), in: fc.constant('piece'), takes: seconds, lasts: optional(seconds), difficulty: fc.constantFrom(-1, 0, 1) }),
+      blue: fc.record({ is: fc.constant('hazard'), in: fc.constant('piece'), lead: interval }),
+    }),
+    levels: fc.array(level, { minLength: 1, maxLength: 3 }).map((levels) => (levels.length === 1 ? [levels[0], levels[0]] : levels)),
+    rules: fc.array(rule, { maxLength: 7 }),
+    screens: fc.constant({ menu: {}, play: { live: true }, deep: { live: true }, over: { ending: 'lost' } }),
+    transitions: fc
+      .array(transition, { maxLength: 7 })
+      .map((transitions) => [{ from: ['menu'], to: 'play', when: 'input.go', fresh: 'run' }, ...transitions]),
+    players: fc.constant({ one: { skill: 0.3, runs: 2, patience: 40 }, two: { skill: -1, pace: 1.7, runs: 3, patience: 25 } }),
+  })
+  .map((design) => JSON.stringify(withoutUndefined(design), null, 1));
+
+/** What a game, or a player at a keyboard, might report; some of it means nothing. */
+export const happening = fc.oneof(
+  {
+    weight: 4,
+    arbitrary: fc.constantFrom('red.taken', 'red.missed', 'blue.hit', 'blue.avoided', 'blue.gone', 'red.appeared', 'input.go', 'input.stop', 'no.such', 'clock.ended'),
+  },
+  { weight: 2, arbitrary: fc.integer({ min: 0, max: 3000 }) },
+);
+export const happenings = fc.array(happening, { maxLength: 40 });

@@ -1,0 +1,383 @@
+import type { Expression } from '../../src/design/expression.js';
+import { type Design, type Effect, type Interval, type Rule, roles, spans, type Transition } from '../../src/design/model.js';
+import { choose, draw, placeKey, sessionKey } from '../../src/engine/draw.js';
+
+/**
+ * A slow, obvious reading of a design, straight from its meaning: names stay names, every question is asked of the whole
+ * design each time. It shares nothing with lowering or the carriers, which are tested against it state by state.
+ */
+export class Reference {
+  now = 0;
+  live = 0;
+  screen: string;
+  entered = 0;
+  waited = 0;
+  level = 0;
+  graceEnds = 0;
+  counters = new Map<string, number>();
+  timers = new Map<string, number>();
+  present = new Map<string, number>();
+  spawns: { due: number; made: number }[] = [];
+  rests = new Map<Rule, number>();
+  wasTrue = new Set<Rule>();
+  log: string[] = [];
+  #asked = new Map<string, number>();
+  #queue: string[] = [];
+  #steps = 0;
+
+  constructor(
+    readonly design: Design,
+    readonly seed: number,
+  ) {
+    this.screen = design.screens[0]!.name;
+    this.#putBack('forever');
+    this.#respawn();
+    this.#enter(this.screen);
+    this.#chain(undefined);
+  }
+
+  get isLive(): boolean {
+    return this.design.screens.find((screen) => screen.name === this.screen)!.live;
+  }
+
+  send(event: string): 'handled' | 'ignored' | 'turned away' {
+    if (!this.design.events.includes(event)) return 'ignored';
+    const [subject, what] = event.split('.') as [string, string];
+    const piece = this.design.pieces.find((each) => each.name === subject);
+    if (piece !== undefined) {
+      if (!this.isLive) return 'ignored';
+      if (what === 'hit' && this.live < this.graceEnds) return 'turned away';
+      const change = what === 'appeared' ? 1 : roles[piece.role].stays.includes(what) ? 0 : -1;
+      this.present.set(subject, Math.max(0, this.present.get(subject)! + change));
+    } else if (!this.#hears(event)) return 'ignored';
+    this.#chain(event);
+    return 'handled';
+  }
+
+  advance(to: number): void {
+    for (;;) {
+      const clock = this.#nextClock();
+      if (clock === undefined || clock.at > to) break;
+      this.#elapse(clock.at);
+      clock.fire();
+    }
+    this.#elapse(to);
+  }
+
+  #elapse(to: number): void {
+    if (this.isLive) this.live += to - this.now;
+    this.now = to;
+  }
+
+  /** The clock due first; timers before spawns before waits, each in file order. */
+  #nextClock(): { at: number; fire: () => void } | undefined {
+    const clocks: { at: number; fire: () => void }[] = [];
+    if (this.isLive) {
+      for (const timer of this.design.timers) {
+        const due = this.timers.get(timer.name)!;
+        const again = (): number => due + this.#draw(timer.interval, `timer ${timer.name}`);
+        clocks.push({
+          at: this.now + due - this.live,
+          fire: () => {
+            this.timers.set(timer.name, timer.kind === 'every' ? again() : Number.POSITIVE_INFINITY);
+            this.#chain(timer.event);
+          },
+        });
+      }
+      this.design.levels[this.level]!.spawns.forEach((spawn, index) => {
+        const clock = this.spawns[index]!;
+        clocks.push({
+          at: this.now + clock.due - this.live,
+          fire: () => {
+            const appears = this.present.get(spawn.piece)! < (spawn.atOnce ?? Number.POSITIVE_INFINITY);
+            if (appears) clock.made++;
+            const isOver = clock.made >= (spawn.total ?? Number.POSITIVE_INFINITY);
+            clock.due = isOver ? Number.POSITIVE_INFINITY : clock.due + this.#draw(spawn.every, this.#spawnPlace(index));
+            if (!appears) return;
+            this.present.set(spawn.piece, this.present.get(spawn.piece)! + 1);
+            this.#chain(`${spawn.piece}.appeared`);
+          },
+        });
+      });
+    }
+    const waits = this.#from().map((transition) => transition.wait).filter((wait) => wait > this.waited);
+    if (waits.length > 0) {
+      const wait = Math.min(...waits);
+      clocks.push({
+        at: this.entered + wait,
+        fire: () => {
+          this.waited = wait;
+          this.#chain(undefined);
+        },
+      });
+    }
+    const running = clocks.filter((clock) => clock.at < Number.POSITIVE_INFINITY);
+    return running.reduce<(typeof clocks)[0] | undefined>((first, each) => (first === undefined || each.at < first.at ? each : first), undefined);
+  }
+
+  #from(): Transition[] {
+    return this.design.transitions.filter((transition) => transition.from === this.screen);
+  }
+
+  #hears(event: string): boolean {
+    const rules = this.design.rules.filter((rule) => rule.screens.includes(this.screen));
+    return [...rules, ...this.#from()].some((each) => each.events.includes(event));
+  }
+
+  /** One event handled to its end. */
+  #chain(event: string | undefined): void {
+    this.#queue = [...this.#queue];
+    this.#steps = 0;
+    let next = event;
+    for (;;) {
+      if (next !== undefined) {
+        for (const rule of this.design.rules) {
+          if (!rule.events.includes(next) || !rule.screens.includes(this.screen)) continue;
+          if (this.#isRested(rule) && this.#holds(rule.condition)) this.#fire(rule);
+        }
+        const heard = next;
+        const taken = this.#from().find((each) => each.events.includes(heard) && this.#isReady(each));
+        if (taken !== undefined) this.#take(taken);
+      }
+      this.#settle();
+      next = this.#queue.shift();
+      if (next === undefined) return;
+      this.#step();
+    }
+  }
+
+  #settle(): void {
+    for (;;) {
+      for (let again = true; again; ) {
+        again = false;
+        for (const rule of this.design.rules) {
+          if (rule.heard.length > 0 || !rule.screens.includes(this.screen)) continue;
+          if (!this.#holds(rule.condition)) this.wasTrue.delete(rule);
+          else if (!this.wasTrue.has(rule)) {
+            this.wasTrue.add(rule);
+            if (!this.#isRested(rule)) continue;
+            again = true;
+            this.#step();
+            this.#fire(rule);
+          }
+        }
+      }
+      const taken = this.#from().find((each) => each.heard.length === 0 && this.#isReady(each));
+      if (taken === undefined) return;
+      this.#take(taken);
+    }
+  }
+
+  #step(): void {
+    if (++this.#steps > 1000) throw new Error('endless-chain');
+  }
+
+  #isReady(transition: Transition): boolean {
+    return this.waited >= transition.wait && this.#holds(transition.condition);
+  }
+
+  #isRested(rule: Rule): boolean {
+    return this.live >= (this.rests.get(rule) ?? 0);
+  }
+
+  #fire(rule: Rule): void {
+    this.log.push(`rule ${rule.name}`);
+    if (rule.rest > 0) this.rests.set(rule, this.live + rule.rest);
+    for (const effect of rule.effects) this.#apply(effect);
+  }
+
+  #take(transition: Transition): void {
+    this.#step();
+    this.log.push(`${transition.from} -> ${transition.to}`);
+    for (const effect of transition.effects) this.#apply(effect);
+    const { fresh, level } = transition;
+    const before = this.level;
+    const reaches = (span: (typeof spans)[number]): boolean => fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf(span);
+    if (level === 'next') {
+      if (before === this.design.levels.length - 1) throw new Error('no-next-level');
+      this.level++;
+    } else if (level === 'first' || (level === undefined && reaches('run'))) this.level = 0;
+    else if (level !== undefined) this.level = level - 1;
+    if (fresh !== undefined) this.#putBack(fresh);
+    if (reaches('level') || level !== undefined) this.#respawn();
+    if (transition.grace > 0) this.graceEnds = this.live + transition.grace;
+    this.#enter(transition.to);
+  }
+
+  #enter(screen: string): void {
+    this.screen = screen;
+    this.entered = this.now;
+    this.waited = 0;
+    const event = `${screen}.entered`;
+    if ([...this.design.rules, ...this.design.transitions].some((each) => each.events.includes(event))) this.#queue.push(event);
+  }
+
+  #putBack(fresh: (typeof spans)[number]): void {
+    const reaches = (keep: (typeof spans)[number]): boolean => spans.indexOf(keep) <= spans.indexOf(fresh);
+    for (const counter of this.design.counters) if (reaches(counter.keep)) this.counters.set(counter.name, counter.start);
+    for (const timer of this.design.timers) {
+      if (reaches(timer.keep)) this.timers.set(timer.name, this.live + this.#draw(timer.interval, `timer ${timer.name}`));
+    }
+    this.rests.clear();
+    this.graceEnds = 0;
+    for (const rule of this.design.rules) if (reaches(this.#longestRead(rule.condition))) this.wasTrue.delete(rule);
+  }
+
+  #longestRead(condition: Expression | undefined): (typeof spans)[number] {
+    const keeps: number[] = [0];
+    const visit = (part: Expression): void => {
+      if (part.kind === 'counter') keeps.push(spans.indexOf(this.design.counters.find((each) => each.name === part.name)!.keep));
+      if (part.kind === 'present' || part.kind === 'left' || part.kind === 'levelValue') keeps.push(spans.indexOf('level'));
+      if (part.kind === 'level' || part.kind === 'lastLevel') keeps.push(spans.indexOf('run'));
+      for (const inner of partsOf(part)) visit(inner);
+    };
+    if (condition !== undefined) visit(condition);
+    return spans[Math.max(...keeps)]!;
+  }
+
+  #respawn(): void {
+    const level = this.design.levels[this.level]!;
+    for (const piece of this.design.pieces) {
+      this.present.set(piece.name, level.placed.find((each) => each.piece === piece.name)?.count ?? 0);
+    }
+    this.spawns = level.spawns.map((spawn, index) => ({
+      due: this.live + (spawn.first ?? this.#draw(spawn.every, this.#spawnPlace(index))),
+      made: 0,
+    }));
+  }
+
+  #spawnPlace(index: number): string {
+    const level = this.design.levels[this.level]!;
+    const { piece } = level.spawns[index]!;
+    const nth = level.spawns.slice(0, index + 1).filter((each) => each.piece === piece).length;
+    return `spawn ${level.name} ${piece} ${nth}`;
+  }
+
+  #draw({ least, most, grid }: Interval, place: string): number {
+    if (least === most) return least;
+    const asked = this.#asked.get(place) ?? 0;
+    this.#asked.set(place, asked + 1);
+    const drawn = draw(sessionKey(this.seed, 0), placeKey(place), asked);
+    return least + grid * choose(drawn, (most - least) / grid + 1);
+  }
+
+  #apply(effect: Effect): void {
+    switch (effect.kind) {
+      case 'add':
+      case 'set': {
+        const amounts = effect.writes.map(({ amount }) => Math.round(this.#number(amount)) + 0);
+        effect.writes.forEach(({ counter }, index) => {
+          const { min, max } = this.design.counters.find((each) => each.name === counter)!;
+          const wanted = (effect.kind === 'add' ? this.counters.get(counter)! : 0) + amounts[index]!;
+          if (!(Math.abs(wanted) <= 2 ** 53)) throw new Error('number-too-large');
+          this.counters.set(counter, Math.min(max, Math.max(min, wanted)));
+        });
+        return;
+      }
+      case 'spawn':
+        for (const { piece, count } of effect.pieces) {
+          this.present.set(piece, this.present.get(piece)! + count);
+          const isHeard = [...this.design.rules, ...this.design.transitions].some((each) => each.events.includes(`${piece}.appeared`));
+          if (isHeard) for (let time = 0; time < count; time++) this.#queue.push(`${piece}.appeared`);
+        }
+        return;
+      case 'clear':
+        for (const piece of effect.pieces) this.present.set(piece, 0);
+        return;
+      case 'grace':
+        this.graceEnds = this.live + effect.duration;
+        return;
+      case 'cue':
+        this.log.push(`cue ${effect.cue}`);
+    }
+  }
+
+  #holds(condition: Expression | undefined): boolean {
+    return condition === undefined || this.#value(condition) === true;
+  }
+
+  #number(expression: Expression): number {
+    return this.#value(expression) as number;
+  }
+
+  #value(expression: Expression): number | boolean {
+    const { design } = this;
+    switch (expression.kind) {
+      case 'number':
+      case 'truth':
+        return expression.value;
+      case 'counter':
+        return this.counters.get(expression.name)!;
+      case 'dial':
+        return design.dials.find((dial) => dial.name === expression.name)!.value;
+      case 'level':
+        return this.level + 1;
+      case 'lastLevel':
+        return this.level === design.levels.length - 1;
+      case 'levelValue':
+        return design.levels[this.level]!.values.get(expression.name)!;
+      case 'present':
+      case 'left': {
+        const members = design.pieces.filter((piece) => piece.answersTo.includes(expression.name)).map((piece) => piece.name);
+        const there = members.reduce((sum, piece) => sum + this.present.get(piece)!, 0);
+        if (expression.kind === 'present') return there;
+        return design.levels[this.level]!.spawns.reduce(
+          (sum, spawn, index) => (members.includes(spawn.piece) ? sum + (spawn.total ?? Number.POSITIVE_INFINITY) - this.spawns[index]!.made : sum),
+          there,
+        );
+      }
+      case 'timer': {
+        const due = this.timers.get(expression.name)!;
+        return due === Number.POSITIVE_INFINITY ? 0 : (due - this.live) / 1000;
+      }
+      case 'negative':
+        return -this.#number(expression.of);
+      case 'not':
+        return !this.#value(expression.of);
+      case 'choose':
+        return this.#value(expression.test) ? this.#value(expression.yes) : this.#value(expression.no);
+      case 'call': {
+        const of = expression.of.map((part) => this.#number(part));
+        const result = Math[expression.name](...(of as [number]));
+        return expression.name === 'round' ? result + 0 : result;
+      }
+      case 'binary': {
+        const left = this.#value(expression.left);
+        if (expression.operator === 'and') return left === true && this.#value(expression.right) === true;
+        if (expression.operator === 'or') return left === true || this.#value(expression.right) === true;
+        const right = this.#value(expression.right);
+        const [a, b] = [left as number, right as number];
+        const results = {
+          '+': a + b,
+          '-': a - b,
+          '*': a * b,
+          '/': a / b,
+          '%': a % b,
+          '<': a < b,
+          '<=': a <= b,
+          '>': a > b,
+          '>=': a >= b,
+          '==': left === right,
+          '!=': left !== right,
+        };
+        return results[expression.operator];
+      }
+    }
+  }
+}
+
+function partsOf(expression: Expression): readonly Expression[] {
+  switch (expression.kind) {
+    case 'negative':
+    case 'not':
+      return [expression.of];
+    case 'binary':
+      return [expression.left, expression.right];
+    case 'choose':
+      return [expression.test, expression.yes, expression.no];
+    case 'call':
+      return expression.of;
+    default:
+      return [];
+  }
+}

@@ -1,0 +1,29 @@
+import { defineConfig } from 'vitest/config';
+import type { Reporter } from 'vitest/node';
+
+/** Closes the run with one plain line that any CI can read. */
+const countsLast: Reporter = {
+  onTestRunEnd(modules, errors) {
+    let passed = 0;
+    let failed = errors.length;
+    for (const module of modules) {
+      let ran = 0;
+      for (const test of module.children.allTests()) {
+        ran++;
+        if (test.result().state === 'passed') passed++;
+        else failed++;
+      }
+      if (ran === 0 && !module.ok()) failed++;
+    }
+    process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
+  },
+};
+
+export default defineConfig({
+  test: {
+    include: ['test/**/*.test.ts'],
+    testTimeout: 60_000,
+    hookTimeout: 120_000,
+    reporters: ['default', countsLast],
+  },
+});
