@@ -12,7 +12,9 @@ if (!existsSync('/usr/bin/chromium')) {
     const [command, ...rest] = [...sudo, ...words];
     const { status } = spawnSync(command, rest, { stdio: ['ignore', 'ignore', 'inherit'], env });
     if (status !== 0) {
-      process.stderr.write('Chromium is needed at /usr/bin/chromium and could not be installed with apt-get.\n');
+      process.stderr.write(
+        'Chromium is needed at /usr/bin/chromium and could not be installed with apt-get.\n',
+      );
       process.exit(1);
     }
   }

@@ -14,7 +14,7 @@ const verdictStyle = { reached: 'green', unreachable: 'red', undecided: 'yellow'
 export function showCheck(terminal: Terminal, check: Check): string {
   const { design, exploration, findings, tests } = check;
   const parts = [
-    `${paint(terminal, 'bold', plain(design.title))}  ${paint(terminal, 'dim', plain(design.file))}\n`,
+    `${paint(terminal, 'bold', plain(design.title))}  ${design.title === design.file ? '' : paint(terminal, 'dim', plain(design.file))}\n`,
   ];
   if (exploration.transitions.length > 0) {
     parts.push(heading(terminal, 'Flow'), paint(terminal, 'dim', `  Assumes ${assumption}.\n`));
@@ -88,8 +88,8 @@ function summary(terminal: Terminal, { exploration, findings, tests, passed }: C
     .filter(([howMany]) => howMany > 0)
     .map(([howMany, severity]) => `${howMany} ${severity}${howMany === 1 ? '' : 's'}`);
   const parts = [
-    `${reached} of ${transitions.length} transitions reached`,
-    `${number(states)} states`,
+    ...(transitions.length === 0 ? [] : [`${reached} of ${transitions.length} transitions reached`]),
+    `${number(states)} ${states === 1 ? 'state' : 'states'}`,
     `${tests.filter((test) => test.passed).length} of ${tests.length} tests passed`,
     found.length === 0 ? 'no findings' : found.join(', '),
   ];

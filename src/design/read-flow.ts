@@ -41,7 +41,7 @@ export function readScreens(reading: Reading, section: unknown, scope: Scope): S
   }
   return written.map(({ name, path, entry }) => {
     if (entry?.live === true && entry.ending !== undefined) {
-      reading.fail(
+      reading.failAtKey(
         'either-or',
         { keys: ['live', 'ending'], where: `The screen ${name}`, reason: 'nothing moves on after an ending' },
         path,
@@ -147,10 +147,10 @@ function readEffects(
   return list.flatMap((entry, index): Effect[] => {
     const at = [...path, index];
     const given = effectKinds.filter((kind) => entry[kind] !== undefined);
-    if (given.length === 0) reading.fail('needs-one-of', { keys: effectKinds, where: 'An effect' }, at);
+    if (given.length === 0) reading.failAtKey('needs-one-of', { keys: effectKinds, where: 'An effect' }, at);
     if (given.length > 1) {
       const reason = 'an effect does one thing; the next one of the list sees what it did';
-      reading.fail('either-or', { keys: given, where: 'An effect', reason }, at);
+      reading.failAtKey('either-or', { keys: given, where: 'An effect', reason }, at);
     }
     const effects: Effect[] = [];
     for (const kind of ['add', 'set'] as const) {
@@ -206,7 +206,7 @@ export function readRules(
     const { heard, events: concrete } = events.resolve(reading, entry.when, [...path, 'when']);
     const condition = readCondition(reading, entry, things.scope, path);
     if (entry.when === undefined && entry.if === undefined) {
-      reading.fail('needs-one-of', { keys: ['when', 'if'], where: `The rule ${index + 1}` }, path);
+      reading.failAtKey('needs-one-of', { keys: ['when', 'if'], where: `The rule ${index + 1}` }, path);
     }
     if (entry.name !== undefined) reading.claimText(entry.name, 'rule', [...path, 'name'], names);
     return [
@@ -253,7 +253,7 @@ export function readTransitions(
     const { heard, events: concrete } = events.resolve(reading, entry.when, [...path, 'when']);
     const condition = readCondition(reading, entry, things.scope, path);
     if (entry.when === undefined && entry.if === undefined && entry.wait === undefined) {
-      reading.fail(
+      reading.failAtKey(
         'needs-one-of',
         { keys: ['when', 'if', 'wait'], where: `The transition ${index + 1}` },
         path,
@@ -300,11 +300,11 @@ export function readHud(
     const { show } = entry;
     const where = `The HUD item ${index + 1}`;
     if (show === undefined && entry.text === undefined) {
-      reading.fail('needs-one-of', { keys: ['show', 'text'], where }, path);
+      reading.failAtKey('needs-one-of', { keys: ['show', 'text'], where }, path);
       return [];
     }
     if (show !== undefined && entry.text !== undefined) {
-      reading.fail('either-or', { keys: ['show', 'text'], where, reason: 'it shows one thing' }, path);
+      reading.failAtKey('either-or', { keys: ['show', 'text'], where, reason: 'it shows one thing' }, path);
     }
     const shown = [...scope.counters, ...scope.timers];
     if (show !== undefined && !reading.known(show, 'counter or timer', shown, [...path, 'show'])) return [];

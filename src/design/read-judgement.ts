@@ -61,7 +61,7 @@ export function readTests(
       });
     }
     if (!steps.some((step) => step.kind === 'expect')) {
-      reading.fail('missing-key', { key: 'expect', where: `The test "${entry.name}"` }, path);
+      reading.failAtKey('missing-key', { key: 'expect', where: `The test "${entry.name}"` }, path);
     }
     const given = readExpectation(reading, entry.given ?? {}, things, screens, [...path, 'given'], true);
     return [
@@ -157,20 +157,24 @@ export function readTargets(
     const to = entry.to ?? entry.atMost ?? Number.POSITIVE_INFINITY;
     const bounds = (['from', 'atLeast', 'to', 'atMost'] as const).filter((key) => entry[key] !== undefined);
     if (bounds.length === 0)
-      reading.fail('needs-one-of', { keys: ['from', 'to', 'atLeast', 'atMost'], where }, path);
+      reading.failAtKey('needs-one-of', { keys: ['from', 'to', 'atLeast', 'atMost'], where }, path);
     for (const pair of [
       ['from', 'atLeast'],
       ['to', 'atMost'],
     ] as const) {
       if (pair.every((key) => entry[key] !== undefined)) {
-        reading.fail('either-or', { keys: pair, where, reason: 'they say the same' }, path);
+        reading.failAtKey('either-or', { keys: pair, where, reason: 'they say the same' }, path);
       }
     }
     if (from > to) reading.fail('bad-order', { what: where, from, to }, path);
     const needs = { score: undefined, reach: 'screen', ending: 'screen', share: 'rule' } as const;
     const needed = needs[entry.measure];
     if (needed !== undefined && entry[needed] === undefined) {
-      reading.fail('missing-key', { key: needed, where: `${where}, which measures ${entry.measure},` }, path);
+      reading.failAtKey(
+        'missing-key',
+        { key: needed, where: `${where}, which measures ${entry.measure},` },
+        path,
+      );
       return [];
     }
     for (const key of ['screen', 'rule', 'stat'] as const) {

@@ -38,7 +38,7 @@ export function readDials(reading: Reading, section: unknown): Dial[] {
     const value = entry?.value ?? 0;
     const from = entry?.from ?? value;
     const to = entry?.to ?? value;
-    if (from > to) reading.fail('bad-order', { what: `The range of ${name}`, from, to }, path);
+    if (from > to) reading.failAtKey('bad-order', { what: `The range of ${name}`, from, to }, path);
     else if (value < from || value > to) {
       reading.fail('out-of-range', { what: name, found: value, from, to }, [...path, 'value']);
     }
@@ -51,7 +51,7 @@ export function readCounters(reading: Reading, section: unknown): Counter[] {
     const min = entry?.min ?? -largestNumber;
     const max = entry?.max ?? largestNumber;
     const start = entry?.start ?? 0;
-    if (min > max) reading.fail('bad-order', { what: `The range of ${name}`, from: min, to: max }, path);
+    if (min > max) reading.failAtKey('bad-order', { what: `The range of ${name}`, from: min, to: max }, path);
     else if (start < min || start > max) {
       reading.fail('out-of-range', { what: `The start of ${name}`, found: start, from: min, to: max }, [
         ...path,
@@ -69,9 +69,9 @@ export function readTimers(reading: Reading, section: unknown, grid: number): Ti
     const given = timerKinds.filter((kind) => entry?.[kind] !== undefined);
     const kind = given[0] ?? 'countdown';
     if (entry !== undefined && given.length === 0) {
-      reading.fail('needs-one-of', { keys: timerKinds, where: `The timer ${name}` }, path);
+      reading.failAtKey('needs-one-of', { keys: timerKinds, where: `The timer ${name}` }, path);
     } else if (given.length > 1) {
-      reading.fail(
+      reading.failAtKey(
         'either-or',
         { keys: given, where: `The timer ${name}`, reason: 'a timer has one way to run' },
         path,
@@ -134,9 +134,9 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Pi
     if (
       entry !== undefined &&
       first((own) => own.is) === undefined &&
-      chained.every((each) => each.entry !== undefined)
+      chained.every((each) => each.entry !== undefined && !inCircle.has(each.name))
     ) {
-      reading.fail('missing-key', { key: 'is', where: `The piece ${name}` }, path);
+      reading.failAtKey('missing-key', { key: 'is', where: `The piece ${name}` }, path);
     }
     const groups = chained.flatMap(({ entry: own, path: ownPath }) =>
       own?.in === undefined ? [] : listed(own.in, [...ownPath, 'in']),

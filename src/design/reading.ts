@@ -20,18 +20,29 @@ export type Names = Map<string, { kind: string; line: number }>;
 export class Reading {
   /** The one space of names that counters, dials, timers, pieces, groups, levels and screens share. */
   readonly names: Names = new Map();
+  readonly #told = new Set<string>();
 
   constructor(
     readonly source: Source,
     readonly problems: Problem[],
-  ) {}
+  ) {
+    for (const { code, place } of problems) this.#told.add(`${place.line}:${place.column} ${code}`);
+  }
 
   fail<Code extends ProblemCode>(code: Code, details: ProblemDetails[Code], path: Path): void {
-    this.problems.push(problem(code, details, this.source.placeOf(path)));
+    this.#add(problem(code, details, this.source.placeOf(path)));
   }
 
   failAtKey<Code extends ProblemCode>(code: Code, details: ProblemDetails[Code], path: Path): void {
-    this.problems.push(problem(code, details, this.source.keyPlaceOf(path)));
+    this.#add(problem(code, details, this.source.keyPlaceOf(path)));
+  }
+
+  /** One thing that is wrong in two ways at one place is told once; what YAML took hides what followed from it. */
+  #add(found: Problem): void {
+    const at = `${found.place.line}:${found.place.column}`;
+    if (this.#told.has(`${at} ${found.code}`) || this.#told.has(`${at} taken-by-yaml`)) return;
+    this.#told.add(`${at} ${found.code}`);
+    this.problems.push(found);
   }
 
   /** The value at a path in the form of a schema, or undefined with every departure from it reported. */
@@ -55,7 +66,7 @@ export class Reading {
           );
         }
       } else if (issue.code === 'invalid_type' && issue.input === undefined && issue.path.length > 0) {
-        this.fail('missing-key', { key: String(issue.path.at(-1)), where }, at.slice(0, -1));
+        this.failAtKey('missing-key', { key: String(issue.path.at(-1)), where }, at.slice(0, -1));
       } else {
         this.fail('wrong-type', { found: show(issue.input), expected: issue.message }, at);
       }
@@ -122,11 +133,9 @@ export class Reading {
       const { fault, offset } = error;
       const place = this.source.placeInside(path, offset);
       if (fault.code === 'bad-expression') {
-        this.problems.push(
-          problem('bad-expression', { text, reason: fault.reason, remedy: fault.remedy }, place),
-        );
+        this.#add(problem('bad-expression', { text, reason: fault.reason, remedy: fault.remedy }, place));
       } else if (fault.code === 'wrong-value-type') {
-        this.problems.push(
+        this.#add(
           problem(
             'wrong-value-type',
             { text: fault.part, found: fault.found, expected: fault.expected, remedy: fault.remedy },
@@ -134,11 +143,9 @@ export class Reading {
           ),
         );
       } else if (fault.code === 'missing-level-value') {
-        this.problems.push(
-          problem('missing-level-value', { value: fault.value, levels: fault.levels }, place),
-        );
+        this.#add(problem('missing-level-value', { value: fault.value, levels: fault.levels }, place));
       } else {
-        this.problems.push(
+        this.#add(
           problem('unknown-name', { name: fault.name, kind: fault.kind, allowed: fault.allowed }, place),
         );
       }

@@ -116,7 +116,10 @@ export function readSource(text: string, file: string, problems: Problem[]): Sou
   }
 
   function placeOfNode(node: Node | null, path: Path): Place {
-    return node?.range ? at(node.range[0]) : find(keys, path);
+    if (!node?.range) return find(keys, path);
+    // YAML's own place of a tagged value is behind the tag.
+    const start = node.tag?.startsWith('!') ? text.lastIndexOf(node.tag, node.range[0]) : node.range[0];
+    return at(Math.max(0, start));
   }
 
   function scalarOf(node: Scalar, path: Path, place: Place): unknown {

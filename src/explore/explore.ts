@@ -105,7 +105,13 @@ interface Rival {
 
 function rivalsOf(form: Form, terms: Terms): Rival[][] {
   const { transitions } = form.design;
-  const rivals = form.transitions.map(({ condition, wait }, index): Rival => ({ index, condition: condition === undefined ? -1 : terms.add(condition), wait }));
+  const rivals = form.transitions.map(
+    ({ condition, wait }, index): Rival => ({
+      index,
+      condition: condition === undefined ? -1 : terms.add(condition),
+      wait,
+    }),
+  );
   return form.transitions.map(({ from }, first) =>
     rivals.filter(({ index }) => {
       if (index <= first || form.transitions[index]!.from !== from) return false;
@@ -204,7 +210,8 @@ class Search {
   /** Called while the cells still show what the transition saw. */
   #notePreempted(taken: number): void {
     for (const { index, condition, wait } of this.#rivals[taken]!) {
-      if (this.preemptedBy.has(index) || this.game.machine.cells[this.game.form.cells.waited]! < wait) continue;
+      if (this.preemptedBy.has(index) || this.game.machine.cells[this.game.form.cells.waited]! < wait)
+        continue;
       if (condition < 0 || this.#terms.value(condition) !== 0) this.preemptedBy.set(index, taken);
     }
   }

@@ -65,9 +65,13 @@ export class UntimedGame {
     ];
     this.#firstTimer = stateCells.length;
     this.#cells = [...stateCells, ...cone.timers.map((timer) => at.timers + timer)];
-    this.#isMade = form.pieces.map((_, piece) => isMadeByEffects(form, piece) || form.levels.some((level) => holds(level, piece)));
+    this.#isMade = form.pieces.map(
+      (_, piece) => isMadeByEffects(form, piece) || form.levels.some((level) => holds(level, piece)),
+    );
     this.#canBePresent = form.levels.map((level) =>
-      form.pieces.map((_, piece) => !this.#isMade[piece] || isMadeByEffects(form, piece) || holds(level, piece)),
+      form.pieces.map(
+        (_, piece) => !this.#isMade[piece] || isMadeByEffects(form, piece) || holds(level, piece),
+      ),
     );
     this.#hasGrace = [...form.rules, ...form.transitions].some(
       (each) => each.effects.some((effect) => effect.op === 'grace') || ('grace' in each && each.grace > 0),

@@ -26,8 +26,11 @@ export function reasonFor(
     const { from, to, place } = design.transitions[preemptedBy]!;
     return `an earlier transition always goes first: ${from} -> ${to} (line ${place.line})`;
   }
-  const condition = transition.condition === undefined ? undefined : neverHolds(game, states, rows, transition.condition);
-  return condition === undefined ? `no state of ${transition.from} takes it` : `on ${transition.from}, ${condition}`;
+  const condition =
+    transition.condition === undefined ? undefined : neverHolds(game, states, rows, transition.condition);
+  return condition === undefined
+    ? `no state of ${transition.from} takes it`
+    : `on ${transition.from}, ${condition}`;
 }
 
 function rowsOn(game: UntimedGame, states: States, screen: number): number[] {

@@ -11,6 +11,7 @@ export interface FindingDetails {
   'no-screens': { screen: string };
   'no-ending': Record<string, never>;
   'piece-unheard': { piece: string; event: string };
+  'nothing-appears': { piece: string };
   'nothing-on-the-hud': Record<string, never>;
 }
 
@@ -71,6 +72,11 @@ const catalogue: { readonly [Code in FindingCode]: (details: FindingDetails[Code
     severity: 'hint',
     message: `No rule says what meeting a ${piece} does.`,
     remedy: `Add a rule with when: ${event}.`,
+  }),
+  'nothing-appears': ({ piece }) => ({
+    severity: 'hint',
+    message: 'No level places or spawns anything, so simulated players meet nothing.',
+    remedy: `Add a level such as levels: [{ spawn: [{ piece: ${piece}, every: 1, atOnce: 5 }] }].`,
   }),
   'nothing-on-the-hud': () => ({
     severity: 'hint',

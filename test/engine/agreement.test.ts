@@ -12,7 +12,12 @@ const faultOf = (error: unknown): string => {
 };
 
 /** Every state of a session, one line for each happening; a fault ends it. */
-function tellSession(text: string, seed: number, happened: readonly Happening[], carrier: CarrierName): string[] {
+function tellSession(
+  text: string,
+  seed: number,
+  happened: readonly Happening[],
+  carrier: CarrierName,
+): string[] {
   const told: string[] = [];
   try {
     const session = new Session(readDesign(text), { seed, carrier });
@@ -47,7 +52,8 @@ function tellReference(text: string, seed: number, happened: readonly Happening[
     const design = readDesign(text);
     const reference = new Reference(design, seed);
     reference.log.length = 0;
-    const seconds = (due: number): number => (due === Number.POSITIVE_INFINITY ? 0 : (due - reference.live) / 1000);
+    const seconds = (due: number): number =>
+      due === Number.POSITIVE_INFINITY ? 0 : (due - reference.live) / 1000;
     const state = (): string =>
       JSON.stringify([
         reference.now,
@@ -56,7 +62,10 @@ function tellReference(text: string, seed: number, happened: readonly Happening[
         [...reference.counters.values()],
         [...reference.timers.values()].map(seconds),
         [...reference.present.values()],
-        reference.log.splice(0).map((line) => line.replace(/^(rule|cue) /, '')).sort(),
+        reference.log
+          .splice(0)
+          .map((line) => line.replace(/^(rule|cue) /, ''))
+          .sort(),
       ]);
     told.push(state());
     for (const each of happened) {

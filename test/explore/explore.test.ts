@@ -4,7 +4,12 @@ import { type Design, DesignError, explore, readDesign, replay, Session } from '
 import { changed, demo } from '../support/designs.js';
 import { designText, happenings } from '../support/generated-designs.js';
 
-const verdicts = (text: string) => explore(readDesign(text)).transitions.map(({ from, to, verdict, reason }) => ({ way: `${from} -> ${to}`, verdict, reason }));
+const verdicts = (text: string) =>
+  explore(readDesign(text)).transitions.map(({ from, to, verdict, reason }) => ({
+    way: `${from} -> ${to}`,
+    verdict,
+    reason,
+  }));
 
 /** Plays the steps of a witness as a test of the design would, and gives the transitions of the last one. */
 function lastTaken(design: Design, steps: readonly string[]): string[] {
@@ -31,7 +36,9 @@ describe('the demo', () => {
       expect(verdict, `${from} ${index}`).toBe('reached');
       expect(lastTaken(design, witness!.steps)).toContain(`${from} ${index}`);
       const taken: string[] = [];
-      replay(design, witness!.record!, (session) => session.listen((step) => taken.push(...step.transitions.map((each) => `${each.from} ${each.index}`))));
+      replay(design, witness!.record!, (session) =>
+        session.listen((step) => taken.push(...step.transitions.map((each) => `${each.from} ${each.index}`))),
+      );
       expect(taken.at(-1)).toBe(`${from} ${index}`);
     }
   });
@@ -51,13 +58,18 @@ describe('the demo', () => {
     expect(cleared.verdict).toBe('unreachable');
     expect(cleared.reason).toContain('"nectar >= level.quota" never holds');
     expect(cleared.reason).toContain('nectar 20 (its max), level.quota 25');
-    expect(found.find(({ way }) => way === 'cleared -> heath')).toMatchObject({ verdict: 'unreachable', reason: 'cleared is never entered' });
+    expect(found.find(({ way }) => way === 'cleared -> heath')).toMatchObject({
+      verdict: 'unreachable',
+      reason: 'cleared is never entered',
+    });
     expect(found.find(({ way }) => way === 'heath -> dark')!.verdict).toBe('reached');
   });
 
   test('the reason speaks of the level in which the rest of the condition holds', () => {
     const found = verdicts(changed('quota: 20', 'quota: 25'));
-    expect(found.find(({ way }) => way === 'heath -> nightfall')!.reason).toContain('nectar 20 (its max), level.quota 25');
+    expect(found.find(({ way }) => way === 'heath -> nightfall')!.reason).toContain(
+      'nectar 20 (its max), level.quota 25',
+    );
     expect(found.find(({ way }) => way === 'heath -> cleared')!.verdict).toBe('reached');
   });
 
@@ -74,13 +86,17 @@ describe('reasons', () => {
     `{ counters: { a: { max: 3 }, b: {} }, pieces: { red: { is: collectible } }, rules: [{ when: red.taken, do: [{ add: { a: 1 } }] }], screens: { play: { live: true }, over: { ending: lost }, shop: {} }, transitions: [${transitions}] ${more} }`;
 
   test('an earlier transition that always goes first', () => {
-    const found = verdicts(flow('{ from: play, to: over, if: a == 2 }, { from: play, to: shop, if: a == 2 and b == 0 }'));
+    const found = verdicts(
+      flow('{ from: play, to: over, if: a == 2 }, { from: play, to: shop, if: a == 2 and b == 0 }'),
+    );
     expect(found[1]).toMatchObject({ verdict: 'unreachable' });
     expect(found[1]!.reason).toBe('an earlier transition always goes first: play -> over (line 1)');
   });
 
   test('an event that never happens on the screen', () => {
-    const found = verdicts(flow('{ from: play, to: over, when: input.quit }, { from: over, to: play, when: red.taken }'));
+    const found = verdicts(
+      flow('{ from: play, to: over, when: input.quit }, { from: over, to: play, when: red.taken }'),
+    );
     expect(found[1]).toMatchObject({ verdict: 'unreachable', reason: 'red.taken never happens on over' });
   });
 
@@ -93,21 +109,32 @@ describe('reasons', () => {
   });
 
   test('what depends on the seconds of a timer is undecided where no session shows it', () => {
-    const text = flow('{ from: play, to: over, when: red.taken, if: timer.clock > 9 }', ', timers: { clock: { countdown: 5 } }');
+    const text = flow(
+      '{ from: play, to: over, when: red.taken, if: timer.clock > 9 }',
+      ', timers: { clock: { countdown: 5 } }',
+    );
     const found = verdicts(text)[0]!;
     expect(found.verdict).toBe('undecided');
     expect(found.reason).toContain('timer.clock');
   });
 
   test('a chain without end is a fault with a witness', () => {
-    const { faults } = explore(readDesign(flow('{ from: play, to: shop, when: red.taken }, { from: shop, to: over, if: a >= 1 }, { from: over, to: shop, if: a >= 1 }')));
+    const { faults } = explore(
+      readDesign(
+        flow(
+          '{ from: play, to: shop, when: red.taken }, { from: shop, to: over, if: a >= 1 }, { from: over, to: shop, if: a >= 1 }',
+        ),
+      ),
+    );
     expect(faults).toHaveLength(1);
     expect(faults[0]!.problem.code).toBe('endless-chain');
     expect(faults[0]!.witness!.steps).toEqual(['red.taken']);
   });
 
   test('going past the last level is a fault with a witness', () => {
-    const { faults } = explore(readDesign(flow('{ from: play, to: play, when: red.taken, level: next }', ', levels: [{}, {}]')));
+    const { faults } = explore(
+      readDesign(flow('{ from: play, to: play, when: red.taken, level: next }', ', levels: [{}, {}]')),
+    );
     expect(faults.map(({ problem }) => problem.code)).toEqual(['no-next-level']);
     expect(faults[0]!.witness!.steps).toEqual(['2 x red.taken']);
   });
@@ -118,27 +145,37 @@ describe('any design', () => {
 
   test('what is called unreachable is not taken in any session tried', () => {
     fc.assert(
-      fc.property(designText, fc.array(happenings, { minLength: 6, maxLength: 6 }), fc.integer({ min: 0, max: 1e6 }), (text, plays, seed) => {
-        const design = readDesign(text);
-        const { transitions } = explore(design, small);
-        const unreachable = new Set(transitions.filter((each) => each.verdict === 'unreachable').map(({ from, index }) => `${from} ${index}`));
-        for (const happened of plays) {
-          const session = new Session(design, { seed });
-          session.listen((step) => {
-            for (const { from, index } of step.transitions) expect(unreachable).not.toContain(`${from} ${index}`);
-          });
-          try {
-            session.send('input.go');
-            for (const each of happened) {
-              if (typeof each === 'number') session.advance(each);
-              // A game reports only what its level holds.
-              else if (!/^(red|blue)\./.test(each) || session.possible.includes(each)) session.send(each);
+      fc.property(
+        designText,
+        fc.array(happenings, { minLength: 6, maxLength: 6 }),
+        fc.integer({ min: 0, max: 1e6 }),
+        (text, plays, seed) => {
+          const design = readDesign(text);
+          const { transitions } = explore(design, small);
+          const unreachable = new Set(
+            transitions
+              .filter((each) => each.verdict === 'unreachable')
+              .map(({ from, index }) => `${from} ${index}`),
+          );
+          for (const happened of plays) {
+            const session = new Session(design, { seed });
+            session.listen((step) => {
+              for (const { from, index } of step.transitions)
+                expect(unreachable).not.toContain(`${from} ${index}`);
+            });
+            try {
+              session.send('input.go');
+              for (const each of happened) {
+                if (typeof each === 'number') session.advance(each);
+                // A game reports only what its level holds.
+                else if (!/^(red|blue)\./.test(each) || session.possible.includes(each)) session.send(each);
+              }
+            } catch (error) {
+              if (!(error instanceof DesignError)) throw error;
             }
-          } catch (error) {
-            if (!(error instanceof DesignError)) throw error;
           }
-        }
-      }),
+        },
+      ),
       { numRuns: 250 },
     );
   });
@@ -150,7 +187,11 @@ describe('any design', () => {
         for (const { from, index, verdict, witness } of explore(design, small).transitions) {
           if (verdict !== 'reached') continue;
           const taken: string[] = [];
-          replay(design, witness!.record!, (session) => session.listen((step) => taken.push(...step.transitions.map((each) => `${each.from} ${each.index}`))));
+          replay(design, witness!.record!, (session) =>
+            session.listen((step) =>
+              taken.push(...step.transitions.map((each) => `${each.from} ${each.index}`)),
+            ),
+          );
           if (taken.length > 0) expect(taken).toContain(`${from} ${index}`);
         }
       }),

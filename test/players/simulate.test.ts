@@ -3,9 +3,17 @@ import { describe, expect, test } from 'vitest';
 import { mustBeEqual } from '../../bench/compare.js';
 import { playByHand } from '../../bench/dusk-by-hand.js';
 import { formOf } from '../../src/engine/session.js';
+import {
+  DesignError,
+  readDesign,
+  type SimulateOptions,
+  type Simulation,
+  simulate,
+  summarize,
+  UsageError,
+} from '../../src/index.js';
 import { meetingOf } from '../../src/players/meeting.js';
 import { emptyTally } from '../../src/players/tally.js';
-import { DesignError, readDesign, type Simulation, type SimulateOptions, simulate, summarize, UsageError } from '../../src/index.js';
 import { demo } from '../support/designs.js';
 import { designText } from '../support/generated-designs.js';
 
@@ -26,7 +34,11 @@ describe('the same sessions, whatever runs them', () => {
         const generated = attempt(text, { sessions: 4, seed, carrier: 'generated' });
         const tables = attempt(text, { sessions: 4, seed, carrier: 'tables' });
         if (typeof generated === 'string' || typeof tables === 'string') expect(generated).toEqual(tables);
-        else generated.players.forEach(({ player, tally }, index) => mustBeEqual(player.name, tally, tables.players[index]!.tally));
+        else {
+          for (const [index, { player, tally }] of generated.players.entries()) {
+            mustBeEqual(player.name, tally, tables.players[index]!.tally);
+          }
+        }
       }),
       { numRuns: 300 },
     );
@@ -37,7 +49,11 @@ describe('the same sessions, whatever runs them', () => {
     const { players } = simulate(design, { sessions: 300, seed: 11 });
     for (const { player, tally } of players) {
       const { thresholds, attempts } = meetingOf(formOf(design), player);
-      const hand = { ...player, thresholds: Float64Array.from(thresholds), attempts: Int32Array.from(attempts) };
+      const hand = {
+        ...player,
+        thresholds: Float64Array.from(thresholds),
+        attempts: Int32Array.from(attempts),
+      };
       const byHand = emptyTally(formOf(design));
       for (let session = 0; session < 300; session++) playByHand(11, session, hand, byHand);
       mustBeEqual(player.name, byHand, tally);
@@ -67,7 +83,14 @@ const demoWithPetal = (petal: number): string => {
     dials: { petal: { value: petal, from: 1, to: 50 } },
     counters: { score: {}, hits: {} },
     pieces: { blossom: { is: 'collectible', lasts: 2 }, wasp: { is: 'hazard' } },
-    levels: [{ spawn: [{ piece: 'blossom', every: [0.5, 2] }, { piece: 'wasp', every: [1, 3] }] }],
+    levels: [
+      {
+        spawn: [
+          { piece: 'blossom', every: [0.5, 2] },
+          { piece: 'wasp', every: [1, 3] },
+        ],
+      },
+    ],
     rules: [
       { when: 'blossom.taken', do: [{ add: { score: 'petal' } }] },
       { when: 'wasp.hit', do: [{ add: { hits: 1 } }] },
@@ -108,7 +131,10 @@ describe('what the sessions add up to', () => {
     const chances = Array.from({ length: 10 }, (_, k) => (((k + 2) * (k + 1)) / 2) * hit ** 3 * avoided ** k);
     const all = [...chances, 1 - chances.reduce((sum, chance) => sum + chance, 0)];
     const counts = all.map((_, k) => scores.filter((score) => (k < 10 ? score === k : score >= 10)).length);
-    const pearson = all.reduce((sum, chance, k) => sum + (counts[k]! - sessions * chance) ** 2 / (sessions * chance), 0);
+    const pearson = all.reduce(
+      (sum, chance, k) => sum + (counts[k]! - sessions * chance) ** 2 / (sessions * chance),
+      0,
+    );
     // The 99.99 % point of chi-square with 10 degrees of freedom.
     expect(pearson).toBeLessThan(35.56);
   });
@@ -155,8 +181,10 @@ describe('what the sessions add up to', () => {
   });
 
   test('a session ends when nothing can happen any more, and its run is counted as abandoned', () => {
-    const text = '{ counters: { score: {} }, pieces: { blossom: { is: collectible } }, levels: [{ place: { blossom: 2 } }], rules: [{ when: blossom.taken, do: [{ add: { score: 1 } }] }] }';
-    const { abandoned, runs, runSeconds } = summarize(simulate(readDesign(text), { sessions: 10, seed: 1 })).players.player!;
+    const text =
+      '{ counters: { score: {} }, pieces: { blossom: { is: collectible } }, levels: [{ place: { blossom: 2 } }], rules: [{ when: blossom.taken, do: [{ add: { score: 1 } }] }] }';
+    const { abandoned, runs, runSeconds } = summarize(simulate(readDesign(text), { sessions: 10, seed: 1 }))
+      .players.player!;
     expect({ abandoned, runs, longest: runSeconds!.max }).toEqual({ abandoned: 1, runs: 10, longest: 2 });
   });
 });

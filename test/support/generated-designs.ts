@@ -4,7 +4,22 @@ import fc from 'fast-check';
 const keep = fc.constantFrom('life', 'level', 'run', 'session', 'forever');
 const amount = fc.oneof(
   fc.integer({ min: -3, max: 5 }),
-  fc.constantFrom('a', 'b + 1', 'a * 2 - b', 'c / 2', 'bonus * b', 'level', 'level.goal', 'min(a, 3)', 'a > 2 ? 1 : -1', 'present.red', 'floor(timer.clock)', 'a % 3', '-b', 'round(c / 3)'),
+  fc.constantFrom(
+    'a',
+    'b + 1',
+    'a * 2 - b',
+    'c / 2',
+    'bonus * b',
+    'level',
+    'level.goal',
+    'min(a, 3)',
+    'a > 2 ? 1 : -1',
+    'present.red',
+    'floor(timer.clock)',
+    'a % 3',
+    '-b',
+    'round(c / 3)',
+  ),
 );
 const condition = fc.constantFrom(
   'a >= 3',
@@ -18,17 +33,40 @@ const condition = fc.constantFrom(
   'c % 2 == 1',
   'true',
 );
-const event = fc.constantFrom('red.taken', 'blue.hit', 'piece.taken', 'red.missed', 'blue.avoided', 'hazard.hit', 'input.go', 'input.stop', 'clock.ended', 'beat.ticked', 'play.entered', 'over.entered', 'red.appeared');
+const event = fc.constantFrom(
+  'red.taken',
+  'blue.hit',
+  'piece.taken',
+  'red.missed',
+  'blue.avoided',
+  'hazard.hit',
+  'input.go',
+  'input.stop',
+  'clock.ended',
+  'beat.ticked',
+  'play.entered',
+  'over.entered',
+  'red.appeared',
+);
 const screen = fc.constantFrom('menu', 'play', 'deep', 'over');
 const seconds = fc.integer({ min: 1, max: 40 }).map((tenths) => tenths / 10);
-const interval = fc.oneof(seconds, fc.tuple(seconds, seconds).map(([a, b]) => [Math.min(a, b), Math.max(a, b)]));
+const interval = fc.oneof(
+  seconds,
+  fc.tuple(seconds, seconds).map(([a, b]) => [Math.min(a, b), Math.max(a, b)]),
+);
 const counterName = fc.constantFrom('a', 'b', 'c');
 const amounts = fc.dictionary(counterName, amount, { minKeys: 1, maxKeys: 2 });
 
 const effect = fc.oneof(
   { weight: 4, arbitrary: amounts.map((add) => ({ add })) },
   { weight: 3, arbitrary: amounts.map((set) => ({ set })) },
-  fc.constantFrom({ spawn: 'red' }, { spawn: { blue: 2 } }, { clear: 'piece' }, { clear: ['red'] }, { cue: 'ding' }),
+  fc.constantFrom(
+    { spawn: 'red' },
+    { spawn: { blue: 2 } },
+    { clear: 'piece' },
+    { clear: ['red'] },
+    { cue: 'ding' },
+  ),
   seconds.map((grace) => ({ grace })),
 );
 const optional = <Value>(value: fc.Arbitrary<Value>) => fc.option(value, { nil: undefined, freq: 1 });
@@ -55,7 +93,11 @@ const transition = fc
     grace: optional(seconds),
     do: optional(fc.array(effect, { minLength: 1, maxLength: 2 })),
   })
-  .map((each) => (each.when === undefined && each.if === undefined && each.wait === undefined ? { ...each, when: 'input.go' } : each));
+  .map((each) =>
+    each.when === undefined && each.if === undefined && each.wait === undefined
+      ? { ...each, when: 'input.go' }
+      : each,
+  );
 
 const spawn = fc.record({
   piece: fc.constantFrom('red', 'blue'),
@@ -66,10 +108,17 @@ const spawn = fc.record({
 });
 const level = fc.record({
   values: fc.record({ goal: fc.integer({ min: 0, max: 6 }) }),
-  place: optional(fc.dictionary(fc.constantFrom('red', 'blue'), fc.integer({ min: 0, max: 3 }), { minKeys: 1 })),
+  place: optional(
+    fc.dictionary(fc.constantFrom('red', 'blue'), fc.integer({ min: 0, max: 3 }), { minKeys: 1 }),
+  ),
   spawn: optional(fc.array(spawn, { maxLength: 3 })),
 });
-const bounds = fc.record({ start: fc.integer({ min: 0, max: 2 }), min: optional(fc.constantFrom(-2, 0)), max: optional(fc.constantFrom(4, 9)), keep: optional(keep) });
+const bounds = fc.record({
+  start: fc.integer({ min: 0, max: 2 }),
+  min: optional(fc.constantFrom(-2, 0)),
+  max: optional(fc.constantFrom(4, 9)),
+  keep: optional(keep),
+});
 
 const withoutUndefined = (value: unknown): unknown => JSON.parse(JSON.stringify(value));
 
@@ -83,16 +132,27 @@ export const designText = fc
       beat: fc.record({ every: interval, keep: optional(keep) }),
     }),
     pieces: fc.record({
-      red: fc.record({ is: fc.constant('collectible'), in: fc.constant('piece'), takes: seconds, lasts: optional(seconds), difficulty: fc.constantFrom(-1, 0, 1) }),
+      red: fc.record({
+        is: fc.constant('collectible'),
+        in: fc.constant('piece'),
+        takes: seconds,
+        lasts: optional(seconds),
+        difficulty: fc.constantFrom(-1, 0, 1),
+      }),
       blue: fc.record({ is: fc.constant('hazard'), in: fc.constant('piece'), lead: interval }),
     }),
-    levels: fc.array(level, { minLength: 1, maxLength: 3 }).map((levels) => (levels.length === 1 ? [levels[0], levels[0]] : levels)),
+    levels: fc
+      .array(level, { minLength: 1, maxLength: 3 })
+      .map((levels) => (levels.length === 1 ? [levels[0], levels[0]] : levels)),
     rules: fc.array(rule, { maxLength: 7 }),
     screens: fc.constant({ menu: {}, play: { live: true }, deep: { live: true }, over: { ending: 'lost' } }),
     transitions: fc
       .array(transition, { maxLength: 7 })
       .map((transitions) => [{ from: ['menu'], to: 'play', when: 'input.go', fresh: 'run' }, ...transitions]),
-    players: fc.constant({ one: { skill: 0.3, runs: 2, patience: 40 }, two: { skill: -1, pace: 1.7, runs: 3, patience: 25 } }),
+    players: fc.constant({
+      one: { skill: 0.3, runs: 2, patience: 40 },
+      two: { skill: -1, pace: 1.7, runs: 3, patience: 25 },
+    }),
   })
   .map((design) => JSON.stringify(withoutUndefined(design), null, 1));
 
@@ -100,7 +160,18 @@ export const designText = fc
 export const happening = fc.oneof(
   {
     weight: 4,
-    arbitrary: fc.constantFrom('red.taken', 'red.missed', 'blue.hit', 'blue.avoided', 'blue.gone', 'red.appeared', 'input.go', 'input.stop', 'no.such', 'clock.ended'),
+    arbitrary: fc.constantFrom(
+      'red.taken',
+      'red.missed',
+      'blue.hit',
+      'blue.avoided',
+      'blue.gone',
+      'red.appeared',
+      'input.go',
+      'input.stop',
+      'no.such',
+      'clock.ended',
+    ),
   },
   { weight: 2, arbitrary: fc.integer({ min: 0, max: 3000 }) },
 );

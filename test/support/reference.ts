@@ -1,5 +1,13 @@
 import type { Expression } from '../../src/design/expression.js';
-import { type Design, type Effect, type Interval, type Rule, roles, spans, type Transition } from '../../src/design/model.js';
+import {
+  type Design,
+  type Effect,
+  type Interval,
+  type Rule,
+  roles,
+  spans,
+  type Transition,
+} from '../../src/design/model.js';
 import { choose, draw, placeKey, sessionKey } from '../../src/engine/draw.js';
 
 /**
@@ -92,7 +100,9 @@ export class Reference {
             const appears = this.present.get(spawn.piece)! < (spawn.atOnce ?? Number.POSITIVE_INFINITY);
             if (appears) clock.made++;
             const isOver = clock.made >= (spawn.total ?? Number.POSITIVE_INFINITY);
-            clock.due = isOver ? Number.POSITIVE_INFINITY : clock.due + this.#draw(spawn.every, this.#spawnPlace(index));
+            clock.due = isOver
+              ? Number.POSITIVE_INFINITY
+              : clock.due + this.#draw(spawn.every, this.#spawnPlace(index));
             if (!appears) return;
             this.present.set(spawn.piece, this.present.get(spawn.piece)! + 1);
             this.#chain(`${spawn.piece}.appeared`);
@@ -100,7 +110,9 @@ export class Reference {
         });
       });
     }
-    const waits = this.#from().map((transition) => transition.wait).filter((wait) => wait > this.waited);
+    const waits = this.#from()
+      .map((transition) => transition.wait)
+      .filter((wait) => wait > this.waited);
     if (waits.length > 0) {
       const wait = Math.min(...waits);
       clocks.push({
@@ -112,7 +124,10 @@ export class Reference {
       });
     }
     const running = clocks.filter((clock) => clock.at < Number.POSITIVE_INFINITY);
-    return running.reduce<(typeof clocks)[0] | undefined>((first, each) => (first === undefined || each.at < first.at ? each : first), undefined);
+    return running.reduce<(typeof clocks)[0] | undefined>(
+      (first, each) => (first === undefined || each.at < first.at ? each : first),
+      undefined,
+    );
   }
 
   #from(): Transition[] {
@@ -192,7 +207,8 @@ export class Reference {
     for (const effect of transition.effects) this.#apply(effect);
     const { fresh, level } = transition;
     const before = this.level;
-    const reaches = (span: (typeof spans)[number]): boolean => fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf(span);
+    const reaches = (span: (typeof spans)[number]): boolean =>
+      fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf(span);
     if (level === 'next') {
       if (before === this.design.levels.length - 1) throw new Error('no-next-level');
       this.level++;
@@ -209,25 +225,31 @@ export class Reference {
     this.entered = this.now;
     this.waited = 0;
     const event = `${screen}.entered`;
-    if ([...this.design.rules, ...this.design.transitions].some((each) => each.events.includes(event))) this.#queue.push(event);
+    if ([...this.design.rules, ...this.design.transitions].some((each) => each.events.includes(event)))
+      this.#queue.push(event);
   }
 
   #putBack(fresh: (typeof spans)[number]): void {
     const reaches = (keep: (typeof spans)[number]): boolean => spans.indexOf(keep) <= spans.indexOf(fresh);
-    for (const counter of this.design.counters) if (reaches(counter.keep)) this.counters.set(counter.name, counter.start);
+    for (const counter of this.design.counters)
+      if (reaches(counter.keep)) this.counters.set(counter.name, counter.start);
     for (const timer of this.design.timers) {
-      if (reaches(timer.keep)) this.timers.set(timer.name, this.live + this.#draw(timer.interval, `timer ${timer.name}`));
+      if (reaches(timer.keep))
+        this.timers.set(timer.name, this.live + this.#draw(timer.interval, `timer ${timer.name}`));
     }
     this.rests.clear();
     this.graceEnds = 0;
-    for (const rule of this.design.rules) if (reaches(this.#longestRead(rule.condition))) this.wasTrue.delete(rule);
+    for (const rule of this.design.rules)
+      if (reaches(this.#longestRead(rule.condition))) this.wasTrue.delete(rule);
   }
 
   #longestRead(condition: Expression | undefined): (typeof spans)[number] {
     const keeps: number[] = [0];
     const visit = (part: Expression): void => {
-      if (part.kind === 'counter') keeps.push(spans.indexOf(this.design.counters.find((each) => each.name === part.name)!.keep));
-      if (part.kind === 'present' || part.kind === 'left' || part.kind === 'levelValue') keeps.push(spans.indexOf('level'));
+      if (part.kind === 'counter')
+        keeps.push(spans.indexOf(this.design.counters.find((each) => each.name === part.name)!.keep));
+      if (part.kind === 'present' || part.kind === 'left' || part.kind === 'levelValue')
+        keeps.push(spans.indexOf('level'));
       if (part.kind === 'level' || part.kind === 'lastLevel') keeps.push(spans.indexOf('run'));
       for (const inner of partsOf(part)) visit(inner);
     };
@@ -277,7 +299,9 @@ export class Reference {
       case 'spawn':
         for (const { piece, count } of effect.pieces) {
           this.present.set(piece, this.present.get(piece)! + count);
-          const isHeard = [...this.design.rules, ...this.design.transitions].some((each) => each.events.includes(`${piece}.appeared`));
+          const isHeard = [...this.design.rules, ...this.design.transitions].some((each) =>
+            each.events.includes(`${piece}.appeared`),
+          );
           if (isHeard) for (let time = 0; time < count; time++) this.#queue.push(`${piece}.appeared`);
         }
         return;
@@ -318,11 +342,16 @@ export class Reference {
         return design.levels[this.level]!.values.get(expression.name)!;
       case 'present':
       case 'left': {
-        const members = design.pieces.filter((piece) => piece.answersTo.includes(expression.name)).map((piece) => piece.name);
+        const members = design.pieces
+          .filter((piece) => piece.answersTo.includes(expression.name))
+          .map((piece) => piece.name);
         const there = members.reduce((sum, piece) => sum + this.present.get(piece)!, 0);
         if (expression.kind === 'present') return there;
         return design.levels[this.level]!.spawns.reduce(
-          (sum, spawn, index) => (members.includes(spawn.piece) ? sum + (spawn.total ?? Number.POSITIVE_INFINITY) - this.spawns[index]!.made : sum),
+          (sum, spawn, index) =>
+            members.includes(spawn.piece)
+              ? sum + (spawn.total ?? Number.POSITIVE_INFINITY) - this.spawns[index]!.made
+              : sum,
           there,
         );
       }

@@ -1,0 +1,143 @@
+import { describe, expect, test } from 'vitest';
+import { distributionOf, quantile } from '../../src/balance/distribution.js';
+import { clustersOf, ratio, share } from '../../src/balance/intervals.js';
+import { readDesign, simulate, summarize } from '../../src/index.js';
+import { demo, demoText } from '../support/designs.js';
+
+describe('intervals', () => {
+  test("Wilson's interval for sessions of one run each", () => {
+    // Wilson's formula by hand: 8 of 10 gives 0.4902 to 0.9433.
+    const hits = [1, 1, 1, 1, 1, 1, 1, 1, 0, 0];
+    const found = share(
+      clustersOf(
+        hits,
+        hits.map(() => 1),
+      ),
+    );
+    expect(found.value).toBe(0.8);
+    // The variance by session divides by 9 instead of 10, which counts as 9 independent trials.
+    const z = 1.959963984540054;
+    const n = 9;
+    const centre = (0.8 + z ** 2 / (2 * n)) / (1 + z ** 2 / n);
+    const reach = (z / (1 + z ** 2 / n)) * Math.sqrt(0.16 / n + z ** 2 / (4 * n ** 2));
+    expect(found.low).toBeCloseTo(centre - reach, 12);
+    expect(found.high).toBeCloseTo(centre + reach, 12);
+  });
+
+  test('all or none is no certainty', () => {
+    const none = share(clustersOf([0, 0, 0, 0], [1, 1, 1, 1]));
+    expect(none.low).toBe(0);
+    // z^2 / (n + z^2)
+    expect(none.high).toBeCloseTo(3.8414588 / 7.8414588, 6);
+    const all = share(clustersOf([2, 2, 2], [2, 2, 2]));
+    expect(all.low).toBeLessThan(0.6);
+    expect(all.high).toBe(1);
+  });
+
+  test('runs that go together within a session widen the interval', () => {
+    const together = share(clustersOf([4, 0, 4, 0, 4, 0, 4, 0], Array(8).fill(4)));
+    const apart = share(clustersOf([2, 2, 2, 2, 3, 1, 3, 1], Array(8).fill(4)));
+    expect(together.value).toBe(apart.value);
+    expect(together.high - together.low).toBeGreaterThan(2 * (apart.high - apart.low));
+  });
+
+  test('the ratio of two sums has the textbook standard error', () => {
+    // Sessions (3 of 4, 1 of 2, 2 of 2): ratio 0.75, residuals 0, -0.5, 0.5.
+    const found = ratio(clustersOf([3, 1, 2], [4, 2, 2]));
+    const error = Math.sqrt((3 / 2) * 0.5) / 8;
+    expect(found.value).toBe(0.75);
+    expect(found.high - found.value).toBeCloseTo(1.959963984540054 * error, 12);
+  });
+
+  test('one session tells nothing about how sessions vary', () => {
+    expect(share(clustersOf([1], [2]))).toEqual({ value: 0.5, low: 0, high: 1 });
+  });
+
+  test('the interval of a median covers it as often as it says', () => {
+    // 300 simulations of 40 sessions; scores 0 to 999 drawn from the library's own draws, whose median is 499.5.
+    let covered = 0;
+    const text = JSON.stringify({
+      counters: { score: {} },
+      timers: { gust: { after: [0.1, 100] } },
+      screens: { heath: { live: true }, over: { ending: 'over' } },
+      rules: [{ when: 'over.entered', screens: 'over', do: [{ cue: 'x' }] }],
+      transitions: [{ from: 'heath', to: 'over', when: 'gust.ended' }],
+    });
+    const design = readDesign(text);
+    for (let seed = 0; seed < 300; seed++) {
+      const { runs } = simulate(design, { sessions: 40, seed }).players[0]!.tally;
+      const { low, high } = quantile(
+        [...runs.duration.subarray(0, 40)],
+        [...runs.session.subarray(0, 40)],
+        0.5,
+      );
+      if (low <= 50_050 && high >= 50_050) covered++;
+    }
+    // 95 % of 300 is 285, with a deviation of 3.8.
+    expect(covered).toBeGreaterThan(285 - 4 * 3.8);
+  });
+});
+
+describe('distributions', () => {
+  test('of a few numbers', () => {
+    expect(distributionOf([3, 1, 2, 4])).toEqual({
+      mean: 2.5,
+      sd: Math.sqrt(5 / 3),
+      p10: 1.3,
+      p50: 2.5,
+      p90: 3.7,
+      min: 1,
+      max: 4,
+    });
+    expect(distributionOf([7])).toMatchObject({ mean: 7, sd: 0, p10: 7, p90: 7 });
+    expect(distributionOf([])).toBeUndefined();
+  });
+});
+
+describe('the summary of a simulation', () => {
+  test('adds up', () => {
+    const { players } = summarize(simulate(demo(), { sessions: 400, seed: 6 }));
+    for (const player of Object.values(players)) {
+      expect(Object.values(player.endings).reduce((sum, share) => sum + share, player.abandoned)).toBeCloseTo(
+        1,
+        12,
+      );
+      expect(player.levels['1']).toBe(1);
+      expect(player.levels['2']).toBeGreaterThanOrEqual(player.levels['3']!);
+      const points = player.rules.reduce((sum, rule) => sum + rule.points, 0);
+      expect(points).toBeCloseTo(player.score!.mean * player.runs, 4);
+      const [score] = [player.score!];
+      expect(
+        score.min <= score.p10 && score.p10 <= score.p50 && score.p50 <= score.p90 && score.p90 <= score.max,
+      ).toBe(true);
+      const toDark = player.transitions
+        .filter(({ to }) => to === 'dark')
+        .reduce((sum, { count }) => sum + count, 0);
+      expect(toDark).toBe(Math.round(player.endings.dark! * player.runs));
+    }
+  });
+
+  test('judges targets with an interval: met, missed, or not yet clear', () => {
+    const verdict = (bounds: string, sessions = 400): string => {
+      const text = demoText.replace(
+        /targets:[\s\S]*/,
+        `targets: [{ measure: ending, screen: nightfall, of: veteran, ${bounds} }]`,
+      );
+      return summarize(simulate(readDesign(text), { sessions, seed: 1 })).targets[0]!.verdict;
+    };
+    expect(verdict('atLeast: 0.5')).toBe('met');
+    expect(verdict('atMost: 0.5')).toBe('missed');
+    expect(verdict('from: 0.845, to: 0.846')).toBe('not yet clear');
+    expect(verdict('atLeast: 0.8', 5)).toBe('not yet clear');
+  });
+
+  test('every measure is measured', () => {
+    const { targets } = summarize(simulate(demo(), { sessions: 300, seed: 1 }));
+    expect(targets.map(({ measure }) => measure)).toEqual(['score', 'reach', 'ending', 'share']);
+    for (const { value, low, high } of targets) {
+      expect(low).toBeLessThanOrEqual(value!);
+      expect(high).toBeGreaterThanOrEqual(value!);
+      expect(high! - low!).toBeGreaterThan(0);
+    }
+  });
+});

@@ -1,0 +1,408 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { DesignError, readDesign, Session, type Step, UsageError } from '../../src/index.js';
+import { demo } from '../support/designs.js';
+import { designText, happenings } from '../support/generated-designs.js';
+
+const carriers = ['generated', 'tables'] as const;
+
+/** A session of a small design, given as YAML. */
+const play = (text: string, carrier: (typeof carriers)[number] = 'generated'): Session =>
+  new Session(readDesign(text), { carrier });
+
+describe.each(carriers)('the meaning of a design, on %s', (carrier) => {
+  test('every amount of one effect is computed before any counter is written; the next effect sees it written', () => {
+    const session = play(
+      '{ counters: { a: { start: 1 }, b: { start: 5 } }, rules: [{ when: input.go, do: [{ set: { a: b, b: a } }, { add: { a: b } }] }] }',
+      carrier,
+    );
+    session.send('input.go');
+    expect(session.counters).toEqual({ a: 6, b: 1 });
+  });
+
+  test('amounts that are no whole numbers are rounded half up', () => {
+    const session = play(
+      '{ counters: { a: {}, b: {} }, rules: [{ when: input.go, do: [{ set: { a: 5 / 2, b: -5 / 2 } }] }] }',
+      carrier,
+    );
+    session.send('input.go');
+    expect(session.counters).toEqual({ a: 3, b: -2 });
+  });
+
+  test('a rule with when and if needs both, and rules see what those before them did', () => {
+    const session = play(
+      '{ counters: { a: {}, b: {} }, rules: [{ when: input.go, do: [{ add: { a: 1 } }] }, { when: input.go, if: a == 2, do: [{ add: { b: 1 } }] }] }',
+      carrier,
+    );
+    session.send('input.go');
+    expect(session.counter('b')).toBe(0);
+    session.send('input.go');
+    expect(session.counter('b')).toBe(1);
+  });
+
+  test('a condition rule fires when its condition becomes true, not while it stays so', () => {
+    const session = play(
+      '{ counters: { a: {}, b: {} }, rules: [{ when: input.up, do: [{ add: { a: 1 } }] }, { when: input.down, do: [{ set: { a: 0 } }] }, { if: a >= 2, do: [{ add: { b: 1 } }] }] }',
+      carrier,
+    );
+    for (let press = 0; press < 4; press++) session.send('input.up');
+    expect(session.counter('b')).toBe(1);
+    session.send('input.down');
+    session.send('input.up');
+    session.send('input.up');
+    expect(session.counter('b')).toBe(2);
+  });
+
+  test('a rescuing rule comes before a loss', () => {
+    const session = play(
+      '{ counters: { lives: { start: 1 }, spare: { start: 1 } }, pieces: { wasp: { is: hazard } }, rules: [{ when: wasp.hit, do: [{ add: { lives: -1 } }] }, { if: lives == 0 and spare > 0, do: [{ add: { lives: 1, spare: -1 } }] }], screens: { heath: { live: true }, dark: { ending: lost } }, transitions: [{ from: heath, to: dark, if: lives == 0 }] }',
+      carrier,
+    );
+    session.send('wasp.hit');
+    expect([session.screen, session.counter('lives')]).toEqual(['heath', 1]);
+    session.send('wasp.hit');
+    expect(session.screen).toBe('dark');
+  });
+
+  test('a prize for 100 points is not paid again after a life is lost, but is in a new run', () => {
+    const session = play(
+      '{ counters: { score: {}, prizes: { keep: forever } }, rules: [{ when: input.score, do: [{ add: { score: 100 } }] }, { if: score >= 100, do: [{ add: { prizes: 1 } }] }], screens: { heath: { live: true } }, transitions: [{ from: heath, to: heath, when: input.die, fresh: life }, { from: heath, to: heath, when: input.over, fresh: run }] }',
+      carrier,
+    );
+    session.send('input.score');
+    session.send('input.die');
+    expect(session.counter('prizes')).toBe(1);
+    session.send('input.over');
+    session.send('input.score');
+    expect(session.counter('prizes')).toBe(2);
+  });
+
+  test('a rest is over at exactly its end, and begins only when the rule fired', () => {
+    const session = play(
+      '{ counters: { a: {} }, rules: [{ when: input.go, rest: 0.5, do: [{ add: { a: 1 } }] }] }',
+      carrier,
+    );
+    session.send('input.go');
+    session.advance(499);
+    session.send('input.go');
+    expect(session.counter('a')).toBe(1);
+    session.advance(1);
+    session.send('input.go');
+    expect(session.counter('a')).toBe(2);
+  });
+
+  test('grace turns a hit away before anything sees it', () => {
+    const session = new Session(demo(), { carrier });
+    session.send('input.start');
+    expect([session.send('wasp.hit'), session.send('wasp.hit')]).toEqual(['handled', 'turned away']);
+    session.advance(1000);
+    expect(session.send('wasp.hit')).toBe('handled');
+    expect(session.counter('lives')).toBe(1);
+  });
+
+  test('a wait with when counts only from then on; a wait with if goes when both hold', () => {
+    const session = play(
+      '{ counters: { a: {} }, screens: { one: {}, two: {}, three: {} }, rules: [{ when: input.add, screens: two, do: [{ add: { a: 1 } }] }], transitions: [{ from: one, to: two, when: input.go, wait: 2 }, { from: two, to: three, if: a > 0, wait: 1 }] }',
+      carrier,
+    );
+    session.advance(1999);
+    session.send('input.go');
+    expect(session.screen).toBe('one');
+    session.advance(1);
+    session.send('input.go');
+    session.send('input.add');
+    expect(session.screen).toBe('two');
+    session.advance(1000);
+    expect(session.screen).toBe('three');
+  });
+
+  test('a screen that is not live stands still, and pieces mean nothing on it', () => {
+    const session = play(
+      '{ counters: { a: {} }, timers: { dusk: { countdown: 10 } }, pieces: { blossom: { is: collectible } }, rules: [{ when: blossom.taken, do: [{ add: { a: 1 } }] }], screens: { heath: { live: true }, pause: {} }, transitions: [{ from: heath, to: pause, when: input.pause }, { from: pause, to: heath, when: input.go }] }',
+      carrier,
+    );
+    session.advance(4000);
+    session.send('input.pause');
+    session.advance(60_000);
+    expect([session.send('blossom.taken'), session.ignored, session.timer('dusk')]).toEqual([
+      'ignored',
+      1,
+      6,
+    ]);
+    session.send('input.go');
+    session.advance(5999);
+    expect(session.timer('dusk')).toBe(0.001);
+  });
+
+  test('clocks due together fire timers, then spawns, then waits, and leaving the live screen postpones the rest', () => {
+    const session = play(
+      '{ counters: { a: {} }, timers: { dusk: { countdown: 1 } }, pieces: { wasp: { is: hazard } }, levels: [{ spawn: [{ piece: wasp, every: 1 }] }], screens: { heath: { live: true }, dark: {} }, transitions: [{ from: heath, to: dark, when: dusk.ended }, { from: dark, to: heath, when: input.back }] }',
+      carrier,
+    );
+    session.advance(1000);
+    expect([session.screen, session.present.wasp]).toEqual(['dark', 0]);
+    session.send('input.back');
+    session.advance(0);
+    expect(session.present.wasp).toBe(1);
+  });
+
+  test('spawns keep to first, atOnce and total', () => {
+    const session = play(
+      '{ counters: { a: {} }, pieces: { blossom: { is: collectible } }, levels: [{ spawn: [{ piece: blossom, every: 1, first: 0.5, atOnce: 2, total: 3 }] }] }',
+      carrier,
+    );
+    session.advance(400);
+    expect(session.present.blossom).toBe(0);
+    session.advance(100);
+    expect(session.present.blossom).toBe(1);
+    session.advance(5000);
+    expect(session.present.blossom).toBe(2);
+    session.send('blossom.taken');
+    session.advance(1000);
+    expect(session.present.blossom).toBe(2);
+    session.send('blossom.taken');
+    session.advance(10_000);
+    expect(session.present.blossom).toBe(1);
+  });
+
+  test('none left is not true before any appear', () => {
+    const session = play(
+      '{ counters: { a: {} }, pieces: { blossom: { is: collectible } }, levels: [{ place: { blossom: 1 }, spawn: [{ piece: blossom, every: 1, total: 1 }] }], screens: { heath: { live: true }, done: { ending: won } }, transitions: [{ from: heath, to: done, if: left.blossom == 0 }] }',
+      carrier,
+    );
+    session.send('blossom.taken');
+    expect(session.screen).toBe('heath');
+    session.advance(1000);
+    session.send('blossom.taken');
+    expect(session.screen).toBe('done');
+  });
+
+  test('inside a transition its do sees the old values, and what is kept longer stays', () => {
+    const session = play(
+      '{ counters: { score: {}, best: { keep: forever } }, rules: [{ when: input.score, do: [{ add: { score: 7 } }] }], screens: { heath: { live: true } }, transitions: [{ from: heath, to: heath, when: input.again, do: [{ set: { best: score } }], fresh: run }] }',
+      carrier,
+    );
+    session.send('input.score');
+    session.send('input.again');
+    expect(session.counters).toEqual({ score: 0, best: 7 });
+  });
+
+  test('a chain without end names its loop and leaves the session as it was', () => {
+    const session = play(
+      '{ counters: { a: {} }, screens: { menu: {}, dawn: {}, dusk: {} }, transitions: [{ from: menu, to: dawn, when: input.start }, { from: dawn, to: dusk, if: a == 0 }, { from: dusk, to: dawn, if: a < 1 }] }',
+      carrier,
+    );
+    let problem: unknown;
+    try {
+      session.send('input.start');
+    } catch (error) {
+      problem = (error as DesignError).problems[0];
+    }
+    const loop = ['the transition dawn -> dusk', 'the transition dusk -> dawn'];
+    expect(problem).toMatchObject({ code: 'endless-chain', details: { loop: expect.arrayContaining(loop) } });
+    expect(session.screen).toBe('menu');
+  });
+
+  test('a number past 2^53 is an error, not a wrong number', () => {
+    const session = play(
+      '{ counters: { a: { start: 3 } }, rules: [{ name: square, when: input.go, do: [{ set: { a: a * a } }] }, { when: input.divide, do: [{ set: { a: a / 0 } }] }] }',
+      carrier,
+    );
+    for (let press = 0; press < 5; press++) session.send('input.go');
+    const before = session.counter('a');
+    expect(() => session.send('input.go')).toThrow(/square/);
+    expect(() => session.send('input.divide')).toThrow(DesignError);
+    expect(session.counter('a')).toBe(before);
+  });
+});
+
+describe('the session in a game', () => {
+  test('steps tell which rule wrote which counter, and where a bound cut a write short', () => {
+    const session = new Session(demo());
+    const steps: Step[] = [];
+    const stop = session.listen((step) => steps.push(step));
+    session.send('input.start');
+    for (let gathered = 0; gathered < 6; gathered++) session.send('blossom.taken');
+    stop();
+    session.send('blossom.taken');
+    expect(steps).toHaveLength(7);
+    expect(steps[6]).toMatchObject({
+      cause: 'event',
+      name: 'blossom.taken',
+      sequence: ['gather'],
+      cues: ['chime'],
+    });
+    expect(steps[6]!.writes.find(({ counter }) => counter === 'streak')).toEqual({
+      counter: 'streak',
+      before: 5,
+      after: 5,
+      wanted: 6,
+      by: 'gather',
+    });
+  });
+
+  test('a listener that sends or throws does so between events', () => {
+    const session = new Session(demo());
+    session.listen((step) => {
+      if (step.name === 'input.start') session.send('blossom.taken');
+      if (step.name === 'wasp.hit') throw new Error('from the game');
+    });
+    session.send('input.start');
+    expect(session.counter('score')).toBe(10);
+    expect(() => session.send('wasp.hit')).toThrow('from the game');
+    expect(session.counter('lives')).toBe(2);
+  });
+
+  test('the HUD is what the session says', () => {
+    const session = new Session(demo());
+    expect(session.hud).toEqual([]);
+    session.send('input.start');
+    session.send('blossom.taken');
+    session.advance(1500);
+    const hud = Object.fromEntries(session.hud.map(({ show, text }) => [show, text]));
+    expect(hud).toEqual({
+      score: '000010',
+      best: '000000',
+      lives: '●●●○○',
+      nectar: '1/20',
+      streak: '2',
+      daylight: '0:44',
+    });
+    expect(session.text).toBe('Gorse Bank: 1 of 12 drops');
+  });
+
+  test('what can happen now follows the screen and what is present', () => {
+    const session = new Session(demo());
+    expect(session.possible).toEqual(['input.help', 'input.start']);
+    session.send('input.start');
+    expect(session.possible).toEqual(['blossom.taken', 'blossom.missed']);
+    session.advance(4000);
+    expect(session.possible).toContain('wasp.hit');
+    for (const event of session.possible) expect(session.outsideEvents).toContain(event);
+  });
+
+  test('parts of a millisecond add up, whatever the frame time', () => {
+    const coarse = new Session(demo(), { seed: 9 });
+    const fine = new Session(demo(), { seed: 9 });
+    for (const session of [coarse, fine]) session.send('input.start');
+    coarse.advance(20_000);
+    for (let frame = 0; frame < 1200; frame++) fine.advance(20_000 / 1200);
+    fine.advance(0.001);
+    expect(fine.time).toBe(20_000);
+    expect(fine.present).toEqual(coarse.present);
+  });
+
+  test('a hidden tab of ten minutes is played through', () => {
+    const session = new Session(demo());
+    session.send('input.start');
+    session.advance(600_000);
+    expect([session.screen, session.time]).toEqual(['dark', 600_000]);
+  });
+
+  test('events that nothing knows are ignored and counted', () => {
+    const session = new Session(demo());
+    for (const event of ['no.such', '__proto__', '', 'blossom.taken', 'input.again'])
+      expect(session.send(event)).toBe('ignored');
+    expect(session.ignored).toBe(5);
+  });
+
+  test.each([Number.NaN, -1, Number.POSITIVE_INFINITY, 1e9])('time does not pass by %d', (milliseconds) => {
+    expect(() => new Session(demo()).advance(milliseconds)).toThrow(UsageError);
+  });
+
+  test('calls about what the design does not have say what it has', () => {
+    const session = new Session(demo());
+    expect(() => session.counter('gold')).toThrow(/it has score, lives/);
+    expect(() => session.timer('gold')).toThrow(/it has daylight/);
+    expect(() => new Session(demo(), { seed: 0.5 })).toThrow(UsageError);
+  });
+});
+
+describe('properties of any design', () => {
+  const drive = (session: Session, happened: readonly (string | number)[]): void => {
+    for (const each of happened) {
+      if (typeof each === 'number') session.advance(each);
+      else session.send(each);
+    }
+  };
+  const faultless = (run: () => void): boolean => {
+    try {
+      run();
+      return true;
+    } catch (error) {
+      if (error instanceof DesignError) return false;
+      throw error;
+    }
+  };
+
+  test('counters never leave their bounds', () => {
+    fc.assert(
+      fc.property(designText, happenings, (text, happened) => {
+        const design = readDesign(text);
+        faultless(() => {
+          const session = new Session(design);
+          session.listen(({ writes }) => {
+            for (const { counter, after } of writes) {
+              const { min, max } = design.counters.find(({ name }) => name === counter)!;
+              expect(after).toBeGreaterThanOrEqual(min);
+              expect(after).toBeLessThanOrEqual(max);
+              expect(Number.isInteger(after) && !Object.is(after, -0)).toBe(true);
+            }
+          });
+          drive(session, happened);
+        });
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  test('fresh: run equals a first start, but for what is kept longer', () => {
+    const restart = (text: string): string => {
+      const design = JSON.parse(text);
+      const again = {
+        from: ['menu', 'play', 'deep', 'over'],
+        to: 'play',
+        when: 'input.restart',
+        fresh: 'run',
+      };
+      // The restart stands first, and nothing else hears it or the way into play.
+      design.rules = design.rules.filter(
+        (rule: { when?: unknown }) =>
+          rule.when !== undefined && !JSON.stringify(rule.when).includes('entered'),
+      );
+      design.transitions = [
+        again,
+        ...design.transitions.filter(
+          (each: { when?: unknown; if?: unknown; wait?: unknown }) =>
+            each.when !== undefined && each.if === undefined && each.wait === undefined,
+        ),
+      ];
+      return JSON.stringify(design);
+    };
+    fc.assert(
+      fc.property(designText, happenings, (text, happened) => {
+        const design = readDesign(restart(text));
+        const kept = new Set(
+          design.counters
+            .filter(({ keep }) => keep === 'session' || keep === 'forever')
+            .map(({ name }) => name),
+        );
+        const putBack = (session: Session) => ({
+          screen: session.screen,
+          level: session.level,
+          present: session.present,
+          counters: Object.entries(session.counters).filter(([name]) => !kept.has(name)),
+        });
+        faultless(() => {
+          const first = new Session(design);
+          first.send('input.restart');
+          const played = new Session(design);
+          drive(played, happened);
+          played.send('input.restart');
+          expect(putBack(played)).toEqual(putBack(first));
+        });
+      }),
+      { numRuns: 200 },
+    );
+  });
+});

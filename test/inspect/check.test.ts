@@ -1,0 +1,86 @@
+import { describe, expect, test } from 'vitest';
+import { check, readDesign } from '../../src/index.js';
+import { changed, demo, demoText } from '../support/designs.js';
+
+const findings = (text: string) =>
+  check(readDesign(text, 'x.yaml')).findings.map(({ code, severity, place, message }) => ({
+    code,
+    severity,
+    line: place.line,
+    message,
+  }));
+const lineOf = (passage: string): number =>
+  demoText.split('\n').findIndex((line) => line.includes(passage)) + 1;
+
+describe('findings', () => {
+  test('the demo has none', () => {
+    expect(check(demo())).toMatchObject({ findings: [], passed: true });
+  });
+
+  test('an ending that both ways out were taken from', () => {
+    const found = findings(changed(/ {2}- \{ from: dark,.*\n/g, ''));
+    expect(found).toMatchObject([
+      { code: 'no-way-back', severity: 'error', line: lineOf('dark:      { ending: lost') },
+    ]);
+    expect(found[0]!.message).toContain('From the ending dark no fresh start can be reached');
+  });
+
+  test('an ending whose only way out goes round in a circle', () => {
+    const text = changed(/ {2}- \{ from: dark,.*\n/g, '')
+      .replace('transitions:\n', 'transitions:\n  - { from: dark, to: help, when: input.help }\n')
+      .replace(/ {2}- \{ from: help,.*\n/, '');
+    expect(findings(text).map(({ code }) => code)).toEqual(['dead-end', 'no-way-back']);
+  });
+
+  test('a quota above the max: the transitions, and the screens behind them once', () => {
+    const found = findings(changed('quota: 12', 'quota: 61'));
+    expect(found.filter(({ code }) => code === 'transition-unreachable').map(({ line }) => line)).toEqual([
+      lineOf('to: nightfall, if'),
+      lineOf('to: cleared,'),
+    ]);
+    expect(found.filter(({ code }) => code === 'screen-unreachable').map(({ line }) => line)).toEqual([
+      lineOf('cleared:   { text'),
+      lineOf('nightfall: { ending'),
+    ]);
+    expect(found).toHaveLength(4);
+    expect(found.every(({ severity }) => severity === 'error')).toBe(true);
+  });
+
+  test('a screen that nothing leads to', () => {
+    const found = findings(changed('  help:      {', '  attic: { text: "Nobody comes here." }\n  help:      {'));
+    expect(found).toMatchObject([{ code: 'screen-unreachable', line: lineOf('  help:      {') }]);
+    expect(found[0]!.message).toContain('no transition leads to it');
+  });
+
+  test('a failed test fails the check without a finding', () => {
+    expect(check(readDesign(changed('score: 30, streak: 3', 'score: 31, streak: 3')))).toMatchObject({
+      findings: [],
+      passed: false,
+    });
+  });
+
+  test('what is missing at first is a hint, not an error', () => {
+    const text =
+      '{ counters: { score: {} }, pieces: { blossom: { is: collectible } }, rules: [{ when: input.go, do: [{ add: { score: 1 } }] }] }';
+    const result = check(readDesign(text));
+    expect(result.passed).toBe(true);
+    expect(result.findings.map(({ code, severity }) => `${severity} ${code}`).sort()).toEqual([
+      'hint no-screens',
+      'hint nothing-appears',
+      'hint nothing-on-the-hud',
+      'hint piece-unheard',
+    ]);
+  });
+
+  test('a fault carries its witness', () => {
+    const text =
+      '{ counters: { a: { start: 9 } }, rules: [{ name: square, when: input.go, do: [{ set: { a: a * a } }] }], screens: { heath: { live: true }, over: { ending: lost } }, transitions: [{ from: heath, to: over, if: a < 0 }, { from: over, to: heath, when: input.again, fresh: run }], hud: [{ show: a }] }';
+    const found = check(readDesign(text)).findings;
+    const fault = found.find(({ code }) => code === 'number-too-large')!;
+    expect(fault.witness).toEqual(['5 x input.go']);
+    expect(fault.message).toContain('square');
+    // Sessions that end in a fault are not proof of anything.
+    expect(found.map(({ code }) => code)).not.toContain('transition-unreachable');
+    expect(found.map(({ code }) => code)).toContain('transition-undecided');
+  });
+});
