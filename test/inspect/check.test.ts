@@ -47,7 +47,9 @@ describe('findings', () => {
   });
 
   test('a screen that nothing leads to', () => {
-    const found = findings(changed('  help:      {', '  attic: { text: "Nobody comes here." }\n  help:      {'));
+    const found = findings(
+      changed('  help:      {', '  attic: { text: "Nobody comes here." }\n  help:      {'),
+    );
     expect(found).toMatchObject([{ code: 'screen-unreachable', line: lineOf('  help:      {') }]);
     expect(found[0]!.message).toContain('no transition leads to it');
   });

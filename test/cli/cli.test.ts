@@ -1,0 +1,260 @@
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { afterAll, describe, expect, test } from 'vitest';
+import { readDesign, recordOf, Session, writeRecord } from '../../src/index.js';
+import { changed, demoFile, demoText } from '../support/designs.js';
+
+const main = fileURLToPath(new URL('../../dist/cli/main.js', import.meta.url));
+const folder = mkdtempSync(join(tmpdir(), 'jocus-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+let files = 0;
+function file(text: string, ending = 'yaml'): string {
+  const path = join(folder, `file-${files++}.${ending}`);
+  writeFileSync(path, text);
+  return path;
+}
+
+function jocus(...words: string[]) {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [main, ...words], {
+    encoding: 'utf8',
+    env: { ...process.env, FORCE_COLOR: '', NO_COLOR: '1' },
+    maxBuffer: 64 * 1024 * 1024,
+  });
+  return { status, stdout, stderr };
+}
+
+describe('jocus check', () => {
+  test('tells the flow, the tests and the summary, and ends with 0', () => {
+    const { status, stdout, stderr } = jocus('check', demoFile);
+    expect([status, stderr]).toEqual([0, '']);
+    expect(stdout).toMatch(/heath -> dark +if lives == 0 +reached +input\.start, wasp\.hit/);
+    expect(stdout).toContain('✓ three stings and it is dark');
+    expect(stdout.trimEnd().split('\n').at(-1)).toMatch(
+      /^✓ passed {2}12 of 12 transitions reached · [\d,]+ states · 12 of 12 tests passed · no findings$/,
+    );
+  });
+
+  test('gives the same as JSON', () => {
+    const { status, stdout } = jocus('check', demoFile, '--format', 'json');
+    const result = JSON.parse(stdout);
+    expect(status).toBe(0);
+    expect(result.design).toBe('Dusk on the Heath');
+    expect(result.states).toBeGreaterThan(100);
+    expect(result.transitions).toHaveLength(12);
+    expect(result.transitions[2]).toEqual({
+      from: 'title',
+      to: 'heath',
+      index: 2,
+      verdict: 'reached',
+      witness: ['input.start'],
+    });
+    expect(result.tests[0]).toEqual({
+      name: 'a second blossom is worth double',
+      passed: true,
+      line: expect.any(Number),
+    });
+    expect(result.findings).toEqual([]);
+  });
+
+  test('ends with 1 where the design falls short, and says where and how to mend it', () => {
+    const path = file(changed('quota: 12', 'quota: 99'));
+    const { status, stdout } = jocus('check', path);
+    expect(status).toBe(1);
+    expect(stdout).toContain(`error transition-unreachable  ${path}:`);
+    expect(stdout.replace(/\s+/g, ' ')).toContain(
+      '"nectar >= level.quota" never holds (the nearest it comes: nectar 20 (its max), level.quota 99)',
+    );
+    expect(stdout).toMatch(/\d+ \| +- \{ from: heath, +to: cleared/);
+    const json = JSON.parse(jocus('check', path, '--format', 'json').stdout);
+    expect(json.findings[0]).toMatchObject({
+      code: 'screen-unreachable',
+      severity: 'error',
+      file: path,
+      line: expect.any(Number),
+      column: 3,
+    });
+    expect(json.transitions.find((each: { to: string }) => each.to === 'cleared').reason).toContain(
+      'never holds',
+    );
+  });
+
+  test('shows what a failed test of the design expected and which rule wrote it', () => {
+    const { status, stdout } = jocus('check', file(changed('score: 30, streak: 3', 'score: 40, streak: 3')));
+    expect(status).toBe(1);
+    expect(stdout).toContain('✗ a second blossom is worth double');
+    expect(stdout).toContain('score: expected 40, found 30 (last written by gather)');
+  });
+
+  test('says nothing that a terminal would obey', () => {
+    const path = file(changed('title: Dusk on the Heath', 'title: "Dusk\\e[2J\\e]0;owned\\a\\u202e"'));
+    const { stdout } = jocus('check', path);
+    expect(stdout).toContain('Dusk·[2J·]0;owned··');
+    expect(stdout).not.toContain('\u001b');
+  });
+});
+
+describe('jocus simulate', () => {
+  test('shows the players side by side and judges the targets', () => {
+    const { status, stdout } = jocus('simulate', demoFile, '--sessions', '300');
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/newcomer +regular +veteran/);
+    expect(stdout).toMatch(/met +median score of newcomer +\d+ \[\d+, \d+\] +wanted 200 to 500/);
+    expect(stdout.trimEnd().split('\n').at(-1)).toBe('✓ passed  4 of 4 targets met');
+  });
+
+  test('gives byte-identical JSON for the same seed, and other sessions for another', () => {
+    const call = ['simulate', demoFile, '--sessions', '200', '--format', 'json'];
+    const first = jocus(...call, '--seed', '7').stdout;
+    expect(jocus(...call, '--seed', '7').stdout).toBe(first);
+    expect(jocus(...call, '--seed', '8').stdout).not.toBe(first);
+    const { seed, players, targets } = JSON.parse(first);
+    expect(seed).toBe(7);
+    expect(Object.keys(players)).toEqual(['newcomer', 'regular', 'veteran']);
+    const { veteran } = players;
+    expect(veteran.sessions).toBe(200);
+    expect(Object.keys(veteran.score)).toEqual(['mean', 'sd', 'p10', 'p50', 'p90', 'min', 'max']);
+    expect(Object.keys(veteran.runSeconds)).toEqual(Object.keys(veteran.score));
+    expect(veteran.endings.dark + veteran.endings.nightfall + veteran.abandoned).toBeCloseTo(1, 12);
+    expect(veteran.levels['1']).toBe(1);
+    expect(veteran.transitions[2]).toEqual({
+      from: 'title',
+      to: 'heath',
+      index: 2,
+      count: expect.any(Number),
+    });
+    expect(veteran.rules[0]).toEqual({
+      name: 'gather',
+      when: ['blossom.taken'],
+      index: 0,
+      fired: expect.any(Number),
+      points: expect.any(Number),
+    });
+    expect(targets[0]).toMatchObject({ measure: 'score', of: 'newcomer', verdict: 'met' });
+  });
+
+  test('ends with 1 where a target is missed', () => {
+    const { status, stdout } = jocus(
+      'simulate',
+      file(changed('from: 200, to: 500', 'from: 2000, to: 5000')),
+      '--player',
+      'newcomer',
+      '--sessions',
+      '100',
+    );
+    expect(status).toBe(1);
+    expect(stdout).toContain('✗ falls short  0 of 1 targets met · 1 missed');
+  });
+
+  test('plays a design of one counter, one piece and one rule', () => {
+    const { status, stdout } = jocus(
+      'simulate',
+      file(
+        '{ counters: { score: {} }, pieces: { blossom: { is: collectible } }, rules: [{ when: blossom.taken, do: [{ add: { score: 5 } }] }], levels: [{ place: { blossom: 1 } }] }',
+      ),
+      '--format',
+      'json',
+    );
+    expect(status).toBe(0);
+    expect(JSON.parse(stdout).players.player.score).toMatchObject({ min: 0, max: 5 });
+  });
+});
+
+describe('jocus replay', () => {
+  const session = new Session(readDesign(demoText));
+  session.send('input.start');
+  session.advance(1500);
+  session.send('blossom.taken');
+  session.send('wasp.hit');
+  const record = file(writeRecord(recordOf(session)), 'jsonl');
+
+  test('tells each event with its rules and every counter before and after', () => {
+    const { status, stdout } = jocus('replay', demoFile, record);
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/0:01\.500 +blossom\.taken +gather +score 0 -> 10, nectar 0 -> 1, streak 1 -> 2/);
+    expect(stdout.trimEnd().split('\n').at(-1)).toBe(
+      '✓ replayed  0:01.500 · screen heath · level 1 · score 10 · lives 2 · nectar 1 · streak 1 · best 0',
+    );
+  });
+
+  test('gives the steps as JSON', () => {
+    const { steps, end } = JSON.parse(jocus('replay', demoFile, record, '--format', 'json').stdout);
+    expect(end.counters.score).toBe(10);
+    expect(steps.at(-1)).toMatchObject({ at: 1500, name: 'wasp.hit', rules: ['sting'] });
+  });
+
+  test('refuses a record of another design', () => {
+    const { status, stderr } = jocus('replay', file(changed('grace: 1', 'grace: 2')), record);
+    expect(status).toBe(2);
+    expect(stderr).toContain('other-design');
+  });
+});
+
+describe('jocus demo', () => {
+  test('shows all of it on the demo design', () => {
+    const { status, stdout } = jocus('demo');
+    expect(status).toBe(0);
+    for (const part of [
+      '1. jocus check',
+      '12 of 12 transitions reached',
+      '2. jocus replay',
+      '✓ replayed',
+      '3. jocus simulate',
+      '4 of 4 targets met',
+    ]) {
+      expect(stdout).toContain(part);
+    }
+  });
+});
+
+describe('calls and files that cannot be used end with 2 and say why', () => {
+  mkdirSync(join(folder, 'directory.yaml'));
+  test.each([
+    ['no command', [], /Usage: jocus/],
+    ['an unknown command', ['chekc', demoFile], /Did you mean check/],
+    ['no file', ['check'], /missing required argument 'file'/],
+    ['a missing file', ['check', 'nowhere.yaml'], /There is no file nowhere\.yaml/],
+    ['a directory', ['check', join(folder, 'directory.yaml')], /is a directory/],
+    ['an unknown option', ['check', demoFile, '--fromat', 'json'], /Did you mean --format/],
+    ['an unknown format', ['check', demoFile, '--format', 'xml'], /Allowed choices are text, json/],
+    ['sessions that are no number', ['simulate', demoFile, '--sessions', 'many'], /whole number/],
+    ['no sessions', ['simulate', demoFile, '--sessions', '0'], /from 1 to 10000000/],
+    ['a negative seed', ['simulate', demoFile, '--seed=-3'], /whole number/],
+    ['a seed past 2^53', ['simulate', demoFile, '--seed', '9007199254740993'], /whole number/],
+    ['an unknown player', ['simulate', demoFile, '--player', 'nobody'], /it has newcomer, regular, veteran/],
+    ['a record that is none', ['replay', demoFile, demoFile], /not-a-record/],
+    ['an empty design', ['check', file('')], /empty-file/],
+    ['a binary file', ['check', file('\u0000\u0001\u0002')], /1:1/],
+  ])('%s', (_, words, expected) => {
+    const { status, stdout, stderr } = jocus(...words);
+    expect(status).toBe(2);
+    expect(stderr + stdout).toMatch(expected);
+    expect(stderr).not.toMatch(/\n {4}at /);
+  });
+
+  test('problems of a design come with the line they stand on, or as JSON', () => {
+    const path = file(
+      'counters: { score: {} }\nrules:\n  - { when: input.go, do: [{ add: { scor: 1 } }] }\n',
+    );
+    const { status, stderr } = jocus('check', path);
+    expect(status).toBe(2);
+    expect(stderr).toContain(`${path}:3:37 unknown-name`);
+    expect(stderr).toContain('Did you mean score?');
+    const caret = stderr.split('\n').find((line) => line.trim() === '^')!;
+    const shown = stderr.split('\n').find((line) => line.includes('3 | '))!;
+    expect(shown.slice(caret.indexOf('^'))).toMatch(/^scor: 1/);
+    const { problems } = JSON.parse(jocus('check', path, '--format', 'json').stdout);
+    expect(problems).toMatchObject([{ code: 'unknown-name', file: path, line: 3, column: 37 }]);
+  });
+
+  test('help has an example for every command', () => {
+    for (const command of ['check', 'simulate', 'replay', 'demo']) {
+      const { status, stdout } = jocus(command, '--help');
+      expect(status).toBe(0);
+      expect(stdout).toContain(`$ jocus ${command}`);
+    }
+  });
+});
