@@ -22,7 +22,7 @@ const terminal: Terminal = {
   out: (text) => process.stdout.write(text),
   err: (text) => process.stderr.write(text),
   width: Math.min(Math.max(process.stdout.columns ?? 100, 60), 140),
-  colour: process.stdout.isTTY === true && !process.env.NO_COLOR,
+  colour: !process.env.NO_COLOR && (process.stdout.isTTY === true || Boolean(process.env.FORCE_COLOR)),
   progress: process.stderr.isTTY === true && process.stdout.isTTY === true,
 };
 
@@ -115,7 +115,7 @@ function run(argv: readonly string[]): number {
       return unusable;
     }
     if (error instanceof UsageError) {
-      terminal.err(`${paint(terminal, 'red', 'error')} ${plain(error.message)}\n`);
+      terminal.err(`${paint(terminal, 'redBright', 'error')} ${plain(error.message)}\n`);
       return unusable;
     }
     throw error;

@@ -6,7 +6,7 @@ import { paint, plain, type Terminal, wrap } from './terminal.js';
 export function showProblems(terminal: Terminal, error: DesignError): string {
   const shown = error.problems.map((problem) => {
     const { message, remedy } = describe(problem);
-    const head = `${paint(terminal, 'bold', plain(formatPlace(problem.place)))} ${paint(terminal, 'red', problem.code)}`;
+    const head = `${paint(terminal, 'bold', plain(formatPlace(problem.place)))} ${paint(terminal, 'redBright', problem.code)}`;
     const words = wrap(plain(`${message} ${remedy}`), terminal.width - 2, '  ');
     return `${head}\n  ${words}\n${codeFrame(terminal, problem.place)}`;
   });
@@ -24,5 +24,5 @@ export function codeFrame(terminal: Terminal, { file, line, column }: Place): st
   const from = column > room ? column - Math.floor(room / 2) : 0;
   const visible = plain(text.slice(from, from + room).replace(/\t/g, ' '));
   const mark = ' '.repeat(Math.max(0, gutter.length + column - 1 - from));
-  return `    ${paint(terminal, 'dim', gutter)}${visible}\n    ${mark}${paint(terminal, 'red', '^')}\n`;
+  return `    ${paint(terminal, 'dim', gutter)}${visible}\n    ${mark}${paint(terminal, 'redBright', '^')}\n`;
 }

@@ -7,8 +7,8 @@ import type { Severity } from '../inspect/finding.js';
 import { codeFrame } from './problems.js';
 import { columns, heading, noBreak, number, paint, plain, type Terminal, wrap } from './terminal.js';
 
-const severityStyle = { error: 'red', warning: 'yellow', hint: 'cyan' } as const;
-const verdictStyle = { reached: 'green', unreachable: 'red', undecided: 'yellow' } as const;
+const severityStyle = { error: 'redBright', warning: 'yellow', hint: 'cyan' } as const;
+const verdictStyle = { reached: 'green', unreachable: 'redBright', undecided: 'yellow' } as const;
 
 /** A check for people to read: flow, tests, findings, and the summary last. */
 export function showCheck(terminal: Terminal, check: Check): string {
@@ -23,7 +23,7 @@ export function showCheck(terminal: Terminal, check: Check): string {
   if (tests.length > 0) {
     parts.push(heading(terminal, 'Tests of the design'));
     for (const { name, passed, misses, fault, place } of tests) {
-      const mark = passed ? paint(terminal, 'green', '✓') : paint(terminal, 'red', '✗');
+      const mark = passed ? paint(terminal, 'green', '✓') : paint(terminal, 'redBright', '✗');
       const where = passed ? '' : paint(terminal, 'dim', `  ${plain(formatPlace(place))}`);
       parts.push(`  ${mark} ${plain(name)}${where}\n`);
       for (const { what, expected, found, writtenBy } of misses) {
@@ -93,5 +93,5 @@ function summary(terminal: Terminal, { exploration, findings, tests, passed }: C
     `${tests.filter((test) => test.passed).length} of ${tests.length} tests passed`,
     found.length === 0 ? 'no findings' : found.join(', '),
   ];
-  return `${passed ? paint(terminal, 'green', '✓ passed') : paint(terminal, 'red', '✗ falls short')}  ${parts.join(' · ')}`;
+  return `${passed ? paint(terminal, 'green', '✓ passed') : paint(terminal, 'redBright', '✗ falls short')}  ${parts.join(' · ')}`;
 }

@@ -13,6 +13,7 @@ export function showReplay(terminal: Terminal, session: Session, steps: readonly
       ? plain(step.sequence.join(', '))
       : paint(terminal, 'yellow', step.reception),
     step.writes
+      .filter(({ before, after, wanted }) => before !== after || wanted !== after)
       .map(
         ({ counter, before, after, wanted }) =>
           `${counter} ${number(before)} -> ${number(after)}${wanted === after ? '' : ` (held from ${number(wanted)})`}`,

@@ -59,8 +59,9 @@ export function showSimulation(
   const scoring = first.rules.filter((rule) =>
     players.some((player) => player.rules[rule.index]!.points !== 0),
   );
+  const titles = ['', '', ...names.map((name) => paint(terminal, 'bold', plain(name)))];
   const rows = [
-    row('', '', () => '').map((_, column) => (column < 2 ? '' : paint(terminal, 'bold', names[column - 2]!))),
+    titles,
     row('runs played', '', (player) => number(player.runs)),
     ...spread('score', '', (player) => player.score),
     ...spread('run length', ' s', (player) => player.runSeconds),
@@ -89,7 +90,9 @@ export function showSimulation(
   return [
     `${paint(terminal, 'bold', plain(summary.design))}  ${number(first.sessions)} sessions of each player, seed ${summary.seed}\n\n`,
     columns(rows, right),
-    ...(taken.length === 0 ? [] : [heading(terminal, 'Transitions taken'), columns(taken, right)]),
+    ...(taken.length === 0
+      ? []
+      : [heading(terminal, 'Transitions taken'), columns([titles, ...taken], right)]),
     ...(summary.targets.length === 0
       ? []
       : [
@@ -102,7 +105,7 @@ export function showSimulation(
   ].join('');
 }
 
-const verdictStyle = { met: 'green', missed: 'red', 'not yet clear': 'yellow' } as const;
+const verdictStyle = { met: 'green', missed: 'redBright', 'not yet clear': 'yellow' } as const;
 
 function targetRow(terminal: Terminal, target: TargetResult): string[] {
   const isShare = target.measure !== 'score';
@@ -131,7 +134,8 @@ function targetSummary(terminal: Terminal, targets: readonly TargetResult[]): st
   const missed = targets.filter((target) => target.verdict === 'missed').length;
   const unclear = targets.filter((target) => target.verdict === 'not yet clear').length;
   const met = targets.length - missed - unclear;
-  const verdict = missed > 0 ? paint(terminal, 'red', '✗ falls short') : paint(terminal, 'green', '✓ passed');
+  const verdict =
+    missed > 0 ? paint(terminal, 'redBright', '✗ falls short') : paint(terminal, 'green', '✓ passed');
   const rest = unclear === 0 ? '' : ` · ${unclear} not yet clear: more sessions would tell`;
   return `${verdict}  ${met} of ${targets.length} targets met${missed === 0 ? '' : ` · ${missed} missed`}${rest}`;
 }

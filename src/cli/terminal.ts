@@ -12,10 +12,16 @@ export interface Terminal {
   readonly progress: boolean;
 }
 
-type Style = 'red' | 'green' | 'yellow' | 'cyan' | 'dim' | 'bold';
+type Style = 'redBright' | 'green' | 'yellow' | 'cyan' | 'dim' | 'bold';
 
+/** Styles each line by itself, since a table sets lines of several cells side by side. */
 export const paint = (terminal: Terminal, style: Style, text: string): string =>
-  terminal.colour ? styleText(style, text, { validateStream: false }) : text;
+  terminal.colour
+    ? text
+        .split('\n')
+        .map((line) => styleText(style, line, { validateStream: false }))
+        .join('\n')
+    : text;
 
 export const heading = (terminal: Terminal, text: string): string => `\n${paint(terminal, 'bold', text)}\n`;
 

@@ -7,7 +7,7 @@ import { type Finding, finding } from './finding.js';
 export interface Check {
   readonly design: Design;
   readonly exploration: Exploration;
-  /** In the order of the file. */
+  /** Errors first, and causes before what follows from them; then in the order of the file. */
   readonly findings: readonly Finding[];
   readonly tests: readonly TestResult[];
   /** False where a finding is an error or a test failed: the design falls short. */
@@ -19,10 +19,16 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
   const exploration = explore(design, options);
   const tests = runTests(design);
   const findings = [...aboutFlow(design, exploration), ...hints(design)].sort(
-    (a, b) => a.place.line - b.place.line || a.place.column - b.place.column,
+    (a, b) => rank(a) - rank(b) || a.place.line - b.place.line || a.place.column - b.place.column,
   );
   const passed = tests.every((test) => test.passed) && findings.every(({ severity }) => severity !== 'error');
   return { design, exploration, findings, tests, passed };
+}
+
+/** A screen that is never entered follows from transitions that are never taken. */
+function rank({ severity, code }: Finding): number {
+  if (severity === 'error') return code === 'screen-unreachable' ? 1 : 0;
+  return severity === 'warning' ? 2 : 3;
 }
 
 function aboutFlow(design: Design, exploration: Exploration): Finding[] {

@@ -71,11 +71,11 @@ describe('jocus check', () => {
     expect(stdout).toMatch(/\d+ \| +- \{ from: heath, +to: cleared/);
     const json = JSON.parse(jocus('check', path, '--format', 'json').stdout);
     expect(json.findings[0]).toMatchObject({
-      code: 'screen-unreachable',
+      code: 'transition-unreachable',
       severity: 'error',
       file: path,
       line: expect.any(Number),
-      column: 3,
+      column: 5,
     });
     expect(json.transitions.find((each: { to: string }) => each.to === 'cleared').reason).toContain(
       'never holds',

@@ -1,0 +1,36 @@
+#!/usr/bin/env bash
+# Makes the pictures of docs/screenshots from the demo data: terminals under Xvfb, the page in headless Chromium.
+# Needs Debian's packages xvfb, xterm, imagemagick and fonts-dejavu-core.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+out=docs/screenshots
+scratch=$(mktemp -d)
+display=:$((90 + RANDOM % 9))
+Xvfb "$display" -screen 0 1280x800x24 > /dev/null 2>&1 &
+server=$!
+trap 'kill $server; rm -rf "$scratch"' EXIT
+export DISPLAY=$display
+sleep 1
+
+# terminal NAME FONT-SIZE COMMAND: runs a command in a terminal window and keeps what it shows.
+terminal() {
+  xterm -geometry 400x200+0+0 -maximized -fullscreen -fa 'DejaVu Sans Mono' -fs "$2" -bg '#221c2b' -fg '#f3ead8' \
+    -xrm 'XTerm*scrollBar: false' -e bash -c "PS1='$ '; printf '\033[2m\$ %s\033[0m\n' '$4'; $3; touch $scratch/done; sleep 30" &
+  local window=$!
+  for _ in $(seq 100); do [ -e "$scratch/done" ] && break; sleep 0.2; done
+  sleep 0.7
+  import -window root "$scratch/$1.png"
+  convert "$scratch/$1.png" -colors 64 -strip "PNG8:$out/$1.png"
+  rm "$scratch/done"
+  kill $window
+  wait $window 2> /dev/null || true
+}
+
+jocus="node dist/cli/main.js"
+sed 's/quota: 12/quota: 99/' demo/dusk-on-the-heath.yaml > "$scratch/heath.yaml"
+sed 's/- { from: dark.*//' demo/dusk-on-the-heath.yaml > "$scratch/no-way-back.yaml"
+terminal check 11 "$jocus check demo/dusk-on-the-heath.yaml" 'jocus check demo/dusk-on-the-heath.yaml'
+terminal check-broken 9 "cd $scratch; node $PWD/dist/cli/main.js check heath.yaml" 'jocus check heath.yaml    # a quota of 99 drops, and a comb that holds 20'
+terminal simulate 10 "$jocus simulate demo/dusk-on-the-heath.yaml" 'jocus simulate demo/dusk-on-the-heath.yaml'
+terminal demo 9 "FORCE_COLOR=1 $jocus demo | tail -n 62" 'jocus demo'
+node scripts/page-screenshot.mjs "$out/first-light.png"
