@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { median } from 'simple-statistics';
 import { readDesign } from '../src/design/read.js';
-import { formOf } from '../src/engine/session.js';
+import { formOf } from '../src/engine/lower.js';
 import { generatedPlay } from '../src/players/generated-play.js';
 import { meetingOf } from '../src/players/meeting.js';
 import { Play } from '../src/players/play.js';

@@ -37,7 +37,8 @@ export {
   type SessionRecord,
   writeRecord,
 } from './engine/record.js';
-export { Session, type SessionOptions, type Step, type Write } from './engine/session.js';
+export { Session, type SessionOptions } from './engine/session.js';
+export type { Step, Write } from './engine/step.js';
 export { type Miss, runTests, type TestResult } from './engine/trial.js';
 export type { HudView } from './engine/view.js';
 export {

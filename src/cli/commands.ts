@@ -3,7 +3,7 @@ import cliProgress from 'cli-progress';
 import { summarize } from '../balance/summary.js';
 import type { Design } from '../design/model.js';
 import { readRecord, replay, type SessionRecord } from '../engine/record.js';
-import type { Step } from '../engine/session.js';
+import type { Step } from '../engine/step.js';
 import { exploreDefaults } from '../explore/explore.js';
 import { checkToJson } from '../formats/json.js';
 import { type Check, check } from '../inspect/check.js';

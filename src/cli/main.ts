@@ -23,7 +23,7 @@ const terminal: Terminal = {
   err: (text) => process.stderr.write(text),
   width: Math.min(Math.max(process.stdout.columns ?? 100, 60), 140),
   colour: !process.env.NO_COLOR && (process.stdout.isTTY === true || Boolean(process.env.FORCE_COLOR)),
-  progress: process.stderr.isTTY === true && process.stdout.isTTY === true,
+  progress: process.stderr.isTTY === true,
 };
 
 function wholeNumber(written: string): number {

@@ -1,4 +1,5 @@
-import type { Session, Step } from '../engine/session.js';
+import type { Session } from '../engine/session.js';
+import type { Step } from '../engine/step.js';
 import { clock, columns, number, paint, plain, type Terminal } from './terminal.js';
 
 /** A replayed session as a table: when, what happened, what it set off, and each counter before and after. */

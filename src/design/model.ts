@@ -165,7 +165,7 @@ export interface Player extends Named {
 export type Expectation = ReadonlyMap<string, number | string>;
 
 export type TestStep =
-  | { readonly kind: 'send'; readonly event: string; readonly times: number }
+  | { readonly kind: 'send'; readonly name: string; readonly times: number }
   | { readonly kind: 'wait'; readonly duration: number }
   | { readonly kind: 'expect'; readonly expected: Expectation };
 

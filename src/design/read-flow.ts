@@ -1,22 +1,12 @@
 import type { z } from 'zod';
+import { type Events, membersOf } from './events.js';
 import type { Expression, Scope } from './expression.js';
-import {
-  type Design,
-  type Effect,
-  type HudItem,
-  type Piece,
-  type Rule,
-  roles,
-  type Screen,
-  type Template,
-  type Timer,
-  type Transition,
-} from './model.js';
-import { nameFault } from './names.js';
+import type { Design, Effect, Rule, Screen, Transition } from './model.js';
 import { readNamed, timerIn } from './read-things.js';
 import { listed, type Names, type Reading } from './reading.js';
-import { type effectSchema, hudSchema, ruleSchema, screenSchema, transitionSchema } from './schema.js';
+import { type effectSchema, ruleSchema, screenSchema, transitionSchema } from './schema.js';
 import type { Path } from './source.js';
+import { readTemplate } from './template.js';
 
 /** What is read before rules and transitions, and what they may name. */
 export interface Things extends Pick<Design, 'counters' | 'timers' | 'pieces' | 'levels'> {
@@ -55,70 +45,6 @@ export function readScreens(reading: Reading, section: unknown, scope: Scope): S
       place: reading.source.keyPlaceOf(path),
     };
   });
-}
-
-/** A text with `{expressions}` in it. */
-export function readTemplate(reading: Reading, text: string, scope: Scope, path: Path): Template {
-  return text.split(/(\{[^{}]*\})/).flatMap((part): Template => {
-    if (part === '') return [];
-    if (!part.startsWith('{') || !part.endsWith('}')) return [part];
-    const inside = part.slice(1, -1).trim();
-    if (inside === 'level.name') return [{ kind: 'levelName' }];
-    const read = reading.expression(inside, scope, 'number', path);
-    return read === undefined ? [] : [read];
-  });
-}
-
-/** Every event that can happen, by all the words that a rule may use for it. */
-export class Events {
-  /** Word to concrete events: `flower.taken` to `blossom.taken` and `foxglove.taken`. */
-  readonly #meanings = new Map<string, string[]>();
-
-  constructor(pieces: readonly Piece[], timers: readonly Timer[], screens: readonly Screen[]) {
-    for (const piece of pieces) {
-      const { success, failure } = roles[piece.role];
-      for (const outcome of new Set(['appeared', 'gone', success, failure])) {
-        for (const word of piece.answersTo) this.#add(`${word}.${outcome}`, `${piece.name}.${outcome}`);
-      }
-    }
-    for (const timer of timers) this.#add(timer.event, timer.event);
-    for (const screen of screens) this.#add(`${screen.name}.entered`, `${screen.name}.entered`);
-  }
-
-  #add(word: string, concrete: string): void {
-    const known = this.#meanings.get(word);
-    if (known === undefined) this.#meanings.set(word, [concrete]);
-    else if (!known.includes(concrete)) known.push(concrete);
-  }
-
-  /** The concrete events that words stand for; unknown ones are reported. An input exists by being named. */
-  resolve(
-    reading: Reading,
-    written: string | readonly string[] | undefined,
-    path: Path,
-  ): { heard: string[]; events: string[] } {
-    const heard: string[] = [];
-    const events = new Set<string>();
-    for (const { name, path: at } of listed(written ?? [], path)) {
-      heard.push(name);
-      const input = name.startsWith('input.') ? name.slice('input.'.length) : undefined;
-      if (input !== undefined) {
-        if (nameFault(input) === 'bad-name') reading.fail('bad-name', { name: input }, at);
-        else this.#add(name, name);
-      }
-      const meaning = this.#meanings.get(name);
-      if (meaning === undefined && input === undefined) {
-        reading.fail('unknown-event', { event: name, allowed: [...this.#meanings.keys()] }, at);
-      }
-      for (const event of meaning ?? []) events.add(event);
-    }
-    return { heard, events: [...events] };
-  }
-
-  /** Every concrete event, in a fixed order. */
-  all(): string[] {
-    return [...new Set([...this.#meanings.values()].flat())];
-  }
 }
 
 function readCondition(
@@ -186,10 +112,6 @@ function readEffects(
   });
 }
 
-/** The pieces that answer to a name, in file order. */
-export const membersOf = (name: string, pieces: readonly Piece[]): string[] =>
-  pieces.filter((piece) => piece.answersTo.includes(name)).map((piece) => piece.name);
-
 export function readRules(
   reading: Reading,
   section: unknown,
@@ -227,7 +149,7 @@ export function readRules(
   });
 }
 
-function screenNames(
+export function screenNames(
   reading: Reading,
   written: string | readonly string[],
   screens: readonly Screen[],
@@ -284,68 +206,3 @@ export function readTransitions(
     return from.map((screen) => ({ from: screen, ...rest }));
   });
 }
-
-export function readHud(
-  reading: Reading,
-  section: unknown,
-  things: Things,
-  screens: readonly Screen[],
-): HudItem[] {
-  const { scope } = things;
-  const live = screens.filter((screen) => screen.live).map((screen) => screen.name);
-  return ((section ?? []) as readonly unknown[]).flatMap((value, index): HudItem[] => {
-    const path = ['hud', index];
-    const entry = reading.parse(hudSchema, value ?? {}, path, `The HUD item ${index + 1}`);
-    if (entry === undefined) return [];
-    const { show } = entry;
-    const where = `The HUD item ${index + 1}`;
-    if (show === undefined && entry.text === undefined) {
-      reading.failAtKey('needs-one-of', { keys: ['show', 'text'], where }, path);
-      return [];
-    }
-    if (show !== undefined && entry.text !== undefined) {
-      reading.failAtKey('either-or', { keys: ['show', 'text'], where, reason: 'it shows one thing' }, path);
-    }
-    const shown = [...scope.counters, ...scope.timers];
-    if (show !== undefined && !reading.known(show, 'counter or timer', shown, [...path, 'show'])) return [];
-    const isTimer = show !== undefined && scope.timers.has(show);
-    const as = entry.as ?? (show === undefined ? 'text' : isTimer ? 'clock' : 'number');
-    const bounded = things.counters.some((counter) => counter.name === show && counter.max <= mostIcons);
-    if (as === 'icons' && !isTimer && !bounded)
-      reading.fail('icons-without-max', { counter: String(show), most: mostIcons }, [...path, 'as']);
-    if (
-      as === 'bar' &&
-      !isTimer &&
-      things.counters.some((counter) => counter.name === show && counter.max === 2 ** 53)
-    ) {
-      reading.fail('bar-without-max', { counter: String(show) }, [...path, 'as']);
-    }
-    if ((as === 'text') !== (show === undefined) || (isTimer && as === 'icons')) {
-      const expected =
-        show === undefined
-          ? 'as: text'
-          : isTimer
-            ? 'clock, number, digits or bar'
-            : 'digits, number, icons or bar';
-      reading.fail('wrong-type', { found: `as: ${as}`, expected }, [...path, 'as']);
-    }
-    return [
-      {
-        show,
-        label: entry.label,
-        as,
-        width: entry.width ?? 1,
-        text: readTemplate(reading, entry.text ?? '', scope, [...path, 'text']),
-        at: entry.at ?? 'top-left',
-        screens:
-          entry.screens === undefined
-            ? live
-            : screenNames(reading, entry.screens, screens, [...path, 'screens']),
-        place: reading.source.placeOf(path),
-      },
-    ];
-  });
-}
-
-/** Icons that a HUD can show in a row. */
-const mostIcons = 40;

@@ -1,6 +1,7 @@
 import { longestDuration } from './duration.js';
+import type { Events } from './events.js';
 import type { DesignTest, Expectation, Player, Rule, Screen, Target, TestStep } from './model.js';
-import type { Events, Things } from './read-flow.js';
+import type { Things } from './read-flow.js';
 import { readNamed } from './read-things.js';
 import { type Names, type Reading, show } from './reading.js';
 import { playerSchema, targetSchema, testSchema } from './schema.js';
@@ -101,7 +102,7 @@ function readStep(reading: Reading, step: string, events: Events, path: Path): T
     );
   }
   const [event] = events.resolve(reading, send[2], path).events;
-  return event === undefined ? [] : [{ kind: 'send', event, times: Math.min(times, mostRepeats) }];
+  return event === undefined ? [] : [{ kind: 'send', name: event, times: Math.min(times, mostRepeats) }];
 }
 
 function readExpectation(

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
-import { type Expression, type Scope, visitExpression } from './expression.js';
+import type { Expression, Scope } from './expression.js';
+import { visitExpression } from './expression-parts.js';
 import {
   type Counter,
   type Dial,

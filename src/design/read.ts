@@ -1,8 +1,10 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import { Events } from './events.js';
 import type { Design } from './model.js';
 import { DesignError, type Problem } from './problem.js';
-import { Events, readHud, readRules, readScreens, readTransitions } from './read-flow.js';
+import { readRules, readScreens, readTransitions } from './read-flow.js';
+import { readHud } from './read-hud.js';
 import { readPlayers, readTargets, readTests } from './read-judgement.js';
 import { readCounters, readDials, readLevels, readPieces, readTimers, scopeOf } from './read-things.js';
 import { Reading } from './reading.js';

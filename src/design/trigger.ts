@@ -1,4 +1,4 @@
-import { showExpression } from './expression.js';
+import { showExpression } from './expression-parts.js';
 import type { Transition } from './model.js';
 
 /** What makes a transition go, as a designer would write it: `when input.start`, `if lives == 0`, `wait 2`. */

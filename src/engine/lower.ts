@@ -1,5 +1,5 @@
+import { membersOf } from '../design/events.js';
 import { type Design, type Effect, type Interval, type Keep, roles, spans } from '../design/model.js';
-import { membersOf } from '../design/read-flow.js';
 import { placeKey } from './draw.js';
 import type {
   Cells,
@@ -24,8 +24,19 @@ const spanIndex = (keep: Keep): number => spans.indexOf(keep);
 const indexByName = (named: readonly { name: string }[]): Map<string, number> =>
   new Map(named.map(({ name }, index) => [name, index]));
 
+const lowered = new WeakMap<Design, Form>();
+
+/** The form of a design, made once. */
+export function formOf(design: Design): Form {
+  const known = lowered.get(design);
+  if (known !== undefined) return known;
+  const form = lower(design);
+  lowered.set(design, form);
+  return form;
+}
+
 /** Turns a checked design into the form that both carriers run. */
-export function lower(design: Design): Form {
+function lower(design: Design): Form {
   const draws: DrawForm[] = [];
   const counterIndex = indexByName(design.counters);
   const pieceIndex = indexByName(design.pieces);

@@ -3,9 +3,10 @@ import { UsageError } from '../design/problem.js';
 import { type CarrierName, type DrawSource, keyedDraws, type Probe } from './carrier.js';
 import { sessionKey } from './draw.js';
 import type { Form } from './form.js';
-import { lower } from './lower.js';
+import { formOf } from './lower.js';
 import { clockKinds, Machine, type Reception } from './machine.js';
 import type { RecordLine } from './record.js';
+import { type Step, sourceName, type Write } from './step.js';
 import { type HudView, Views } from './view.js';
 
 export interface SessionOptions {
@@ -19,32 +20,6 @@ export interface SessionOptions {
   readonly carrier?: CarrierName;
 }
 
-/** One counter written: by which rule or transition, and whether a bound cut the write short. */
-export interface Write {
-  readonly counter: string;
-  readonly before: number;
-  readonly after: number;
-  /** What was asked for; more or less than `after` where `min` or `max` held it. */
-  readonly wanted: number;
-  readonly by: string;
-}
-
-/** Everything that followed from one event, timer, spawn or wait. */
-export interface Step {
-  /** Milliseconds of session time. */
-  readonly at: number;
-  readonly cause: 'start' | 'event' | 'timer' | 'spawn' | 'wait';
-  /** The event, such as `blossom.taken`; for a wait, `wait 2`. */
-  readonly name: string;
-  readonly reception: Reception;
-  /** Rules that fired and transitions that were taken, in order, by their names. */
-  readonly sequence: readonly string[];
-  readonly rules: readonly string[];
-  readonly writes: readonly Write[];
-  readonly transitions: readonly { readonly from: string; readonly to: string; readonly index: number }[];
-  readonly cues: readonly string[];
-}
-
 interface OpenStep {
   sequence: string[];
   rules: string[];
@@ -54,17 +29,6 @@ interface OpenStep {
 }
 
 const emptyStep = (): OpenStep => ({ sequence: [], rules: [], writes: [], transitions: [], cues: [] });
-
-const lowered = new WeakMap<Design, Form>();
-
-/** The form of a design, made once. */
-export function formOf(design: Design): Form {
-  const known = lowered.get(design);
-  if (known !== undefined) return known;
-  const form = lower(design);
-  lowered.set(design, form);
-  return form;
-}
 
 /**
  * A running session of a design: the game sends what happened and lets time pass; the session says what it means.
@@ -117,7 +81,7 @@ export class Session {
     this.#machine = new Machine(form, { draws: recording, probe: this.#probe(), carrier, spawns });
     this.#before = new Float64Array(form.cells.size);
     this.#views = new Views(form, this.#machine.cells);
-    this.#step('start', 'start', () => {
+    this.#happen('start', 'start', () => {
       this.#machine.begin();
       return 'handled';
     });
@@ -224,7 +188,7 @@ export class Session {
 
   #send(name: string, beforeWaits: boolean): Reception {
     const event = this.#form.eventIndex.get(name);
-    const reception = this.#step('event', name, () =>
+    const reception = this.#happen('event', name, () =>
       event === undefined ? 'ignored' : this.#machine.send(event),
     );
     this.#recorded.push(
@@ -264,7 +228,7 @@ export class Session {
           : machine.dueKind === clockKinds.spawn
             ? 'spawn'
             : 'wait';
-      this.#step(cause, machine.dueName, () => {
+      this.#happen(cause, machine.dueName, () => {
         machine.fire();
         return 'handled';
       });
@@ -295,7 +259,7 @@ export class Session {
   setScene(scene: ReadonlyMap<string, number | string>): void {
     const { cells } = this.#machine;
     const at = this.#form.cells;
-    this.#step('start', 'given', () => {
+    this.#happen('start', 'given', () => {
       for (const [name, value] of scene) {
         const counter = this.#form.counters.findIndex((each) => each.name === name);
         if (counter >= 0) cells[at.counters + counter] = Number(value);
@@ -322,7 +286,7 @@ export class Session {
     return this.#machine.cells[index]!;
   }
 
-  #step(cause: Step['cause'], name: string, happen: () => Reception): Reception {
+  #happen(cause: Step['cause'], name: string, happen: () => Reception): Reception {
     const { cells } = this.#machine;
     this.#before.set(cells);
     const open = emptyStep();
@@ -377,13 +341,6 @@ export class Session {
 
 /** A day. */
 const longestAdvance = 86_400_000;
-
-/** What a rule, or past the last rule a transition, is called in reports. */
-export function sourceName(form: Form, source: number): string {
-  if (source < form.rules.length) return form.rules[source]!.name;
-  const { from, to } = form.design.transitions[source - form.rules.length]!;
-  return `${from} -> ${to}`;
-}
 
 function checkWhole(what: string, value: number): void {
   if (!Number.isSafeInteger(value) || value < 0) {

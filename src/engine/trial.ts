@@ -61,7 +61,7 @@ function play(design: Design, test: DesignTest, carrier: CarrierName | undefined
   if (test.given.size > 0) session.setScene(test.given);
   for (const step of test.steps) {
     if (step.kind === 'wait') session.advance(step.duration);
-    else if (step.kind === 'send') for (let time = 0; time < step.times; time++) session.send(step.event);
+    else if (step.kind === 'send') for (let time = 0; time < step.times; time++) session.send(step.name);
     else {
       for (const [what, expected] of step.expected) {
         const found = read(session, what);

@@ -2,7 +2,7 @@ import type { Design } from '../design/model.js';
 import { DesignError, describe, type Place, type Problem } from '../design/problem.js';
 import type { Probe } from '../engine/carrier.js';
 import type { Form } from '../engine/form.js';
-import { formOf } from '../engine/session.js';
+import { formOf } from '../engine/lower.js';
 import { Terms } from '../engine/terms.js';
 import { type Edge, UntimedGame } from './game.js';
 import { reasonFor } from './reason.js';

@@ -1,4 +1,5 @@
-import { type Expression, showExpression, visitExpression } from '../design/expression.js';
+import type { Expression } from '../design/expression.js';
+import { showExpression, visitExpression } from '../design/expression-parts.js';
 import type { Term } from '../engine/form.js';
 import { Terms } from '../engine/terms.js';
 import type { UntimedGame } from './game.js';

@@ -2,7 +2,7 @@ import type { Design, Player } from '../design/model.js';
 import { UsageError } from '../design/problem.js';
 import type { CarrierName } from '../engine/carrier.js';
 import { canGenerate } from '../engine/generate.js';
-import { formOf } from '../engine/session.js';
+import { formOf } from '../engine/lower.js';
 import { generatedPlay } from '../players/generated-play.js';
 import { meetingOf } from '../players/meeting.js';
 import { Play } from '../players/play.js';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { formOf } from '../../src/engine/session.js';
+import { formOf } from '../../src/engine/lower.js';
 import {
   DesignError,
   readDesign,

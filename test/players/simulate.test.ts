@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { mustBeEqual } from '../../bench/compare.js';
 import { playByHand } from '../../bench/dusk-by-hand.js';
-import { formOf } from '../../src/engine/session.js';
+import { formOf } from '../../src/engine/lower.js';
 import {
   DesignError,
   readDesign,

@@ -1,0 +1,60 @@
+import { type Piece, roles, type Screen, type Timer } from './model.js';
+import { nameFault } from './names.js';
+import { listed, type Reading } from './reading.js';
+import type { Path } from './source.js';
+
+/** Every event that can happen, by all the words that a rule may use for it. */
+export class Events {
+  /** Word to concrete events: `flower.taken` to `blossom.taken` and `foxglove.taken`. */
+  readonly #meanings = new Map<string, string[]>();
+
+  constructor(pieces: readonly Piece[], timers: readonly Timer[], screens: readonly Screen[]) {
+    for (const piece of pieces) {
+      const { success, failure } = roles[piece.role];
+      for (const outcome of new Set(['appeared', 'gone', success, failure])) {
+        for (const word of piece.answersTo) this.#add(`${word}.${outcome}`, `${piece.name}.${outcome}`);
+      }
+    }
+    for (const timer of timers) this.#add(timer.event, timer.event);
+    for (const screen of screens) this.#add(`${screen.name}.entered`, `${screen.name}.entered`);
+  }
+
+  #add(word: string, concrete: string): void {
+    const known = this.#meanings.get(word);
+    if (known === undefined) this.#meanings.set(word, [concrete]);
+    else if (!known.includes(concrete)) known.push(concrete);
+  }
+
+  /** The concrete events that words stand for; unknown ones are reported. An input exists by being named. */
+  resolve(
+    reading: Reading,
+    written: string | readonly string[] | undefined,
+    path: Path,
+  ): { heard: string[]; events: string[] } {
+    const heard: string[] = [];
+    const events = new Set<string>();
+    for (const { name, path: at } of listed(written ?? [], path)) {
+      heard.push(name);
+      const input = name.startsWith('input.') ? name.slice('input.'.length) : undefined;
+      if (input !== undefined) {
+        if (nameFault(input) === 'bad-name') reading.fail('bad-name', { name: input }, at);
+        else this.#add(name, name);
+      }
+      const meaning = this.#meanings.get(name);
+      if (meaning === undefined && input === undefined) {
+        reading.fail('unknown-event', { event: name, allowed: [...this.#meanings.keys()] }, at);
+      }
+      for (const event of meaning ?? []) events.add(event);
+    }
+    return { heard, events: [...events] };
+  }
+
+  /** Every concrete event, in a fixed order. */
+  all(): string[] {
+    return [...new Set([...this.#meanings.values()].flat())];
+  }
+}
+
+/** The pieces that answer to a name, in file order. */
+export const membersOf = (name: string, pieces: readonly Piece[]): string[] =>
+  pieces.filter((piece) => piece.answersTo.includes(name)).map((piece) => piece.name);

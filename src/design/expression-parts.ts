@@ -1,0 +1,82 @@
+import type { BinaryOperator, Expression } from './expression.js';
+
+/** Calls `visit` for an expression and every part of it. */
+export function visitExpression(expression: Expression, visit: (part: Expression) => void): void {
+  visit(expression);
+  switch (expression.kind) {
+    case 'negative':
+    case 'not':
+      visitExpression(expression.of, visit);
+      break;
+    case 'binary':
+      visitExpression(expression.left, visit);
+      visitExpression(expression.right, visit);
+      break;
+    case 'choose':
+      visitExpression(expression.test, visit);
+      visitExpression(expression.yes, visit);
+      visitExpression(expression.no, visit);
+      break;
+    case 'call':
+      for (const part of expression.of) visitExpression(part, visit);
+      break;
+    default:
+      break;
+  }
+}
+
+/** An expression written as a designer would, with no more brackets than it needs at each part. */
+export function showExpression(expression: Expression): string {
+  const part = (inner: Expression): string =>
+    inner.kind === 'binary' || inner.kind === 'choose' ? `(${showExpression(inner)})` : showExpression(inner);
+  const side = (inner: Expression, weakest: number): string =>
+    inner.kind === 'choose' || (inner.kind === 'binary' && binding[inner.operator] < weakest)
+      ? part(inner)
+      : showExpression(inner);
+  switch (expression.kind) {
+    case 'number':
+    case 'truth':
+      return String(expression.value);
+    case 'counter':
+    case 'dial':
+      return expression.name;
+    case 'levelValue':
+      return `level.${expression.name}`;
+    case 'present':
+    case 'left':
+    case 'timer':
+      return `${expression.kind}.${expression.name}`;
+    case 'level':
+      return 'level';
+    case 'lastLevel':
+      return 'level.last';
+    case 'negative':
+      return `-${part(expression.of)}`;
+    case 'not':
+      return `not ${part(expression.of)}`;
+    case 'binary': {
+      const own = binding[expression.operator];
+      return `${side(expression.left, own)} ${expression.operator} ${side(expression.right, own + 1)}`;
+    }
+    case 'choose':
+      return `${part(expression.test)} ? ${part(expression.yes)} : ${part(expression.no)}`;
+    case 'call':
+      return `${expression.name}(${expression.of.map(showExpression).join(', ')})`;
+  }
+}
+
+const binding: { readonly [Operator in BinaryOperator]: number } = {
+  or: 1,
+  and: 2,
+  '==': 3,
+  '!=': 3,
+  '<': 4,
+  '<=': 4,
+  '>': 4,
+  '>=': 4,
+  '+': 5,
+  '-': 5,
+  '*': 6,
+  '/': 6,
+  '%': 6,
+};

@@ -1,0 +1,70 @@
+import type { HudItem, Screen } from './model.js';
+import { screenNames, type Things } from './read-flow.js';
+import type { Reading } from './reading.js';
+import { hudSchema, largestNumber } from './schema.js';
+import { readTemplate } from './template.js';
+
+export function readHud(
+  reading: Reading,
+  section: unknown,
+  things: Things,
+  screens: readonly Screen[],
+): HudItem[] {
+  const { scope } = things;
+  const live = screens.filter((screen) => screen.live).map((screen) => screen.name);
+  return ((section ?? []) as readonly unknown[]).flatMap((value, index): HudItem[] => {
+    const path = ['hud', index];
+    const entry = reading.parse(hudSchema, value ?? {}, path, `The HUD item ${index + 1}`);
+    if (entry === undefined) return [];
+    const { show } = entry;
+    const where = `The HUD item ${index + 1}`;
+    if (show === undefined && entry.text === undefined) {
+      reading.failAtKey('needs-one-of', { keys: ['show', 'text'], where }, path);
+      return [];
+    }
+    if (show !== undefined && entry.text !== undefined) {
+      reading.failAtKey('either-or', { keys: ['show', 'text'], where, reason: 'it shows one thing' }, path);
+    }
+    const shown = [...scope.counters, ...scope.timers];
+    if (show !== undefined && !reading.known(show, 'counter or timer', shown, [...path, 'show'])) return [];
+    const isTimer = show !== undefined && scope.timers.has(show);
+    const as = entry.as ?? (show === undefined ? 'text' : isTimer ? 'clock' : 'number');
+    const bounded = things.counters.some((counter) => counter.name === show && counter.max <= mostIcons);
+    if (as === 'icons' && !isTimer && !bounded)
+      reading.fail('icons-without-max', { counter: String(show), most: mostIcons }, [...path, 'as']);
+    if (
+      as === 'bar' &&
+      !isTimer &&
+      things.counters.some((counter) => counter.name === show && counter.max === largestNumber)
+    ) {
+      reading.fail('bar-without-max', { counter: String(show) }, [...path, 'as']);
+    }
+    if ((as === 'text') !== (show === undefined) || (isTimer && as === 'icons')) {
+      const expected =
+        show === undefined
+          ? 'as: text'
+          : isTimer
+            ? 'clock, number, digits or bar'
+            : 'digits, number, icons or bar';
+      reading.fail('wrong-type', { found: `as: ${as}`, expected }, [...path, 'as']);
+    }
+    return [
+      {
+        show,
+        label: entry.label,
+        as,
+        width: entry.width ?? 1,
+        text: readTemplate(reading, entry.text ?? '', scope, [...path, 'text']),
+        at: entry.at ?? 'top-left',
+        screens:
+          entry.screens === undefined
+            ? live
+            : screenNames(reading, entry.screens, screens, [...path, 'screens']),
+        place: reading.source.placeOf(path),
+      },
+    ];
+  });
+}
+
+/** Icons that a HUD can show in a row. */
+const mostIcons = 40;

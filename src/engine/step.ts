@@ -1,0 +1,35 @@
+import type { Form } from './form.js';
+import type { Reception } from './machine.js';
+
+/** One counter written: by which rule or transition, and whether a bound cut the write short. */
+export interface Write {
+  readonly counter: string;
+  readonly before: number;
+  readonly after: number;
+  /** What was asked for; more or less than `after` where `min` or `max` held it. */
+  readonly wanted: number;
+  readonly by: string;
+}
+
+/** Everything that followed from one event, timer, spawn or wait. */
+export interface Step {
+  /** Milliseconds of session time. */
+  readonly at: number;
+  readonly cause: 'start' | 'event' | 'timer' | 'spawn' | 'wait';
+  /** The event, such as `blossom.taken`; for a wait, `wait 2`. */
+  readonly name: string;
+  readonly reception: Reception;
+  /** Rules that fired and transitions that were taken, in order, by their names. */
+  readonly sequence: readonly string[];
+  readonly rules: readonly string[];
+  readonly writes: readonly Write[];
+  readonly transitions: readonly { readonly from: string; readonly to: string; readonly index: number }[];
+  readonly cues: readonly string[];
+}
+
+/** What a rule, or past the last rule a transition, is called in reports. */
+export function sourceName(form: Form, source: number): string {
+  if (source < form.rules.length) return form.rules[source]!.name;
+  const { from, to } = form.design.transitions[source - form.rules.length]!;
+  return `${from} -> ${to}`;
+}

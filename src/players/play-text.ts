@@ -1,0 +1,323 @@
+import { golden, mixFirst, mixSecond } from '../engine/draw.js';
+import { Emitter, type Spelling, type Watch } from '../engine/emit.js';
+import type { Form } from '../engine/form.js';
+import { mostPresent } from '../engine/form.js';
+import { thinkingTime } from './meeting.js';
+import { runSpan } from './run-watch.js';
+
+/** Later than any clock of a session, and a small integer on every JavaScript engine. */
+export const never = 2 ** 30 - 1;
+
+/** Pieces on their way to the player, or waiting for it, at the most. */
+const capacity = 2 ** 16;
+
+/** Spawn clocks that a level can have, at the most. */
+export const slotsOf = (form: Form): number => Math.max(...form.levels.map((level) => level.spawns.length));
+
+/** Writes the text. Like all generated code it is built from integers alone. */
+export class PlayText {
+  readonly #emitter: Emitter;
+  readonly #score: number;
+  readonly #slots: number;
+
+  constructor(
+    private readonly form: Form,
+    private readonly tables: readonly string[],
+  ) {
+    this.#score = form.design.counters.findIndex((counter) => counter.name === form.design.score);
+    this.#slots = slotsOf(form);
+    this.#emitter = new Emitter(form, this.#spelling(), this.#watch());
+  }
+
+  whole(): string {
+    const { form } = this;
+    const pieces = form.pieces.length;
+    return `'use strict';
+const { ${this.tables.join(', ')} } = given;
+const queue = [];
+const present = new Int32Array(${pieces});
+const spawnDue = new Int32Array(${this.#slots}), spawnMade = new Int32Array(${this.#slots});
+const asked = new Int32Array(${form.draws.length});
+const outcomesAsked = new Int32Array(${pieces}), leadsAsked = new Int32Array(${pieces}), inputsAsked = new Int32Array(${form.screens.length});
+const arrivingDue = new Int32Array(${capacity}), arrivingPiece = new Int32Array(${capacity});
+const soughtDue = new Int32Array(${capacity}), soughtPiece = new Int32Array(${capacity});
+const visited = new Int32Array(${Math.ceil(form.screens.length / 32)});
+return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresholds, attempts, fired, points, taken, runs) {
+  asked.fill(0); outcomesAsked.fill(0); leadsAsked.fill(0); inputsAsked.fill(0);
+  let x = 0, steps = 0, head = 0, tail = 0, e = -1, take = ${form.transitions.length - 1};
+  let now = 0, live = 0, screen = 0, entered = 0, waited = 0, level = 0, graceEnds = 0;
+  ${this.#locals()}
+  // The spawn of the level that is due first.
+  let spawnNext = ${never}, spawnAt = -1;
+  // Those on their way, in order of appearance, and which of them arrives first.
+  let arriving = 0, arrivalDue = ${never}, arrivalAt = -1;
+  // Those that wait for the player, from soughtHead on, and which of them is missed first.
+  let soughtHead = 0, soughtTail = 0, expiryDue = ${never}, expiryAt = -1;
+  let attempted = -1, attemptDue = ${never};
+  let thinksUntil = 0;
+  let ended = 0, isRunning = false, began = 0, highest = 0, ending = -1;
+  play: for (;;) {
+    if (e !== ${unheard}) {
+      steps = 0;
+      ${this.#emitter.chain()}
+      if (ending >= 0) { ${this.#finishRun('ending')} }
+      if (ended >= mostRuns) break;
+    }
+    if (attempted < 0 && soughtHead < soughtTail && isLive[screen] === 1) { ${attend} }
+    for (;;) {
+      let due = ${never}, kind = -1;
+      if (isLive[screen] === 1) {
+        ${this.#liveClocks()}
+        if (kind < 0) break play;
+        const at = now + (due - live);
+        if (at > patience) { now = patience; break play; }
+        now = at; live = due;
+        let piece = -1;
+        if (kind === ${kinds.spawn}) {
+          ${this.#fireSpawn()}
+        }
+        if (kind >= ${kinds.timer}) { switch (kind - ${kinds.timer}) { ${this.#fireTimers()} } }
+        if (kind === ${kinds.wait}) { waited = ${this.#nextWait()}; e = -1; continue play; }
+        if (kind === ${kinds.expiry}) {
+          piece = soughtPiece[expiryAt];
+          ${removeSought}
+          e = failure[piece];
+        } else {
+          if (kind === ${kinds.arrival}) {
+            piece = arrivingPiece[arrivalAt];
+            ${removeArriving}
+          } else {
+            piece = attempted;
+            attempted = -1; attemptDue = ${never};
+          }
+          e = ${drawn('outcomesAsked[piece]++', 'outcomeLow[piece]', 'outcomeHigh[piece]')} < thresholds[piece] ? success[piece] : failure[piece];
+          if (turnedAway[e] === 1 && live < graceEnds) e = gone[piece];
+        }
+        if (present[piece] > 0) present[piece] -= leaves[e];
+        if (isUnheard[screen * ${form.events.length} + e] === 1) e = ${unheard};
+        continue play;
+      }
+      ${this.#restingClocks()}
+      if (due === ${never}) break play;
+      if (due > patience) { now = patience; break play; }
+      now = due;
+      if (kind > 0) { waited = kind; e = -1; continue play; }
+      const offered = inputs[screen];
+      thinksUntil = now + ${thinkingTime};
+      e = offered[${choice(drawn('inputsAsked[screen]++', 'inputLow[screen]', 'inputHigh[screen]'), 'offered.length')}];
+      continue play;
+    }
+  }
+  if (isRunning) { ${this.#finishRun('-1')} }
+};`;
+  }
+
+  #locals(): string {
+    const { form } = this;
+    const names = [
+      ...form.counters.map((_, index) => `c${index}`),
+      ...form.timers.map((_, index) => `t${index}`),
+      ...form.rules.flatMap(({ restCell, memoryCell }, index) => [
+        ...(restCell >= 0 ? [`r${index}`] : []),
+        ...(memoryCell >= 0 ? [`y${index}`] : []),
+      ]),
+    ];
+    return names.length === 0 ? '' : `let ${names.map((name) => `${name} = 0`).join(', ')};`;
+  }
+
+  #spelling(): Spelling {
+    return {
+      now: 'now',
+      live: 'live',
+      screen: 'screen',
+      entered: 'entered',
+      waited: 'waited',
+      level: 'level',
+      graceEnds: 'graceEnds',
+      never: String(never),
+      counter: (counter) => `c${counter}`,
+      timer: (timer) => `t${timer}`,
+      present: (piece) => `present[${piece}]`,
+      spawnDue: (slot) => `spawnDue[${slot}]`,
+      spawnMade: (slot) => `spawnMade[${slot}]`,
+      rest: (rule) => `r${rule}`,
+      memory: (rule) => `y${rule}`,
+      draw: (index) => `engineDraw(${index}, asked[${index}]++, keyLow, keyHigh)`,
+    };
+  }
+
+  #watch(): Watch {
+    return {
+      rule: (rule) => `fired[${rule}]++;`,
+      transition: () => this.#watchTransition(),
+      write: (counter, source, before, after) =>
+        counter === this.#score ? `points[${source}] += ${after} - ${before};` : '',
+      cue: () => '',
+      appeared: (piece) => `{ const piece = ${piece}; ${appear} }`,
+      cleared: (piece) => `{ const piece = ${piece}; ${clear} }`,
+      allCleared: () =>
+        `arriving = 0; arrivalDue = ${never}; soughtHead = soughtTail = 0; expiryDue = ${never}; attempted = -1; attemptDue = ${never};`,
+      clocksSet: () => this.#findSpawn(),
+    };
+  }
+
+  /** As `RunWatch`. */
+  #watchTransition(): string {
+    return `
+taken[take]++;
+thinksUntil = now + ${thinkingTime};
+if (ending >= 0) { ${this.#finishRun('ending')} }
+if (level > highest) highest = level;
+if (freshOf[take] >= ${runSpan} || (!isRunning && isLive[target[take]] === 1)) {
+  if (isRunning) { ${this.#finishRun('-1')} }
+  isRunning = true; began = now; highest = 0; visited.fill(0);
+}
+visited[target[take] >> 5] |= 1 << (target[take] & 31);
+if (isRunning && isEnding[target[take]] === 1) ending = target[take];`;
+  }
+
+  #finishRun(end: string): string {
+    const score = this.#score < 0 ? '0' : `c${this.#score}`;
+    const count = end === '-1' ? '' : 'ended++;';
+    return `runs.push(session, ${score}, now - began, ${end}, level > highest ? level : highest, visited); isRunning = false; ending = -1; ${count}`;
+  }
+
+  #findSpawn(): string {
+    return `spawnNext = ${never}; for (let i = 0; i < ${this.#slots}; i++) if (spawnDue[i] < spawnNext) { spawnNext = spawnDue[i]; spawnAt = i; }`;
+  }
+
+  /** The clock due next on a live screen: `due` in live time, and which. */
+  #liveClocks(): string {
+    const { form } = this;
+    const timers = form.timers.map(
+      (_, index) => `if (t${index} < due) { due = t${index}; kind = ${kinds.timer + index}; }`,
+    );
+    const hasWaits = form.screens.some(({ live, waits }) => live && waits.length > 0);
+    const waits = `const wait = ${this.#nextWait()}; if (wait > 0 && live + entered + wait - now < due) { due = live + entered + wait - now; kind = ${kinds.wait}; }`;
+    return `${timers.join('\n')}
+if (spawnNext < due) { due = spawnNext; kind = ${kinds.spawn}; }
+if (arrivalDue < due) { due = arrivalDue; kind = ${kinds.arrival}; }
+if (attemptDue < due) { due = attemptDue; kind = ${kinds.attempt}; }
+if (expiryDue < due) { due = expiryDue; kind = ${kinds.expiry}; }
+${hasWaits ? waits : ''}`;
+  }
+
+  /** The shortest wait of the present screen that is not over yet, or 0. */
+  #nextWait(): string {
+    return this.form.screens.reduceRight((otherwise, { waits }, screen) => {
+      if (waits.length === 0) return otherwise;
+      const next = waits.reduceRight((later, wait) => `(waited < ${wait} ? ${wait} : ${later})`, '0');
+      return `(screen === ${screen} ? ${next} : ${otherwise})`;
+    }, '0');
+  }
+
+  #fireTimers(): string {
+    return this.form.timers
+      .map(({ repeats, interval, event }, index) => {
+        const next = repeats ? `t${index} + ${this.#emitter.interval(interval)}` : String(never);
+        return `case ${index}: t${index} = ${next}; e = ${event}; continue play;`;
+      })
+      .join('\n');
+  }
+
+  #fireSpawn(): string {
+    const steps = drawn(
+      'asked[spawnDraw[spawn]]++',
+      'drawLow[spawnDraw[spawn]]',
+      'drawHigh[spawnDraw[spawn]]',
+    );
+    return `
+const spawn = level * ${this.#slots} + spawnAt;
+piece = spawnPiece[spawn];
+const appears = present[piece] < spawnAtOnce[spawn];
+if (appears) spawnMade[spawnAt]++;
+if (spawnMade[spawnAt] >= spawnTotal[spawn]) spawnDue[spawnAt] = ${never};
+else {
+  spawnDue[spawnAt] += spawnLeast[spawn];
+  if (spawnChoices[spawn] > 1) spawnDue[spawnAt] += spawnStep[spawn] * ${choice(steps, 'spawnChoices[spawn]')};
+}
+${this.#findSpawn()}
+if (!appears) continue;
+if (++present[piece] > ${mostPresent}) host.tooMany(piece);
+${appear}
+e = appeared[piece];
+if (isUnheard[screen * ${this.form.events.length} + e] === 1) e = ${unheard};
+continue play;`;
+  }
+
+  /** The clock due next on a screen that is not live: a wait (`kind` holds it), or the player's own input. */
+  #restingClocks(): string {
+    const hasWaits = this.form.screens.some(({ live, waits }) => !live && waits.length > 0);
+    return `${hasWaits ? `const wait = ${this.#nextWait()}; if (wait > 0) { due = entered + wait; kind = wait; }` : ''}
+if (inputs[screen].length > 0 && thinksUntil < due) { due = thinksUntil; kind = -1; }`;
+  }
+}
+
+/** In place of an event that nothing on the screen hears, so that the rules need not be run. */
+const unheard = -2;
+
+const kinds = { spawn: 0, arrival: 1, attempt: 2, expiry: 3, wait: 4, timer: 5 } as const;
+
+/** One keyed draw, as in `draw.ts`, written out where it is used; `x` is a variable of the function. */
+function drawn(ask: string, low: string, high: string): string {
+  const round = `x = Math.imul(x ^ (x >>> 16), ${mixFirst}), x = Math.imul(x ^ (x >>> 15), ${mixSecond}), x = x ^ (x >>> 15)`;
+  return `(x = (Math.imul(${ask}, ${golden}) + ${low}) ^ keyLow, ${round}, x = (x + (${high} ^ keyHigh)) | 0, ${round}, x >>> 0)`;
+}
+
+const choice = (draw: string, choices: string): string => `Math.floor(${draw} * ${choices} / 4294967296)`;
+
+const findArrival = `arrivalDue = ${never};
+for (let i = 0; i < arriving; i++) {
+  if (arrivingDue[i] < arrivalDue || (arrivingDue[i] === arrivalDue && arrivingPiece[i] < arrivingPiece[arrivalAt])) { arrivalDue = arrivingDue[i]; arrivalAt = i; }
+}`;
+
+const findExpiry = `expiryDue = ${never};
+for (let i = soughtHead; i < soughtTail; i++) {
+  if (soughtDue[i] < expiryDue || (soughtDue[i] === expiryDue && expiryDue < ${never} && soughtPiece[i] < soughtPiece[expiryAt])) { expiryDue = soughtDue[i]; expiryAt = i; }
+}`;
+
+const removeArriving = `arriving--;
+for (let i = arrivalAt; i < arriving; i++) { arrivingDue[i] = arrivingDue[i + 1]; arrivingPiece[i] = arrivingPiece[i + 1]; }
+${findArrival}`;
+
+const removeSought = `soughtTail--;
+for (let i = expiryAt; i < soughtTail; i++) { soughtDue[i] = soughtDue[i + 1]; soughtPiece[i] = soughtPiece[i + 1]; }
+${findExpiry}`;
+
+/** `piece` has appeared. */
+const appear = `
+if (meets[piece] === 2) {
+  if (arriving === ${capacity}) host.tooMany(piece);
+  let due = live + leadLeast[piece];
+  if (leadChoices[piece] > 1) due += leadStep[piece] * ${choice(drawn('leadsAsked[piece]++', 'leadLow[piece]', 'leadHigh[piece]'), 'leadChoices[piece]')};
+  arrivingDue[arriving] = due; arrivingPiece[arriving] = piece;
+  if (due < arrivalDue || (due === arrivalDue && piece < arrivingPiece[arrivalAt])) { arrivalDue = due; arrivalAt = arriving; }
+  arriving++;
+} else if (meets[piece] === 1) {
+  if (soughtTail === ${capacity}) {
+    soughtDue.copyWithin(0, soughtHead, soughtTail); soughtPiece.copyWithin(0, soughtHead, soughtTail);
+    soughtTail -= soughtHead; expiryAt -= soughtHead; soughtHead = 0;
+    if (soughtTail === ${capacity}) host.tooMany(piece);
+  }
+  const due = lasts[piece] === ${never} ? ${never} : live + lasts[piece];
+  soughtDue[soughtTail] = due; soughtPiece[soughtTail] = piece;
+  if (due < expiryDue || (due === expiryDue && due < ${never} && piece < soughtPiece[expiryAt])) { expiryDue = due; expiryAt = soughtTail; }
+  soughtTail++;
+}`;
+
+/** Every `piece` is gone. */
+const clear = `
+let kept = 0;
+for (let i = 0; i < arriving; i++) if (arrivingPiece[i] !== piece) { arrivingDue[kept] = arrivingDue[i]; arrivingPiece[kept++] = arrivingPiece[i]; }
+arriving = kept; ${findArrival}
+kept = soughtHead;
+for (let i = soughtHead; i < soughtTail; i++) if (soughtPiece[i] !== piece) { soughtDue[kept] = soughtDue[i]; soughtPiece[kept++] = soughtPiece[i]; }
+soughtTail = kept; ${findExpiry}
+if (attempted === piece) { attempted = -1; attemptDue = ${never}; }`;
+
+/** The player turns to the piece that has been there longest. */
+const attend = `
+attempted = soughtPiece[soughtHead]; attemptDue = live + attempts[attempted];
+const first = soughtHead++;
+if (soughtHead === soughtTail) { soughtHead = soughtTail = 0; expiryDue = ${never}; }
+else if (expiryAt === first) { ${findExpiry} }`;
