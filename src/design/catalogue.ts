@@ -32,6 +32,9 @@ export interface ProblemDetails {
   'either-or': { keys: readonly string[]; where: string; reason: string };
   'needs-one-of': { keys: readonly string[]; where: string };
   'bad-step': { found: string };
+  'pay-first': { keys: readonly string[] };
+  'not-your-event': { event: string; owner: string };
+  'start-order': { counter: string; reads: string };
   'endless-chain': { steps: number; loop: readonly string[] };
   'number-too-large': { counter: string; by: string; found: string };
   'no-next-level': { level: string };
@@ -171,9 +174,23 @@ export const wording: { readonly [Code in keyof ProblemDetails]: (details: Probl
       message: `${where} has none of ${list(keys)}.`,
       remedy: 'Add one of them.',
     }),
+    'pay-first': () => ({
+      message:
+        'A pay stands first in its list, since nothing of the list happens where it cannot be afforded.',
+      remedy: 'Move it to the front; one pay may name several counters.',
+    }),
+    'not-your-event': ({ event, owner }) => ({
+      message: `The event ${event} belongs to the ${owner}; a rule cannot emit it.`,
+      remedy: 'Emit an event of your own, such as comb.full.',
+    }),
+    'start-order': ({ counter, reads }) => ({
+      message: `${counter} starts from ${reads}, which is put back only after it.`,
+      remedy: `Write ${reads} above ${counter}.`,
+    }),
     'bad-step': ({ found }) => ({
       message: `A test cannot do "${found}".`,
-      remedy: 'Write an event such as blossom.taken, 3 x blossom.taken, wait 2, or { expect: { ... } }.',
+      remedy:
+        'Write what a game or a player can do, such as blossom.taken, 3 x blossom.taken or input.start; wait 2 lets time pass; { expect: { ... } }.',
     }),
     'endless-chain': ({ steps, loop }) => ({
       message: `More than ${steps} steps followed from one event: ${loop.join(', ')} set each other off without end.`,

@@ -49,6 +49,20 @@ export class Events {
     return { heard, events: [...events] };
   }
 
+  /** Takes in an event that a rule emits. */
+  own(reading: Reading, name: string, path: Path): void {
+    const [subject = '', what = '', ...more] = name.split('.');
+    const owner = subject === 'input' ? 'player' : reading.names.get(subject)?.kind;
+    if (nameFault(subject) !== undefined || nameFault(what) === 'bad-name' || more.length > 0) {
+      reading.fail(
+        'wrong-type',
+        { found: `"${name}"`, expected: 'an event of your own, such as comb.full' },
+        path,
+      );
+    } else if (owner !== undefined) reading.fail('not-your-event', { event: name, owner }, path);
+    else this.#add(name, name);
+  }
+
   /** Every concrete event, in a fixed order. */
   all(): string[] {
     return [...new Set([...this.#meanings.values()].flat())];

@@ -44,7 +44,8 @@ export interface Dial extends Named {
 }
 
 export interface Counter extends Named {
-  readonly start: number;
+  /** Worked out at every fresh start, counters in the order of the file. */
+  readonly start: Expression;
   /** -2^53 where the design gives none. */
   readonly min: number;
   /** 2^53 where the design gives none. */
@@ -93,10 +94,26 @@ export interface Level {
   readonly place: Place;
 }
 
+/** A counter, or a timer in seconds, and the amount for it. */
+export interface AmountWrite {
+  readonly name: string;
+  readonly amount: Expression;
+}
+
 export type Effect =
-  | { readonly kind: 'add' | 'set'; readonly writes: readonly { counter: string; amount: Expression }[] }
+  | {
+      readonly kind: 'add' | 'set';
+      readonly writes: readonly AmountWrite[];
+      readonly timers: readonly AmountWrite[];
+    }
+  /** Always the first of its list: where a counter cannot afford its amount, nothing of the list happens. */
+  | { readonly kind: 'pay'; readonly writes: readonly AmountWrite[] }
   | { readonly kind: 'spawn'; readonly pieces: readonly { piece: string; count: number }[] }
   | { readonly kind: 'clear'; readonly pieces: readonly string[] }
+  | { readonly kind: 'become'; readonly changes: readonly { from: string; to: string }[] }
+  | { readonly kind: 'start' | 'stop'; readonly timers: readonly string[] }
+  | { readonly kind: 'emit'; readonly name: string }
+  | { readonly kind: 'popup'; readonly text: Template }
   | { readonly kind: 'grace'; readonly duration: number }
   | { readonly kind: 'cue'; readonly cue: string };
 
@@ -111,6 +128,12 @@ export interface Rule {
   readonly screens: readonly string[];
   /** Milliseconds of live time in which it stays silent after it fired; 0: none. */
   readonly rest: number;
+  /** From 0 to 1, asked each time all else holds. */
+  readonly chance: number;
+  /** It fires at most once until a fresh start of this span; undefined: any number of times. */
+  readonly once: Keep | undefined;
+  /** It fires once for each multiple of a step that a counter passes; then it hears no event and has no condition. */
+  readonly passes: { readonly counter: string; readonly step: number } | undefined;
   readonly effects: readonly Effect[];
   readonly place: Place;
 }

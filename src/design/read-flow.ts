@@ -1,10 +1,10 @@
-import type { z } from 'zod';
-import { type Events, membersOf } from './events.js';
+import type { Events } from './events.js';
 import type { Expression, Scope } from './expression.js';
-import type { Design, Effect, Rule, Screen, Transition } from './model.js';
+import type { Design, Rule, Screen, Transition } from './model.js';
+import { readEffects } from './read-effects.js';
 import { readNamed, timerIn } from './read-things.js';
 import { listed, type Names, type Reading } from './reading.js';
-import { type effectSchema, ruleSchema, screenSchema, transitionSchema } from './schema.js';
+import { ruleSchema, screenSchema, transitionSchema } from './schema.js';
 import type { Path } from './source.js';
 import { readTemplate } from './template.js';
 
@@ -61,57 +61,6 @@ function readCondition(
   return condition;
 }
 
-const effectKinds = ['add', 'set', 'spawn', 'clear', 'grace', 'cue'] as const;
-
-function readEffects(
-  reading: Reading,
-  list: readonly z.output<typeof effectSchema>[],
-  things: Things,
-  path: Path,
-): Effect[] {
-  const { scope, pieces } = things;
-  return list.flatMap((entry, index): Effect[] => {
-    const at = [...path, index];
-    const given = effectKinds.filter((kind) => entry[kind] !== undefined);
-    if (given.length === 0) reading.failAtKey('needs-one-of', { keys: effectKinds, where: 'An effect' }, at);
-    if (given.length > 1) {
-      const reason = 'an effect does one thing; the next one of the list sees what it did';
-      reading.failAtKey('either-or', { keys: given, where: 'An effect', reason }, at);
-    }
-    const effects: Effect[] = [];
-    for (const kind of ['add', 'set'] as const) {
-      if (entry[kind] === undefined) continue;
-      const writes = Object.entries(entry[kind]).flatMap(([counter, written]) => {
-        const known = reading.known(counter, 'counter', scope.counters, [...at, kind, counter], true);
-        const amount = reading.expression(written, scope, 'number', [...at, kind, counter]);
-        return known && amount !== undefined ? [{ counter, amount }] : [];
-      });
-      effects.push({ kind, writes });
-    }
-    if (entry.spawn !== undefined) {
-      const counts = typeof entry.spawn === 'string' ? { [entry.spawn]: 1 } : entry.spawn;
-      const names = pieces.map((piece) => piece.name);
-      const isName = typeof entry.spawn === 'string';
-      const known = Object.entries(counts).flatMap(([piece, count]) => {
-        const where = isName ? [...at, 'spawn'] : [...at, 'spawn', piece];
-        return reading.known(piece, 'piece', names, where, !isName) ? [{ piece, count }] : [];
-      });
-      effects.push({ kind: 'spawn', pieces: known });
-    }
-    if (entry.clear !== undefined) {
-      const cleared = listed(entry.clear, [...at, 'clear']).flatMap(({ name, path: where }) =>
-        reading.known(name, 'piece or group', scope.pieces, where) ? membersOf(name, pieces) : [],
-      );
-      effects.push({ kind: 'clear', pieces: [...new Set(cleared)] });
-    }
-    if (entry.grace !== undefined) {
-      effects.push({ kind: 'grace', duration: reading.duration(entry.grace, [...at, 'grace']) });
-    }
-    if (entry.cue !== undefined) effects.push({ kind: 'cue', cue: entry.cue });
-    return effects;
-  });
-}
-
 export function readRules(
   reading: Reading,
   section: unknown,
@@ -127,13 +76,29 @@ export function readRules(
     if (entry === undefined) return [];
     const { heard, events: concrete } = events.resolve(reading, entry.when, [...path, 'when']);
     const condition = readCondition(reading, entry, things.scope, path);
-    if (entry.when === undefined && entry.if === undefined) {
-      reading.failAtKey('needs-one-of', { keys: ['when', 'if'], where: `The rule ${index + 1}` }, path);
+    const where = `The rule ${index + 1}`;
+    if (entry.when === undefined && entry.if === undefined && entry.passes === undefined) {
+      reading.failAtKey('needs-one-of', { keys: ['when', 'if', 'passes'], where }, path);
     }
+    if (entry.passes !== undefined && (entry.when ?? entry.if) !== undefined) {
+      const reason = 'passing a multiple is what sets the rule off';
+      reading.failAtKey(
+        'either-or',
+        { keys: ['passes', entry.when === undefined ? 'if' : 'when'], where, reason },
+        path,
+      );
+    }
+    const passes = readPasses(reading, entry.passes, things.scope, [...path, 'passes']);
     if (entry.name !== undefined) reading.claimText(entry.name, 'rule', [...path, 'name'], names);
     return [
       {
-        name: entry.name ?? (heard.length > 0 ? `on ${heard.join(', ')}` : `if ${String(entry.if)}`),
+        name:
+          entry.name ??
+          (heard.length > 0
+            ? `on ${heard.join(', ')}`
+            : passes === undefined
+              ? `if ${String(entry.if)}`
+              : `each ${passes.step} ${passes.counter}`),
         heard,
         events: concrete,
         condition,
@@ -142,11 +107,41 @@ export function readRules(
             ? live
             : screenNames(reading, entry.screens, screens, [...path, 'screens']),
         rest: entry.rest === undefined ? 0 : reading.duration(entry.rest, [...path, 'rest']),
+        chance: entry.chance ?? 1,
+        once: entry.once,
+        passes,
         effects: readEffects(reading, entry.do, things, [...path, 'do']),
         place: reading.source.placeOf(path),
       },
     ];
   });
+}
+
+function readPasses(
+  reading: Reading,
+  written: Readonly<Record<string, number>> | undefined,
+  scope: Scope,
+  path: Path,
+): Rule['passes'] {
+  if (written === undefined) return undefined;
+  const [[counter, step] = ['', 0], ...more] = Object.entries(written);
+  if (more.length > 0 || counter === '') {
+    reading.fail(
+      'wrong-type',
+      { found: `${more.length + (counter === '' ? 0 : 1)} counters`, expected: 'one counter with a step' },
+      path,
+    );
+    return undefined;
+  }
+  const known = reading.known(counter, 'counter', scope.counters, [...path, counter], true);
+  if (!Number.isInteger(step) || step < 1) {
+    reading.fail('wrong-type', { found: String(step), expected: 'a whole number from 1' }, [
+      ...path,
+      counter,
+    ]);
+    return undefined;
+  }
+  return known ? { counter, step } : undefined;
 }
 
 export function screenNames(

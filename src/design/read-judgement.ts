@@ -102,6 +102,11 @@ function readStep(reading: Reading, step: string, events: Events, path: Path): T
     );
   }
   const [event] = events.resolve(reading, send[2], path).events;
+  const kind = event === undefined ? undefined : reading.names.get(event.split('.')[0]!)?.kind;
+  if (event !== undefined && kind !== 'piece' && !event.startsWith('input.')) {
+    reading.fail('bad-step', { found: step }, path);
+    return [];
+  }
   return event === undefined ? [] : [{ kind: 'send', name: event, times: Math.min(times, mostRepeats) }];
 }
 

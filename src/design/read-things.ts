@@ -47,19 +47,45 @@ export function readDials(reading: Reading, section: unknown): Dial[] {
   });
 }
 
-export function readCounters(reading: Reading, section: unknown): Counter[] {
+/** A counter whose start is still to be read: it may name dials and the counters above it. */
+export interface UnstartedCounter extends Omit<Counter, 'start'> {
+  readonly start: number | string;
+  readonly path: Path;
+}
+
+export function readCounters(reading: Reading, section: unknown): UnstartedCounter[] {
   return readNamed(reading, section, 'counters', 'counter', counterSchema).map(({ name, path, entry }) => {
     const min = entry?.min ?? -largestNumber;
     const max = entry?.max ?? largestNumber;
     const start = entry?.start ?? 0;
     if (min > max) reading.failAtKey('bad-order', { what: `The range of ${name}`, from: min, to: max }, path);
-    else if (start < min || start > max) {
+    else if (typeof start === 'number' && (start < min || start > max)) {
       reading.fail('out-of-range', { what: `The start of ${name}`, found: start, from: min, to: max }, [
         ...path,
         'start',
       ]);
     }
-    return { name, start, min, max, keep: entry?.keep ?? 'run', place: reading.source.keyPlaceOf(path) };
+    return {
+      name,
+      start,
+      min,
+      max,
+      keep: entry?.keep ?? 'run',
+      place: reading.source.keyPlaceOf(path),
+      path,
+    };
+  });
+}
+
+export function readStarts(reading: Reading, counters: readonly UnstartedCounter[], scope: Scope): Counter[] {
+  return counters.map(({ path, start, ...counter }, index) => {
+    const at = [...path, 'start'];
+    const read = reading.expression(start, scope, 'number', at) ?? { kind: 'number', value: 0 };
+    visitExpression(read, (part) => {
+      if (part.kind !== 'counter' || counters.slice(0, index).some((each) => each.name === part.name)) return;
+      reading.fail('start-order', { counter: counter.name, reads: part.name }, at);
+    });
+    return { ...counter, start: read };
   });
 }
 
@@ -237,7 +263,7 @@ const bareLevel = (reading: Reading): Level => ({
 /** What expressions may name, once everything that has a name is read. */
 export function scopeOf(things: {
   dials: readonly Dial[];
-  counters: readonly Counter[];
+  counters: readonly { readonly name: string }[];
   timers: readonly Timer[];
   pieces: readonly Piece[];
   levels: readonly Level[];

@@ -3,10 +3,19 @@ import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { Events } from './events.js';
 import type { Design } from './model.js';
 import { DesignError, type Problem } from './problem.js';
+import { readEmitted } from './read-effects.js';
 import { readRules, readScreens, readTransitions } from './read-flow.js';
 import { readHud } from './read-hud.js';
 import { readPlayers, readTargets, readTests } from './read-judgement.js';
-import { readCounters, readDials, readLevels, readPieces, readTimers, scopeOf } from './read-things.js';
+import {
+  readCounters,
+  readDials,
+  readLevels,
+  readPieces,
+  readStarts,
+  readTimers,
+  scopeOf,
+} from './read-things.js';
 import { Reading } from './reading.js';
 import { designSchema } from './schema.js';
 import { readSource } from './source.js';
@@ -30,14 +39,16 @@ export function readDesign(text: string, file = 'design'): Design {
   const grid = reading.duration((sections.grid as number | undefined) ?? 0.1, ['grid']);
 
   const dials = readDials(reading, sections.dials);
-  const counters = readCounters(reading, sections.counters);
+  const unstarted = readCounters(reading, sections.counters);
   const timers = readTimers(reading, sections.timers, grid);
   const pieces = readPieces(reading, sections.pieces, grid);
   const levels = readLevels(reading, sections.levels, pieces, grid);
-  const scope = scopeOf({ dials, counters, timers, pieces, levels });
+  const scope = scopeOf({ dials, counters: unstarted, timers, pieces, levels });
+  const counters = readStarts(reading, unstarted, scope);
   const things = { counters, timers, pieces, levels, scope };
   const screens = readScreens(reading, sections.screens, scope);
   const events = new Events(pieces, timers, screens);
+  for (const key of ['rules', 'transitions']) readEmitted(reading, events, sections[key], key);
   const rules = readRules(reading, sections.rules, things, screens, events);
   const transitions = readTransitions(reading, sections.transitions, things, screens, events);
   const hud = readHud(reading, sections.hud, things, screens);

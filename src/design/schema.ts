@@ -48,7 +48,11 @@ export const dialSchema = z.strictObject({
 
 const counterValue = whole(-largestNumber, largestNumber);
 export const counterSchema = z.strictObject({
-  start: counterValue.optional(),
+  start: z
+    .union([counterValue, z.string()], {
+      error: 'a whole number up to 2^53 or an expression of dials and counters',
+    })
+    .optional(),
   min: counterValue.optional(),
   max: counterValue.optional(),
   keep: keepSchema.optional(),
@@ -97,6 +101,12 @@ export const effectSchema = z.strictObject({
     })
     .optional(),
   clear: names.optional(),
+  become: mapOf(z.string(), 'pieces with what they become, such as { wasp: sleepyWasp }').optional(),
+  pay: amounts.optional(),
+  start: names.optional(),
+  stop: names.optional(),
+  emit: text('an event of your own, such as comb.full').optional(),
+  popup: text('a text such as "+{petal * streak}"').optional(),
   grace: seconds.optional(),
   cue: text('the name of a sound or effect').optional(),
 });
@@ -108,6 +118,9 @@ export const ruleSchema = z.strictObject({
   if: condition.optional(),
   screens: names.optional(),
   rest: period.optional(),
+  chance: number(0, 1).optional(),
+  once: keepSchema.optional(),
+  passes: mapOf(anyNumber, 'one counter with a step, such as { score: 1000 }').optional(),
   do: effects,
 });
 

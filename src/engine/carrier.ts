@@ -9,6 +9,7 @@ export interface Probe {
   transition(transition: number): void;
   write(counter: number, source: number, before: number, after: number, wanted: number): void;
   cue(cue: number): void;
+  popup(popup: number): void;
   appeared(piece: number): void;
   cleared(piece: number): void;
   /** All pieces are gone, and those of the level's start are still to appear. */
@@ -65,6 +66,12 @@ export class Host {
         this.#placeOf(source),
       ),
     );
+  }
+
+  timerTooLarge(source: number, timer: number, milliseconds: number): never {
+    const { name } = this.form.timers[timer]!;
+    const details = { counter: name, by: this.#nameOf(source), found: `${milliseconds} ms` };
+    this.#fail(problem('number-too-large', details, this.#placeOf(source)));
   }
 
   tooMany(piece: number): never {

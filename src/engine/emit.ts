@@ -1,7 +1,16 @@
 import { spans } from '../design/model.js';
 import { largestNumber } from '../design/schema.js';
-import type { EffectForm, Form, IntervalForm, RuleForm, Term, TransitionForm, WriteForm } from './form.js';
-import { mostPresent, mostSteps } from './form.js';
+import type {
+  CounterForm,
+  EffectForm,
+  Form,
+  IntervalForm,
+  RuleForm,
+  Term,
+  TransitionForm,
+  WriteForm,
+} from './form.js';
+import { longestTimer, mostPresent, mostSteps } from './form.js';
 
 /**
  * How generated code spells the parts of the state: as cells of an array, where a session can be looked into and saved,
@@ -22,6 +31,7 @@ export interface Spelling {
   spawnMade(slot: number): string;
   rest(rule: number): string;
   memory(rule: number): string;
+  once(rule: number): string;
   /** How "not running" is written where a clock says when it is due. */
   readonly never: string;
   /** An expression that asks one more time and gives a whole number below 2^32. */
@@ -36,6 +46,7 @@ export interface Watch {
   /** `source` is a rule, or past the last rule a transition. */
   write(counter: number, source: number, before: string, after: string, wanted: string): string;
   cue(cue: number): string;
+  popup(popup: number): string;
   appeared(piece: number): string;
   cleared(piece: number): string;
   /** All pieces are gone, and those of the level's start are still to appear. */
@@ -128,30 +139,46 @@ head = tail = 0;`;
 
   private rule(index: number): string {
     const rule = this.form.rules[index]!;
-    const guards = [
-      ...this.restGuard(index, rule),
-      ...(rule.condition === undefined ? [] : [this.term(rule.condition)]),
-    ];
-    const body = this.fire(index, rule);
+    const condition = rule.condition === undefined ? [] : [this.term(rule.condition)];
+    return this.when(
+      [...this.gates(index, rule), ...condition, ...this.chance(rule)],
+      this.fire(index, rule),
+    );
+  }
+
+  private when(guards: readonly string[], body: string): string {
     return guards.length === 0 ? `{ ${body} }` : `if (${guards.join(' && ')}) { ${body} }`;
   }
 
   private conditionRule(index: number): string {
     const rule = this.form.rules[index]!;
     const memory = this.spell.memory(index);
-    const [rest] = this.restGuard(index, rule);
     const fire = `again = true; ${this.step(index)} ${this.fire(index, rule)}`;
-    const guarded = rest === undefined ? fire : `if (${rest}) { ${fire} }`;
-    return `if (${this.term(rule.condition!)}) { if (${memory} === 0) { ${memory} = 1; ${guarded} } } else ${memory} = 0;`;
+    const body = this.when([...this.gates(index, rule), ...this.chance(rule)], fire);
+    if (rule.passes !== undefined) {
+      const reached = `Math.floor(${this.spell.counter(rule.passes.counter)} / ${rule.passes.step})`;
+      return `if (${reached} > ${memory}) { ${memory} = ${memory} + 1; again = true; ${body} }`;
+    }
+    return `if (${this.term(rule.condition!)}) { if (${memory} === 0) { ${memory} = 1; ${body} } } else ${memory} = 0;`;
   }
 
-  private restGuard(index: number, rule: RuleForm): string[] {
-    return rule.rest > 0 ? [`${this.spell.live} >= ${this.spell.rest(index)}`] : [];
+  /** What silences a rule whatever its condition: a rest, or having fired as often as it may. */
+  private gates(index: number, rule: RuleForm): string[] {
+    return [
+      ...(rule.rest > 0 ? [`${this.spell.live} >= ${this.spell.rest(index)}`] : []),
+      ...(rule.onceCell >= 0 ? [`${this.spell.once(index)} === 0`] : []),
+    ];
+  }
+
+  /** Asked last, so that a draw is made only where the rule would fire otherwise. */
+  private chance({ threshold, draw }: RuleForm): string[] {
+    return draw < 0 ? [] : [`${this.spell.draw(draw)} < ${threshold}`];
   }
 
   private fire(index: number, rule: RuleForm): string {
     const rest = rule.rest > 0 ? `${this.spell.rest(index)} = ${this.spell.live} + ${rule.rest};` : '';
-    return `${this.watch.rule(index)} ${rest} ${this.effects(rule.effects, index)}`;
+    const once = rule.onceCell >= 0 ? `${this.spell.once(index)} = 1;` : '';
+    return `${this.watch.rule(index)} ${rest} ${once} ${this.effects(rule.effects, index)}`;
   }
 
   private step(source: number | string): string {
@@ -205,25 +232,39 @@ ${queued}`;
         .map((_, span) => statement(span).join(' '))
         .map((text, span) => (text === '' ? '' : `if (fresh >= ${span}) { ${text} }`))
         .join(' ');
-    const counters = upTo((span) =>
-      form.counters.flatMap(({ keep, start }, index) =>
-        keep === span ? [`${spell.counter(index)} = ${start};`] : [],
-      ),
-    );
+    // In the order of the file, since a start may read the counters above it.
+    const counters = form.counters
+      .map(
+        (counter, index) => `if (fresh >= ${counter.keep}) ${spell.counter(index)} = ${this.start(counter)};`,
+      )
+      .join(' ');
     const timers = upTo((span) =>
       form.timers.flatMap(({ keep, interval }, index) =>
         keep === span ? [`${spell.timer(index)} = ${spell.live} + ${this.interval(interval)};`] : [],
       ),
     );
     const memories = upTo((span) =>
-      form.rules.flatMap(({ memoryCell, forgets }, index) =>
-        memoryCell >= 0 && forgets === span ? [`${spell.memory(index)} = 0;`] : [],
-      ),
+      form.rules.flatMap(({ memoryCell, forgets, passes, onceCell, onceSpan }, index) => {
+        const passed =
+          passes === undefined ? '0' : `Math.floor(${spell.counter(passes.counter)} / ${passes.step})`;
+        return [
+          ...(memoryCell >= 0 && forgets === span ? [`${spell.memory(index)} = ${passed};`] : []),
+          ...(onceCell >= 0 && onceSpan === span ? [`${spell.once(index)} = 0;`] : []),
+        ];
+      }),
     );
     const rests = form.rules.flatMap(({ restCell }, index) =>
       restCell >= 0 ? [`${spell.rest(index)} = 0;`] : [],
     );
     return `${counters} ${timers} ${rests.join(' ')} ${spell.graceEnds} = 0; ${memories}`;
+  }
+
+  private start({ start, min, max }: CounterForm): string {
+    if (start.op === 'constant' && Number.isInteger(start.value) && start.value >= min && start.value <= max)
+      return String(start.value);
+    const bounded = `Math.min(${max}, Math.max(${min}, Math.round(${this.term(start)}) + 0))`;
+    // What is no number at all, such as 0 / 0, starts at 0 or the bound next to it.
+    return `(${bounded} || ${Math.min(max, Math.max(min, 0))})`;
   }
 
   /** The pieces that stand in the level at its start, and its spawn clocks. */
@@ -272,11 +313,39 @@ ${queued}`;
       }
       case 'clear':
         return `${spell.present(effect.piece)} = 0; ${this.watch.cleared(effect.piece)}`;
+      case 'timerWrite':
+        return this.timerWrite(effect.timer, effect.adds, this.term(effect.amount), source);
+      case 'timerStart':
+        return `${spell.timer(effect.timer)} = ${spell.live} + ${this.interval(this.form.timers[effect.timer]!.interval)};`;
+      case 'timerStop':
+        return `${spell.timer(effect.timer)} = ${spell.never};`;
+      case 'become': {
+        const { from, to } = effect;
+        const told = this.watch.appeared(to);
+        const many = told === '' ? '' : `for (let i = 0; i < changed; i++) { ${told} }`;
+        return `{ const changed = ${spell.present(from)}; ${spell.present(from)} = 0; ${this.watch.cleared(from)} ${spell.present(to)} = ${spell.present(to)} + changed; ${many} }`;
+      }
+      case 'emit':
+        return this.form.screens.some((screen) => screen.handlers.has(effect.event))
+          ? `queue[tail++] = ${effect.event};`
+          : '';
+      case 'popup':
+        return this.watch.popup(effect.popup);
       case 'grace':
         return `${spell.graceEnds} = ${spell.live} + ${effect.duration};`;
       case 'cue':
         return this.watch.cue(effect.cue);
     }
+  }
+
+  /** Seconds for a timer, to the millisecond; one that does not run has none to add to. */
+  private timerWrite(timer: number, adds: boolean, seconds: string, source: number): string {
+    const due = this.spell.timer(timer);
+    const { live } = this.spell;
+    const from = adds ? due : live;
+    const checked = `if (!(by >= ${-largestNumber} && by <= ${largestNumber})) host.timerTooLarge(${source}, ${timer}, by);`;
+    const write = `{ const by = Math.round(${seconds} * 1000) + 0; ${checked} ${due} = Math.min(${live} + ${longestTimer}, Math.max(${live}, ${from} + by)); }`;
+    return adds ? `if (${due} !== ${this.spell.never}) ${write}` : write;
   }
 
   /** Every amount of one effect is computed before any counter is written. */

@@ -1,5 +1,5 @@
 import type { BinaryOperator, Expression, FunctionName } from '../design/expression.js';
-import type { Design } from '../design/model.js';
+import type { Design, Template } from '../design/model.js';
 import type { Place } from '../design/problem.js';
 
 /**
@@ -22,6 +22,8 @@ export interface Form {
   readonly events: readonly EventForm[];
   readonly eventIndex: ReadonlyMap<string, number>;
   readonly cues: readonly string[];
+  /** Texts of popups. */
+  readonly popups: readonly Template[];
   /** Names of the engine's draws; the place that asks is the index. */
   readonly draws: readonly DrawForm[];
   /** Lowers one more expression of the same design: a text's, or a question's. */
@@ -74,7 +76,7 @@ export type Term =
 
 export interface CounterForm {
   readonly name: string;
-  readonly start: number;
+  readonly start: Term;
   readonly min: number;
   readonly max: number;
   /** Index in `spans`. */
@@ -129,8 +131,19 @@ export interface RuleForm {
   readonly rest: number;
   /** The cell with the live time at which its rest is over, or -1. */
   readonly restCell: number;
-  /** For a condition rule, the cell that remembers whether its condition was true, or -1. */
+  /**
+   * For a condition rule, the cell that remembers whether its condition was true; for one that counts multiples, the
+   * highest that was passed; or -1.
+   */
   readonly memoryCell: number;
+  /** The cell that is 1 once it has fired as often as it may, or -1; and the fresh start that clears it. */
+  readonly onceCell: number;
+  readonly onceSpan: number;
+  /** A draw below it fires the rule; 2^32: no draw is made. */
+  readonly threshold: number;
+  /** The place in `draws` that is asked. */
+  readonly draw: number;
+  readonly passes: { readonly counter: number; readonly step: number } | undefined;
   /** The shortest fresh start that makes it forget, as an index in `spans`. */
   readonly forgets: number;
   readonly effects: readonly EffectForm[];
@@ -165,6 +178,12 @@ export type EffectForm =
   | { readonly op: 'write'; readonly writes: readonly WriteForm[] }
   | { readonly op: 'spawn'; readonly piece: number; readonly count: number }
   | { readonly op: 'clear'; readonly piece: number }
+  /** Seconds more or less for a timer that runs, or seconds from now for one that may not. */
+  | { readonly op: 'timerWrite'; readonly timer: number; readonly adds: boolean; readonly amount: Term }
+  | { readonly op: 'timerStart' | 'timerStop'; readonly timer: number }
+  | { readonly op: 'become'; readonly from: number; readonly to: number }
+  | { readonly op: 'emit'; readonly event: number }
+  | { readonly op: 'popup'; readonly popup: number }
   | { readonly op: 'grace'; readonly duration: number }
   | { readonly op: 'cue'; readonly cue: number };
 
@@ -193,7 +212,7 @@ export interface ScreenForm {
 
 export interface EventForm {
   readonly name: string;
-  readonly kind: 'outcome' | 'appeared' | 'gone' | 'timer' | 'entered' | 'input';
+  readonly kind: 'outcome' | 'appeared' | 'gone' | 'timer' | 'entered' | 'input' | 'own';
   /** The piece of an outcome or an appearance, else -1. */
   readonly piece: number;
   /** How the number present changes: 1, 0 or -1. */
@@ -210,6 +229,8 @@ export interface DrawForm {
   readonly high: number;
 }
 
+/** Milliseconds that a timer can be away, whatever is added to it: a day. */
+export const longestTimer = 86_400_000;
 /** Pieces of one kind that may be present at once. */
 export const mostPresent = 10_000;
 /** Steps of one chain of rules and transitions. */

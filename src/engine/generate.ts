@@ -21,6 +21,7 @@ export function cellSpelling(form: Form): Spelling {
     spawnMade: (slot) => cell(cells.spawnMade + slot),
     rest: (rule) => cell(rules[rule]!.restCell),
     memory: (rule) => cell(rules[rule]!.memoryCell),
+    once: (rule) => cell(rules[rule]!.onceCell),
     never: 'Infinity',
     draw: (draw) => `host.draw(${draw}, ${cell(cells.asked + draw)}++)`,
   };
@@ -32,6 +33,7 @@ const probing: Watch = {
   write: (counter, source, before, after, wanted) =>
     `probe.write(${counter}, ${source}, ${before}, ${after}, ${wanted});`,
   cue: (cue) => `probe.cue(${cue});`,
+  popup: (popup) => `probe.popup(${popup});`,
   appeared: (piece) => `probe.appeared(${piece});`,
   cleared: (piece) => `probe.cleared(${piece});`,
   allCleared: () => 'probe.allCleared();',
@@ -43,6 +45,7 @@ const unwatched: Watch = {
   transition: () => '',
   write: () => '',
   cue: () => '',
+  popup: () => '',
   appeared: () => '',
   cleared: () => '',
   allCleared: () => '',

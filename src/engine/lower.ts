@@ -1,5 +1,16 @@
 import { membersOf } from '../design/events.js';
-import { type Design, type Effect, type Interval, type Keep, roles, spans } from '../design/model.js';
+import type { Expression } from '../design/expression.js';
+import {
+  type AmountWrite,
+  type Design,
+  type Effect,
+  type Interval,
+  type Keep,
+  roles,
+  spans,
+  type Template,
+} from '../design/model.js';
+import { largestNumber } from '../design/schema.js';
 import { placeKey } from './draw.js';
 import type {
   Cells,
@@ -15,6 +26,7 @@ import type {
   RuleForm,
   ScreenForm,
   SpawnForm,
+  Term,
   TimerForm,
   TransitionForm,
 } from './form.js';
@@ -62,7 +74,13 @@ function lower(design: Design): Form {
   };
 
   const counters = design.counters.map(
-    ({ name, start, min, max, keep }): CounterForm => ({ name, start, min, max, keep: spanIndex(keep) }),
+    ({ name, start, min, max, keep }): CounterForm => ({
+      name,
+      start: lowerExpression(start, scope),
+      min,
+      max,
+      keep: spanIndex(keep),
+    }),
   );
   const timers = design.timers.map(
     (timer): TimerForm => ({
@@ -100,17 +118,32 @@ function lower(design: Design): Form {
     return { name: level.name, placed, spawns };
   });
 
+  const popups: Template[] = [];
+  const lowerWrites = (writes: readonly AmountWrite[], adds: boolean, sign = 1): EffectForm[] => {
+    if (writes.length === 0) return [];
+    const lowered = writes.map(({ name, amount }) => {
+      const term = lowerExpression(sign < 0 ? { kind: 'negative', of: rounded(amount) } : amount, scope);
+      return { counter: counterIndex.get(name)!, adds, amount: term, rounds: !isWhole(term, tables.values) };
+    });
+    return [{ op: 'write', writes: lowered }];
+  };
   const lowerEffect = (effect: Effect): EffectForm[] => {
     switch (effect.kind) {
       case 'add':
       case 'set': {
-        const writes = effect.writes.map(({ counter, amount }) => {
-          const term = lowerExpression(amount, scope);
-          const rounds = !isWhole(term, tables.values);
-          return { counter: counterIndex.get(counter)!, adds: effect.kind === 'add', amount: term, rounds };
-        });
-        return [{ op: 'write', writes }];
+        const adds = effect.kind === 'add';
+        const timed = effect.timers.map(
+          ({ name, amount }): EffectForm => ({
+            op: 'timerWrite',
+            timer: timerIndex.get(name)!,
+            adds,
+            amount: lowerExpression(amount, scope),
+          }),
+        );
+        return [...lowerWrites(effect.writes, adds), ...timed];
       }
+      case 'pay':
+        return lowerWrites(effect.writes, true, -1);
       case 'spawn':
         return effect.pieces.map(({ piece, count }) => ({
           op: 'spawn',
@@ -119,6 +152,22 @@ function lower(design: Design): Form {
         }));
       case 'clear':
         return effect.pieces.map((piece) => ({ op: 'clear', piece: pieceIndex.get(piece)! }));
+      case 'become':
+        return effect.changes.map(({ from, to }) => ({
+          op: 'become',
+          from: pieceIndex.get(from)!,
+          to: pieceIndex.get(to)!,
+        }));
+      case 'start':
+      case 'stop': {
+        const op = effect.kind === 'start' ? 'timerStart' : 'timerStop';
+        return effect.timers.map((timer) => ({ op, timer: timerIndex.get(timer)! }));
+      }
+      case 'emit':
+        return [{ op: 'emit', event: event(effect.name) }];
+      case 'popup':
+        popups.push(effect.text);
+        return [{ op: 'popup', popup: popups.length - 1 }];
       case 'grace':
         return [{ op: 'grace', duration: effect.duration }];
       case 'cue': {
@@ -127,8 +176,37 @@ function lower(design: Design): Form {
       }
     }
   };
+  /** A condition that also asks whether what the list pays can be afforded. */
+  const guarded = (condition: Expression | undefined, effects: readonly Effect[]): Term | undefined => {
+    const [first] = effects;
+    const paid = first?.kind === 'pay' ? first.writes : [];
+    const affordable = paid.map(({ name, amount }): Expression => {
+      const { min } = counters[counterIndex.get(name)!]!;
+      const left: Expression = { kind: 'counter', name };
+      const right: Expression = {
+        kind: 'binary',
+        operator: '+',
+        left: rounded(amount),
+        right: { kind: 'number', value: Math.max(min, min === -largestNumber ? 0 : min) },
+      };
+      return { kind: 'binary', operator: '>=', left, right };
+    });
+    const all = [...(condition === undefined ? [] : [condition]), ...affordable];
+    if (all.length === 0) return undefined;
+    return lowerExpression(
+      all.reduce((left, right) => ({ kind: 'binary', operator: 'and', left, right })),
+      scope,
+    );
+  };
   const lowerEffects = (effects: readonly Effect[]): EffectForm[] => effects.flatMap(lowerEffect);
 
+  const ruleDraws = design.rules.map((rule, index) => {
+    if (rule.chance >= 1) return -1;
+    const nth = design.rules.slice(0, index).filter((each) => each.name === rule.name).length + 1;
+    const name = `chance ${rule.name} ${nth}`;
+    draws.push({ name, ...placeKey(name) });
+    return draws.length - 1;
+  });
   // Rest and memory cells stand after all others, so they are numbered once the rest of the layout is known.
   const fixed = layOut(
     counters.length,
@@ -138,11 +216,17 @@ function lower(design: Design): Form {
     draws.length,
   );
   let size = fixed.size;
-  const rules = design.rules.map((rule): RuleForm => {
-    const condition = rule.condition === undefined ? undefined : lowerExpression(rule.condition, scope);
+  const rules = design.rules.map((rule, index): RuleForm => {
+    const condition = guarded(rule.condition, rule.effects);
     const restCell = rule.rest > 0 ? size++ : -1;
     const memoryCell = rule.heard.length === 0 ? size++ : -1;
-    const forgets = condition === undefined ? 0 : longestKept(condition, counters, timers);
+    const onceCell = rule.once === undefined ? -1 : size++;
+    const passes = rule.passes && { counter: counterIndex.get(rule.passes.counter)!, step: rule.passes.step };
+    const forgets = passes
+      ? counters[passes.counter]!.keep
+      : condition === undefined
+        ? 0
+        : longestKept(condition, counters, timers);
     const effects = lowerEffects(rule.effects);
     return {
       name: rule.name,
@@ -151,6 +235,11 @@ function lower(design: Design): Form {
       restCell,
       memoryCell,
       forgets,
+      onceCell,
+      onceSpan: rule.once === undefined ? 0 : spanIndex(rule.once),
+      threshold: rule.chance >= 1 ? 2 ** 32 : Math.round(rule.chance * 2 ** 32),
+      draw: ruleDraws[index]!,
+      passes,
       effects,
       place: rule.place,
     };
@@ -162,8 +251,7 @@ function lower(design: Design): Form {
     return {
       from: screenIndex.get(transition.from)!,
       to: screenIndex.get(transition.to)!,
-      condition:
-        transition.condition === undefined ? undefined : lowerExpression(transition.condition, scope),
+      condition: guarded(transition.condition, transition.effects),
       wait: transition.wait,
       fresh,
       level,
@@ -202,10 +290,14 @@ function lower(design: Design): Form {
     events: design.events.map((name) => eventForm(design, name, pieceIndex, timers)),
     eventIndex,
     cues,
+    popups,
     draws,
     lowerTerm: (expression) => lowerExpression(expression, scope),
   };
 }
+
+/** What is paid is rounded before it is taken away, so that what can be afforded is what is paid. */
+const rounded = (amount: Expression): Expression => ({ kind: 'call', name: 'round', of: [amount] });
 
 /** Values of levels, one table for each that an expression reads. */
 class LevelTables {
@@ -270,7 +362,8 @@ function eventForm(
     return { ...plain, kind: 'outcome', piece: index, presence, turnedAway: what === 'hit' };
   }
   const timer = timers.findIndex((each) => each.name === subject);
-  return timer >= 0 ? { ...plain, kind: 'timer', timer } : { ...plain, kind: 'entered' };
+  if (timer >= 0) return { ...plain, kind: 'timer', timer };
+  return { ...plain, kind: design.screens.some((screen) => screen.name === subject) ? 'entered' : 'own' };
 }
 
 function screenForm(

@@ -1,13 +1,17 @@
 import { UsageError } from '../design/problem.js';
 import { type Carrier, type CarrierName, type DrawSource, Host, type Probe } from './carrier.js';
 import { choose } from './draw.js';
-import type { Form, IntervalForm } from './form.js';
+import type { EventForm, Form, IntervalForm } from './form.js';
 import { mostPresent } from './form.js';
 import { canGenerate, generateCarrier } from './generate.js';
 import { tableCarrier } from './tables.js';
 
 /** What became of an event: handled, of no meaning on this screen, or turned away by grace. */
 export type Reception = 'handled' | 'ignored' | 'turned away';
+
+/** Whether a game or a player can send events of a kind; the others are the design's own to fire. */
+export const isOutside = (kind: EventForm['kind']): boolean =>
+  kind === 'outcome' || kind === 'appeared' || kind === 'gone' || kind === 'input';
 
 /** Kinds of clocks, in the order in which they fire at the same millisecond. */
 export const clockKinds = { timer: 0, spawn: 1, arrival: 2, attempt: 3, expiry: 4, wait: 5 } as const;
@@ -72,7 +76,8 @@ export class Machine {
 
   send(event: number): Reception {
     const { cells, form } = this;
-    const { piece, presence, turnedAway } = form.events[event]!;
+    const { kind, piece, presence, turnedAway } = form.events[event]!;
+    if (!isOutside(kind)) return 'ignored';
     const screen = form.screens[cells[form.cells.screen]!]!;
     if (piece >= 0) {
       if (!screen.live) return 'ignored';

@@ -26,9 +26,17 @@ interface OpenStep {
   writes: Write[];
   transitions: { from: string; to: string; index: number }[];
   cues: string[];
+  popups: string[];
 }
 
-const emptyStep = (): OpenStep => ({ sequence: [], rules: [], writes: [], transitions: [], cues: [] });
+const emptyStep = (): OpenStep => ({
+  sequence: [],
+  rules: [],
+  writes: [],
+  transitions: [],
+  cues: [],
+  popups: [],
+});
 
 /**
  * A running session of a design: the game sends what happened and lets time pass; the session says what it means.
@@ -332,6 +340,7 @@ export class Session {
         });
       },
       cue: (cue) => this.#open.cues.push(form.cues[cue]!),
+      popup: (popup) => this.#open.popups.push(this.#views.popup(popup)),
       appeared: () => {},
       cleared: () => {},
       allCleared: () => {},

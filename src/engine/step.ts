@@ -25,6 +25,8 @@ export interface Step {
   readonly writes: readonly Write[];
   readonly transitions: readonly { readonly from: string; readonly to: string; readonly index: number }[];
   readonly cues: readonly string[];
+  /** Texts that rise where it happened, values filled in at that moment. */
+  readonly popups: readonly string[];
 }
 
 /** What a rule, or past the last rule a transition, is called in reports. */

@@ -3,7 +3,7 @@ import type { Carrier, Host, Probe } from './carrier.js';
 import { choose } from './draw.js';
 import { nearLimit } from './emit.js';
 import type { EffectForm, Form, IntervalForm, RuleForm, Term, TransitionForm } from './form.js';
-import { mostPresent } from './form.js';
+import { longestTimer, mostPresent } from './form.js';
 import { roundHalfUp } from './lower-expression.js';
 import { Terms } from './terms.js';
 
@@ -17,6 +17,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
   const at = form.cells;
   const terms = new Terms(form, cells);
   const compile = (term: Term | undefined): number => (term === undefined ? -1 : terms.add(term));
+  const starts = form.counters.map(({ start }) => terms.add(start));
   const ruleConditions = form.rules.map((rule) => compile(rule.condition));
   const guards = form.transitions.map(
     (transition): Guarded => ({ condition: compile(transition.condition), wait: transition.wait }),
@@ -52,12 +53,17 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
     return -1;
   }
 
-  const isRested = ({ rest, restCell }: RuleForm): boolean =>
-    rest === 0 || cells[at.live]! >= cells[restCell]!;
+  /** Whether neither a rest nor having fired as often as it may silences a rule. */
+  const isOpen = ({ rest, restCell, onceCell }: RuleForm): boolean =>
+    (rest === 0 || cells[at.live]! >= cells[restCell]!) && (onceCell < 0 || cells[onceCell] === 0);
+
+  const isLucky = ({ draw, threshold }: RuleForm): boolean =>
+    draw < 0 || host.draw(draw, cells[at.asked + draw]!++) < threshold;
 
   function fire(index: number, rule: RuleForm): void {
     probe?.rule(index);
     if (rule.rest > 0) cells[rule.restCell] = cells[at.live]! + rule.rest;
+    if (rule.onceCell >= 0) cells[rule.onceCell] = 1;
     for (const effect of rule.effects) apply(effect, index);
   }
 
@@ -95,6 +101,34 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
         cells[at.present + effect.piece] = 0;
         probe?.cleared(effect.piece);
         return;
+      case 'timerWrite': {
+        const cell = at.timers + effect.timer;
+        if (effect.adds && cells[cell] === Number.POSITIVE_INFINITY) return;
+        const by = roundHalfUp(terms.value(amounts.get(effect.amount)!) * 1000);
+        if (!(by >= -largestNumber && by <= largestNumber)) host.timerTooLarge(source, effect.timer, by);
+        const live = cells[at.live]!;
+        cells[cell] = Math.min(live + longestTimer, Math.max(live, (effect.adds ? cells[cell]! : live) + by));
+        return;
+      }
+      case 'timerStart':
+        cells[at.timers + effect.timer] = cells[at.live]! + interval(form.timers[effect.timer]!.interval);
+        return;
+      case 'timerStop':
+        cells[at.timers + effect.timer] = Number.POSITIVE_INFINITY;
+        return;
+      case 'become': {
+        const changed = cells[at.present + effect.from]!;
+        cells[at.present + effect.from] = 0;
+        probe?.cleared(effect.from);
+        appear(effect.to, changed);
+        return;
+      }
+      case 'emit':
+        if (form.screens.some((screen) => screen.handlers.has(effect.event))) queue.push(effect.event);
+        return;
+      case 'popup':
+        probe?.popup(effect.popup);
+        return;
       case 'grace':
         cells[at.graceEnds] = cells[at.live]! + effect.duration;
         return;
@@ -128,16 +162,23 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
   }
 
   function putBack(fresh: number): void {
-    form.counters.forEach(({ keep, start }, counter) => {
-      if (keep <= fresh) cells[at.counters + counter] = start;
+    form.counters.forEach(({ keep, min, max }, counter) => {
+      if (keep > fresh) return;
+      const start = roundHalfUp(terms.value(starts[counter]!));
+      cells[at.counters + counter] = Math.min(max, Math.max(min, Number.isNaN(start) ? 0 : start));
     });
     form.timers.forEach((timer, index) => {
       if (timer.keep <= fresh) cells[at.timers + index] = cells[at.live]! + interval(timer.interval);
     });
     for (const { restCell } of form.rules) if (restCell >= 0) cells[restCell] = 0;
     cells[at.graceEnds] = 0;
-    for (const { memoryCell, forgets } of form.rules)
-      if (memoryCell >= 0 && forgets <= fresh) cells[memoryCell] = 0;
+    for (const { memoryCell, forgets, passes, onceCell, onceSpan } of form.rules) {
+      if (memoryCell >= 0 && forgets <= fresh) {
+        cells[memoryCell] =
+          passes === undefined ? 0 : Math.floor(cells[at.counters + passes.counter]! / passes.step);
+      }
+      if (onceCell >= 0 && onceSpan <= fresh) cells[onceCell] = 0;
+    }
   }
 
   function respawn(): void {
@@ -163,18 +204,27 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
       again = false;
       for (const index of rules) {
         const rule = form.rules[index]!;
-        if (terms.value(ruleConditions[index]!) === 0) {
-          cells[rule.memoryCell] = 0;
-        } else if (cells[rule.memoryCell] === 0) {
-          cells[rule.memoryCell] = 1;
-          if (isRested(rule)) {
-            again = true;
-            step(index);
-            fire(index, rule);
-          }
+        if (!becomesTrue(index, rule)) continue;
+        if (rule.passes !== undefined) again = true;
+        if (isOpen(rule) && isLucky(rule)) {
+          again = true;
+          step(index);
+          fire(index, rule);
         }
       }
     }
+  }
+
+  function becomesTrue(index: number, { passes, memoryCell }: RuleForm): boolean {
+    if (passes !== undefined) {
+      if (Math.floor(cells[at.counters + passes.counter]! / passes.step) <= cells[memoryCell]!) return false;
+      cells[memoryCell]!++;
+      return true;
+    }
+    const was = cells[memoryCell] === 1;
+    const holds = terms.value(ruleConditions[index]!) !== 0;
+    cells[memoryCell] = holds ? 1 : 0;
+    return holds && !was;
   }
 
   function run(event: number, transition: number): void {
@@ -189,7 +239,8 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
         for (const index of handler.rules) {
           const rule = form.rules[index]!;
           const condition = ruleConditions[index]!;
-          if (isRested(rule) && (condition < 0 || terms.value(condition) !== 0)) fire(index, rule);
+          if (isOpen(rule) && (condition < 0 || terms.value(condition) !== 0) && isLucky(rule))
+            fire(index, rule);
         }
         taken = firstReady(handler.transitions);
       }

@@ -28,6 +28,7 @@ export class Views {
   readonly #cells: Float64Array;
   readonly #terms: Terms;
   readonly #screens: readonly Compiled[];
+  readonly #popups: readonly Compiled[];
   readonly #hud: readonly { item: HudItem; text: Compiled; value: number; of: number }[];
 
   constructor(form: Form, cells: Float64Array) {
@@ -40,6 +41,7 @@ export class Views {
         if (typeof part === 'string') return part;
         return part.kind === 'levelName' ? { levelName: true } : { term: this.#terms.add(lowerTerm(part)) };
       });
+    this.#popups = form.popups.map(compile);
     this.#screens = form.design.screens.map((screen) => compile(screen.text));
     this.#hud = form.design.hud.map((item) => {
       const counter = form.design.counters.find((each) => each.name === item.show);
@@ -57,6 +59,11 @@ export class Views {
         of: counter?.max ?? (timer === undefined ? 0 : timer.interval.most / 1000),
       };
     });
+  }
+
+  /** The text of a popup, its values filled in. */
+  popup(index: number): string {
+    return this.#fill(this.#popups[index]!);
   }
 
   /** The text of the present screen, its values filled in. */

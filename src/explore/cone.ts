@@ -12,8 +12,10 @@ export interface Cone {
   readonly countsMade: boolean;
   /** Timers whose event some rule or transition of the cone hears. */
   readonly timers: readonly number[];
-  /** Rules of the cone that can be silenced by a rest. */
-  readonly resting: readonly number[];
+  /** Rules of the cone that may stay silent although all they ask for holds: by a rest, or by chance. */
+  readonly uncertain: readonly number[];
+  /** Rules of the cone whose having fired is remembered. */
+  readonly once: readonly number[];
   /** Events that some rule or transition of the cone hears. */
   readonly events: ReadonlySet<number>;
   /** A timer whose seconds are read, so that leaving time out says too little; undefined: none. */
@@ -28,6 +30,7 @@ export function coneOf(form: Form): Cone {
   let countsMade = false;
   let timerRead: string | undefined;
   let grew = true;
+  let heard: ReadonlySet<number> = new Set();
 
   const add = (set: Set<number>, value: number): void => {
     if (!set.has(value)) {
@@ -55,18 +58,24 @@ export function coneOf(form: Form): Cone {
       }
       case 'spawn':
       case 'clear':
-        return pieces.has(effect.piece) || isAppearanceHeard(effect.piece);
+        return pieces.has(effect.piece) || heard.has(form.pieces[effect.piece]!.appeared);
+      case 'become':
+        return pieces.has(effect.from) || pieces.has(effect.to);
+      case 'timerStart':
+      case 'timerStop':
+      case 'timerWrite':
+        return heard.has(form.timers[effect.timer]!.event);
+      case 'emit':
+        return heard.has(effect.event);
       default:
         return false;
     }
   };
-  const isAppearanceHeard = (piece: number): boolean => {
-    const { appeared } = form.pieces[piece]!;
-    return form.screens.some((screen) => screen.handlers.has(appeared));
-  };
 
   while (grew) {
     grew = false;
+    heard = heardIn(form, rules);
+    for (const counter of counters) reads(form.counters[counter]!.start);
     for (const transition of form.transitions) {
       reads(transition.condition);
       for (const effect of transition.effects) touches(effect);
@@ -75,9 +84,10 @@ export function coneOf(form: Form): Cone {
       if (rule.effects.map(touches).includes(true)) {
         add(rules, index);
         reads(rule.condition);
+        if (rule.passes !== undefined) add(counters, rule.passes.counter);
       }
     });
-    for (const event of heardIn(form, rules)) {
+    for (const event of heard) {
       const { kind, piece } = form.events[event]!;
       if (kind === 'outcome' && supplyEnds(form, piece)) {
         add(pieces, piece);
@@ -94,7 +104,8 @@ export function coneOf(form: Form): Cone {
     pieces: [...pieces].sort((a, b) => a - b),
     countsMade,
     timers: form.timers.flatMap((timer, index) => (events.has(timer.event) ? [index] : [])),
-    resting: inCone.filter((rule) => form.rules[rule]!.restCell >= 0),
+    uncertain: inCone.filter((rule) => form.rules[rule]!.restCell >= 0 || form.rules[rule]!.draw >= 0),
+    once: inCone.filter((rule) => form.rules[rule]!.onceCell >= 0),
     events,
     timerRead,
   };
@@ -125,5 +136,8 @@ function supplyEnds(form: Form, piece: number): boolean {
 /** Whether an effect somewhere makes a piece appear. */
 export const isMadeByEffects = (form: Form, piece: number): boolean =>
   [...form.rules, ...form.transitions].some(({ effects }) =>
-    effects.some((effect) => effect.op === 'spawn' && effect.piece === piece),
+    effects.some(
+      (effect) =>
+        (effect.op === 'spawn' && effect.piece === piece) || (effect.op === 'become' && effect.to === piece),
+    ),
   );

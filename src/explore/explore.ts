@@ -155,6 +155,7 @@ class Search {
       },
       write: () => {},
       cue: () => {},
+      popup: () => {},
       appeared: () => {},
       cleared: () => {},
       allCleared: () => {},

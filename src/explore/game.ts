@@ -1,6 +1,6 @@
 import type { Probe } from '../engine/carrier.js';
 import type { Form, LevelForm } from '../engine/form.js';
-import { Machine } from '../engine/machine.js';
+import { isOutside, Machine } from '../engine/machine.js';
 import { type Cone, coneOf, isMadeByEffects } from './cone.js';
 
 /** One thing that can happen, time left out: an outside event, or a clock that may be due at any moment. */
@@ -8,11 +8,11 @@ export interface Edge {
   readonly kind: 'send' | 'timer' | 'spawn' | 'wait';
   /** The event, the timer, the spawn of the level, or the wait in milliseconds. */
   readonly index: number;
-  /** Rules of the cone that a rest keeps silent this time. */
+  /** Rules of the cone that a rest or chance keeps silent this time. */
   readonly silent: readonly number[];
 }
 
-/** Rests that are tried in every combination at one event. */
+/** Rules that may stay silent which are tried in every combination at one event. */
 const mostSilenced = 6;
 
 /**
@@ -37,6 +37,7 @@ export class UntimedGame {
   /** `[level][piece]`: whether the piece can be there. */
   readonly #canBePresent: readonly (readonly boolean[])[];
   readonly #hasGrace: boolean;
+  #silent: readonly number[] = [];
   /** True where rests were too many to try, so that less than the game allows was tried. */
   isNarrowed = false;
 
@@ -45,7 +46,7 @@ export class UntimedGame {
     probe: Probe,
   ) {
     this.cone = coneOf(form);
-    this.machine = new Machine(form, { draws: () => 0, probe });
+    this.machine = new Machine(form, { draws: (draw) => this.draws(draw, this.#silent), probe });
     const at = form.cells;
     const { cone } = this;
     const counted = [
@@ -53,6 +54,7 @@ export class UntimedGame {
       at.level,
       at.waited,
       ...cone.counters.map((counter) => at.counters + counter),
+      ...cone.once.map((rule) => form.rules[rule]!.onceCell),
       ...cone.memories.map((rule) => form.rules[rule]!.memoryCell),
       ...cone.pieces.map((piece) => at.present + piece),
     ];
@@ -119,7 +121,7 @@ export class UntimedGame {
     const level = cells[at.level]!;
     const found: number[] = [];
     form.events.forEach(({ kind, piece, presence }, event) => {
-      if (kind === 'timer' || kind === 'entered') return;
+      if (!isOutside(kind)) return;
       const tracked = piece >= 0 && cone.pieces.includes(piece);
       if (!screen.handlers.has(event) && !(tracked && screen.live)) return;
       if (!cone.events.has(event) && !tracked) return;
@@ -165,7 +167,7 @@ export class UntimedGame {
   #silences(screen: number): number[][] {
     const { form, cone } = this;
     const name = form.screens[screen]!.name;
-    const able = cone.resting.filter((rule) => form.design.rules[rule]!.screens.includes(name));
+    const able = cone.uncertain.filter((rule) => form.design.rules[rule]!.screens.includes(name));
     if (able.length > mostSilenced) this.isNarrowed = true;
     const sets: number[][] = [[]];
     for (const rule of able.slice(0, mostSilenced)) {
@@ -187,16 +189,27 @@ export class UntimedGame {
     const { form, cone } = this;
     const at = form.cells;
     const handler = form.screens[cells[at.screen]!]!.handlers.get(event);
-    const awaited = cone.resting.filter((rule) => handler?.rules.includes(rule) && !silent.includes(rule));
+    const awaited = cone.uncertain.filter(
+      (rule) => form.rules[rule]!.restCell >= 0 && handler?.rules.includes(rule) && !silent.includes(rule),
+    );
     const ends = awaited.map((rule) => cells[form.rules[rule]!.restCell]!);
     if (form.events[event]!.turnedAway) ends.push(cells[at.graceEnds]!);
     return Math.max(0, ...ends.map((end) => end - cells[at.live]!));
   }
 
+  /** The draws that keep some rules silent and let all others fire; intervals come out shortest. */
+  draws(draw: number, silent: readonly number[]): number {
+    return silent.some((rule) => this.form.rules[rule]!.draw === draw) ? 2 ** 32 - 1 : 0;
+  }
+
   /** Lets one thing happen in the state that the machine is in. */
   take({ kind, index, silent }: Edge): void {
     const { machine, form } = this;
-    for (const rule of silent) machine.cells[form.rules[rule]!.restCell] = Number.POSITIVE_INFINITY;
+    this.#silent = silent;
+    for (const rule of silent) {
+      const { restCell } = form.rules[rule]!;
+      if (restCell >= 0) machine.cells[restCell] = Number.POSITIVE_INFINITY;
+    }
     if (kind === 'send') machine.send(index);
     else if (kind === 'timer') machine.fireTimer(index);
     else if (kind === 'spawn') machine.fireSpawn(index);

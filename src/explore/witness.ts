@@ -1,6 +1,6 @@
 import type { Design } from '../design/model.js';
 import { DesignError } from '../design/problem.js';
-import { keyedDraws } from '../engine/carrier.js';
+import { type DrawSource, keyedDraws } from '../engine/carrier.js';
 import { sessionKey } from '../engine/draw.js';
 import { Machine } from '../engine/machine.js';
 import { recordOf, replay, type SessionRecord } from '../engine/record.js';
@@ -24,6 +24,8 @@ export type UntimedPath = readonly { readonly edge: Edge; readonly state: Float6
 interface Timetable {
   readonly events: readonly { readonly at: number; readonly event: string }[];
   readonly end: number;
+  /** Draws of rules that fire by chance, as the path needs them, by `asked name`. */
+  readonly forced: ReadonlyMap<string, number>;
 }
 
 const witnessSeed = 1;
@@ -52,7 +54,17 @@ export function realise(
 function schedule(game: UntimedGame, path: UntimedPath, spawns: boolean): Timetable | undefined {
   const { form } = game;
   const at = form.cells;
-  const machine = new Machine(form, { draws: keyedDraws(form, sessionKey(witnessSeed, 0)), spawns });
+  const keyed = keyedDraws(form, sessionKey(witnessSeed, 0));
+  const chances = new Set(form.rules.map((rule) => rule.draw));
+  const forced = new Map<string, number>();
+  let silenced: readonly number[] = [];
+  const draws: DrawSource = (draw, asked) => {
+    if (!chances.has(draw)) return keyed(draw, asked);
+    const value = game.draws(draw, silenced);
+    forced.set(`${asked} ${form.draws[draw]!.name}`, value);
+    return value;
+  };
+  const machine = new Machine(form, { draws, spawns });
   const { cells } = machine;
   const events: { at: number; event: string }[] = [];
   const found = new Float64Array(game.width);
@@ -70,6 +82,7 @@ function schedule(game: UntimedGame, path: UntimedPath, spawns: boolean): Timeta
   try {
     for (const { edge, state } of path) {
       const { kind, index, silent } = edge;
+      silenced = silent;
       if (kind === 'send') send(index, silent);
       else if (kind === 'spawn' && !spawns) {
         send(form.pieces[form.levels[cells[at.level]!]!.spawns[index]!.piece]!.appeared, silent);
@@ -90,17 +103,17 @@ function schedule(game: UntimedGame, path: UntimedPath, spawns: boolean): Timeta
     // A fault at the end may be what is claimed; the session that confirms it will tell.
     if (!(error instanceof DesignError)) throw error;
   }
-  return { events, end: cells[at.now]! };
+  return { events, end: cells[at.now]!, forced };
 }
 
 /** Plays the timetable in a session of its own, checks the claim at its last step, and replays the record. */
 function confirm(
   design: Design,
-  { events, end }: Timetable,
+  { events, end, forced }: Timetable,
   spawns: boolean,
   claim: Claim,
 ): Witness | undefined {
-  const session = new Session(design, { seed: witnessSeed, spawns });
+  const session = new Session(design, { seed: witnessSeed, spawns }, forced);
   let last: readonly { readonly from: string; readonly index: number }[] = [];
   session.listen((step) => {
     last = step.transitions;

@@ -117,9 +117,10 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
     const names = [
       ...form.counters.map((_, index) => `c${index}`),
       ...form.timers.map((_, index) => `t${index}`),
-      ...form.rules.flatMap(({ restCell, memoryCell }, index) => [
+      ...form.rules.flatMap(({ restCell, memoryCell, onceCell }, index) => [
         ...(restCell >= 0 ? [`r${index}`] : []),
         ...(memoryCell >= 0 ? [`y${index}`] : []),
+        ...(onceCell >= 0 ? [`o${index}`] : []),
       ]),
     ];
     return names.length === 0 ? '' : `let ${names.map((name) => `${name} = 0`).join(', ')};`;
@@ -142,6 +143,7 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
       spawnMade: (slot) => `spawnMade[${slot}]`,
       rest: (rule) => `r${rule}`,
       memory: (rule) => `y${rule}`,
+      once: (rule) => `o${rule}`,
       draw: (index) => `engineDraw(${index}, asked[${index}]++, keyLow, keyHigh)`,
     };
   }
@@ -153,6 +155,7 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
       write: (counter, source, before, after) =>
         counter === this.#score ? `points[${source}] += ${after} - ${before};` : '',
       cue: () => '',
+      popup: () => '',
       appeared: (piece) => `{ const piece = ${piece}; ${appear} }`,
       cleared: (piece) => `{ const piece = ${piece}; ${clear} }`,
       allCleared: () =>

@@ -57,6 +57,7 @@ export class Play {
         if (counter === score) tally.points[source]! += after - before;
       },
       cue: () => {},
+      popup: () => {},
       appeared: (piece) => this.#appeared(piece),
       cleared: (piece) => this.#cleared(piece),
       allCleared: () => this.#allCleared(),

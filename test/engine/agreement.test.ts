@@ -22,7 +22,7 @@ function tellSession(
   try {
     const session = new Session(readDesign(text), { seed, carrier });
     const log: string[] = [];
-    session.listen((step) => log.push(...step.sequence, ...step.cues));
+    session.listen((step) => log.push(...step.sequence, ...step.cues, ...step.popups));
     const { design } = session;
     const state = (): string =>
       JSON.stringify([
@@ -64,7 +64,7 @@ function tellReference(text: string, seed: number, happened: readonly Happening[
         [...reference.present.values()],
         reference.log
           .splice(0)
-          .map((line) => line.replace(/^(rule|cue) /, ''))
+          .map((line) => line.replace(/^(rule|cue|popup) /, ''))
           .sort(),
       ]);
     told.push(state());

@@ -46,6 +46,8 @@ const event = fc.constantFrom(
   'beat.ticked',
   'play.entered',
   'over.entered',
+  'own.first',
+  'own.second',
   'red.appeared',
 );
 const screen = fc.constantFrom('menu', 'play', 'deep', 'over');
@@ -65,6 +67,14 @@ const effect = fc.oneof(
     { spawn: { blue: 2 } },
     { clear: 'piece' },
     { clear: ['red'] },
+    { become: { blue: 'red' } },
+    { start: 'clock' },
+    { stop: ['beat', 'clock'] },
+    { add: { clock: 1.5 } },
+    { set: { beat: 'a / 2' } },
+    { emit: 'own.first' },
+    { emit: 'own.second' },
+    { popup: '+{a * 2} of {level.name}' },
     { cue: 'ding' },
   ),
   seconds.map((grace) => ({ grace })),
@@ -77,9 +87,17 @@ const rule = fc
     if: optional(condition),
     screens: optional(fc.uniqueArray(screen, { minLength: 1, maxLength: 3 })),
     rest: optional(seconds),
+    chance: optional(fc.constantFrom(0, 0.3, 0.9, 1)),
+    once: optional(keep),
+    passes: optional(fc.constantFrom({ a: 2 }, { c: 3 })),
+    pay: optional(amounts),
     do: fc.array(effect, { minLength: 1, maxLength: 3 }),
   })
-  .map((each) => (each.when === undefined && each.if === undefined ? { ...each, when: 'red.taken' } : each));
+  .map(({ pay, passes, ...each }) => {
+    const list = pay === undefined ? each.do : [{ pay }, ...each.do];
+    if (each.when !== undefined || each.if !== undefined) return { ...each, do: list };
+    return passes === undefined ? { ...each, do: list, when: 'red.taken' } : { ...each, passes };
+  });
 
 const transition = fc
   .record({
@@ -114,7 +132,7 @@ const level = fc.record({
   spawn: optional(fc.array(spawn, { maxLength: 3 })),
 });
 const bounds = fc.record({
-  start: fc.integer({ min: 0, max: 2 }),
+  start: fc.oneof(fc.integer({ min: 0, max: 2 }), fc.constantFrom('bonus', 'bonus / 4', '0 - 1')),
   min: optional(fc.constantFrom(-2, 0)),
   max: optional(fc.constantFrom(4, 9)),
   keep: optional(keep),
@@ -144,7 +162,13 @@ export const designText = fc
     levels: fc
       .array(level, { minLength: 1, maxLength: 3 })
       .map((levels) => (levels.length === 1 ? [levels[0], levels[0]] : levels)),
-    rules: fc.array(rule, { maxLength: 7 }),
+    rules: fc
+      .array(rule, { maxLength: 7 })
+      // Every own event is emitted somewhere, so that any rule may hear it.
+      .map((rules) => [
+        ...rules,
+        { when: 'input.emit', do: [{ emit: 'own.first' }, { emit: 'own.second' }] },
+      ]),
     screens: fc.constant({ menu: {}, play: { live: true }, deep: { live: true }, over: { ending: 'lost' } }),
     transitions: fc
       .array(transition, { maxLength: 7 })

@@ -28,6 +28,8 @@ export class Reference {
   spawns: { due: number; made: number }[] = [];
   rests = new Map<Rule, number>();
   wasTrue = new Set<Rule>();
+  spent = new Set<Rule>();
+  passed = new Map<Rule, number>();
   log: string[] = [];
   #asked = new Map<string, number>();
   #queue: string[] = [];
@@ -57,7 +59,7 @@ export class Reference {
       if (what === 'hit' && this.live < this.graceEnds) return 'turned away';
       const change = what === 'appeared' ? 1 : roles[piece.role].stays.includes(what) ? 0 : -1;
       this.present.set(subject, Math.max(0, this.present.get(subject)! + change));
-    } else if (!this.#hears(event)) return 'ignored';
+    } else if (subject !== 'input' || !this.#hears(event)) return 'ignored';
     this.#chain(event);
     return 'handled';
   }
@@ -148,7 +150,8 @@ export class Reference {
       if (next !== undefined) {
         for (const rule of this.design.rules) {
           if (!rule.events.includes(next) || !rule.screens.includes(this.screen)) continue;
-          if (this.#isRested(rule) && this.#holds(rule.condition)) this.#fire(rule);
+          if (this.#isOpen(rule) && this.#holds(rule.condition) && this.#affords(rule) && this.#isLucky(rule))
+            this.#fire(rule);
         }
         const heard = next;
         const taken = this.#from().find((each) => each.events.includes(heard) && this.#isReady(each));
@@ -167,14 +170,12 @@ export class Reference {
         again = false;
         for (const rule of this.design.rules) {
           if (rule.heard.length > 0 || !rule.screens.includes(this.screen)) continue;
-          if (!this.#holds(rule.condition)) this.wasTrue.delete(rule);
-          else if (!this.wasTrue.has(rule)) {
-            this.wasTrue.add(rule);
-            if (!this.#isRested(rule)) continue;
-            again = true;
-            this.#step();
-            this.#fire(rule);
-          }
+          if (!this.#becomesTrue(rule)) continue;
+          if (rule.passes !== undefined) again = true;
+          if (!this.#isOpen(rule) || !this.#isLucky(rule)) continue;
+          again = true;
+          this.#step();
+          this.#fire(rule);
         }
       }
       const taken = this.#from().find((each) => each.heard.length === 0 && this.#isReady(each));
@@ -183,21 +184,57 @@ export class Reference {
     }
   }
 
+  #becomesTrue(rule: Rule): boolean {
+    if (rule.passes !== undefined) {
+      const passed = this.passed.get(rule)!;
+      if (this.#multiples(rule) <= passed) return false;
+      this.passed.set(rule, passed + 1);
+      return true;
+    }
+    const was = this.wasTrue.has(rule);
+    const holds = this.#holds(rule.condition) && this.#affords(rule);
+    if (holds) this.wasTrue.add(rule);
+    else this.wasTrue.delete(rule);
+    return holds && !was;
+  }
+
+  #multiples({ passes }: Rule): number {
+    return Math.floor(this.counters.get(passes!.counter)! / passes!.step);
+  }
+
+  /** Whether everything that a list pays is there; below its min, or 0 where it has none, nothing can be paid. */
+  #affords({ effects }: { readonly effects: readonly Effect[] }): boolean {
+    const [first] = effects;
+    if (first?.kind !== 'pay') return true;
+    return first.writes.every(({ name, amount }) => {
+      const { min } = this.design.counters.find((counter) => counter.name === name)!;
+      return this.counters.get(name)! >= Math.round(this.#number(amount)) + (min === -(2 ** 53) ? 0 : min);
+    });
+  }
+
+  #isLucky(rule: Rule): boolean {
+    if (rule.chance >= 1) return true;
+    const { rules } = this.design;
+    const nth = rules.slice(0, rules.indexOf(rule) + 1).filter((each) => each.name === rule.name).length;
+    return this.#ask(`chance ${rule.name} ${nth}`) < Math.round(rule.chance * 2 ** 32);
+  }
+
   #step(): void {
     if (++this.#steps > 1000) throw new Error('endless-chain');
   }
 
   #isReady(transition: Transition): boolean {
-    return this.waited >= transition.wait && this.#holds(transition.condition);
+    return this.waited >= transition.wait && this.#holds(transition.condition) && this.#affords(transition);
   }
 
-  #isRested(rule: Rule): boolean {
-    return this.live >= (this.rests.get(rule) ?? 0);
+  #isOpen(rule: Rule): boolean {
+    return this.live >= (this.rests.get(rule) ?? 0) && !this.spent.has(rule);
   }
 
   #fire(rule: Rule): void {
     this.log.push(`rule ${rule.name}`);
     if (rule.rest > 0) this.rests.set(rule, this.live + rule.rest);
+    if (rule.once !== undefined) this.spent.add(rule);
     for (const effect of rule.effects) this.#apply(effect);
   }
 
@@ -231,19 +268,27 @@ export class Reference {
 
   #putBack(fresh: (typeof spans)[number]): void {
     const reaches = (keep: (typeof spans)[number]): boolean => spans.indexOf(keep) <= spans.indexOf(fresh);
-    for (const counter of this.design.counters)
-      if (reaches(counter.keep)) this.counters.set(counter.name, counter.start);
+    for (const { name, keep, start, min, max } of this.design.counters) {
+      if (!reaches(keep)) continue;
+      const value = Math.round(this.#number(start)) + 0;
+      this.counters.set(name, Math.min(max, Math.max(min, Number.isNaN(value) ? 0 : value)));
+    }
     for (const timer of this.design.timers) {
       if (reaches(timer.keep))
         this.timers.set(timer.name, this.live + this.#draw(timer.interval, `timer ${timer.name}`));
     }
     this.rests.clear();
     this.graceEnds = 0;
-    for (const rule of this.design.rules)
-      if (reaches(this.#longestRead(rule.condition))) this.wasTrue.delete(rule);
+    for (const rule of this.design.rules) {
+      if (rule.once !== undefined && reaches(rule.once)) this.spent.delete(rule);
+      if (rule.passes !== undefined) {
+        const { keep } = this.design.counters.find(({ name }) => name === rule.passes!.counter)!;
+        if (reaches(keep)) this.passed.set(rule, this.#multiples(rule));
+      } else if (reaches(this.#longestRead(rule))) this.wasTrue.delete(rule);
+    }
   }
 
-  #longestRead(condition: Expression | undefined): (typeof spans)[number] {
+  #longestRead({ condition, effects }: Rule): (typeof spans)[number] {
     const keeps: number[] = [0];
     const visit = (part: Expression): void => {
       if (part.kind === 'counter')
@@ -254,6 +299,11 @@ export class Reference {
       for (const inner of partsOf(part)) visit(inner);
     };
     if (condition !== undefined) visit(condition);
+    const [first] = effects;
+    for (const { name, amount } of first?.kind === 'pay' ? first.writes : []) {
+      visit({ kind: 'counter', name });
+      visit(amount);
+    }
     return spans[Math.max(...keeps)]!;
   }
 
@@ -276,26 +326,60 @@ export class Reference {
   }
 
   #draw({ least, most, grid }: Interval, place: string): number {
-    if (least === most) return least;
+    return least === most ? least : least + grid * choose(this.#ask(place), (most - least) / grid + 1);
+  }
+
+  #ask(place: string): number {
     const asked = this.#asked.get(place) ?? 0;
     this.#asked.set(place, asked + 1);
-    const drawn = draw(sessionKey(this.seed, 0), placeKey(place), asked);
-    return least + grid * choose(drawn, (most - least) / grid + 1);
+    return draw(sessionKey(this.seed, 0), placeKey(place), asked);
   }
 
   #apply(effect: Effect): void {
     switch (effect.kind) {
       case 'add':
       case 'set': {
-        const amounts = effect.writes.map(({ amount }) => Math.round(this.#number(amount)) + 0);
-        effect.writes.forEach(({ counter }, index) => {
-          const { min, max } = this.design.counters.find((each) => each.name === counter)!;
-          const wanted = (effect.kind === 'add' ? this.counters.get(counter)! : 0) + amounts[index]!;
-          if (!(Math.abs(wanted) <= 2 ** 53)) throw new Error('number-too-large');
-          this.counters.set(counter, Math.min(max, Math.max(min, wanted)));
-        });
+        this.#write(effect.writes, effect.kind === 'add' ? 1 : 0);
+        for (const { name, amount } of effect.timers) {
+          const due = this.timers.get(name)!;
+          if (effect.kind === 'add' && due === Number.POSITIVE_INFINITY) continue;
+          const by = Math.round(this.#number(amount) * 1000);
+          if (!(Math.abs(by) <= 2 ** 53)) throw new Error('number-too-large');
+          const wanted = (effect.kind === 'add' ? due : this.live) + by;
+          this.timers.set(name, Math.min(this.live + 86_400_000, Math.max(this.live, wanted)));
+        }
         return;
       }
+      case 'pay':
+        this.#write(effect.writes, -1);
+        return;
+      case 'become':
+        for (const { from, to } of effect.changes) {
+          const changed = this.present.get(from)!;
+          this.present.set(from, 0);
+          this.present.set(to, this.present.get(to)! + changed);
+        }
+        return;
+      case 'start':
+        for (const name of effect.timers) {
+          const { interval } = this.design.timers.find((timer) => timer.name === name)!;
+          this.timers.set(name, this.live + this.#draw(interval, `timer ${name}`));
+        }
+        return;
+      case 'stop':
+        for (const name of effect.timers) this.timers.set(name, Number.POSITIVE_INFINITY);
+        return;
+      case 'emit':
+        if (
+          [...this.design.rules, ...this.design.transitions].some((each) => each.events.includes(effect.name))
+        )
+          this.#queue.push(effect.name);
+        return;
+      case 'popup':
+        this.log.push(
+          `popup ${effect.text.map((part) => (typeof part === 'string' ? part : part.kind === 'levelName' ? this.design.levels[this.level]!.name : this.#value(part))).join('')}`,
+        );
+        return;
       case 'spawn':
         for (const { piece, count } of effect.pieces) {
           this.present.set(piece, this.present.get(piece)! + count);
@@ -314,6 +398,17 @@ export class Reference {
       case 'cue':
         this.log.push(`cue ${effect.cue}`);
     }
+  }
+
+  /** Every amount is computed before any counter is written; 1 adds, -1 takes away, 0 sets. */
+  #write(writes: readonly { name: string; amount: Expression }[], sign: number): void {
+    const amounts = writes.map(({ amount }) => (sign < 0 ? -1 : 1) * Math.round(this.#number(amount)) + 0);
+    writes.forEach(({ name }, index) => {
+      const { min, max } = this.design.counters.find((each) => each.name === name)!;
+      const wanted = (sign === 0 ? 0 : this.counters.get(name)!) + amounts[index]!;
+      if (!(Math.abs(wanted) <= 2 ** 53)) throw new Error('number-too-large');
+      this.counters.set(name, Math.min(max, Math.max(min, wanted)));
+    });
   }
 
   #holds(condition: Expression | undefined): boolean {
