@@ -52,12 +52,17 @@ export function summarize(simulation: Simulation): SimulationSummary {
   };
 }
 
+/** Cells of a score with decimals hold it scaled up. */
+export const scoreScale = (design: Design): number =>
+  10 ** (design.counters.find((counter) => counter.name === design.score)?.places ?? 0);
+
 function summarizePlayer(design: Design, tally: Tally): PlayerSummary {
   const { runs } = tally;
+  const scale = scoreScale(design);
   const rows = Array.from({ length: runs.length }, (_, row) => row);
   const shareOf = (holds: (row: number) => boolean): number =>
     rows.filter(holds).length / Math.max(1, runs.length);
-  const scores = design.score === undefined ? [] : rows.map((row) => runs.score[row]!);
+  const scores = design.score === undefined ? [] : rows.map((row) => runs.score[row]! / scale);
   return {
     sessions: tally.sessions,
     runs: runs.length,
@@ -83,7 +88,7 @@ function summarizePlayer(design: Design, tally: Tally): PlayerSummary {
       when: heard,
       index,
       fired: tally.fired[index]!,
-      points: tally.points[index]!,
+      points: tally.points[index]! / scale,
     })),
   };
 }

@@ -1,6 +1,9 @@
+import type { Value } from '../design/model.js';
 import type { Session } from '../engine/session.js';
 import type { Step } from '../engine/step.js';
 import { clock, columns, number, paint, plain, type Terminal } from './terminal.js';
+
+const value = (held: Value): string => (typeof held === 'number' ? number(held) : String(held));
 
 /** A replayed session as a table: when, what happened, what it set off, and each counter before and after. */
 export function showReplay(terminal: Terminal, session: Session, steps: readonly Step[]): string {
@@ -17,11 +20,11 @@ export function showReplay(terminal: Terminal, session: Session, steps: readonly
       .filter(({ before, after, wanted }) => before !== after || wanted !== after)
       .map(
         ({ counter, before, after, wanted }) =>
-          `${counter} ${number(before)} -> ${number(after)}${wanted === after ? '' : ` (held from ${number(wanted)})`}`,
+          `${counter} ${value(before)} -> ${value(after)}${wanted === after ? '' : ` (held from ${value(wanted)})`}`,
       )
       .join(', '),
   ]);
-  const counters = Object.entries(session.counters).map(([name, value]) => `${name} ${number(value)}`);
+  const counters = Object.entries(session.counters).map(([name, held]) => `${name} ${value(held)}`);
   return [
     `${paint(terminal, 'bold', plain(session.design.title))}  session ${session.session} of seed ${session.seed}\n\n`,
     columns([

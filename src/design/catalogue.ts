@@ -32,6 +32,7 @@ export interface ProblemDetails {
   'either-or': { keys: readonly string[]; where: string; reason: string };
   'needs-one-of': { keys: readonly string[]; where: string };
   'bad-step': { found: string };
+  'not-a-number': { counter: string };
   'pay-first': { keys: readonly string[] };
   'not-your-event': { event: string; owner: string };
   'start-order': { counter: string; reads: string };
@@ -173,6 +174,10 @@ export const wording: { readonly [Code in keyof ProblemDetails]: (details: Probl
     'needs-one-of': ({ keys, where }) => ({
       message: `${where} has none of ${list(keys)}.`,
       remedy: 'Add one of them.',
+    }),
+    'not-a-number': ({ counter }) => ({
+      message: `${counter} holds no number, so nothing can be added to it or paid from it.`,
+      remedy: `Write set: { ${counter}: ... }.`,
     }),
     'pay-first': () => ({
       message:

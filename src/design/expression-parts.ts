@@ -38,6 +38,7 @@ export function showExpression(expression: Expression): string {
     case 'truth':
       return String(expression.value);
     case 'counter':
+    case 'cell':
     case 'dial':
       return expression.name;
     case 'levelValue':

@@ -24,6 +24,8 @@ export type Expression =
   | { readonly kind: 'number'; readonly value: number }
   | { readonly kind: 'truth'; readonly value: boolean }
   | { readonly kind: 'counter' | 'dial' | 'levelValue' | 'present' | 'left' | 'timer'; readonly name: string }
+  /** A counter as its cell holds it; lowering makes it, no designer writes it. */
+  | { readonly kind: 'cell'; readonly name: string }
   | { readonly kind: 'level' | 'lastLevel' }
   | { readonly kind: 'negative' | 'not'; readonly of: Expression }
   | {
@@ -35,11 +37,15 @@ export type Expression =
   | { readonly kind: 'choose'; readonly test: Expression; readonly yes: Expression; readonly no: Expression }
   | { readonly kind: 'call'; readonly name: FunctionName; readonly of: readonly Expression[] };
 
-export type ValueType = 'number' | 'truth value';
+/** A word belongs to the counter that can hold it. */
+export type ValueType = 'number' | 'truth value' | `word of ${string}`;
 
 /** The names that an expression may use. */
 export interface Scope {
   readonly counters: ReadonlySet<string>;
+  readonly types: ReadonlyMap<string, ValueType>;
+  /** The words that each counter can hold. */
+  readonly words: ReadonlyMap<string, readonly string[]>;
   readonly dials: ReadonlySet<string>;
   readonly timers: ReadonlySet<string>;
   /** Pieces, groups and roles. */
@@ -124,7 +130,7 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
   const source = (node: AcornNode): string => text.slice(node.start, node.end);
 
   function name(
-    kind: 'counter' | 'piece or group' | 'timer',
+    kind: 'counter' | 'piece or group' | 'timer' | 'word',
     found: string,
     allowed: Iterable<string>,
     at: number,
@@ -132,7 +138,31 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
     throw new ExpressionFault({ code: 'unknown-name', name: found, kind, allowed: [...allowed] }, at);
   }
 
+  /** A bare word, or a choice of them, where a word of some counter is needed. */
+  function word(node: AcornNode, needed: ValueType): Expression | undefined {
+    if (!needed.startsWith('word of ')) return undefined;
+    const expression = node as AcornExpression;
+    if (expression.type === 'ConditionalExpression') {
+      const test = typed(expression.test, 'truth value');
+      return {
+        kind: 'choose',
+        test,
+        yes: typed(expression.consequent, needed),
+        no: typed(expression.alternate, needed),
+      };
+    }
+    if (expression.type !== 'Identifier') return undefined;
+    const written = source(node);
+    const known = scope.words.get(needed.slice('word of '.length)) ?? [];
+    const index = known.indexOf(written);
+    if (index >= 0) return { kind: 'number', value: index };
+    if (scope.counters.has(written)) return undefined;
+    return name('word', written, known, node.start);
+  }
+
   function typed(node: AcornNode, needed: ValueType): Expression {
+    const held = word(node, needed);
+    if (held !== undefined) return held;
     const { expression, type } = walk(node);
     if (type === needed) return expression;
     const part = source(node);
@@ -162,7 +192,10 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
         return number({ kind: 'number', value: expression.value });
       }
       case 'Identifier':
-        return number(identifier(expression.name, node.start));
+        return {
+          expression: identifier(expression.name, node.start),
+          type: scope.types.get(expression.name) ?? 'number',
+        };
       case 'MemberExpression': {
         const { object, property } = expression;
         if (expression.computed || expression.optional) break;
@@ -188,8 +221,11 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
           return truth({ kind: 'binary', operator, ...parts });
         }
         if (operator === '==' || operator === '!=') {
-          const first = walk(left);
-          return truth({ kind: 'binary', operator, left: first.expression, right: typed(right, first.type) });
+          // A word may stand on either side; the counter beside it says whose it is.
+          const isWordFirst = left.type === 'Identifier' && isOnlyWord(left.name);
+          const first = isWordFirst ? walk(right) : walk(left);
+          const second = typed(isWordFirst ? left : right, first.type);
+          return truth({ kind: 'binary', operator, left: first.expression, right: second });
         }
         const parts = { left: typed(left, 'number'), right: typed(right, 'number') };
         const made: Expression = { kind: 'binary', operator, ...parts };
@@ -234,6 +270,11 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
     }
     return bad(`"${source(node)}" is outside the language of expressions`, languageRemedy, node.start);
   }
+
+  const isOnlyWord = (found: string): boolean =>
+    !scope.counters.has(found) &&
+    !scope.dials.has(found) &&
+    [...scope.words.values()].some((words) => words.includes(found));
 
   function identifier(found: string, at: number): Expression {
     if (scope.counters.has(found)) return { kind: 'counter', name: found };

@@ -43,7 +43,15 @@ export interface Dial extends Named {
   readonly to: number;
 }
 
+/** What a counter holds, as a designer writes it. */
+export type Value = number | string | boolean;
+
 export interface Counter extends Named {
+  readonly kind: 'number' | 'flag' | 'words';
+  /** The words that it can hold; empty for a number or a flag. */
+  readonly words: readonly string[];
+  /** Decimals that a number keeps. */
+  readonly places: number;
   /** Worked out at every fresh start, counters in the order of the file. */
   readonly start: Expression;
   /** -2^53 where the design gives none. */
@@ -185,7 +193,7 @@ export interface Player extends Named {
   readonly patience: number;
 }
 
-export type Expectation = ReadonlyMap<string, number | string>;
+export type Expectation = ReadonlyMap<string, Value>;
 
 export type TestStep =
   | { readonly kind: 'send'; readonly name: string; readonly times: number }

@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import { type Events, membersOf } from './events.js';
-import type { AmountWrite, Effect } from './model.js';
+import type { AmountWrite, Effect, Value } from './model.js';
 import type { Things } from './read-flow.js';
 import { listed, type Reading } from './reading.js';
 import type { effectSchema } from './schema.js';
@@ -50,7 +50,14 @@ function readEffect(
   switch (kind) {
     case 'add':
     case 'set': {
-      const writes = readAmounts(reading, entry[kind]!, things, [...scope.counters, ...scope.timers], path);
+      const writes = readAmounts(
+        reading,
+        entry[kind]!,
+        things,
+        kind === 'set',
+        [...scope.counters, ...scope.timers],
+        path,
+      );
       return {
         kind,
         writes: writes.filter(({ name }) => scope.counters.has(name)),
@@ -58,7 +65,7 @@ function readEffect(
       };
     }
     case 'pay':
-      return { kind, writes: readAmounts(reading, entry.pay!, things, [...scope.counters], path) };
+      return { kind, writes: readAmounts(reading, entry.pay!, things, false, [...scope.counters], path) };
     case 'spawn': {
       const isName = typeof entry.spawn === 'string';
       const counts: Record<string, number> = isName
@@ -104,15 +111,21 @@ function readEffect(
 
 function readAmounts(
   reading: Reading,
-  written: Readonly<Record<string, number | string>>,
+  written: Readonly<Record<string, Value>>,
   { scope }: Things,
+  typed: boolean,
   allowed: readonly string[],
   path: Path,
 ): AmountWrite[] {
   return Object.entries(written).flatMap(([name, text]) => {
     const at = [...path, name];
     const known = reading.known(name, 'counter', allowed, at, true);
-    const amount = reading.expression(text, scope, 'number', at);
+    const type = typed ? (scope.types.get(name) ?? 'number') : 'number';
+    if (!typed && known && scope.types.get(name) !== undefined && scope.types.get(name) !== 'number') {
+      reading.fail('not-a-number', { counter: name }, at);
+      return [];
+    }
+    const amount = reading.expression(text, scope, type, at);
     return known && amount !== undefined ? [{ name, amount }] : [];
   });
 }

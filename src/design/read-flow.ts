@@ -141,6 +141,10 @@ function readPasses(
     ]);
     return undefined;
   }
+  if (known && scope.types.get(counter) !== 'number') {
+    reading.fail('not-a-number', { counter }, [...path, counter]);
+    return undefined;
+  }
   return known ? { counter, step } : undefined;
 }
 

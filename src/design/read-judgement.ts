@@ -1,6 +1,6 @@
 import { longestDuration } from './duration.js';
 import type { Events } from './events.js';
-import type { DesignTest, Expectation, Player, Rule, Screen, Target, TestStep } from './model.js';
+import type { DesignTest, Expectation, Player, Rule, Screen, Target, TestStep, Value } from './model.js';
 import type { Things } from './read-flow.js';
 import { readNamed } from './read-things.js';
 import { type Names, type Reading, show } from './reading.js';
@@ -112,14 +112,14 @@ function readStep(reading: Reading, step: string, events: Events, path: Path): T
 
 function readExpectation(
   reading: Reading,
-  written: Readonly<Record<string, number | string>>,
+  written: Readonly<Record<string, Value>>,
   things: Things,
   screens: readonly Screen[],
   path: Path,
   given = false,
 ): Expectation {
   const { scope, counters, levels } = things;
-  const read = new Map<string, number | string>();
+  const read = new Map<string, Value>();
   const screenNames = screens.map((screen) => screen.name);
   const readable = given
     ? ['screen', 'level', ...scope.counters]
@@ -131,14 +131,31 @@ function readExpectation(
       if (reading.known(String(value), 'screen', screenNames, at)) read.set(name, String(value));
       continue;
     }
-    if (typeof value !== 'number' || !Number.isFinite(value)) {
-      reading.fail('wrong-type', { found: show(value), expected: 'a number' }, at);
+    const counter = counters.find((each) => each.name === name);
+    const expected =
+      counter?.kind === 'flag'
+        ? 'true or false'
+        : counter?.kind === 'words'
+          ? `one of ${counter.words.join(', ')}`
+          : 'a number';
+    const isRight =
+      counter?.kind === 'flag'
+        ? typeof value === 'boolean'
+        : counter?.kind === 'words'
+          ? counter.words.includes(String(value))
+          : typeof value === 'number' && Number.isFinite(value);
+    if (!isRight) {
+      reading.fail('wrong-type', { found: show(value), expected }, at);
       continue;
     }
-    const counter = counters.find((each) => each.name === name);
     const from = name === 'level' ? 1 : (counter?.min ?? Number.NEGATIVE_INFINITY);
     const to = name === 'level' ? levels.length : (counter?.max ?? Number.POSITIVE_INFINITY);
-    if (given && (value < from || value > to || !Number.isInteger(value))) {
+    const scaled = typeof value === 'number' ? value * 10 ** (counter?.places ?? 0) : 0;
+    if (
+      given &&
+      typeof value === 'number' &&
+      (value < from || value > to || Math.abs(Math.round(scaled) - scaled) > 1e-6)
+    ) {
       reading.fail('out-of-range', { what: name, found: value, from, to }, at);
       continue;
     }

@@ -29,8 +29,8 @@ const delay = z.union([seconds, z.tuple([seconds, seconds])], {
   error: `a number of seconds from 0 to ${longestDuration}, or two of them: [least, most]`,
 });
 const anyNumber = number(-largestNumber, largestNumber);
-const amount = z.union([anyNumber, z.string()], {
-  error: 'a number up to 2^53 or an expression such as petal * streak',
+const amount = z.union([anyNumber, z.string(), z.boolean()], {
+  error: 'a number up to 2^53, true or false, or an expression such as petal * streak',
 });
 const condition = z.union([z.string(), z.boolean()], { error: 'a condition such as lives == 0' });
 const names = z.union([z.string(), z.array(z.string()).min(1)], { error: 'one name or a list of names' });
@@ -46,15 +46,20 @@ export const dialSchema = z.strictObject({
   to: anyNumber.optional(),
 });
 
-const counterValue = whole(-largestNumber, largestNumber);
 export const counterSchema = z.strictObject({
   start: z
-    .union([counterValue, z.string()], {
-      error: 'a whole number up to 2^53 or an expression of dials and counters',
+    .union([anyNumber, z.string(), z.boolean()], {
+      error: 'a number up to 2^53, true or false, one of the words, or an expression of dials and counters',
     })
     .optional(),
-  min: counterValue.optional(),
-  max: counterValue.optional(),
+  min: anyNumber.optional(),
+  max: anyNumber.optional(),
+  places: whole(0, 6).optional(),
+  words: z
+    .array(z.string(), { error: 'a list of words, such as [worker, drone]' })
+    .min(1, { error: 'at least one word' })
+    .max(64, { error: 'at most 64 words' })
+    .optional(),
   keep: keepSchema.optional(),
 });
 
@@ -171,7 +176,7 @@ export const playerSchema = z.strictObject({
 });
 
 const expectation = mapOf(
-  z.union([z.number(), z.string()], { error: 'a number or the name of a screen' }),
+  z.union([z.number(), z.string(), z.boolean()], { error: 'a number, true or false, or a word' }),
   'counters with their values, such as { score: 10 }',
 );
 export const testStepSchema = z.union([z.string(), z.strictObject({ expect: expectation })], {

@@ -10,7 +10,7 @@ export function readTemplate(reading: Reading, text: string, scope: Scope, path:
     if (!part.startsWith('{') || !part.endsWith('}')) return [part];
     const inside = part.slice(1, -1).trim();
     if (inside === 'level.name') return [{ kind: 'levelName' }];
-    const read = reading.expression(inside, scope, 'number', path);
+    const read = reading.expression(inside, scope, scope.types.get(inside) ?? 'number', path);
     return read === undefined ? [] : [read];
   });
 }

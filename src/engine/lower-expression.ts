@@ -5,6 +5,10 @@ import type { CounterForm, Term, TimerForm } from './form.js';
 /** What names stand for while a design is lowered. */
 export interface TermScope {
   readonly counters: ReadonlyMap<string, number>;
+  readonly kinds: ReadonlyMap<
+    string,
+    { readonly kind: 'number' | 'flag' | 'words'; readonly places: number }
+  >;
   readonly timers: ReadonlyMap<string, number>;
   readonly dials: ReadonlyMap<string, number>;
   piecesOf(name: string): readonly number[];
@@ -19,8 +23,16 @@ export function lowerExpression(expression: Expression, scope: TermScope): Term 
       return { op: 'constant', value: expression.value };
     case 'truth':
       return { op: 'truth', value: expression.value };
-    case 'counter':
+    case 'cell':
       return { op: 'counter', counter: scope.counters.get(expression.name)! };
+    case 'counter': {
+      const cell: Term = { op: 'counter', counter: scope.counters.get(expression.name)! };
+      const { kind, places } = scope.kinds.get(expression.name)!;
+      if (kind === 'flag')
+        return { op: 'binary', operator: '!=', left: cell, right: { op: 'constant', value: 0 } };
+      if (places === 0) return cell;
+      return { op: 'binary', operator: '/', left: cell, right: { op: 'constant', value: 10 ** places } };
+    }
     case 'dial':
       return { op: 'constant', value: scope.dials.get(expression.name)! };
     case 'level':
@@ -43,13 +55,16 @@ export function lowerExpression(expression: Expression, scope: TermScope): Term 
         left: lower(expression.left),
         right: lower(expression.right),
       });
-    case 'choose':
+    case 'choose': {
+      const test = lower(expression.test);
+      if (test.op === 'truth') return lower(test.value ? expression.yes : expression.no);
       return {
         op: 'choose',
-        test: lower(expression.test),
+        test,
         yes: lower(expression.yes),
         no: lower(expression.no),
       };
+    }
     case 'call':
       return folded({ op: 'call', name: expression.name, of: expression.of.map(lower) });
   }

@@ -2,6 +2,7 @@ import { membersOf } from '../design/events.js';
 import type { Expression } from '../design/expression.js';
 import {
   type AmountWrite,
+  type Counter,
   type Design,
   type Effect,
   type Interval,
@@ -59,6 +60,7 @@ function lower(design: Design): Form {
   const tables = new LevelTables(design);
   const scope: TermScope = {
     counters: counterIndex,
+    kinds: new Map(design.counters.map(({ name, kind, places }) => [name, { kind, places }])),
     timers: timerIndex,
     dials: new Map(design.dials.map((dial) => [dial.name, dial.value])),
     piecesOf: (name) => membersOf(name, design.pieces).map((piece) => pieceIndex.get(piece)!),
@@ -74,11 +76,11 @@ function lower(design: Design): Form {
   };
 
   const counters = design.counters.map(
-    ({ name, start, min, max, keep }): CounterForm => ({
+    ({ name, start, min, max, keep, places, kind }): CounterForm => ({
       name,
-      start: lowerExpression(start, scope),
-      min,
-      max,
+      start: lowerExpression(inCells(start, kind, places), scope),
+      min: Math.round(min * 10 ** places),
+      max: Math.round(max * 10 ** places),
       keep: spanIndex(keep),
     }),
   );
@@ -122,7 +124,9 @@ function lower(design: Design): Form {
   const lowerWrites = (writes: readonly AmountWrite[], adds: boolean, sign = 1): EffectForm[] => {
     if (writes.length === 0) return [];
     const lowered = writes.map(({ name, amount }) => {
-      const term = lowerExpression(sign < 0 ? { kind: 'negative', of: rounded(amount) } : amount, scope);
+      const { kind, places } = design.counters[counterIndex.get(name)!]!;
+      const inCell = inCells(amount, kind, places);
+      const term = lowerExpression(sign < 0 ? { kind: 'negative', of: rounded(inCell) } : inCell, scope);
       return { counter: counterIndex.get(name)!, adds, amount: term, rounds: !isWhole(term, tables.values) };
     });
     return [{ op: 'write', writes: lowered }];
@@ -182,11 +186,12 @@ function lower(design: Design): Form {
     const paid = first?.kind === 'pay' ? first.writes : [];
     const affordable = paid.map(({ name, amount }): Expression => {
       const { min } = counters[counterIndex.get(name)!]!;
-      const left: Expression = { kind: 'counter', name };
+      const { places, kind } = design.counters[counterIndex.get(name)!]!;
+      const left: Expression = { kind: 'cell', name };
       const right: Expression = {
         kind: 'binary',
         operator: '+',
-        left: rounded(amount),
+        left: rounded(inCells(amount, kind, places)),
         right: { kind: 'number', value: Math.max(min, min === -largestNumber ? 0 : min) },
       };
       return { kind: 'binary', operator: '>=', left, right };
@@ -294,6 +299,13 @@ function lower(design: Design): Form {
     draws,
     lowerTerm: (expression) => lowerExpression(expression, scope),
   };
+}
+
+/** An amount as a counter's cell holds it: decimals scaled up, a flag as 1 or 0. */
+function inCells(amount: Expression, kind: Counter['kind'], places: number): Expression {
+  const number = (value: number): Expression => ({ kind: 'number', value });
+  if (kind === 'flag') return { kind: 'choose', test: amount, yes: number(1), no: number(0) };
+  return places === 0 ? amount : { kind: 'binary', operator: '*', left: amount, right: number(10 ** places) };
 }
 
 /** What is paid is rounded before it is taken away, so that what can be afforded is what is paid. */

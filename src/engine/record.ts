@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Design } from '../design/model.js';
+import type { Design, Value } from '../design/model.js';
 import { DesignError, type Problem, problem } from '../design/problem.js';
 import { Session, type SessionOptions } from './session.js';
 
@@ -23,7 +23,7 @@ interface RecordEnd {
   readonly at: number;
   readonly screen: string;
   readonly level: number;
-  readonly counters: { readonly [name: string]: number };
+  readonly counters: { readonly [name: string]: Value };
 }
 
 /** The record of a session up to now. */
@@ -86,7 +86,7 @@ const endSchema = z.strictObject({
     at: moment,
     screen: z.string(),
     level: z.number().int(),
-    counters: z.record(z.string(), z.number()),
+    counters: z.record(z.string(), z.union([z.number(), z.string(), z.boolean()])),
   }),
 });
 

@@ -1,4 +1,4 @@
-import { type Design, roles } from '../design/model.js';
+import { type Design, type Expectation, roles, type Value } from '../design/model.js';
 import { UsageError } from '../design/problem.js';
 import { type CarrierName, type DrawSource, keyedDraws, type Probe } from './carrier.js';
 import { sessionKey } from './draw.js';
@@ -7,6 +7,7 @@ import { formOf } from './lower.js';
 import { clockKinds, Machine, type Reception } from './machine.js';
 import type { RecordLine } from './record.js';
 import { type Step, sourceName, type Write } from './step.js';
+import { fromCell, toCell } from './value.js';
 import { type HudView, Views } from './view.js';
 
 export interface SessionOptions {
@@ -124,9 +125,13 @@ export class Session {
   }
 
   /** Every counter by its name. */
-  get counters(): { readonly [name: string]: number } {
+  get counters(): { readonly [name: string]: Value } {
+    const first = this.#form.cells.counters;
     return Object.fromEntries(
-      this.#form.counters.map(({ name }, index) => [name, this.#cell(this.#form.cells.counters + index)]),
+      this.design.counters.map((counter, index) => [
+        counter.name,
+        fromCell(counter, this.#cell(first + index)),
+      ]),
     );
   }
 
@@ -138,10 +143,10 @@ export class Session {
   }
 
   /** @throws UsageError where the design has no such counter */
-  counter(name: string): number {
+  counter(name: string): Value {
     const index = this.#form.counters.findIndex((counter) => counter.name === name);
     if (index < 0) throw unknown('counter', name, this.#form.counters);
-    return this.#cell(this.#form.cells.counters + index);
+    return fromCell(this.design.counters[index]!, this.#cell(this.#form.cells.counters + index));
   }
 
   /**
@@ -264,13 +269,13 @@ export class Session {
   }
 
   /** Sets the scene for a test of the design: counters, level and screen as given, then conditions take effect. */
-  setScene(scene: ReadonlyMap<string, number | string>): void {
+  setScene(scene: Expectation): void {
     const { cells } = this.#machine;
     const at = this.#form.cells;
     this.#happen('start', 'given', () => {
       for (const [name, value] of scene) {
         const counter = this.#form.counters.findIndex((each) => each.name === name);
-        if (counter >= 0) cells[at.counters + counter] = Number(value);
+        if (counter >= 0) cells[at.counters + counter] = toCell(this.design.counters[counter]!, value);
       }
       const level = scene.get('level');
       if (level !== undefined) {
@@ -331,11 +336,12 @@ export class Session {
         });
       },
       write: (counter, source, before, after, wanted) => {
+        const value = (cell: number): Value => fromCell(form.design.counters[counter]!, cell);
         this.#open.writes.push({
           counter: form.counters[counter]!.name,
-          before,
-          after,
-          wanted,
+          before: value(before),
+          after: value(after),
+          wanted: value(wanted),
           by: sourceName(form, source),
         });
       },

@@ -1,13 +1,14 @@
+import type { Value } from '../design/model.js';
 import type { Form } from './form.js';
 import type { Reception } from './machine.js';
 
 /** One counter written: by which rule or transition, and whether a bound cut the write short. */
 export interface Write {
   readonly counter: string;
-  readonly before: number;
-  readonly after: number;
+  readonly before: Value;
+  readonly after: Value;
   /** What was asked for; more or less than `after` where `min` or `max` held it. */
-  readonly wanted: number;
+  readonly wanted: Value;
   readonly by: string;
 }
 

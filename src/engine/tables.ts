@@ -25,8 +25,8 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
   const amounts = new Map<Term, number>();
   for (const { effects } of [...form.rules, ...form.transitions]) {
     for (const effect of effects) {
-      if (effect.op === 'write')
-        for (const { amount } of effect.writes) amounts.set(amount, terms.add(amount));
+      const written = effect.op === 'write' ? effect.writes : effect.op === 'timerWrite' ? [effect] : [];
+      for (const { amount } of written) amounts.set(amount, terms.add(amount));
     }
   }
   /** `[screen][event]`, sparse. */

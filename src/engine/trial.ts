@@ -1,4 +1,4 @@
-import type { Design, DesignTest } from '../design/model.js';
+import { type Design, type DesignTest, spans, type Value } from '../design/model.js';
 import { DesignError, describe, type Place } from '../design/problem.js';
 import type { CarrierName } from './carrier.js';
 import { Session } from './session.js';
@@ -6,8 +6,8 @@ import { Session } from './session.js';
 /** Something that a test of the design expected, and what was there instead. */
 export interface Miss {
   readonly what: string;
-  readonly expected: number | string;
-  readonly found: number | string;
+  readonly expected: Value;
+  readonly found: Value;
   /** For a counter, the rule or transition that wrote it last; undefined where none did. */
   readonly writtenBy: string | undefined;
 }
@@ -52,9 +52,11 @@ function play(design: Design, test: DesignTest, carrier: CarrierName | undefined
     for (const { index } of step.transitions) {
       // A fresh start writes every counter that it puts back.
       const transition = design.transitions.find((each) => each.index === index)!;
-      if (transition.fresh !== undefined)
-        for (const { name } of design.counters)
-          writers.set(name, `fresh: ${transition.fresh} of ${transition.from} -> ${transition.to}`);
+      if (transition.fresh === undefined) continue;
+      for (const { name, keep } of design.counters) {
+        if (spans.indexOf(keep) > spans.indexOf(transition.fresh)) continue;
+        writers.set(name, `fresh: ${transition.fresh} of ${transition.from} -> ${transition.to}`);
+      }
     }
     for (const { counter, by } of step.writes) writers.set(counter, by);
   });
@@ -72,7 +74,7 @@ function play(design: Design, test: DesignTest, carrier: CarrierName | undefined
 }
 
 /** The value that a test means by a name. */
-function read(session: Session, what: string): number | string {
+function read(session: Session, what: string): Value {
   const { design } = session;
   if (what === 'screen') return session.screen;
   if (what === 'level') return session.level;

@@ -1,7 +1,8 @@
 import type { Expression } from '../design/expression.js';
-import type { HudItem, Template } from '../design/model.js';
+import type { Counter, HudItem, Template } from '../design/model.js';
 import type { Form } from './form.js';
 import { Terms } from './terms.js';
+import { fromCell } from './value.js';
 
 /** One thing on the HUD, ready to be drawn. */
 export interface HudView {
@@ -20,7 +21,7 @@ export interface HudView {
 }
 
 /** A template whose expressions are terms. */
-type Compiled = readonly (string | { term: number } | { levelName: true })[];
+type Compiled = readonly (string | { term: number; show: (value: number) => string } | { levelName: true })[];
 
 /** Reads texts and the HUD off the cells of a session. */
 export class Views {
@@ -29,7 +30,13 @@ export class Views {
   readonly #terms: Terms;
   readonly #screens: readonly Compiled[];
   readonly #popups: readonly Compiled[];
-  readonly #hud: readonly { item: HudItem; text: Compiled; value: number; of: number }[];
+  readonly #hud: readonly {
+    item: HudItem;
+    counter: Counter | undefined;
+    text: Compiled;
+    value: number;
+    of: number;
+  }[];
 
   constructor(form: Form, cells: Float64Array) {
     const { lowerTerm } = form;
@@ -39,7 +46,10 @@ export class Views {
     const compile = (template: Template): Compiled =>
       template.map((part) => {
         if (typeof part === 'string') return part;
-        return part.kind === 'levelName' ? { levelName: true } : { term: this.#terms.add(lowerTerm(part)) };
+        if (part.kind === 'levelName') return { levelName: true };
+        const counter =
+          part.kind === 'counter' ? form.design.counters.find((each) => each.name === part.name) : undefined;
+        return { term: this.#terms.add(lowerTerm(part)), show: (value) => showCounter(counter, value) };
       });
     this.#popups = form.popups.map(compile);
     this.#screens = form.design.screens.map((screen) => compile(screen.text));
@@ -54,6 +64,7 @@ export class Views {
             : undefined;
       return {
         item,
+        counter,
         text: compile(item.text),
         value: shown === undefined ? -1 : this.#terms.add(lowerTerm(shown)),
         of: counter?.max ?? (timer === undefined ? 0 : timer.interval.most / 1000),
@@ -75,7 +86,7 @@ export class Views {
     const screen = this.#form.screens[this.#cells[this.#form.cells.screen]!]!.name;
     return this.#hud
       .filter(({ item }) => item.screens.includes(screen))
-      .map(({ item, text, value, of }) => {
+      .map(({ item, counter, text, value, of }) => {
         const found = value < 0 ? 0 : this.#terms.value(value);
         return {
           show: item.show,
@@ -83,7 +94,7 @@ export class Views {
           as: item.as,
           at: item.at,
           value: found,
-          text: written(item, found, of, () => this.#fill(text)),
+          text: written(item, counter, found, of, () => this.#fill(text)),
           full: Math.max(0, found),
           of,
         };
@@ -95,13 +106,26 @@ export class Views {
       .map((part) => {
         if (typeof part === 'string') return part;
         if ('levelName' in part) return this.#form.levels[this.#cells[this.#form.cells.level]!]!.name;
-        return String(this.#terms.value(part.term));
+        return part.show(this.#terms.value(part.term));
       })
       .join('');
   }
 }
 
-function written(item: HudItem, value: number, of: number, text: () => string): string {
+/** A value as a text shows it: words and flags by name, decimals with their places. */
+function showCounter(counter: Counter | undefined, value: number): string {
+  if (counter === undefined) return String(value);
+  if (counter.kind !== 'number') return String(fromCell(counter, value));
+  return value.toFixed(counter.places);
+}
+
+function written(
+  item: HudItem,
+  counter: Counter | undefined,
+  value: number,
+  of: number,
+  text: () => string,
+): string {
   switch (item.as) {
     case 'digits': {
       const digits = String(Math.abs(Math.trunc(value))).padStart(item.width, '0');
@@ -117,7 +141,7 @@ function written(item: HudItem, value: number, of: number, text: () => string): 
       return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
     }
     case 'number':
-      return String(Number.isInteger(value) ? value : Math.ceil(value));
+      return counter === undefined ? String(Math.ceil(value)) : showCounter(counter, value);
     case 'text':
       return text();
   }

@@ -59,7 +59,10 @@ function tellReference(text: string, seed: number, happened: readonly Happening[
         reference.now,
         reference.screen,
         reference.level + 1,
-        [...reference.counters.values()],
+        design.counters.map(({ name, words }) => {
+          const held = reference.counters.get(name)!;
+          return words[held as number] ?? held;
+        }),
         [...reference.timers.values()].map(seconds),
         [...reference.present.values()],
         reference.log

@@ -18,6 +18,9 @@ const amount = fc.oneof(
     'floor(timer.clock)',
     'a % 3',
     '-b',
+    'd / 4',
+    'flag ? 2 : b',
+    'word == one ? a : 1',
     'round(c / 3)',
   ),
 );
@@ -32,6 +35,9 @@ const condition = fc.constantFrom(
   'a + b > 4',
   'c % 2 == 1',
   'true',
+  'flag',
+  'not flag and word != two',
+  'd >= 1.5',
 );
 const event = fc.constantFrom(
   'red.taken',
@@ -59,7 +65,13 @@ const interval = fc.oneof(
 const counterName = fc.constantFrom('a', 'b', 'c');
 const amounts = fc.dictionary(counterName, amount, { minKeys: 1, maxKeys: 2 });
 
+const setFlag = fc.constantFrom('true', 'false', 'not flag', 'a > b', 'word == three');
+const setWord = fc.constantFrom('one', 'two', 'flag ? three : one', 'word');
+
 const effect = fc.oneof(
+  setFlag.map((flag) => ({ set: { flag } })),
+  setWord.map((word) => ({ set: { word } })),
+  amount.map((d) => ({ add: { d } })),
   { weight: 4, arbitrary: amounts.map((add) => ({ add })) },
   { weight: 3, arbitrary: amounts.map((set) => ({ set })) },
   fc.constantFrom(
@@ -144,7 +156,23 @@ export const designText = fc
   .record({
     score: fc.constant('a'),
     dials: fc.constant({ bonus: { value: 2 } }),
-    counters: fc.record({ a: bounds, b: bounds, c: bounds }),
+    counters: fc.record({
+      a: bounds,
+      b: bounds,
+      c: bounds,
+      d: fc.record({
+        start: fc.constantFrom(0, 1.25, 'b / 3'),
+        min: optional(fc.constant(-2.5)),
+        places: fc.constant(2),
+        keep: optional(keep),
+      }),
+      flag: fc.record({ start: fc.boolean(), keep: optional(keep) }),
+      word: fc.record({
+        words: fc.constant(['one', 'two', 'three']),
+        start: optional(fc.constant('two')),
+        keep: optional(keep),
+      }),
+    }),
     timers: fc.record({
       clock: fc.record({ countdown: seconds, keep: optional(keep) }),
       beat: fc.record({ every: interval, keep: optional(keep) }),

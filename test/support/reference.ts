@@ -22,7 +22,7 @@ export class Reference {
   waited = 0;
   level = 0;
   graceEnds = 0;
-  counters = new Map<string, number>();
+  counters = new Map<string, number | boolean>();
   timers = new Map<string, number>();
   present = new Map<string, number>();
   spawns: { due: number; made: number }[] = [];
@@ -199,7 +199,7 @@ export class Reference {
   }
 
   #multiples({ passes }: Rule): number {
-    return Math.floor(this.counters.get(passes!.counter)! / passes!.step);
+    return Math.floor((this.counters.get(passes!.counter) as number) / passes!.step);
   }
 
   /** Whether everything that a list pays is there; below its min, or 0 where it has none, nothing can be paid. */
@@ -208,7 +208,8 @@ export class Reference {
     if (first?.kind !== 'pay') return true;
     return first.writes.every(({ name, amount }) => {
       const { min } = this.design.counters.find((counter) => counter.name === name)!;
-      return this.counters.get(name)! >= Math.round(this.#number(amount)) + (min === -(2 ** 53) ? 0 : min);
+      const paid = this.#asHeld(name, this.#value(amount)) as number;
+      return (this.counters.get(name) as number) >= paid + (min <= -(2 ** 53) / 1e6 ? 0 : min);
     });
   }
 
@@ -270,8 +271,9 @@ export class Reference {
     const reaches = (keep: (typeof spans)[number]): boolean => spans.indexOf(keep) <= spans.indexOf(fresh);
     for (const { name, keep, start, min, max } of this.design.counters) {
       if (!reaches(keep)) continue;
-      const value = Math.round(this.#number(start)) + 0;
-      this.counters.set(name, Math.min(max, Math.max(min, Number.isNaN(value) ? 0 : value)));
+      const value = this.#asHeld(name, this.#value(start));
+      if (typeof value === 'boolean') this.counters.set(name, value);
+      else this.counters.set(name, Math.min(max, Math.max(min, Number.isNaN(value) ? 0 : value)));
     }
     for (const timer of this.design.timers) {
       if (reaches(timer.keep))
@@ -402,13 +404,26 @@ export class Reference {
 
   /** Every amount is computed before any counter is written; 1 adds, -1 takes away, 0 sets. */
   #write(writes: readonly { name: string; amount: Expression }[], sign: number): void {
-    const amounts = writes.map(({ amount }) => (sign < 0 ? -1 : 1) * Math.round(this.#number(amount)) + 0);
+    const amounts = writes.map(({ name, amount }) => this.#asHeld(name, this.#value(amount)));
     writes.forEach(({ name }, index) => {
-      const { min, max } = this.design.counters.find((each) => each.name === name)!;
-      const wanted = (sign === 0 ? 0 : this.counters.get(name)!) + amounts[index]!;
+      const amount = amounts[index]!;
+      const { min, max, places } = this.design.counters.find((each) => each.name === name)!;
+      if (typeof amount === 'boolean') {
+        this.counters.set(name, amount);
+        return;
+      }
+      const scale = 10 ** places;
+      const signed = Math.round((sign < 0 ? -amount : amount) * scale);
+      const wanted = (sign === 0 ? 0 : Math.round((this.counters.get(name) as number) * scale)) + signed;
       if (!(Math.abs(wanted) <= 2 ** 53)) throw new Error('number-too-large');
-      this.counters.set(name, Math.min(max, Math.max(min, wanted)));
+      this.counters.set(name, Math.min(max, Math.max(min, (wanted + 0) / scale)));
     });
+  }
+
+  /** A value as a counter keeps it: with so many decimals, a half rounded up. */
+  #asHeld(name: string, value: number | boolean): number | boolean {
+    const { places } = this.design.counters.find((each) => each.name === name)!;
+    return typeof value === 'boolean' ? value : (Math.round(value * 10 ** places) + 0) / 10 ** places;
   }
 
   #holds(condition: Expression | undefined): boolean {
@@ -427,6 +442,8 @@ export class Reference {
         return expression.value;
       case 'counter':
         return this.counters.get(expression.name)!;
+      case 'cell':
+        throw new Error('no designer writes a cell');
       case 'dial':
         return design.dials.find((dial) => dial.name === expression.name)!.value;
       case 'level':
