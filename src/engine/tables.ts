@@ -37,7 +37,11 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
   const queue: number[] = [];
   const wanted: number[] = [];
   let steps = 0;
+  let tail = 0;
 
+  const enqueue = (event: number): void => {
+    queue[tail++] = event;
+  };
   const step = (source: number): void => {
     if (++steps > nearLimit) host.step(steps, source);
   };
@@ -94,7 +98,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
         appear(effect.piece, effect.count);
         if (cells[at.present + effect.piece]! > mostPresent) host.tooMany(effect.piece);
         if (appearanceHeard[effect.piece]) {
-          for (let count = 0; count < effect.count; count++) queue.push(form.pieces[effect.piece]!.appeared);
+          for (let count = 0; count < effect.count; count++) enqueue(form.pieces[effect.piece]!.appeared);
         }
         return;
       case 'clear':
@@ -124,7 +128,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
         return;
       }
       case 'emit':
-        if (form.screens.some((screen) => screen.handlers.has(effect.event))) queue.push(effect.event);
+        if (form.screens.some((screen) => screen.handlers.has(effect.event))) enqueue(effect.event);
         return;
       case 'popup':
         probe?.popup(effect.popup);
@@ -158,7 +162,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
     cells[at.entered] = cells[at.now]!;
     cells[at.waited] = 0;
     const { enteredEvent } = form.screens[transition.to]!;
-    if (enteredEvent >= 0) queue.push(enteredEvent);
+    if (enteredEvent >= 0) enqueue(enteredEvent);
   }
 
   function putBack(fresh: number): void {
@@ -232,7 +236,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
     let taken = transition;
     let head = 0;
     steps = 0;
-    queue.length = 0;
+    tail = 0;
     for (;;) {
       const handler = next < 0 ? undefined : handlers[cells[at.screen]!]![next];
       if (handler !== undefined) {
@@ -251,7 +255,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
         taken = firstReady(screen.conditionTransitions);
         if (taken < 0) break;
       }
-      if (head === queue.length) break;
+      if (head === tail) break;
       next = queue[head++]!;
       step(form.rules.length + form.transitions.length + next);
     }

@@ -54,7 +54,7 @@ export class Terms {
 
   /** The value of a term; truth values are 1 and 0. */
   value(index: number): number {
-    return this.#walk(this.#nodes[index]!);
+    return this.#side(this.#nodes[index]!);
   }
 
   #node(term: Term): Node {
@@ -102,6 +102,12 @@ export class Terms {
     }
   }
 
+  /** Most sides are a counter or a constant, which need no walk. */
+  #side(node: Node): number {
+    if (node.op === ops.cell) return this.cells[node.at]!;
+    return node.op === ops.constant ? node.at : this.#walk(node);
+  }
+
   #walk(node: Node): number {
     const { cells, form } = this;
     switch (node.op) {
@@ -127,33 +133,33 @@ export class Terms {
         return sum;
       }
       case ops.not:
-        return this.#walk(node.left!) === 0 ? 1 : 0;
+        return this.#side(node.left!) === 0 ? 1 : 0;
       case ops.negative:
-        return -this.#walk(node.left!);
+        return -this.#side(node.left!);
       case ops.and:
-        return this.#walk(node.left!) !== 0 && this.#walk(node.right!) !== 0 ? 1 : 0;
+        return this.#side(node.left!) !== 0 && this.#side(node.right!) !== 0 ? 1 : 0;
       case ops.or:
-        return this.#walk(node.left!) !== 0 || this.#walk(node.right!) !== 0 ? 1 : 0;
+        return this.#side(node.left!) !== 0 || this.#side(node.right!) !== 0 ? 1 : 0;
       case ops['==']:
-        return this.#walk(node.left!) === this.#walk(node.right!) ? 1 : 0;
+        return this.#side(node.left!) === this.#side(node.right!) ? 1 : 0;
       case ops['>=']:
-        return this.#walk(node.left!) >= this.#walk(node.right!) ? 1 : 0;
+        return this.#side(node.left!) >= this.#side(node.right!) ? 1 : 0;
       case ops['<=']:
-        return this.#walk(node.left!) <= this.#walk(node.right!) ? 1 : 0;
+        return this.#side(node.left!) <= this.#side(node.right!) ? 1 : 0;
       case ops['>']:
-        return this.#walk(node.left!) > this.#walk(node.right!) ? 1 : 0;
+        return this.#side(node.left!) > this.#side(node.right!) ? 1 : 0;
       case ops['<']:
-        return this.#walk(node.left!) < this.#walk(node.right!) ? 1 : 0;
+        return this.#side(node.left!) < this.#side(node.right!) ? 1 : 0;
       case ops['+']:
-        return this.#walk(node.left!) + this.#walk(node.right!);
+        return this.#side(node.left!) + this.#side(node.right!);
       case ops['*']:
-        return this.#walk(node.left!) * this.#walk(node.right!);
+        return this.#side(node.left!) * this.#side(node.right!);
       case ops.choose:
-        return this.#walk(node.parts[0]!) !== 0 ? this.#walk(node.left!) : this.#walk(node.right!);
+        return this.#walk(node.parts[0]!) !== 0 ? this.#side(node.left!) : this.#side(node.right!);
       default: {
         const { term } = node;
         if (term.op === 'binary')
-          return applyOperator(term.operator, this.#walk(node.left!), this.#walk(node.right!));
+          return applyOperator(term.operator, this.#side(node.left!), this.#side(node.right!));
         return applyFunction(
           (term as { name: 'min' }).name,
           node.parts.map((part) => this.#walk(part)),

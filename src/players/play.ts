@@ -95,18 +95,24 @@ export class Play {
     machine.peek();
     if (this.#form.screens[cells[at.screen]!]!.live) {
       const shift = cells[at.now]! - cells[at.live]!;
+      const arrival = this.#arriving.due + shift;
+      const attempt = this.#attemptDue + shift;
+      const expiry = this.#sought.due + shift;
       let next = machine.dueAt;
       let kind = machine.dueKind;
-      const offer = (due: number, other: number): void => {
-        const at = due + shift;
-        if (at < next || (at === next && other < kind)) {
-          next = at;
-          kind = other;
-        }
-      };
-      offer(this.#arriving.due, clockKinds.arrival);
-      offer(this.#attemptDue, clockKinds.attempt);
-      offer(this.#sought.due, clockKinds.expiry);
+      // A wait of the same moment comes after these three, a timer or a spawn before them.
+      if (arrival < next || (arrival === next && kind === clockKinds.wait)) {
+        next = arrival;
+        kind = clockKinds.arrival;
+      }
+      if (attempt < next || (attempt === next && kind === clockKinds.wait)) {
+        next = attempt;
+        kind = clockKinds.attempt;
+      }
+      if (expiry < next || (expiry === next && kind === clockKinds.wait)) {
+        next = expiry;
+        kind = clockKinds.expiry;
+      }
       if (next > patience || next === Number.POSITIVE_INFINITY) return this.#giveUp(next, patience);
       if (kind === clockKinds.arrival) this.#meet(this.#arriving.takeDue(), next);
       else if (kind === clockKinds.attempt) this.#finishAttempt(next);
