@@ -101,34 +101,43 @@ export class Machine {
     const { cells, form } = this;
     const at = form.cells;
     const screen = form.screens[cells[at.screen]!]!;
-    this.dueAt = Number.POSITIVE_INFINITY;
+    let due = Number.POSITIVE_INFINITY;
+    let kind = -1;
+    let index = -1;
     if (screen.live) {
-      const shift = cells[at.now]! - cells[at.live]!;
-      for (let timer = 0; timer < form.timers.length; timer++) {
-        this.#offer(cells[at.timers + timer]! + shift, clockKinds.timer, timer);
-      }
-      if (this.#spawns) {
-        const { length } = form.levels[cells[at.level]!]!.spawns;
-        for (let slot = 0; slot < length; slot++) {
-          this.#offer(cells[at.spawnDue + slot]! + shift, clockKinds.spawn, slot);
+      const timers = form.timers.length;
+      for (let timer = 0; timer < timers; timer++) {
+        if (cells[at.timers + timer]! < due) {
+          due = cells[at.timers + timer]!;
+          kind = clockKinds.timer;
+          index = timer;
         }
       }
-    }
-    for (const wait of screen.waits) {
-      if (wait > cells[at.waited]!) {
-        this.#offer(cells[at.entered]! + wait, clockKinds.wait, wait);
-        break;
+      const slots = this.#spawns ? at.spawnMade - at.spawnDue : 0;
+      for (let slot = 0; slot < slots; slot++) {
+        if (cells[at.spawnDue + slot]! < due) {
+          due = cells[at.spawnDue + slot]!;
+          kind = clockKinds.spawn;
+          index = slot;
+        }
       }
+      due += cells[at.now]! - cells[at.live]!;
     }
-    return this.dueAt < Number.POSITIVE_INFINITY;
-  }
-
-  #offer(at: number, kind: number, index: number): void {
-    if (at < this.dueAt) {
-      this.dueAt = at;
-      this.dueKind = kind;
-      this.#dueIndex = index;
+    const { waits } = screen;
+    for (let next = 0; next < waits.length; next++) {
+      const wait = waits[next]!;
+      if (wait <= cells[at.waited]!) continue;
+      if (cells[at.entered]! + wait < due) {
+        due = cells[at.entered]! + wait;
+        kind = clockKinds.wait;
+        index = wait;
+      }
+      break;
     }
+    this.dueAt = due;
+    this.dueKind = kind;
+    this.#dueIndex = index;
+    return kind >= 0;
   }
 
   /** Lets time pass without firing anything; clocks due on the way must have been fired. */

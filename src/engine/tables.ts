@@ -12,6 +12,22 @@ interface Guarded {
   readonly wait: number;
 }
 
+/** A write whose amount is the number of a term. */
+interface TableWrite {
+  readonly counter: number;
+  readonly cell: number;
+  readonly adds: boolean;
+  readonly rounds: boolean;
+  readonly amount: number;
+  readonly min: number;
+  readonly max: number;
+}
+
+type TableEffect =
+  | Exclude<EffectForm, { op: 'write' | 'timerWrite' }>
+  | { readonly op: 'write'; readonly writes: readonly TableWrite[] }
+  | { readonly op: 'timerWrite'; readonly timer: number; readonly adds: boolean; readonly amount: number };
+
 /** The carrier that walks tables: for pages whose content security policy forbids generated code. */
 export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe: Probe | undefined): Carrier {
   const at = form.cells;
@@ -22,13 +38,17 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
   const guards = form.transitions.map(
     (transition): Guarded => ({ condition: compile(transition.condition), wait: transition.wait }),
   );
-  const amounts = new Map<Term, number>();
-  for (const { effects } of [...form.rules, ...form.transitions]) {
-    for (const effect of effects) {
-      const written = effect.op === 'write' ? effect.writes : effect.op === 'timerWrite' ? [effect] : [];
-      for (const { amount } of written) amounts.set(amount, terms.add(amount));
-    }
-  }
+  const compileEffect = (effect: EffectForm): TableEffect => {
+    if (effect.op === 'timerWrite') return { ...effect, amount: terms.add(effect.amount) };
+    if (effect.op !== 'write') return effect;
+    const writes = effect.writes.map(({ counter, adds, rounds, amount }): TableWrite => {
+      const { min, max } = form.counters[counter]!;
+      return { counter, cell: at.counters + counter, adds, rounds, amount: terms.add(amount), min, max };
+    });
+    return { op: 'write', writes };
+  };
+  const ruleEffects = form.rules.map((rule) => rule.effects.map(compileEffect));
+  const transitionEffects = form.transitions.map((transition) => transition.effects.map(compileEffect));
   /** `[screen][event]`, sparse. */
   const handlers = form.screens.map((screen) => form.events.map((_, event) => screen.handlers.get(event)));
   const appearanceHeard = form.pieces.map(({ appeared }) =>
@@ -68,28 +88,27 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
     probe?.rule(index);
     if (rule.rest > 0) cells[rule.restCell] = cells[at.live]! + rule.rest;
     if (rule.onceCell >= 0) cells[rule.onceCell] = 1;
-    for (const effect of rule.effects) apply(effect, index);
+    for (const effect of ruleEffects[index]!) apply(effect, index);
   }
 
-  function apply(effect: EffectForm, source: number): void {
+  function apply(effect: TableEffect, source: number): void {
     switch (effect.op) {
       case 'write': {
         const { writes } = effect;
         for (let index = 0; index < writes.length; index++) {
-          const { counter, adds, rounds, amount } = writes[index]!;
-          const value = terms.value(amounts.get(amount)!);
+          const { counter, cell, adds, rounds, amount } = writes[index]!;
+          const value = terms.value(amount);
           const whole = rounds ? roundHalfUp(value) : value;
-          const found = adds ? cells[at.counters + counter]! + whole : whole + 0;
+          const found = adds ? cells[cell]! + whole : whole + 0;
           if (!(found >= -largestNumber && found <= largestNumber)) host.tooLarge(source, counter, found);
           wanted[index] = found;
         }
         for (let index = 0; index < writes.length; index++) {
-          const { counter } = writes[index]!;
-          const { min, max } = form.counters[counter]!;
-          const before = cells[at.counters + counter]!;
+          const { counter, cell, min, max } = writes[index]!;
+          const before = cells[cell]!;
           const found = wanted[index]!;
           const after = found < min ? min : found > max ? max : found;
-          cells[at.counters + counter] = after;
+          cells[cell] = after;
           probe?.write(counter, source, before, after, found);
         }
         return;
@@ -108,7 +127,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
       case 'timerWrite': {
         const cell = at.timers + effect.timer;
         if (effect.adds && cells[cell] === Number.POSITIVE_INFINITY) return;
-        const by = roundHalfUp(terms.value(amounts.get(effect.amount)!) * 1000);
+        const by = roundHalfUp(terms.value(effect.amount) * 1000);
         if (!(by >= -largestNumber && by <= largestNumber)) host.timerTooLarge(source, effect.timer, by);
         const live = cells[at.live]!;
         cells[cell] = Math.min(live + longestTimer, Math.max(live, (effect.adds ? cells[cell]! : live) + by));
@@ -150,7 +169,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
     const source = form.rules.length + index;
     step(source);
     probe?.transition(index);
-    for (const effect of transition.effects) apply(effect, source);
+    for (const effect of transitionEffects[index]!) apply(effect, source);
     if (transition.level === -2) {
       if (cells[at.level] === form.levels.length - 1) host.noNextLevel(source);
       cells[at.level]!++;
