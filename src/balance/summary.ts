@@ -52,6 +52,13 @@ export function summarize(simulation: Simulation): SimulationSummary {
   };
 }
 
+/** The levels of the list, and past it as far as any run came. */
+function levelsReached(design: Design, { runs }: Tally): number[] {
+  let count = design.levels.length;
+  for (let row = 0; row < runs.length; row++) count = Math.max(count, runs.level[row]! + 1);
+  return Array.from({ length: count }, (_, level) => level);
+}
+
 /** Cells of a score with decimals hold it scaled up. */
 export const scoreScale = (design: Design): number =>
   10 ** (design.counters.find((counter) => counter.name === design.score)?.places ?? 0);
@@ -75,7 +82,10 @@ function summarizePlayer(design: Design, tally: Tally): PlayerSummary {
     ),
     abandoned: shareOf((row) => runs.ending[row] === -1),
     levels: Object.fromEntries(
-      design.levels.map((_, level) => [String(level + 1), shareOf((row) => runs.level[row]! >= level)]),
+      levelsReached(design, tally).map((level) => [
+        String(level + 1),
+        shareOf((row) => runs.level[row]! >= level),
+      ]),
     ),
     transitions: design.transitions.map(({ from, to, index }, at) => ({
       from,

@@ -33,6 +33,8 @@ export interface ProblemDetails {
   'needs-one-of': { keys: readonly string[]; where: string };
   'bad-step': { found: string };
   'not-a-number': { counter: string };
+  'endless-not-last': { level: string };
+  'back-changes-nothing': { keys: readonly string[] };
   'pay-first': { keys: readonly string[] };
   'not-your-event': { event: string; owner: string };
   'start-order': { counter: string; reads: string };
@@ -174,6 +176,14 @@ export const wording: { readonly [Code in keyof ProblemDetails]: (details: Probl
     'needs-one-of': ({ keys, where }) => ({
       message: `${where} has none of ${list(keys)}.`,
       remedy: 'Add one of them.',
+    }),
+    'endless-not-last': ({ level }) => ({
+      message: `${level} goes on without end, so no level after it is ever reached.`,
+      remedy: 'Let only the last level be endless.',
+    }),
+    'back-changes-nothing': ({ keys }) => ({
+      message: `A transition back changes nothing at all, so it cannot have ${keys.join(' or ')}.`,
+      remedy: 'Take the key out, or name the screen to go to.',
     }),
     'not-a-number': ({ counter }) => ({
       message: `${counter} holds no number, so nothing can be added to it or paid from it.`,

@@ -15,7 +15,10 @@ export class Events {
         for (const word of piece.answersTo) this.#add(`${word}.${outcome}`, `${piece.name}.${outcome}`);
       }
     }
-    for (const timer of timers) this.#add(timer.event, timer.event);
+    for (const timer of timers) {
+      this.#add(timer.event, timer.event);
+      if (timer.warn.length > 0) this.#add(`${timer.name}.warned`, `${timer.name}.warned`);
+    }
     for (const screen of screens) this.#add(`${screen.name}.entered`, `${screen.name}.entered`);
   }
 

@@ -65,6 +65,8 @@ export interface Timer extends Named {
   readonly kind: 'countdown' | 'every' | 'after';
   readonly interval: Interval;
   readonly keep: Keep;
+  /** Milliseconds left at which a countdown fires `name.warned`, most first. */
+  readonly warn: readonly number[];
   /** The event it fires: `name.ended`, or `name.ticked` for one that repeats. */
   readonly event: string;
 }
@@ -96,7 +98,10 @@ export interface Spawn {
 
 export interface Level {
   readonly name: string;
-  readonly values: ReadonlyMap<string, number>;
+  /** Numbers, or formulas of the level's own number. */
+  readonly values: ReadonlyMap<string, Expression>;
+  /** Whether levels go on from here without end, all like this one but for its formulas. */
+  readonly endless: boolean;
   readonly placed: readonly { readonly piece: string; readonly count: number }[];
   readonly spawns: readonly Spawn[];
   readonly place: Place;
@@ -157,6 +162,7 @@ export interface Screen extends Named {
 
 export interface Transition {
   readonly from: string;
+  /** A screen, or `back`: the screen that `from` was entered from. */
   readonly to: string;
   /** Where it stands in the file's list, from 0; transitions from several screens share it. */
   readonly index: number;
@@ -179,6 +185,10 @@ export interface HudItem {
   readonly width: number;
   readonly text: Template;
   readonly at: string;
+  /** Shown only while it holds. */
+  readonly condition: Expression | undefined;
+  /** Whether a clock shows tenths of a second. */
+  readonly tenths: boolean;
   readonly screens: readonly string[];
   readonly place: Place;
 }

@@ -181,7 +181,10 @@ export function readTransitions(
       );
     }
     const from = screenNames(reading, entry.from, screens, [...path, 'from']);
-    const [to] = screenNames(reading, entry.to, screens, [...path, 'to']);
+    const [to] = entry.to === 'back' ? ['back'] : screenNames(reading, entry.to, screens, [...path, 'to']);
+    const changes = (['fresh', 'level', 'grace', 'do'] as const).filter((key) => entry[key] !== undefined);
+    if (to === 'back' && changes.length > 0)
+      reading.failAtKey('back-changes-nothing', { keys: changes }, [...path, changes[0]!]);
     if (typeof entry.level === 'number' && entry.level > things.levels.length) {
       reading.fail('out-of-range', { what: 'level', found: entry.level, from: 1, to: things.levels.length }, [
         ...path,

@@ -56,6 +56,11 @@ export function readHud(
         width: entry.width ?? 1,
         text: readTemplate(reading, entry.text ?? '', scope, [...path, 'text']),
         at: entry.at ?? 'top-left',
+        condition:
+          entry.if === undefined
+            ? undefined
+            : reading.expression(entry.if, scope, 'truth value', [...path, 'if']),
+        tenths: entry.tenths ?? false,
         screens:
           entry.screens === undefined
             ? live

@@ -152,10 +152,36 @@ export function readTimers(reading: Reading, section: unknown, grid: number): Ti
       kind,
       interval: reading.interval(entry?.[kind] ?? 1, grid, [...path, kind]),
       keep: entry?.keep ?? 'level',
+      warn: readWarnings(reading, name, kind, entry?.countdown ?? 0, entry?.warn, [...path, 'warn']),
       event: `${name}.${kind === 'every' ? 'ticked' : 'ended'}`,
       place: reading.source.keyPlaceOf(path),
     };
   });
+}
+
+function readWarnings(
+  reading: Reading,
+  name: string,
+  kind: Timer['kind'],
+  countdown: number,
+  written: number | readonly number[] | undefined,
+  path: Path,
+): number[] {
+  if (written === undefined) return [];
+  if (kind !== 'countdown') {
+    reading.failAtKey(
+      'either-or',
+      { keys: ['warn', kind], where: `The timer ${name}`, reason: 'only a countdown warns' },
+      path,
+    );
+  }
+  const seconds = typeof written === 'number' ? [written] : written;
+  for (const each of seconds) {
+    if (each >= countdown && kind === 'countdown') {
+      reading.fail('out-of-range', { what: 'A warning', found: each, from: 0.001, to: countdown }, path);
+    }
+  }
+  return seconds.map((each) => reading.duration(each, path)).sort((a, b) => b - a);
 }
 
 /** Appearance to arrival where a piece says nothing. */
@@ -249,6 +275,7 @@ export function readLevels(
   reading: Reading,
   section: unknown,
   pieces: readonly Piece[],
+  dials: readonly Dial[],
   grid: number,
 ): Level[] {
   const names = pieces.map((each) => each.name);
@@ -258,20 +285,31 @@ export function readLevels(
     reading.fail('empty-list', { what: 'The list of levels', remedy }, ['levels']);
   }
   if (written.length === 0) return [bareLevel(reading)];
-  return written.map((value, index): Level => {
-    const path = ['levels', index];
-    const where = `The level ${index + 1}`;
-    const entry = reading.parse(levelSchema, value ?? {}, path, where);
+  const entries = written.map((value, index) => ({
+    path: ['levels', index],
+    entry: reading.parse(levelSchema, value ?? {}, ['levels', index], `The level ${index + 1}`),
+  }));
+  return entries.map(({ path, entry }, index): Level => {
     if (entry?.name !== undefined) reading.claimText(entry.name, 'level', [...path, 'name']);
-    for (const name of Object.keys(entry?.values ?? {})) {
-      if (name === 'last' || name === 'name')
-        reading.failAtKey('reserved-name', { name }, [...path, 'values', name]);
+    if (entry?.endless === true && index < written.length - 1) {
+      reading.fail('endless-not-last', { level: entry.name ?? `Level ${index + 1}` }, [...path, 'endless']);
     }
-    const placed = Object.entries(entry?.place ?? {}).flatMap(([piece, count]) =>
-      reading.known(piece, 'piece', names, [...path, 'place', piece], true) ? [{ piece, count }] : [],
+    const model = modelOf(reading, entry?.like, entries.slice(0, index), [...path, 'like']);
+    const own = { entry, path };
+    /** A level's own keys stand in for those of the level that it is like. */
+    const from = <Key extends 'place' | 'spawn'>(key: Key) =>
+      entry?.[key] === undefined && model !== undefined ? model : own;
+    const values = new Map([
+      ...readValues(reading, model?.entry?.values, dials, [...(model?.path ?? path), 'values']),
+      ...readValues(reading, entry?.values, dials, [...path, 'values']),
+    ]);
+    const placing = from('place');
+    const placed = Object.entries(placing.entry?.place ?? {}).flatMap(([piece, count]) =>
+      reading.known(piece, 'piece', names, [...placing.path, 'place', piece], true) ? [{ piece, count }] : [],
     );
-    const spawns = (entry?.spawn ?? []).flatMap((spawn, at): Spawn[] => {
-      const spawnPath = [...path, 'spawn', at];
+    const spawning = from('spawn');
+    const spawns = (spawning.entry?.spawn ?? []).flatMap((spawn, at): Spawn[] => {
+      const spawnPath = [...spawning.path, 'spawn', at];
       if (!reading.known(spawn.piece, 'piece', names, [...spawnPath, 'piece'])) return [];
       return [
         {
@@ -287,7 +325,8 @@ export function readLevels(
     });
     return {
       name: entry?.name ?? `Level ${index + 1}`,
-      values: new Map(Object.entries(entry?.values ?? {})),
+      values,
+      endless: entry?.endless ?? false,
       placed,
       spawns,
       place: reading.source.placeOf(path),
@@ -295,9 +334,58 @@ export function readLevels(
   });
 }
 
+interface WrittenLevel {
+  readonly entry: z.output<typeof levelSchema> | undefined;
+  readonly path: Path;
+}
+
+/** The level above that a level is like, itself completed by the one it is like. */
+function modelOf(
+  reading: Reading,
+  like: string | undefined,
+  above: readonly WrittenLevel[],
+  path: Path,
+): WrittenLevel | undefined {
+  if (like === undefined) return undefined;
+  const names = above.map(({ entry }, index) => entry?.name ?? `Level ${index + 1}`);
+  if (!reading.known(like, 'level above this one', names, path)) return undefined;
+  const found = above[names.indexOf(like)]!;
+  const base =
+    found.entry?.like === undefined
+      ? undefined
+      : above.find(({ entry }) => entry?.name === found.entry?.like);
+  if (base === undefined || found.entry === undefined) return found;
+  const entry = { ...base.entry, ...found.entry, values: { ...base.entry?.values, ...found.entry.values } };
+  return { ...found, entry };
+}
+
+function readValues(
+  reading: Reading,
+  written: Readonly<Record<string, number | string>> | undefined,
+  dials: readonly Dial[],
+  path: Path,
+): [string, Expression][] {
+  const none = new Set<string>();
+  const scope: Scope = {
+    counters: none,
+    types: new Map(),
+    words: new Map(),
+    dials: new Set(dials.map((dial) => dial.name)),
+    timers: none,
+    pieces: none,
+    levelValues: new Map(),
+  };
+  return Object.entries(written ?? {}).flatMap(([name, value]): [string, Expression][] => {
+    if (name === 'last' || name === 'name') reading.failAtKey('reserved-name', { name }, [...path, name]);
+    const read = reading.expression(value, scope, 'number', [...path, name]);
+    return read === undefined ? [] : [[name, read]];
+  });
+}
+
 const bareLevel = (reading: Reading): Level => ({
   name: 'Level 1',
   values: new Map(),
+  endless: false,
   placed: [],
   spawns: [],
   place: reading.source.placeOf([]),

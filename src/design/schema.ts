@@ -67,6 +67,11 @@ export const timerSchema = z.strictObject({
   countdown: period.optional(),
   every: interval.optional(),
   after: interval.optional(),
+  warn: z
+    .union([period, z.array(period).min(1).max(20)], {
+      error: 'seconds left, or a list of them, such as [10, 3]',
+    })
+    .optional(),
   keep: keepSchema.optional(),
 });
 
@@ -92,7 +97,12 @@ export const spawnSchema = z.strictObject({
 
 export const levelSchema = z.strictObject({
   name: text('a text').optional(),
-  values: mapOf(anyNumber, 'names with numbers, such as { quota: 10 }').optional(),
+  like: text('the name of another level').optional(),
+  endless: truth.optional(),
+  values: mapOf(
+    z.union([anyNumber, z.string()], { error: 'a number, or an expression of level such as 10 + 2 * level' }),
+    'names with numbers, such as { quota: 10 }',
+  ).optional(),
   place: mapOf(whole(0, 1000), 'pieces with how many, such as { blossom: 12 }').optional(),
   spawn: listOf(spawnSchema, 'a list of spawns, such as [{ piece: blossom, every: 1 }]').optional(),
 });
@@ -155,6 +165,8 @@ export const hudSchema = z.strictObject({
   as: word(['digits', 'number', 'icons', 'bar', 'clock', 'text']).optional(),
   width: whole(1, 16).optional(),
   text: text('a text such as "{score} points"').optional(),
+  if: condition.optional(),
+  tenths: truth.optional(),
   at: word([
     'top-left',
     'top',

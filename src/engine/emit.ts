@@ -32,6 +32,10 @@ export interface Spelling {
   rest(rule: number): string;
   memory(rule: number): string;
   once(rule: number): string;
+  /** The live time of a timer's next warning. */
+  warning(timer: number): string;
+  /** One of the three cells of a screen that leads back. */
+  back(screen: number, part: 0 | 1 | 2): string;
   /** How "not running" is written where a clock says when it is due. */
   readonly never: string;
   /** An expression that asks one more time and gives a whole number below 2^32. */
@@ -204,6 +208,24 @@ head = tail = 0;`;
     const queued = entered.every((event) => event < 0)
       ? ''
       : `switch (to) { ${entered.map((event, screen) => (event < 0 ? '' : `case ${screen}: queue[tail++] = ${event}; break;`)).join(' ')} }`;
+    const overlays = form.screens.flatMap(({ backCell }, screen) => (backCell < 0 ? [] : [screen]));
+    const enter = `${spell.screen} = to; ${spell.entered} = ${spell.now}; ${spell.waited} = 0; ${queued}`;
+    const remember = overlays
+      .map(
+        (screen) =>
+          `case ${screen}: ${spell.back(screen, 0)} = ${spell.screen}; ${spell.back(screen, 1)} = ${spell.now} - ${spell.entered}; ${spell.back(screen, 2)} = ${spell.waited}; break;`,
+      )
+      .join(' ');
+    const goBack = overlays
+      .map(
+        (screen) =>
+          `case ${screen}: ${spell.entered} = ${spell.now} - ${spell.back(screen, 1)}; ${spell.waited} = ${spell.back(screen, 2)}; ${spell.screen} = ${spell.back(screen, 0)}; break;`,
+      )
+      .join(' ');
+    const move =
+      overlays.length === 0
+        ? enter
+        : `if (to < 0) { switch (${spell.screen}) { ${goBack} } } else { switch (to) { ${remember} } ${enter} }`;
     return `
 let to = -1, fresh = -1, respawns = false, grace = 0;
 ${this.step(`${form.rules.length} + take`)} ${this.watch.transition()}
@@ -212,15 +234,23 @@ take = -1;
 if (fresh >= 0) { ${this.putBack()} }
 if (respawns) { ${this.respawn()} }
 if (grace > 0) ${spell.graceEnds} = ${spell.live} + grace;
-${spell.screen} = to; ${spell.entered} = ${spell.now}; ${spell.waited} = 0;
-${queued}`;
+${move}`;
+  }
+
+  /** Which level of the list, where the number may pass it. */
+  private get levelIndex(): string {
+    const { level } = this.spell;
+    return this.form.endless ? `Math.min(${level}, ${this.form.levels.length - 1})` : level;
   }
 
   private levelChange(transition: TransitionForm, source: number): string {
     const { level } = this.spell;
     if (transition.level === -1) return '';
     if (transition.level >= 0) return `${level} = ${transition.level};`;
-    return `if (${level} === ${this.form.levels.length - 1}) host.noNextLevel(${source}); ${level} = ${level} + 1;`;
+    const last = this.form.endless
+      ? ''
+      : `if (${level} === ${this.form.levels.length - 1}) host.noNextLevel(${source});`;
+    return `${last} ${level} = ${level} + 1;`;
   }
 
   /** Counters, timers, rests, grace and condition memory, as far as `fresh` reaches. */
@@ -240,7 +270,7 @@ ${queued}`;
       .join(' ');
     const timers = upTo((span) =>
       form.timers.flatMap(({ keep, interval }, index) =>
-        keep === span ? [`${spell.timer(index)} = ${spell.live} + ${this.interval(interval)};`] : [],
+        keep === span ? [this.setTimer(index, `${spell.live} + ${this.interval(interval)}`)] : [],
       ),
     );
     const memories = upTo((span) =>
@@ -283,7 +313,7 @@ ${queued}`;
       });
       return `case ${index}: ${[...placed, ...clocks].join(' ')} break;`;
     });
-    return `${gone} switch (${spell.level}) { ${cases.join('\n')} } ${this.watch.clocksSet()}`;
+    return `${gone} switch (${this.levelIndex}) { ${cases.join('\n')} } ${this.watch.clocksSet()}`;
   }
 
   private appear(piece: number, count: number): string {
@@ -316,9 +346,12 @@ ${queued}`;
       case 'timerWrite':
         return this.timerWrite(effect.timer, effect.adds, this.term(effect.amount), source);
       case 'timerStart':
-        return `${spell.timer(effect.timer)} = ${spell.live} + ${this.interval(this.form.timers[effect.timer]!.interval)};`;
+        return this.setTimer(
+          effect.timer,
+          `${spell.live} + ${this.interval(this.form.timers[effect.timer]!.interval)}`,
+        );
       case 'timerStop':
-        return `${spell.timer(effect.timer)} = ${spell.never};`;
+        return this.setTimer(effect.timer, spell.never);
       case 'become': {
         const { from, to } = effect;
         const told = this.watch.appeared(to);
@@ -338,13 +371,31 @@ ${queued}`;
     }
   }
 
+  /** Sets when a timer is due, and with it when it warns next. */
+  setTimer(timer: number, due: string): string {
+    return `${this.spell.timer(timer)} = ${due}; ${this.nextWarning(timer)}`;
+  }
+
+  /** The first warning that is still to come, seen from now. */
+  nextWarning(timer: number): string {
+    const { warn } = this.form.timers[timer]!;
+    if (warn.length === 0) return '';
+    const due = this.spell.timer(timer);
+    const { never, live } = this.spell;
+    const next = warn.reduceRight(
+      (later, left) => `${due} - ${live} > ${left} ? ${due} - ${left} : ${later}`,
+      never,
+    );
+    return `${this.spell.warning(timer)} = ${due} === ${never} ? ${never} : ${next};`;
+  }
+
   /** Seconds for a timer, to the millisecond; one that does not run has none to add to. */
   private timerWrite(timer: number, adds: boolean, seconds: string, source: number): string {
     const due = this.spell.timer(timer);
     const { live } = this.spell;
     const from = adds ? due : live;
     const checked = `if (!(by >= ${-largestNumber} && by <= ${largestNumber})) host.timerTooLarge(${source}, ${timer}, by);`;
-    const write = `{ const by = Math.round(${seconds} * 1000) + 0; ${checked} ${due} = Math.min(${live} + ${longestTimer}, Math.max(${live}, ${from} + by)); }`;
+    const write = `{ const by = Math.round(${seconds} * 1000) + 0; ${checked} ${this.setTimer(timer, `Math.min(${live} + ${longestTimer}, Math.max(${live}, ${from} + by))`)} }`;
     return adds ? `if (${due} !== ${this.spell.never}) ${write}` : write;
   }
 
@@ -400,7 +451,7 @@ ${queued}`;
       case 'level':
         return `(${spell.level} + 1)`;
       case 'lastLevel':
-        return `(${spell.level} === ${form.levels.length - 1})`;
+        return form.endless ? 'false' : `(${spell.level} === ${form.levels.length - 1})`;
       case 'levelValue':
         return this.levelValue(form.levelTables[term.table]!);
       case 'present':
@@ -426,7 +477,7 @@ ${queued}`;
 
   private levelValue(values: readonly number[]): string {
     if (values.every((value) => value === values[0])) return `(${values[0]})`;
-    return `tables[${this.form.levelTables.indexOf(values)}][${this.spell.level}]`;
+    return `tables[${this.form.levelTables.indexOf(values)}][${this.levelIndex}]`;
   }
 
   /** How many of a piece the level's spawns have still to make; Infinity where one has no total. */
@@ -445,7 +496,7 @@ ${queued}`;
       return parts.length === 0 ? '0' : parts.join(' + ');
     });
     return perLevel.reduceRight(
-      (otherwise, text, level) => `(${spell.level} === ${level} ? ${text} : ${otherwise})`,
+      (otherwise, text, level) => `(${this.levelIndex} === ${level} ? ${text} : ${otherwise})`,
       '0',
     );
   }

@@ -13,6 +13,8 @@ export interface Form {
   readonly timers: readonly TimerForm[];
   readonly pieces: readonly PieceForm[];
   readonly levels: readonly LevelForm[];
+  /** Whether the level's number may pass the list; all later ones are like the last. */
+  readonly endless: boolean;
   /** Values that levels give, `[table][level]`. */
   readonly levelTables: readonly (readonly number[])[];
   readonly rules: readonly RuleForm[];
@@ -89,6 +91,11 @@ export interface TimerForm {
   readonly interval: IntervalForm;
   readonly keep: number;
   readonly event: number;
+  /** Milliseconds left at which it warns, most first. */
+  readonly warn: readonly number[];
+  /** The cell with the live time of the next warning, Infinity where none is to come; -1: it never warns. */
+  readonly warnCell: number;
+  readonly warnEvent: number;
 }
 
 /** `least + step * k` milliseconds, k drawn evenly from 0 to `choices - 1`; `draw` is -1 where there is no choice. */
@@ -152,6 +159,7 @@ export interface RuleForm {
 
 export interface TransitionForm {
   readonly from: number;
+  /** -1: back to where the screen was entered from. */
   readonly to: number;
   readonly condition: Term | undefined;
   readonly wait: number;
@@ -204,6 +212,11 @@ export interface ScreenForm {
   readonly conditionTransitions: readonly number[];
   /** The different waits of the transitions from here, shortest first, in milliseconds. */
   readonly waits: readonly number[];
+  /**
+   * For a screen that leads back, the first of three cells about the screen it was entered from: which it is, how long it
+   * had lasted, and which of its waits were over; else -1.
+   */
+  readonly backCell: number;
   /** Whether a condition here reads how many pieces are present or still to come. */
   readonly watchesPresence: boolean;
   /** The event of entering it, or -1 where nothing hears it. */
@@ -235,3 +248,7 @@ export const longestTimer = 86_400_000;
 export const mostPresent = 10_000;
 /** Steps of one chain of rules and transitions. */
 export const mostSteps = 1000;
+
+/** The level that the session is on; the last of the list for all levels past it. */
+export const levelOf = (form: Form, cells: Float64Array): LevelForm =>
+  form.levels[Math.min(cells[form.cells.level]!, form.levels.length - 1)]!;

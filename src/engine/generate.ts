@@ -21,6 +21,8 @@ export function cellSpelling(form: Form): Spelling {
     spawnMade: (slot) => cell(cells.spawnMade + slot),
     rest: (rule) => cell(rules[rule]!.restCell),
     memory: (rule) => cell(rules[rule]!.memoryCell),
+    warning: (timer) => cell(form.timers[timer]!.warnCell),
+    back: (screen, part) => cell(form.screens[screen]!.backCell + part),
     once: (rule) => cell(rules[rule]!.onceCell),
     never: 'Infinity',
     draw: (draw) => `host.draw(${draw}, ${cell(cells.asked + draw)}++)`,

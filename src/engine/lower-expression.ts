@@ -1,6 +1,7 @@
 import type { BinaryOperator, Expression, FunctionName } from '../design/expression.js';
-import { spans } from '../design/model.js';
-import type { CounterForm, Term, TimerForm } from './form.js';
+import { visitExpression } from '../design/expression-parts.js';
+import { type Design, type Keep, spans } from '../design/model.js';
+import type { Term } from './form.js';
 
 /** What names stand for while a design is lowered. */
 export interface TermScope {
@@ -12,7 +13,7 @@ export interface TermScope {
   readonly timers: ReadonlyMap<string, number>;
   readonly dials: ReadonlyMap<string, number>;
   piecesOf(name: string): readonly number[];
-  tableOf(levelValue: string): number;
+  levelValue(name: string): Term;
 }
 
 /** Names become integers, dials become constants, and what is constant is computed now. */
@@ -39,7 +40,7 @@ export function lowerExpression(expression: Expression, scope: TermScope): Term 
     case 'lastLevel':
       return { op: expression.kind };
     case 'levelValue':
-      return { op: 'levelValue', table: scope.tableOf(expression.name) };
+      return scope.levelValue(expression.name);
     case 'present':
     case 'left':
       return { op: expression.kind, pieces: scope.piecesOf(expression.name) };
@@ -175,20 +176,19 @@ export function visitTerm(term: Term, visit: (part: Term) => void): void {
   else if (term.op === 'choose') for (const part of [term.test, term.yes, term.no]) visitTerm(part, visit);
 }
 
-/** The span of the longest-kept thing that a term reads: pieces and level values last a level, the level's number a run. */
-export function longestKept(
-  term: Term,
-  counters: readonly CounterForm[],
-  timers: readonly TimerForm[],
-): number {
+/** The span of the longest-kept thing that an expression reads: pieces and level values last a level, the level's number a run. */
+export function longestKept(expression: Expression, design: Pick<Design, 'counters' | 'timers'>): number {
   let longest = 0;
-  visitTerm(term, (part) => {
-    if (part.op === 'counter') longest = Math.max(longest, counters[part.counter]!.keep);
-    else if (part.op === 'timer') longest = Math.max(longest, timers[part.timer]!.keep);
-    else if (part.op === 'present' || part.op === 'left' || part.op === 'levelValue') {
+  const keepOf = (named: readonly { name: string; keep: Keep }[], name: string): number =>
+    spans.indexOf(named.find((each) => each.name === name)!.keep);
+  visitExpression(expression, (part) => {
+    if (part.kind === 'counter') longest = Math.max(longest, keepOf(design.counters, part.name));
+    else if (part.kind === 'timer') longest = Math.max(longest, keepOf(design.timers, part.name));
+    else if (part.kind === 'present' || part.kind === 'left' || part.kind === 'levelValue') {
       longest = Math.max(longest, spans.indexOf('level'));
-    } else if (part.op === 'level' || part.op === 'lastLevel')
+    } else if (part.kind === 'level' || part.kind === 'lastLevel') {
       longest = Math.max(longest, spans.indexOf('run'));
+    }
   });
   return longest;
 }

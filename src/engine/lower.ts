@@ -57,15 +57,15 @@ function lower(design: Design): Form {
   const screenIndex = indexByName(design.screens);
   const eventIndex = new Map(design.events.map((name, index) => [name, index]));
   const cues: string[] = [];
-  const tables = new LevelTables(design);
   const scope: TermScope = {
     counters: counterIndex,
     kinds: new Map(design.counters.map(({ name, kind, places }) => [name, { kind, places }])),
     timers: timerIndex,
     dials: new Map(design.dials.map((dial) => [dial.name, dial.value])),
     piecesOf: (name) => membersOf(name, design.pieces).map((piece) => pieceIndex.get(piece)!),
-    tableOf: (value) => tables.indexOf(value),
+    levelValue: (value) => tables.term(value, scope),
   };
+  const tables = new LevelTables(design);
   const event = (name: string): number => eventIndex.get(name)!;
 
   const intervalForm = (interval: Interval, asks: string): IntervalForm => {
@@ -91,6 +91,9 @@ function lower(design: Design): Form {
       interval: intervalForm(timer.interval, `timer ${timer.name}`),
       keep: spanIndex(timer.keep),
       event: event(timer.event),
+      warn: timer.warn,
+      warnCell: -1,
+      warnEvent: timer.warn.length === 0 ? -1 : event(`${timer.name}.warned`),
     }),
   );
   const pieces = design.pieces.map(({ name, role }): PieceForm => {
@@ -221,17 +224,33 @@ function lower(design: Design): Form {
     draws.length,
   );
   let size = fixed.size;
+  const warning = timers.map(
+    (timer): TimerForm => (timer.warn.length === 0 ? timer : { ...timer, warnCell: size++ }),
+  );
+  const backCells = design.screens.map(({ name }) => {
+    const leadsBack = design.transitions.some(
+      (transition) => transition.from === name && transition.to === 'back',
+    );
+    if (!leadsBack) return -1;
+    size += 3;
+    return size - 3;
+  });
   const rules = design.rules.map((rule, index): RuleForm => {
     const condition = guarded(rule.condition, rule.effects);
     const restCell = rule.rest > 0 ? size++ : -1;
     const memoryCell = rule.heard.length === 0 ? size++ : -1;
     const onceCell = rule.once === undefined ? -1 : size++;
     const passes = rule.passes && { counter: counterIndex.get(rule.passes.counter)!, step: rule.passes.step };
+    const [first] = rule.effects;
+    const read: Expression[] = [
+      ...(rule.condition === undefined ? [] : [rule.condition]),
+      ...(first?.kind === 'pay'
+        ? first.writes.flatMap(({ name, amount }): Expression[] => [{ kind: 'counter', name }, amount])
+        : []),
+    ];
     const forgets = passes
       ? counters[passes.counter]!.keep
-      : condition === undefined
-        ? 0
-        : longestKept(condition, counters, timers);
+      : Math.max(0, ...read.map((each) => longestKept(each, design)));
     const effects = lowerEffects(rule.effects);
     return {
       name: rule.name,
@@ -255,7 +274,7 @@ function lower(design: Design): Form {
     const level = levelOf(transition.level, fresh);
     return {
       from: screenIndex.get(transition.from)!,
-      to: screenIndex.get(transition.to)!,
+      to: screenIndex.get(transition.to) ?? -1,
       condition: guarded(transition.condition, transition.effects),
       wait: transition.wait,
       fresh,
@@ -283,14 +302,15 @@ function lower(design: Design): Form {
     design,
     cells: { ...fixed, size },
     counters,
-    timers,
+    timers: warning,
     pieces,
     levels,
+    endless: design.levels.at(-1)!.endless,
     levelTables: tables.values,
     rules,
     transitions: [...transitions, firstStart],
     screens: design.screens.map((screen, index) =>
-      screenForm(design, screen.name, index, eventIndex, rules, transitions),
+      screenForm(design, screen.name, index, backCells[index]!, eventIndex, rules, transitions),
     ),
     events: design.events.map((name) => eventForm(design, name, pieceIndex, timers)),
     eventIndex,
@@ -311,19 +331,27 @@ function inCells(amount: Expression, kind: Counter['kind'], places: number): Exp
 /** What is paid is rounded before it is taken away, so that what can be afforded is what is paid. */
 const rounded = (amount: Expression): Expression => ({ kind: 'call', name: 'round', of: [amount] });
 
-/** Values of levels, one table for each that an expression reads. */
+/** Values of levels, one table for each that an expression reads; one with formulas is worked out where it is read. */
 class LevelTables {
   readonly values: number[][] = [];
   readonly #names: string[] = [];
 
   constructor(private readonly design: Design) {}
 
-  indexOf(name: string): number {
+  term(name: string, scope: TermScope): Term {
+    const terms = this.design.levels.map((level) => lowerExpression(level.values.get(name)!, scope));
+    if (!terms.every((term) => term.op === 'constant')) {
+      return terms.reduceRight((otherwise, term, index) => {
+        const number: Term = { op: 'constant', value: index + 1 };
+        const test: Term = { op: 'binary', operator: '<=', left: { op: 'level' }, right: number };
+        return { op: 'choose', test, yes: term, no: otherwise };
+      });
+    }
     const known = this.#names.indexOf(name);
-    if (known >= 0) return known;
+    if (known >= 0) return { op: 'levelValue', table: known };
     this.#names.push(name);
-    this.values.push(this.design.levels.map((level) => level.values.get(name) ?? 0));
-    return this.values.length - 1;
+    this.values.push(terms.map((term) => term.value));
+    return { op: 'levelValue', table: this.values.length - 1 };
   }
 }
 
@@ -382,6 +410,7 @@ function screenForm(
   design: Design,
   name: string,
   index: number,
+  backCell: number,
   eventIndex: ReadonlyMap<string, number>,
   rules: readonly RuleForm[],
   transitions: readonly TransitionForm[],
@@ -425,6 +454,7 @@ function screenForm(
     conditionRules,
     conditionTransitions,
     waits: [...waits].sort((a, b) => a - b),
+    backCell,
     watchesPresence: conditions.some(readsPresence),
     enteredEvent: isHeard ? eventIndex.get(entered)! : -1,
   };

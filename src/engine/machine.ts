@@ -2,7 +2,7 @@ import { UsageError } from '../design/problem.js';
 import { type Carrier, type CarrierName, type DrawSource, Host, type Probe } from './carrier.js';
 import { choose } from './draw.js';
 import type { EventForm, Form, IntervalForm } from './form.js';
-import { mostPresent } from './form.js';
+import { levelOf, mostPresent } from './form.js';
 import { canGenerate, generateCarrier } from './generate.js';
 import { tableCarrier } from './tables.js';
 
@@ -15,6 +15,17 @@ export const isOutside = (kind: EventForm['kind']): boolean =>
 
 /** Kinds of clocks, in the order in which they fire at the same millisecond. */
 export const clockKinds = { timer: 0, spawn: 1, arrival: 2, attempt: 3, expiry: 4, wait: 5 } as const;
+
+/** Sets the live time of a timer's next warning, after the timer was set or has warned. */
+export function setNextWarning(form: Form, cells: Float64Array, index: number): void {
+  const { warn, warnCell } = form.timers[index]!;
+  if (warnCell < 0) return;
+  const due = cells[form.cells.timers + index]!;
+  const left = due - cells[form.cells.live]!;
+  const next = warn.find((each) => left > each);
+  cells[warnCell] =
+    next === undefined || due === Number.POSITIVE_INFINITY ? Number.POSITIVE_INFINITY : due - next;
+}
 
 export interface MachineOptions {
   readonly draws: DrawSource;
@@ -112,6 +123,12 @@ export class Machine {
           kind = clockKinds.timer;
           index = timer;
         }
+        const { warnCell } = form.timers[timer]!;
+        if (warnCell >= 0 && cells[warnCell]! < due) {
+          due = cells[warnCell]!;
+          kind = clockKinds.timer;
+          index = timers + timer;
+        }
       }
       const slots = this.#spawns ? at.spawnMade - at.spawnDue : 0;
       for (let slot = 0; slot < slots; slot++) {
@@ -155,12 +172,19 @@ export class Machine {
     else this.fireWait(this.#dueIndex);
   }
 
-  /** A timer's event, whatever the time. */
+  /** A timer's event, or past the last timer its warning, whatever the time. */
   fireTimer(index: number): void {
     const { cells, form } = this;
+    if (index >= form.timers.length) {
+      const warned = index - form.timers.length;
+      setNextWarning(form, cells, warned);
+      this.#carrier.run(form.timers[warned]!.warnEvent, -1);
+      return;
+    }
     const timer = form.timers[index]!;
     const cell = form.cells.timers + index;
     cells[cell] = timer.repeats ? cells[cell]! + this.#interval(timer.interval) : Number.POSITIVE_INFINITY;
+    setNextWarning(form, cells, index);
     this.#carrier.run(timer.event, -1);
   }
 
@@ -174,7 +198,7 @@ export class Machine {
   fireSpawn(slot: number): void {
     const { cells, form } = this;
     const at = form.cells;
-    const spawn = form.levels[cells[at.level]!]!.spawns[slot]!;
+    const spawn = levelOf(form, cells).spawns[slot]!;
     const appears = cells[at.present + spawn.piece]! < spawn.atOnce;
     if (appears) cells[at.spawnMade + slot]!++;
     const isDone = cells[at.spawnMade + slot]! >= spawn.total;
@@ -203,9 +227,13 @@ export class Machine {
   /** What the clock that `peek` found stands for, in words. */
   get dueName(): string {
     const { form, cells } = this;
-    if (this.dueKind === clockKinds.timer) return form.events[form.timers[this.#dueIndex]!.event]!.name;
+    if (this.dueKind === clockKinds.timer) {
+      const { length } = form.timers;
+      const timer = form.timers[this.#dueIndex % length]!;
+      return form.events[this.#dueIndex < length ? timer.event : timer.warnEvent]!.name;
+    }
     if (this.dueKind === clockKinds.wait) return `wait ${this.#dueIndex / 1000}`;
-    const spawn = form.levels[cells[form.cells.level]!]!.spawns[this.#dueIndex]!;
+    const spawn = levelOf(form, cells).spawns[this.#dueIndex]!;
     return `${form.pieces[spawn.piece]!.name}.appeared`;
   }
 }

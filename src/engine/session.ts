@@ -331,7 +331,7 @@ export class Session {
         this.#open.sequence.push(sourceName(form, form.rules.length + index));
         this.#open.transitions.push({
           from: form.screens[from]!.name,
-          to: form.screens[to]!.name,
+          to: form.screens[to < 0 ? this.#cell(form.screens[from]!.backCell) : to]!.name,
           index: transition.index,
         });
       },

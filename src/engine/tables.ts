@@ -3,8 +3,9 @@ import type { Carrier, Host, Probe } from './carrier.js';
 import { choose } from './draw.js';
 import { nearLimit } from './emit.js';
 import type { EffectForm, Form, IntervalForm, RuleForm, Term, TransitionForm } from './form.js';
-import { longestTimer, mostPresent } from './form.js';
+import { levelOf, longestTimer, mostPresent } from './form.js';
 import { roundHalfUp } from './lower-expression.js';
+import { setNextWarning } from './machine.js';
 import { Terms } from './terms.js';
 
 interface Guarded {
@@ -68,6 +69,11 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
   const interval = ({ least, step: size, choices, draw }: IntervalForm): number =>
     draw < 0 ? least : least + size * choose(host.draw(draw, cells[at.asked + draw]!++), choices);
 
+  function setTimer(timer: number, due: number): void {
+    cells[at.timers + timer] = due;
+    setNextWarning(form, cells, timer);
+  }
+
   function isReady({ condition, wait }: Guarded): boolean {
     return cells[at.waited]! >= wait && (condition < 0 || terms.value(condition) !== 0);
   }
@@ -130,14 +136,15 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
         const by = roundHalfUp(terms.value(effect.amount) * 1000);
         if (!(by >= -largestNumber && by <= largestNumber)) host.timerTooLarge(source, effect.timer, by);
         const live = cells[at.live]!;
-        cells[cell] = Math.min(live + longestTimer, Math.max(live, (effect.adds ? cells[cell]! : live) + by));
+        const from = effect.adds ? cells[cell]! : live;
+        setTimer(effect.timer, Math.min(live + longestTimer, Math.max(live, from + by)));
         return;
       }
       case 'timerStart':
-        cells[at.timers + effect.timer] = cells[at.live]! + interval(form.timers[effect.timer]!.interval);
+        setTimer(effect.timer, cells[at.live]! + interval(form.timers[effect.timer]!.interval));
         return;
       case 'timerStop':
-        cells[at.timers + effect.timer] = Number.POSITIVE_INFINITY;
+        setTimer(effect.timer, Number.POSITIVE_INFINITY);
         return;
       case 'become': {
         const changed = cells[at.present + effect.from]!;
@@ -171,16 +178,32 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
     probe?.transition(index);
     for (const effect of transitionEffects[index]!) apply(effect, source);
     if (transition.level === -2) {
-      if (cells[at.level] === form.levels.length - 1) host.noNextLevel(source);
+      if (!form.endless && cells[at.level] === form.levels.length - 1) host.noNextLevel(source);
       cells[at.level]!++;
     } else if (transition.level >= 0) cells[at.level] = transition.level;
     if (transition.fresh >= 0) putBack(transition.fresh);
     if (transition.respawns) respawn();
     if (transition.grace > 0) cells[at.graceEnds] = cells[at.live]! + transition.grace;
-    cells[at.screen] = transition.to;
+    enter(transition.to);
+  }
+
+  function enter(to: number): void {
+    if (to < 0) {
+      const { backCell } = form.screens[cells[at.screen]!]!;
+      cells[at.entered] = cells[at.now]! - cells[backCell + 1]!;
+      cells[at.waited] = cells[backCell + 2]!;
+      cells[at.screen] = cells[backCell]!;
+      return;
+    }
+    const { backCell, enteredEvent } = form.screens[to]!;
+    if (backCell >= 0) {
+      cells[backCell] = cells[at.screen]!;
+      cells[backCell + 1] = cells[at.now]! - cells[at.entered]!;
+      cells[backCell + 2] = cells[at.waited]!;
+    }
+    cells[at.screen] = to;
     cells[at.entered] = cells[at.now]!;
     cells[at.waited] = 0;
-    const { enteredEvent } = form.screens[transition.to]!;
     if (enteredEvent >= 0) enqueue(enteredEvent);
   }
 
@@ -191,7 +214,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
       cells[at.counters + counter] = Math.min(max, Math.max(min, Number.isNaN(start) ? 0 : start));
     });
     form.timers.forEach((timer, index) => {
-      if (timer.keep <= fresh) cells[at.timers + index] = cells[at.live]! + interval(timer.interval);
+      if (timer.keep <= fresh) setTimer(index, cells[at.live]! + interval(timer.interval));
     });
     for (const { restCell } of form.rules) if (restCell >= 0) cells[restCell] = 0;
     cells[at.graceEnds] = 0;
@@ -207,7 +230,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
   function respawn(): void {
     cells.fill(0, at.present, at.present + form.pieces.length);
     probe?.allCleared();
-    const level = form.levels[cells[at.level]!]!;
+    const level = levelOf(form, cells);
     level.placed.forEach((count, piece) => {
       if (count > 0) appear(piece, count);
     });

@@ -1,4 +1,5 @@
 import type { Form, Term } from './form.js';
+import { levelOf } from './form.js';
 import { applyFunction, applyOperator } from './lower-expression.js';
 
 /** One part of a term, always of the same shape so that the walk below stays quick. */
@@ -118,9 +119,9 @@ export class Terms {
       case ops.level:
         return cells[form.cells.level]! + 1;
       case ops.lastLevel:
-        return cells[form.cells.level] === form.levels.length - 1 ? 1 : 0;
+        return !form.endless && cells[form.cells.level] === form.levels.length - 1 ? 1 : 0;
       case ops.levelValue:
-        return form.levelTables[node.at]![cells[form.cells.level]!]!;
+        return form.levelTables[node.at]![Math.min(cells[form.cells.level]!, form.levels.length - 1)]!;
       case ops.timer: {
         const due = cells[node.at]!;
         return due === Number.POSITIVE_INFINITY ? 0 : (due - cells[form.cells.live]!) / 1000;
@@ -171,7 +172,7 @@ export class Terms {
   #toCome(piece: number): number {
     const { cells, form } = this;
     let coming = 0;
-    form.levels[cells[form.cells.level]!]!.spawns.forEach((spawn, slot) => {
+    levelOf(form, cells).spawns.forEach((spawn, slot) => {
       if (spawn.piece === piece) coming += spawn.total - cells[form.cells.spawnMade + slot]!;
     });
     return coming;

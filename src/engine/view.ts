@@ -1,6 +1,7 @@
 import type { Expression } from '../design/expression.js';
 import type { Counter, HudItem, Template } from '../design/model.js';
 import type { Form } from './form.js';
+import { levelOf } from './form.js';
 import { Terms } from './terms.js';
 import { fromCell } from './value.js';
 
@@ -33,6 +34,7 @@ export class Views {
   readonly #hud: readonly {
     item: HudItem;
     counter: Counter | undefined;
+    condition: number;
     text: Compiled;
     value: number;
     of: number;
@@ -65,6 +67,7 @@ export class Views {
       return {
         item,
         counter,
+        condition: item.condition === undefined ? -1 : this.#terms.add(lowerTerm(item.condition)),
         text: compile(item.text),
         value: shown === undefined ? -1 : this.#terms.add(lowerTerm(shown)),
         of: counter?.max ?? (timer === undefined ? 0 : timer.interval.most / 1000),
@@ -85,7 +88,10 @@ export class Views {
   hud(): HudView[] {
     const screen = this.#form.screens[this.#cells[this.#form.cells.screen]!]!.name;
     return this.#hud
-      .filter(({ item }) => item.screens.includes(screen))
+      .filter(
+        ({ item, condition }) =>
+          item.screens.includes(screen) && (condition < 0 || this.#terms.value(condition) !== 0),
+      )
       .map(({ item, counter, text, value, of }) => {
         const found = value < 0 ? 0 : this.#terms.value(value);
         return {
@@ -105,7 +111,7 @@ export class Views {
     return parts
       .map((part) => {
         if (typeof part === 'string') return part;
-        if ('levelName' in part) return this.#form.levels[this.#cells[this.#form.cells.level]!]!.name;
+        if ('levelName' in part) return levelOf(this.#form, this.#cells).name;
         return part.show(this.#terms.value(part.term));
       })
       .join('');
@@ -137,6 +143,9 @@ function written(
       return `${Math.ceil(value)}/${of}`;
     case 'clock': {
       // A countdown shows 0:00 only when it is over.
+      const tenths = Math.ceil(value * 10);
+      if (item.tenths)
+        return `${Math.floor(tenths / 600)}:${((tenths % 600) / 10).toFixed(1).padStart(4, '0')}`;
       const seconds = Math.ceil(value);
       return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
     }

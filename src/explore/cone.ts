@@ -16,6 +16,8 @@ export interface Cone {
   readonly uncertain: readonly number[];
   /** Rules of the cone whose having fired is remembered. */
   readonly once: readonly number[];
+  /** Whether the level's number itself is read. */
+  readonly readsLevel: boolean;
   /** Events that some rule or transition of the cone hears. */
   readonly events: ReadonlySet<number>;
   /** A timer whose seconds are read, so that leaving time out says too little; undefined: none. */
@@ -28,6 +30,7 @@ export function coneOf(form: Form): Cone {
   const pieces = new Set<number>();
   const rules = new Set<number>();
   let countsMade = false;
+  let readsLevel = false;
   let timerRead: string | undefined;
   let grew = true;
   let heard: ReadonlySet<number> = new Set();
@@ -45,6 +48,7 @@ export function coneOf(form: Form): Cone {
       else if (part.op === 'present' || part.op === 'left')
         for (const piece of part.pieces) add(pieces, piece);
       else if (part.op === 'timer') timerRead ??= form.timers[part.timer]!.name;
+      else if (part.op === 'level') readsLevel = true;
       if (part.op === 'left') countsMade = true;
     });
   };
@@ -64,7 +68,7 @@ export function coneOf(form: Form): Cone {
       case 'timerStart':
       case 'timerStop':
       case 'timerWrite':
-        return heard.has(form.timers[effect.timer]!.event);
+        return heard.has(form.timers[effect.timer]!.event) || heard.has(form.timers[effect.timer]!.warnEvent);
       case 'emit':
         return heard.has(effect.event);
       default:
@@ -103,7 +107,10 @@ export function coneOf(form: Form): Cone {
     memories: inCone.filter((rule) => form.rules[rule]!.memoryCell >= 0),
     pieces: [...pieces].sort((a, b) => a - b),
     countsMade,
-    timers: form.timers.flatMap((timer, index) => (events.has(timer.event) ? [index] : [])),
+    timers: form.timers.flatMap(({ event, warnEvent }, index) =>
+      events.has(event) || events.has(warnEvent) ? [index] : [],
+    ),
+    readsLevel,
     uncertain: inCone.filter((rule) => form.rules[rule]!.restCell >= 0 || form.rules[rule]!.draw >= 0),
     once: inCone.filter((rule) => form.rules[rule]!.onceCell >= 0),
     events,

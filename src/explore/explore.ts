@@ -122,6 +122,10 @@ function rivalsOf(form: Form, terms: Terms): Rival[][] {
   );
 }
 
+/** The event of a timer, or past the last timer of its warning. */
+const timerEvent = ({ timers }: Form, index: number): number =>
+  index < timers.length ? timers[index]!.event : timers[index - timers.length]!.warnEvent;
+
 class Search {
   readonly game: UntimedGame;
   readonly states: States;
@@ -188,7 +192,7 @@ class Search {
       for (const edge of game.edges()) {
         this.#edge = edge;
         const { kind, index } = game.edge(edge);
-        const event = kind === 'send' ? index : kind === 'timer' ? form.timers[index]!.event : -1;
+        const event = kind === 'send' ? index : kind === 'timer' ? timerEvent(form, index) : -1;
         if (event >= 0) this.seenEvents.add(`${screen} ${event}`);
         states.read(row, state);
         game.write(state);

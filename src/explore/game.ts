@@ -37,6 +37,8 @@ export class UntimedGame {
   /** `[level][piece]`: whether the piece can be there. */
   readonly #canBePresent: readonly (readonly boolean[])[];
   readonly #hasGrace: boolean;
+  /** Whether levels past the list are all the same to the cone. */
+  readonly #isLevelCapped: boolean;
   #silent: readonly number[] = [];
   /** True where rests were too many to try, so that less than the game allows was tried. */
   isNarrowed = false;
@@ -53,6 +55,8 @@ export class UntimedGame {
       at.screen,
       at.level,
       at.waited,
+      // Where a pause leads back to, and which waits were over there; how long it had lasted is left out with time.
+      ...form.screens.flatMap(({ backCell }) => (backCell < 0 ? [] : [backCell, backCell + 2])),
       ...cone.counters.map((counter) => at.counters + counter),
       ...cone.once.map((rule) => form.rules[rule]!.onceCell),
       ...cone.memories.map((rule) => form.rules[rule]!.memoryCell),
@@ -78,6 +82,7 @@ export class UntimedGame {
     this.#hasGrace = [...form.rules, ...form.transitions].some(
       (each) => each.effects.some((effect) => effect.op === 'grace') || ('grace' in each && each.grace > 0),
     );
+    this.#isLevelCapped = form.endless && !this.cone.readsLevel;
     this.machine.begin();
     this.#start = this.machine.cells.slice();
   }
@@ -94,7 +99,8 @@ export class UntimedGame {
   read(into: Float64Array, cells: Float64Array = this.machine.cells): void {
     for (let index = 0; index < this.#cells.length; index++) {
       const value = cells[this.#cells[index]!]!;
-      into[index] = index < this.#firstTimer ? value : value === Number.POSITIVE_INFINITY ? 0 : 1;
+      if (index === 1 && this.#isLevelCapped) into[index] = Math.min(value, this.form.levels.length - 1);
+      else into[index] = index < this.#firstTimer ? value : value === Number.POSITIVE_INFINITY ? 0 : 1;
     }
   }
 
@@ -118,7 +124,7 @@ export class UntimedGame {
     const at = form.cells;
     const screenIndex = cells[at.screen]!;
     const screen = form.screens[screenIndex]!;
-    const level = cells[at.level]!;
+    const level = Math.min(cells[at.level]!, form.levels.length - 1);
     const found: number[] = [];
     form.events.forEach(({ kind, piece, presence }, event) => {
       if (!isOutside(kind)) return;
@@ -136,8 +142,13 @@ export class UntimedGame {
     });
     if (screen.live) {
       for (const timer of cone.timers) {
-        if (cells[at.timers + timer] !== Number.POSITIVE_INFINITY)
-          this.#offer(found, 'timer', timer, screenIndex);
+        if (cells[at.timers + timer] === Number.POSITIVE_INFINITY) continue;
+        this.#offer(found, 'timer', timer, screenIndex);
+        // A timer that runs may warn at any moment, as often as it likes: more than the game allows, never less.
+        const { warnCell, warnEvent } = form.timers[timer]!;
+        if (warnCell >= 0 && cone.events.has(warnEvent)) {
+          this.#offer(found, 'timer', form.timers.length + timer, screenIndex);
+        }
       }
       form.levels[level]!.spawns.forEach(({ piece, atOnce, total }, slot) => {
         const counts = cone.pieces.includes(piece) || cone.events.has(form.pieces[piece]!.appeared);

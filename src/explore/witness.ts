@@ -2,6 +2,7 @@ import type { Design } from '../design/model.js';
 import { DesignError } from '../design/problem.js';
 import { type DrawSource, keyedDraws } from '../engine/carrier.js';
 import { sessionKey } from '../engine/draw.js';
+import { levelOf } from '../engine/form.js';
 import { Machine } from '../engine/machine.js';
 import { recordOf, replay, type SessionRecord } from '../engine/record.js';
 import { Session } from '../engine/session.js';
@@ -85,12 +86,12 @@ function schedule(game: UntimedGame, path: UntimedPath, spawns: boolean): Timeta
       silenced = silent;
       if (kind === 'send') send(index, silent);
       else if (kind === 'spawn' && !spawns) {
-        send(form.pieces[form.levels[cells[at.level]!]!.spawns[index]!.piece]!.appeared, silent);
+        send(form.pieces[levelOf(form, cells).spawns[index]!.piece]!.appeared, silent);
       } else {
         const pause =
           kind === 'wait'
             ? cells[at.entered]! + index - cells[at.now]!
-            : cells[(kind === 'timer' ? at.timers : at.spawnDue) + index]! - cells[at.live]!;
+            : clockDue(game, cells, kind, index) - cells[at.live]!;
         if (!(pause >= 0 && pause < Number.POSITIVE_INFINITY)) return undefined;
         advance(pause);
       }
@@ -104,6 +105,13 @@ function schedule(game: UntimedGame, path: UntimedPath, spawns: boolean): Timeta
     if (!(error instanceof DesignError)) throw error;
   }
   return { events, end: cells[at.now]!, forced };
+}
+
+/** The live time at which a timer, a timer's warning or a spawn is due. */
+function clockDue({ form }: UntimedGame, cells: Float64Array, kind: Edge['kind'], index: number): number {
+  if (kind === 'spawn') return cells[form.cells.spawnDue + index]!;
+  const { length } = form.timers;
+  return cells[index < length ? form.cells.timers + index : form.timers[index - length]!.warnCell]!;
 }
 
 /** Plays the timetable in a session of its own, checks the claim at its last step, and replays the record. */

@@ -81,7 +81,11 @@ function leadsToFreshStart(design: Design, { transitions }: Exploration, ending:
     for (const [at, { from, to, verdict }] of transitions.entries()) {
       if (from !== screen || verdict === 'unreachable') continue;
       if (isFresh(at)) return true;
-      seen.add(to);
+      if (to !== 'back') seen.add(to);
+      // Back leads to wherever the screen can be entered from.
+      else
+        for (const each of transitions)
+          if (each.to === screen && each.verdict !== 'unreachable') seen.add(each.from);
     }
   }
   return false;

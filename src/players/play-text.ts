@@ -117,6 +117,10 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
     const names = [
       ...form.counters.map((_, index) => `c${index}`),
       ...form.timers.map((_, index) => `t${index}`),
+      ...form.timers.flatMap(({ warnCell }, index) => (warnCell < 0 ? [] : [`w${index}`])),
+      ...form.screens.flatMap(({ backCell }, screen) =>
+        backCell < 0 ? [] : [`b${screen}_0`, `b${screen}_1`, `b${screen}_2`],
+      ),
       ...form.rules.flatMap(({ restCell, memoryCell, onceCell }, index) => [
         ...(restCell >= 0 ? [`r${index}`] : []),
         ...(memoryCell >= 0 ? [`y${index}`] : []),
@@ -144,6 +148,8 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
       rest: (rule) => `r${rule}`,
       memory: (rule) => `y${rule}`,
       once: (rule) => `o${rule}`,
+      warning: (timer) => `w${timer}`,
+      back: (screen, part) => `b${screen}_${part}`,
       draw: (index) => `engineDraw(${index}, asked[${index}]++, keyLow, keyHigh)`,
     };
   }
@@ -171,12 +177,14 @@ taken[take]++;
 thinksUntil = now + ${thinkingTime};
 if (ending >= 0) { ${this.#finishRun('ending')} }
 if (level > highest) highest = level;
+if (target[take] >= 0) {
 if (freshOf[take] >= ${runSpan} || (!isRunning && isLive[target[take]] === 1)) {
   if (isRunning) { ${this.#finishRun('-1')} }
   isRunning = true; began = now; highest = 0; visited.fill(0);
 }
 visited[target[take] >> 5] |= 1 << (target[take] & 31);
-if (isRunning && isEnding[target[take]] === 1) ending = target[take];`;
+if (isRunning && isEnding[target[take]] === 1) ending = target[take];
+}`;
   }
 
   #finishRun(end: string): string {
@@ -192,9 +200,12 @@ if (isRunning && isEnding[target[take]] === 1) ending = target[take];`;
   /** The clock due next on a live screen: `due` in live time, and which. */
   #liveClocks(): string {
     const { form } = this;
-    const timers = form.timers.map(
-      (_, index) => `if (t${index} < due) { due = t${index}; kind = ${kinds.timer + index}; }`,
-    );
+    const { length } = form.timers;
+    const timers = form.timers.map(({ warnCell }, index) => {
+      const end = `if (t${index} < due) { due = t${index}; kind = ${kinds.timer + index}; }`;
+      const warn = `if (w${index} < due) { due = w${index}; kind = ${kinds.timer + length + index}; }`;
+      return warnCell < 0 ? end : `${end} ${warn}`;
+    });
     const hasWaits = form.screens.some(({ live, waits }) => live && waits.length > 0);
     const waits = `const wait = ${this.#nextWait()}; if (wait > 0 && live + entered + wait - now < due) { due = live + entered + wait - now; kind = ${kinds.wait}; }`;
     return `${timers.join('\n')}
@@ -216,9 +227,12 @@ ${hasWaits ? waits : ''}`;
 
   #fireTimers(): string {
     return this.form.timers
-      .map(({ repeats, interval, event }, index) => {
+      .map(({ repeats, interval, event, warnCell, warnEvent }, index) => {
         const next = repeats ? `t${index} + ${this.#emitter.interval(interval)}` : String(never);
-        return `case ${index}: t${index} = ${next}; e = ${event}; continue play;`;
+        const end = `case ${index}: ${this.#emitter.setTimer(index, next)} e = ${event}; continue play;`;
+        if (warnCell < 0) return end;
+        const warned = this.form.timers.length + index;
+        return `${end}\ncase ${warned}: ${this.#emitter.nextWarning(index)} e = ${warnEvent}; continue play;`;
       })
       .join('\n');
   }
@@ -230,7 +244,7 @@ ${hasWaits ? waits : ''}`;
       'drawHigh[spawnDraw[spawn]]',
     );
     return `
-const spawn = level * ${this.#slots} + spawnAt;
+const spawn = ${this.form.endless ? `Math.min(level, ${this.form.levels.length - 1})` : 'level'} * ${this.#slots} + spawnAt;
 piece = spawnPiece[spawn];
 const appears = present[piece] < spawnAtOnce[spawn];
 if (appears) spawnMade[spawnAt]++;

@@ -38,6 +38,7 @@ export class RunWatch {
     const { fresh, to } = form.transitions[index]!;
     if (this.#entered >= 0) this.#finish(this.#entered);
     this.#level = Math.max(this.#level, cells[form.cells.level]!);
+    if (to < 0) return;
     const isFirstStart = index === form.transitions.length - 1;
     if (!isFirstStart && fresh >= runSpan) {
       if (this.#isRunning) this.#finish(-1);

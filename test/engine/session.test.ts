@@ -361,7 +361,7 @@ describe('properties of any design', () => {
     const restart = (text: string): string => {
       const design = JSON.parse(text);
       const again = {
-        from: ['menu', 'play', 'deep', 'over'],
+        from: ['menu', 'play', 'deep', 'over', 'pause'],
         to: 'play',
         when: 'input.restart',
         fresh: 'run',

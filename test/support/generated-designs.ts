@@ -49,6 +49,7 @@ const event = fc.constantFrom(
   'input.go',
   'input.stop',
   'clock.ended',
+  'clock.warned',
   'beat.ticked',
   'play.entered',
   'over.entered',
@@ -56,7 +57,7 @@ const event = fc.constantFrom(
   'own.second',
   'red.appeared',
 );
-const screen = fc.constantFrom('menu', 'play', 'deep', 'over');
+const screen = fc.constantFrom('menu', 'play', 'deep', 'over', 'pause');
 const seconds = fc.integer({ min: 1, max: 40 }).map((tenths) => tenths / 10);
 const interval = fc.oneof(
   seconds,
@@ -137,7 +138,9 @@ const spawn = fc.record({
   total: optional(fc.integer({ min: 1, max: 4 })),
 });
 const level = fc.record({
-  values: fc.record({ goal: fc.integer({ min: 0, max: 6 }) }),
+  values: fc.record({
+    goal: fc.oneof(fc.integer({ min: 0, max: 6 }), fc.constantFrom('level', '2 * level - bonus')),
+  }),
   place: optional(
     fc.dictionary(fc.constantFrom('red', 'blue'), fc.integer({ min: 0, max: 3 }), { minKeys: 1 }),
   ),
@@ -174,7 +177,16 @@ export const designText = fc
       }),
     }),
     timers: fc.record({
-      clock: fc.record({ countdown: seconds, keep: optional(keep) }),
+      clock: fc
+        .record({
+          countdown: seconds,
+          warns: fc.array(fc.double({ min: 0.1, max: 0.9 }), { maxLength: 2 }),
+          keep: optional(keep),
+        })
+        .map(({ countdown, warns, keep: kept }) => {
+          const warn = warns.map((part) => Math.round(countdown * part * 1000) / 1000);
+          return { countdown, keep: kept, warn: warn.length === 0 ? [countdown / 2] : warn };
+        }),
       beat: fc.record({ every: interval, keep: optional(keep) }),
     }),
     pieces: fc.record({
@@ -188,8 +200,10 @@ export const designText = fc
       blue: fc.record({ is: fc.constant('hazard'), in: fc.constant('piece'), lead: interval }),
     }),
     levels: fc
-      .array(level, { minLength: 1, maxLength: 3 })
-      .map((levels) => (levels.length === 1 ? [levels[0], levels[0]] : levels)),
+      .tuple(fc.array(level, { minLength: 2, maxLength: 3 }), fc.boolean())
+      .map(([levels, endless]) =>
+        levels.map((each, index) => ({ ...each, endless: endless && index === levels.length - 1 })),
+      ),
     rules: fc
       .array(rule, { maxLength: 7 })
       // Every own event is emitted somewhere, so that any rule may hear it.
@@ -197,10 +211,21 @@ export const designText = fc
         ...rules,
         { when: 'input.emit', do: [{ emit: 'own.first' }, { emit: 'own.second' }] },
       ]),
-    screens: fc.constant({ menu: {}, play: { live: true }, deep: { live: true }, over: { ending: 'lost' } }),
+    screens: fc.constant({
+      menu: {},
+      play: { live: true },
+      deep: { live: true },
+      over: { ending: 'lost' },
+      pause: {},
+    }),
     transitions: fc
       .array(transition, { maxLength: 7 })
-      .map((transitions) => [{ from: ['menu'], to: 'play', when: 'input.go', fresh: 'run' }, ...transitions]),
+      .map((transitions) => [
+        { from: ['play', 'deep'], to: 'pause', when: 'input.stop' },
+        { from: ['pause'], to: 'back', when: 'input.go' },
+        { from: ['menu'], to: 'play', when: 'input.go', fresh: 'run' },
+        ...transitions,
+      ]),
     players: fc.constant({
       one: { skill: 0.3, runs: 2, patience: 40 },
       two: { skill: -1, pace: 1.7, runs: 3, patience: 25 },

@@ -3,6 +3,7 @@ import {
   type Design,
   type Effect,
   type Interval,
+  type Level,
   type Rule,
   roles,
   spans,
@@ -29,6 +30,9 @@ export class Reference {
   rests = new Map<Rule, number>();
   wasTrue = new Set<Rule>();
   spent = new Set<Rule>();
+  warnings = new Map<string, number>();
+  /** For each screen that leads back: where to, how long that had lasted, which of its waits were over. */
+  returns = new Map<string, { screen: string; lasted: number; waited: number }>();
   passed = new Map<Rule, number>();
   log: string[] = [];
   #asked = new Map<string, number>();
@@ -44,6 +48,10 @@ export class Reference {
     this.#respawn();
     this.#enter(this.screen);
     this.#chain(undefined);
+  }
+
+  get #level(): Level {
+    return this.design.levels[Math.min(this.level, this.design.levels.length - 1)]!;
   }
 
   get isLive(): boolean {
@@ -74,6 +82,17 @@ export class Reference {
     this.#elapse(to);
   }
 
+  /** Sets when a timer is due; of its warnings, the first whose moment is still to come is next. */
+  #setTimer(name: string, due: number): void {
+    this.timers.set(name, due);
+    const { warn } = this.design.timers.find((timer) => timer.name === name)!;
+    const next = warn.find((left) => due - this.live > left);
+    this.warnings.set(
+      name,
+      next === undefined || due === Number.POSITIVE_INFINITY ? Number.POSITIVE_INFINITY : due - next,
+    );
+  }
+
   #elapse(to: number): void {
     if (this.isLive) this.live += to - this.now;
     this.now = to;
@@ -86,15 +105,23 @@ export class Reference {
       for (const timer of this.design.timers) {
         const due = this.timers.get(timer.name)!;
         const again = (): number => due + this.#draw(timer.interval, `timer ${timer.name}`);
+        const next = this.warnings.get(timer.name) ?? Number.POSITIVE_INFINITY;
+        clocks.push({
+          at: this.now + next - this.live,
+          fire: () => {
+            this.#setTimer(timer.name, due);
+            this.#chain(`${timer.name}.warned`);
+          },
+        });
         clocks.push({
           at: this.now + due - this.live,
           fire: () => {
-            this.timers.set(timer.name, timer.kind === 'every' ? again() : Number.POSITIVE_INFINITY);
+            this.#setTimer(timer.name, timer.kind === 'every' ? again() : Number.POSITIVE_INFINITY);
             this.#chain(timer.event);
           },
         });
       }
-      this.design.levels[this.level]!.spawns.forEach((spawn, index) => {
+      this.#level.spawns.forEach((spawn, index) => {
         const clock = this.spawns[index]!;
         clocks.push({
           at: this.now + clock.due - this.live,
@@ -248,17 +275,30 @@ export class Reference {
     const reaches = (span: (typeof spans)[number]): boolean =>
       fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf(span);
     if (level === 'next') {
-      if (before === this.design.levels.length - 1) throw new Error('no-next-level');
+      if (before === this.design.levels.length - 1 && !this.design.levels.at(-1)!.endless)
+        throw new Error('no-next-level');
       this.level++;
     } else if (level === 'first' || (level === undefined && reaches('run'))) this.level = 0;
     else if (level !== undefined) this.level = level - 1;
     if (fresh !== undefined) this.#putBack(fresh);
     if (reaches('level') || level !== undefined) this.#respawn();
     if (transition.grace > 0) this.graceEnds = this.live + transition.grace;
+    if (transition.to === 'back') {
+      const back = this.returns.get(this.screen) ?? {
+        screen: this.design.screens[0]!.name,
+        lasted: 0,
+        waited: 0,
+      };
+      this.screen = back.screen;
+      this.entered = this.now - back.lasted;
+      this.waited = back.waited;
+      return;
+    }
     this.#enter(transition.to);
   }
 
   #enter(screen: string): void {
+    this.returns.set(screen, { screen: this.screen, lasted: this.now - this.entered, waited: this.waited });
     this.screen = screen;
     this.entered = this.now;
     this.waited = 0;
@@ -277,7 +317,7 @@ export class Reference {
     }
     for (const timer of this.design.timers) {
       if (reaches(timer.keep))
-        this.timers.set(timer.name, this.live + this.#draw(timer.interval, `timer ${timer.name}`));
+        this.#setTimer(timer.name, this.live + this.#draw(timer.interval, `timer ${timer.name}`));
     }
     this.rests.clear();
     this.graceEnds = 0;
@@ -310,7 +350,7 @@ export class Reference {
   }
 
   #respawn(): void {
-    const level = this.design.levels[this.level]!;
+    const level = this.#level;
     for (const piece of this.design.pieces) {
       this.present.set(piece.name, level.placed.find((each) => each.piece === piece.name)?.count ?? 0);
     }
@@ -321,7 +361,7 @@ export class Reference {
   }
 
   #spawnPlace(index: number): string {
-    const level = this.design.levels[this.level]!;
+    const level = this.#level;
     const { piece } = level.spawns[index]!;
     const nth = level.spawns.slice(0, index + 1).filter((each) => each.piece === piece).length;
     return `spawn ${level.name} ${piece} ${nth}`;
@@ -348,7 +388,7 @@ export class Reference {
           const by = Math.round(this.#number(amount) * 1000);
           if (!(Math.abs(by) <= 2 ** 53)) throw new Error('number-too-large');
           const wanted = (effect.kind === 'add' ? due : this.live) + by;
-          this.timers.set(name, Math.min(this.live + 86_400_000, Math.max(this.live, wanted)));
+          this.#setTimer(name, Math.min(this.live + 86_400_000, Math.max(this.live, wanted)));
         }
         return;
       }
@@ -365,11 +405,11 @@ export class Reference {
       case 'start':
         for (const name of effect.timers) {
           const { interval } = this.design.timers.find((timer) => timer.name === name)!;
-          this.timers.set(name, this.live + this.#draw(interval, `timer ${name}`));
+          this.#setTimer(name, this.live + this.#draw(interval, `timer ${name}`));
         }
         return;
       case 'stop':
-        for (const name of effect.timers) this.timers.set(name, Number.POSITIVE_INFINITY);
+        for (const name of effect.timers) this.#setTimer(name, Number.POSITIVE_INFINITY);
         return;
       case 'emit':
         if (
@@ -379,7 +419,7 @@ export class Reference {
         return;
       case 'popup':
         this.log.push(
-          `popup ${effect.text.map((part) => (typeof part === 'string' ? part : part.kind === 'levelName' ? this.design.levels[this.level]!.name : this.#value(part))).join('')}`,
+          `popup ${effect.text.map((part) => (typeof part === 'string' ? part : part.kind === 'levelName' ? this.#level.name : this.#value(part))).join('')}`,
         );
         return;
       case 'spawn':
@@ -449,9 +489,9 @@ export class Reference {
       case 'level':
         return this.level + 1;
       case 'lastLevel':
-        return this.level === design.levels.length - 1;
+        return !design.levels.at(-1)!.endless && this.level === design.levels.length - 1;
       case 'levelValue':
-        return design.levels[this.level]!.values.get(expression.name)!;
+        return this.#value(this.#level.values.get(expression.name)!);
       case 'present':
       case 'left': {
         const members = design.pieces
@@ -459,7 +499,7 @@ export class Reference {
           .map((piece) => piece.name);
         const there = members.reduce((sum, piece) => sum + this.present.get(piece)!, 0);
         if (expression.kind === 'present') return there;
-        return design.levels[this.level]!.spawns.reduce(
+        return this.#level.spawns.reduce(
           (sum, spawn, index) =>
             members.includes(spawn.piece)
               ? sum + (spawn.total ?? Number.POSITIVE_INFINITY) - this.spawns[index]!.made
