@@ -17,6 +17,7 @@ export type {
   Target,
   Timer,
   Transition,
+  Value,
 } from './design/model.js';
 export {
   DesignError,
@@ -37,7 +38,8 @@ export {
   type SessionRecord,
   writeRecord,
 } from './engine/record.js';
-export { Session, type SessionOptions } from './engine/session.js';
+export { type KeepStorage, Session, type SessionEvents, type SessionOptions } from './engine/session.js';
+export type { Snapshot } from './engine/snapshot.js';
 export type { Step, Write } from './engine/step.js';
 export { type Miss, runTests, type TestResult } from './engine/trial.js';
 export type { HudView } from './engine/view.js';

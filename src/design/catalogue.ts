@@ -44,6 +44,8 @@ export interface ProblemDetails {
   'too-many-pieces': { piece: string; most: number };
   'not-a-record': { reason: string };
   'other-design': { recorded: string; found: string };
+  'not-a-snapshot': { reason: string };
+  'design-changed': { sections: readonly string[] };
   'replay-differs': { what: string; recorded: string; found: string };
 }
 
@@ -230,6 +232,14 @@ export const wording: { readonly [Code in keyof ProblemDetails]: (details: Probl
     'other-design': ({ recorded, found }) => ({
       message: `The record was made with the design ${recorded}; this file is ${found}.`,
       remedy: 'Replay it with the design it was recorded with.',
+    }),
+    'not-a-snapshot': ({ reason }) => ({
+      message: `This is not a snapshot of a session: ${reason}.`,
+      remedy: 'Restore what snapshot() gave; the session goes on as it was.',
+    }),
+    'design-changed': ({ sections }) => ({
+      message: `The design has changed since the snapshot was taken, in: ${list(sections)}.`,
+      remedy: 'Start a new session; the one that runs goes on as it was.',
     }),
     'replay-differs': ({ what, recorded, found }) => ({
       message: `The replay ends with ${what} ${found}, the record with ${recorded}.`,

@@ -253,4 +253,6 @@ export interface Design {
   readonly events: readonly string[];
   /** A digest of the definitions that give a session its meaning; comments and layout do not count. */
   readonly fingerprint: string;
+  /** The same for each section by itself, so that what has changed can be named. */
+  readonly digests: { readonly [section: string]: string };
 }

@@ -77,7 +77,7 @@ export function readDesign(text: string, file = 'design'): Design {
     tests,
     targets,
     events: events.all(),
-    fingerprint: fingerprintOf(sections),
+    ...digestsOf(sections),
   };
 }
 
@@ -121,10 +121,14 @@ function inFileOrder(problems: readonly Problem[]): Problem[] {
 /** Sections that change no session: tests and targets judge it, players only choose its inputs, texts and the HUD show it. */
 const withoutMeaning = new Set(['title', 'score', 'hud', 'players', 'tests', 'targets']);
 
-function fingerprintOf(sections: Readonly<Record<string, unknown>>): string {
-  const meaning = Object.entries(sections).filter(([key]) => !withoutMeaning.has(key));
-  return bytesToHex(sha256(utf8ToBytes(JSON.stringify(meaning.sort(([a], [b]) => (a < b ? -1 : 1)))))).slice(
-    0,
-    16,
-  );
+function digestsOf(sections: Readonly<Record<string, unknown>>): Pick<Design, 'fingerprint' | 'digests'> {
+  const digest = (value: unknown): string =>
+    bytesToHex(sha256(utf8ToBytes(JSON.stringify(value)))).slice(0, 16);
+  const meaning = Object.entries(sections)
+    .filter(([key]) => !withoutMeaning.has(key))
+    .sort(([a], [b]) => (a < b ? -1 : 1));
+  return {
+    fingerprint: digest(meaning),
+    digests: Object.fromEntries(meaning.map(([key, section]) => [key, digest(section)])),
+  };
 }

@@ -15,6 +15,8 @@ export interface SessionRecord {
   readonly seed: number;
   readonly session: number;
   readonly spawns: boolean;
+  /** What the counters that are kept forever held at the start. */
+  readonly kept: { readonly [counter: string]: Value };
   readonly lines: readonly RecordLine[];
   readonly end: RecordEnd;
 }
@@ -28,12 +30,13 @@ interface RecordEnd {
 
 /** The record of a session up to now. */
 export function recordOf(session: Session): SessionRecord {
-  const { design, seed, spawns } = session;
+  const { design, seed, spawns, kept } = session;
   return {
     design: design.fingerprint,
     seed,
     session: session.session,
     spawns,
+    kept,
     lines: [...session.recorded],
     end: endOf(session),
   };
@@ -68,6 +71,7 @@ const headSchema = z.strictObject({
   seed: whole,
   session: whole,
   spawns: z.boolean(),
+  kept: z.record(z.string(), z.union([z.number(), z.string(), z.boolean()])),
 });
 const lineSchema = z.union([
   z.strictObject({ at: moment, event: z.string().max(200), beforeWaits: z.boolean().optional() }),
@@ -118,7 +122,7 @@ export function readRecord(text: string, file = 'record'): SessionRecord {
   const head = read(
     0,
     headSchema,
-    'the head of a record, such as {"record":1,"design":"…","seed":1,"session":0,"spawns":true}',
+    'the head of a record, such as {"record":1,"design":"…","seed":1,"session":0,"spawns":true,"kept":{}}',
   );
   if (rows.length < 2) fail(1, 'it has no end');
   const { end } = read(rows.length - 1, endSchema, 'the end of a record');
@@ -133,8 +137,8 @@ export function readRecord(text: string, file = 'record'): SessionRecord {
       : { at: line.at, event: line.event, beforeWaits: line.beforeWaits };
   });
   if (end.at < before) fail(rows.length, 'its end comes before its last event');
-  const { design, seed, session, spawns } = head;
-  return { design, seed, session, spawns, lines, end };
+  const { design, seed, session, spawns, kept } = head;
+  return { design, seed, session, spawns, kept, lines, end };
 }
 
 /**
@@ -156,10 +160,10 @@ export function replay(
       problem('other-design', { recorded: record.design, found: design.fingerprint }, place),
     ]);
   }
-  const { seed, spawns } = record;
+  const { seed, spawns, kept } = record;
   const forced = new Map<string, number>();
   for (const line of record.lines) if ('draw' in line) forced.set(`${line.asked} ${line.draw}`, line.value);
-  const session = new Session(design, { seed, session: record.session, spawns, ...options }, forced);
+  const session = new Session(design, { seed, session: record.session, spawns, kept, ...options }, forced);
   watch?.(session);
   for (const line of record.lines) {
     if ('event' in line) session.sendAt(line.event, line.at, line.beforeWaits === true);

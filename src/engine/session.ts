@@ -6,8 +6,9 @@ import type { Form } from './form.js';
 import { formOf } from './lower.js';
 import { clockKinds, Machine, type Reception } from './machine.js';
 import type { RecordLine } from './record.js';
+import { cellsToJson, readSnapshot, type Snapshot } from './snapshot.js';
 import { type Step, sourceName, type Write } from './step.js';
-import { fromCell, toCell } from './value.js';
+import { fits, fromCell, toCell } from './value.js';
 import { type HudView, Views } from './view.js';
 
 export interface SessionOptions {
@@ -19,6 +20,34 @@ export interface SessionOptions {
   readonly spawns?: boolean;
   /** Generated code where the page allows it, unless it is given. */
   readonly carrier?: CarrierName;
+  /** Whether what is sent and drawn is kept for a record; true unless it is given. */
+  readonly record?: boolean;
+  /**
+   * Where counters that are kept forever live between sessions, such as `localStorage`. What cannot be read there counts as
+   * nothing; a storage that throws when written to is not asked again.
+   */
+  readonly storage?: KeepStorage;
+  /** Values for counters that are kept forever, as a storage would give them. */
+  readonly kept?: { readonly [counter: string]: Value };
+}
+
+/** The part of the web's Storage that a session uses. */
+export interface KeepStorage {
+  getItem(key: string): string | null;
+  setItem(key: string, value: string): void;
+}
+
+/** What a session tells, by name. */
+export interface SessionEvents {
+  /** A counter has another value. */
+  readonly counter: Write;
+  /** Another screen is shown. */
+  readonly screen: { readonly from: string; readonly to: string };
+  readonly rule: { readonly name: string };
+  readonly cue: { readonly name: string };
+  readonly popup: { readonly text: string; readonly event: string };
+  /** An outside event meant nothing here, or was turned away by grace. */
+  readonly ignored: { readonly event: string; readonly reception: Reception };
 }
 
 interface OpenStep {
@@ -62,16 +91,25 @@ export class Session {
   readonly #recorded: RecordLine[] = [];
   /** The cells before the step under way, to which a fault goes back. */
   readonly #before: Float64Array;
+  readonly #records: boolean;
+  readonly #storage: KeepStorage | undefined;
+  /** The counters that are kept forever, and what they held when they were last written to the storage. */
+  readonly #kept: readonly number[];
+  #written = '';
+  /** What they held at the start, for the record. */
+  readonly kept: { readonly [counter: string]: Value };
   #open: OpenStep = emptyStep();
   /** Time passed that is less than a millisecond. */
   #fraction = 0;
+  /** Whether it went on from a snapshot. */
+  #isBroken = false;
 
   /**
    * @param forced draws whose values are given, by `asked name`: those of a record
    * @throws UsageError for a seed or session that is not a whole number in its range
    */
   constructor(design: Design, options: SessionOptions = {}, forced: ReadonlyMap<string, number> = new Map()) {
-    const { seed = 1, session = 0, spawns = true, carrier } = options;
+    const { seed = 1, session = 0, spawns = true, carrier, record = true, storage } = options;
     checkWhole('seed', seed);
     checkWhole('session', session);
     const form = formOf(design);
@@ -80,11 +118,15 @@ export class Session {
     this.session = session;
     this.spawns = spawns;
     this.#form = form;
+    this.#records = record;
+    this.#storage = storage;
+    this.#kept = design.counters.flatMap(({ keep }, index) => (keep === 'forever' ? [index] : []));
+    this.kept = keptValues(design, options);
     const keyed = keyedDraws(form, sessionKey(seed, session));
     const recording: DrawSource = (draw, asked) => {
       const { name } = form.draws[draw]!;
       const value = forced.get(`${asked} ${name}`) ?? keyed(draw, asked);
-      this.#recorded.push({ draw: name, asked, value });
+      if (this.#records) this.#recorded.push({ draw: name, asked, value });
       return value;
     };
     this.#machine = new Machine(form, { draws: recording, probe: this.#probe(), carrier, spawns });
@@ -92,7 +134,88 @@ export class Session {
     this.#views = new Views(form, this.#machine.cells);
     this.#happen('start', 'start', () => {
       this.#machine.begin();
+      this.#takeKept();
       return 'handled';
+    });
+    this.#written = JSON.stringify(this.#keptNow());
+  }
+
+  #takeKept(): void {
+    const entries = Object.entries(this.kept);
+    for (const [name, value] of entries) {
+      const index = this.design.counters.findIndex((counter) => counter.name === name);
+      this.#machine.cells[this.#form.cells.counters + index] = toCell(this.design.counters[index]!, value);
+    }
+    if (entries.length > 0) this.#machine.settle();
+  }
+
+  #keptNow(): { readonly [counter: string]: Value } {
+    const first = this.#form.cells.counters;
+    return Object.fromEntries(
+      this.#kept.map((index) => {
+        const counter = this.design.counters[index]!;
+        return [counter.name, fromCell(counter, this.#cell(first + index))];
+      }),
+    );
+  }
+
+  /** Writes what is kept forever, once it has changed. A storage that is full or forbidden must not stop the game. */
+  #keep(): void {
+    if (this.#storage === undefined || this.#kept.length === 0) return;
+    const text = JSON.stringify(this.#keptNow());
+    if (text === this.#written) return;
+    this.#written = text;
+    try {
+      this.#storage.setItem(storageKey(this.design), text);
+    } catch {
+      // The value lives on in this session.
+    }
+  }
+
+  /** The session as it is now, as plain JSON. */
+  snapshot(): Snapshot {
+    const { seed, session, spawns, ignored } = this;
+    const cells = cellsToJson(this.#machine.cells);
+    return {
+      snapshot: 1,
+      design: this.design.digests,
+      seed,
+      session,
+      spawns,
+      ignored,
+      fraction: this.#fraction,
+      cells,
+    };
+  }
+
+  /**
+   * Goes on from a snapshot of a session with the same seed. The record of this session ends here.
+   *
+   * @throws DesignError where the snapshot is damaged or from another design; the session is then as it was
+   * @throws UsageError where it is of another session
+   */
+  restore(value: unknown): void {
+    const snapshot = readSnapshot(this.#form, value);
+    if (snapshot.seed !== this.seed || snapshot.session !== this.session || snapshot.spawns !== this.spawns) {
+      throw new UsageError(
+        `The snapshot is of session ${snapshot.session} of seed ${snapshot.seed}; start one with those.`,
+      );
+    }
+    snapshot.cells.forEach((cell, index) => {
+      this.#machine.cells[index] = cell ?? Number.POSITIVE_INFINITY;
+    });
+    this.ignored = snapshot.ignored;
+    this.#fraction = snapshot.fraction;
+    this.#isBroken = true;
+  }
+
+  /** Hears one kind of thing from now on; returns what ends the listening. */
+  on<Kind extends keyof SessionEvents>(
+    kind: Kind,
+    listener: (told: SessionEvents[Kind]) => void,
+  ): () => void {
+    return this.listen((step) => {
+      for (const told of tell(step, kind)) listener(told as SessionEvents[Kind]);
     });
   }
 
@@ -204,9 +327,10 @@ export class Session {
     const reception = this.#happen('event', name, () =>
       event === undefined ? 'ignored' : this.#machine.send(event),
     );
-    this.#recorded.push(
-      beforeWaits ? { at: this.time, event: name, beforeWaits } : { at: this.time, event: name },
-    );
+    if (this.#records)
+      this.#recorded.push(
+        beforeWaits ? { at: this.time, event: name, beforeWaits } : { at: this.time, event: name },
+      );
     if (reception === 'ignored') this.ignored++;
     return reception;
   }
@@ -263,8 +387,15 @@ export class Session {
     };
   }
 
-  /** What was sent and drawn so far, in order. */
+  /**
+   * What was sent and drawn so far, in order.
+   *
+   * @throws UsageError where nothing was kept, or the session went on from a snapshot
+   */
   get recorded(): readonly RecordLine[] {
+    if (!this.#records) throw new UsageError('This session keeps no record; start it with record: true.');
+    if (this.#isBroken)
+      throw new UsageError('This session went on from a snapshot, so its record has no beginning.');
     return this.#recorded;
   }
 
@@ -311,6 +442,7 @@ export class Session {
       cells.set(this.#before);
       throw error;
     }
+    this.#keep();
     // Listeners hear of it once it is over, so that one that sends or throws does so between events.
     const step: Step = { at: this.time, cause, name, reception, ...open };
     for (const listener of [...this.#listeners]) listener(step);
@@ -352,6 +484,43 @@ export class Session {
       allCleared: () => {},
     };
   }
+}
+
+/** The parts of a step that listeners of one kind hear. */
+function tell(step: Step, kind: keyof SessionEvents): readonly SessionEvents[keyof SessionEvents][] {
+  switch (kind) {
+    case 'counter':
+      return step.writes.filter(({ before, after }) => before !== after);
+    case 'screen':
+      return step.transitions;
+    case 'rule':
+      return step.rules.map((name) => ({ name }));
+    case 'cue':
+      return step.cues.map((name) => ({ name }));
+    case 'popup':
+      return step.popups.map((text) => ({ text, event: step.name }));
+    case 'ignored':
+      return step.reception === 'handled' ? [] : [{ event: step.name, reception: step.reception }];
+  }
+}
+
+const storageKey = (design: Design): string => `jocus ${design.title}`;
+
+/** What a storage, or a record, gives for the counters that are kept forever; what does not fit them is left out. */
+function keptValues(design: Design, { storage, kept }: SessionOptions): { [counter: string]: Value } {
+  let found: unknown = kept;
+  try {
+    if (found === undefined && storage !== undefined)
+      found = JSON.parse(storage.getItem(storageKey(design)) ?? '{}');
+  } catch {
+    // A storage that is damaged or forbidden counts as empty.
+  }
+  const read: { [counter: string]: Value } = {};
+  for (const counter of design.counters) {
+    const value = (found as Record<string, unknown> | null | undefined)?.[counter.name];
+    if (counter.keep === 'forever' && fits(counter, value)) read[counter.name] = value;
+  }
+  return read;
 }
 
 /** A day. */

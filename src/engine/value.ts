@@ -12,3 +12,11 @@ export function toCell({ kind, words, places }: Counter, value: Value): number {
   if (kind === 'words') return Math.max(0, words.indexOf(String(value)));
   return Math.round(Number(value) * 10 ** places);
 }
+
+/** Whether a counter can hold a value from outside. */
+export function fits({ kind, words, places, min, max }: Counter, value: unknown): value is Value {
+  if (kind === 'flag') return typeof value === 'boolean';
+  if (kind === 'words') return words.includes(value as string);
+  if (typeof value !== 'number' || !(value >= min && value <= max)) return false;
+  return Math.round(value * 10 ** places) / 10 ** places === value;
+}

@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { DesignError, readDesign, Session, type Step, UsageError } from '../../src/index.js';
-import { demo } from '../support/designs.js';
+import {
+  DesignError,
+  readDesign,
+  recordOf,
+  replay,
+  Session,
+  type Step,
+  UsageError,
+} from '../../src/index.js';
+import { changed, demo } from '../support/designs.js';
 import { designText, happenings } from '../support/generated-designs.js';
 
 const carriers = ['generated', 'tables'] as const;
@@ -315,6 +323,190 @@ describe('the session in a game', () => {
     expect(() => session.counter('gold')).toThrow(/it has score, lives/);
     expect(() => session.timer('gold')).toThrow(/it has daylight/);
     expect(() => new Session(demo(), { seed: 0.5 })).toThrow(UsageError);
+  });
+});
+
+describe('snapshots', () => {
+  const played = (seed = 4): Session => {
+    const session = new Session(demo(), { seed });
+    session.send('input.start');
+    session.advance(5000.25);
+    session.send('blossom.taken');
+    session.send('wasp.hit');
+    return session;
+  };
+  const look = (session: Session) => [
+    session.time,
+    session.screen,
+    session.counters,
+    session.present,
+    session.timer('daylight'),
+    session.hud,
+  ];
+
+  test('a session goes on from one as if nothing had happened, after a way through JSON', () => {
+    const first = played();
+    const snapshot = JSON.parse(JSON.stringify(first.snapshot()));
+    const second = new Session(demo(), { seed: 4 });
+    second.restore(snapshot);
+    expect(look(second)).toEqual(look(first));
+    for (const session of [first, second]) {
+      session.advance(12_345.75);
+      session.send('blossom.taken');
+    }
+    expect(look(second)).toEqual(look(first));
+    expect(() => second.recorded).toThrow(UsageError);
+  });
+
+  test('of any design too', () => {
+    fc.assert(
+      fc.property(designText, happenings, happenings, (text, before, after) => {
+        const drive = (session: Session, happened: readonly (string | number)[]): string => {
+          try {
+            for (const each of happened) {
+              if (typeof each === 'number') session.advance(each);
+              else session.send(each);
+            }
+          } catch (error) {
+            if (!(error instanceof DesignError)) throw error;
+          }
+          return JSON.stringify([session.snapshot(), session.counters, session.text]);
+        };
+        let first: Session;
+        try {
+          first = new Session(readDesign(text));
+        } catch {
+          return;
+        }
+        drive(first, before);
+        const second = new Session(readDesign(text));
+        second.restore(JSON.parse(JSON.stringify(first.snapshot())));
+        expect(drive(second, after)).toBe(drive(first, after));
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  test.each([
+    ['nothing', null, 'not-a-snapshot'],
+    ['a number', 7, 'not-a-snapshot'],
+    ['cells of another length', { cells: [1, 2, 3] }, 'not-a-snapshot'],
+    ['a screen that does not exist', { cell: [2, 99] }, 'not-a-snapshot'],
+    ['a counter out of its range', { cell: [8, 77] }, 'not-a-snapshot'],
+    ['half a life', { cell: [8, 1.5] }, 'not-a-snapshot'],
+    ['another design', { design: { rules: 'x' } }, 'design-changed'],
+  ])('%s is refused, and the session stays as it was', (_, change, code) => {
+    const session = played();
+    const before = look(session);
+    const snapshot = session.snapshot();
+    const { cell, ...rest } = (change ?? {}) as { cell?: [number, number] };
+    const cells = snapshot.cells.map((each, index) => (index === cell?.[0] ? cell[1] : each));
+    const damaged = typeof change === 'object' && change !== null ? { ...snapshot, cells, ...rest } : change;
+    let found = 'none';
+    try {
+      session.restore(damaged);
+    } catch (error) {
+      found = (error as DesignError).problems[0]!.code;
+    }
+    expect(found).toBe(code);
+    expect(look(session)).toEqual(before);
+  });
+
+  test('a design that changed since names the sections', () => {
+    const other = new Session(readDesign(changed('petal: { value: 10', 'petal: { value: 11')), { seed: 4 });
+    expect(() => other.restore(played().snapshot())).toThrow(/in: dials/);
+  });
+});
+
+describe('what is kept forever', () => {
+  const storage = () => {
+    const kept = new Map<string, string>();
+    return {
+      kept,
+      getItem: (key: string) => kept.get(key) ?? null,
+      setItem: (key: string, value: string) => void kept.set(key, value),
+    };
+  };
+  const lose = (session: Session): void => {
+    session.send('input.start');
+    for (let taken = 0; taken < 3; taken++) session.send('blossom.taken');
+    session.advance(45_000);
+  };
+
+  test('lives in a storage between sessions, and in the record', () => {
+    const store = storage();
+    const first = new Session(demo(), { storage: store });
+    lose(first);
+    expect(first.counter('best')).toBe(60);
+    const second = new Session(demo(), { storage: store });
+    expect(second.counter('best')).toBe(60);
+    second.send('input.start');
+    expect(replay(demo(), recordOf(second)).counter('best')).toBe(60);
+  });
+
+  test('a storage that is damaged or forbidden counts as empty and stops nothing', () => {
+    const store = storage();
+    for (const text of [
+      '{',
+      'null',
+      '[1]',
+      '{"best":"many"}',
+      '{"best":1.5}',
+      '{"score":99}',
+      '{"__proto__":{"best":3}}',
+    ]) {
+      store.kept.set('jocus Dusk on the Heath', text);
+      expect(new Session(demo(), { storage: store }).counters).toMatchObject({ best: 0, score: 0 });
+    }
+    const forbidden = {
+      getItem: () => {
+        throw new Error('forbidden');
+      },
+      setItem: () => {
+        throw new Error('full');
+      },
+    };
+    const session = new Session(demo(), { storage: forbidden });
+    lose(session);
+    expect(session.counter('best')).toBe(60);
+  });
+});
+
+describe('what a game hears', () => {
+  test('counters, screens, rules, cues, popups and what was ignored, each by itself', () => {
+    const session = new Session(
+      readDesign(
+        '{ counters: { score: {} }, rules: [{ name: gather, when: input.go, do: [{ add: { score: 5 } }, { popup: "+{score}" }, { cue: chime }] }], screens: { title: {}, heath: { live: true } }, transitions: [{ from: title, to: heath, when: input.start }] }',
+      ),
+    );
+    const heard: unknown[] = [];
+    const stops = [
+      session.on('counter', ({ counter, before, after, by }) => heard.push([counter, before, after, by])),
+      session.on('screen', ({ from, to }) => heard.push([from, to])),
+      session.on('rule', ({ name }) => heard.push(name)),
+      session.on('cue', ({ name }) => heard.push(`♪ ${name}`)),
+      session.on('popup', ({ text, event }) => heard.push([text, event])),
+      session.on('ignored', ({ event, reception }) => heard.push([event, reception])),
+    ];
+    session.send('input.go');
+    session.send('input.start');
+    session.send('input.go');
+    for (const stop of stops) stop();
+    session.send('input.go');
+    expect(heard).toEqual([
+      ['input.go', 'ignored'],
+      ['title', 'heath'],
+      ['score', 0, 5, 'gather'],
+      'gather',
+      '♪ chime',
+      ['+5', 'input.go'],
+    ]);
+  });
+
+  test('a session that keeps no record says so', () => {
+    const session = new Session(demo(), { record: false });
+    session.send('input.start');
+    expect(() => recordOf(session)).toThrow(/record: true/);
   });
 });
 

@@ -180,7 +180,7 @@ export const designText = fc
       clock: fc
         .record({
           countdown: seconds,
-          warns: fc.array(fc.double({ min: 0.1, max: 0.9 }), { maxLength: 2 }),
+          warns: fc.array(fc.double({ min: 0.1, max: 0.9, noNaN: true }), { maxLength: 2 }),
           keep: optional(keep),
         })
         .map(({ countdown, warns, keep: kept }) => {
