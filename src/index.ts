@@ -1,6 +1,7 @@
 export type { Distribution } from './balance/distribution.js';
 export { type PlayerSummary, type SimulationSummary, summarize } from './balance/summary.js';
 export type { TargetResult, TargetVerdict } from './balance/targets.js';
+export { type DesignInput, defineDesign } from './design/define.js';
 export type {
   Counter,
   Design,
@@ -28,6 +29,7 @@ export {
   UsageError,
 } from './design/problem.js';
 export { readDesign } from './design/read.js';
+export { type Edit, editDesign, writeDesign } from './design/write.js';
 export type { CarrierName } from './engine/carrier.js';
 export type { Reception } from './engine/machine.js';
 export {
@@ -52,6 +54,7 @@ export {
 } from './explore/explore.js';
 export type { Witness } from './explore/witness.js';
 export { checkToJson, problemsToJson } from './formats/json.js';
+export { designJsonSchema } from './formats/json-schema.js';
 export { type Check, check } from './inspect/check.js';
 export type { Finding, Severity } from './inspect/finding.js';
 export { type SimulateOptions, type Simulation, simulate } from './simulate/simulate.js';

@@ -255,4 +255,6 @@ export interface Design {
   readonly fingerprint: string;
   /** The same for each section by itself, so that what has changed can be named. */
   readonly digests: { readonly [section: string]: string };
+  /** The sections as they were written, as plain data. */
+  readonly written: { readonly [section: string]: unknown };
 }

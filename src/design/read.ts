@@ -18,7 +18,7 @@ import {
 } from './read-things.js';
 import { Reading } from './reading.js';
 import { designSchema } from './schema.js';
-import { readSource } from './source.js';
+import { readSource, type Source } from './source.js';
 
 /**
  * Reads a design from YAML or JSON.
@@ -32,7 +32,12 @@ import { readSource } from './source.js';
  */
 export function readDesign(text: string, file = 'design'): Design {
   const problems: Problem[] = [];
-  const source = readSource(text, file, problems);
+  return readFrom(readSource(text, file, problems), problems);
+}
+
+/** Reads a design from a source whose own problems are told. */
+export function readFrom(source: Source, problems: Problem[]): Design {
+  const { file } = source;
   if (source.value === undefined) throw new DesignError(problems);
   const reading = new Reading(source, problems);
   const sections = readSections(reading);
@@ -78,6 +83,7 @@ export function readDesign(text: string, file = 'design'): Design {
     targets,
     events: events.all(),
     ...digestsOf(sections),
+    written: sections,
   };
 }
 
@@ -119,7 +125,7 @@ function inFileOrder(problems: readonly Problem[]): Problem[] {
 }
 
 /** Sections that change no session: tests and targets judge it, players only choose its inputs, texts and the HUD show it. */
-const withoutMeaning = new Set(['title', 'score', 'hud', 'players', 'tests', 'targets']);
+const withoutMeaning = new Set(['jocus', 'title', 'score', 'hud', 'players', 'tests', 'targets']);
 
 function digestsOf(sections: Readonly<Record<string, unknown>>): Pick<Design, 'fingerprint' | 'digests'> {
   const digest = (value: unknown): string =>

@@ -12,7 +12,7 @@ import {
   type YAMLMap,
 } from 'yaml';
 import { isForbiddenKey } from './names.js';
-import { type Place, type Problem, problem } from './problem.js';
+import { type Place, type Problem, problem, UsageError } from './problem.js';
 
 export type Path = readonly (string | number)[];
 
@@ -192,6 +192,42 @@ export function readSource(text: string, file: string, problems: Problem[]): Sou
   }
   return source(value);
 }
+
+/**
+ * A design that is a value of the program, not a file: its places are paths, such as `rules[2].when`.
+ *
+ * @throws UsageError where the value is no plain data, such as one that holds itself
+ */
+export function valueSource(value: unknown, problems: Problem[]): Source {
+  const place = (path: Path): Place => ({ file: showPath(path), line: 0, column: 0 });
+  const plain = plainData(value);
+  const visit = (part: unknown, path: Path): void => {
+    if (typeof part !== 'object' || part === null) return;
+    for (const [key, inner] of Object.entries(part)) {
+      const inside = [...path, Array.isArray(part) ? Number(key) : key];
+      if (!Array.isArray(part) && isForbiddenKey(key))
+        problems.push(problem('forbidden-key', { key }, place(inside)));
+      visit(inner, inside);
+    }
+  };
+  visit(plain, []);
+  return { file: 'design', value: plain, placeOf: place, keyPlaceOf: place, placeInside: place };
+}
+
+function plainData(value: unknown): unknown {
+  try {
+    return JSON.parse(JSON.stringify(value) ?? 'null');
+  } catch (error) {
+    throw new UsageError(`A design is plain data, as in JSON: ${(error as Error).message.split('\n', 1)[0]}`);
+  }
+}
+
+const showPath = (path: Path): string =>
+  path.length === 0
+    ? 'design'
+    : path
+        .map((step, index) => (typeof step === 'number' ? `[${step}]` : index === 0 ? step : `.${step}`))
+        .join('');
 
 const isEmpty = (node: unknown): boolean =>
   node === null || node === undefined || (isScalar(node) && node.value === null);

@@ -1,0 +1,202 @@
+import type { Design, Keep, Role, Value } from './model.js';
+import { readFrom } from './read.js';
+import { valueSource } from './source.js';
+
+type Seconds = number;
+type Amount = number | string | boolean;
+type Condition = string | boolean;
+type Range = Seconds | readonly [Seconds, Seconds];
+type OneOrMore<Name> = Name | readonly Name[];
+type Amounts<Name extends string> = { readonly [Each in Name]?: Amount };
+/** Any dotted event; those of the design's own pieces, timers and screens are suggested. */
+type EventName<Subject extends string> = `${Subject}.${string}` | `input.${string}` | `${string}.${string}`;
+
+/** The names that one design gives. */
+interface Names {
+  dial: string;
+  counter: string;
+  timer: string;
+  piece: string;
+  screen: string;
+  player: string;
+}
+
+export type EffectInput<Name extends Names> =
+  | { readonly add: Amounts<Name['counter'] | Name['timer']> }
+  | { readonly set: Amounts<Name['counter'] | Name['timer']> }
+  | { readonly pay: Amounts<Name['counter']> }
+  | { readonly spawn: Name['piece'] | { readonly [Each in Name['piece']]?: number } }
+  | { readonly clear: OneOrMore<string> }
+  | { readonly become: { readonly [Each in Name['piece']]?: Name['piece'] } }
+  | { readonly start: OneOrMore<Name['timer']> }
+  | { readonly stop: OneOrMore<Name['timer']> }
+  | { readonly emit: `${string}.${string}` }
+  | { readonly popup: string }
+  | { readonly grace: Seconds }
+  | { readonly cue: string };
+
+type Subject<Name extends Names> = Name['piece'] | Name['timer'] | Name['screen'];
+
+export interface RuleInput<Name extends Names> {
+  readonly name?: string;
+  readonly when?: OneOrMore<EventName<Subject<Name>>>;
+  readonly if?: Condition;
+  readonly passes?: { readonly [Each in Name['counter']]?: number };
+  readonly screens?: OneOrMore<Name['screen']>;
+  readonly rest?: Seconds;
+  readonly chance?: number;
+  readonly once?: Keep;
+  readonly do: readonly EffectInput<Name>[];
+}
+
+export interface TransitionInput<Name extends Names> {
+  readonly from: OneOrMore<Name['screen']>;
+  readonly to: Name['screen'] | 'back';
+  readonly when?: OneOrMore<EventName<Subject<Name>>>;
+  readonly if?: Condition;
+  readonly wait?: Seconds;
+  readonly fresh?: Keep;
+  readonly level?: 'next' | 'first' | number;
+  readonly grace?: Seconds;
+  readonly do?: readonly EffectInput<Name>[];
+}
+
+/** A design as a value of TypeScript: the same shape as the file. `Name` are the names it gives, `Used` those it may use. */
+export interface DesignInput<Name extends Names, Used extends Names = Name> {
+  readonly jocus?: 1;
+  readonly title?: string;
+  readonly score?: Used['counter'];
+  readonly grid?: Seconds;
+  readonly dials?: {
+    readonly [Each in Name['dial']]: { readonly value: number; readonly from?: number; readonly to?: number };
+  };
+  readonly counters?: {
+    readonly [Each in Name['counter']]: {
+      readonly start?: Value;
+      readonly min?: number;
+      readonly max?: number;
+      readonly places?: number;
+      readonly words?: readonly string[];
+      readonly keep?: Keep;
+    };
+  };
+  readonly timers?: {
+    readonly [Each in Name['timer']]: {
+      readonly countdown?: Seconds;
+      readonly every?: Range;
+      readonly after?: Range;
+      readonly warn?: Seconds | readonly Seconds[];
+      readonly keep?: Keep;
+    };
+  };
+  readonly pieces?: {
+    readonly [Each in Name['piece']]: {
+      readonly is?: Role;
+      readonly like?: string;
+      readonly in?: OneOrMore<string>;
+      readonly meets?: 'sought' | 'arrives' | 'never';
+      readonly difficulty?: number;
+      readonly takes?: Seconds;
+      readonly lasts?: Seconds;
+      readonly lead?: Range;
+    };
+  };
+  readonly levels?: readonly {
+    readonly name?: string;
+    readonly like?: string;
+    readonly endless?: boolean;
+    readonly values?: { readonly [name: string]: number | string };
+    readonly place?: { readonly [Each in Used['piece']]?: number };
+    readonly spawn?: readonly {
+      readonly piece: Used['piece'];
+      readonly every: Range;
+      readonly first?: Seconds;
+      readonly atOnce?: number;
+      readonly total?: number;
+    }[];
+  }[];
+  readonly rules?: readonly RuleInput<Used>[];
+  readonly screens?: {
+    readonly [Each in Name['screen']]: {
+      readonly live?: boolean;
+      readonly ending?: 'won' | 'lost' | 'over';
+      readonly text?: string;
+    };
+  };
+  readonly transitions?: readonly TransitionInput<Used>[];
+  readonly hud?: readonly {
+    readonly show?: Used['counter'] | Used['timer'];
+    readonly text?: string;
+    readonly if?: Condition;
+    readonly label?: string;
+    readonly as?: 'digits' | 'number' | 'icons' | 'bar' | 'clock' | 'text';
+    readonly width?: number;
+    readonly tenths?: boolean;
+    readonly at?: string;
+    readonly screens?: OneOrMore<Used['screen']>;
+  }[];
+  readonly players?: {
+    readonly [Each in Name['player']]: {
+      readonly skill?: number;
+      readonly pace?: number;
+      readonly runs?: number;
+      readonly patience?: Seconds;
+    };
+  };
+  readonly tests?: readonly {
+    readonly name: string;
+    readonly given?: { readonly [name: string]: Value };
+    readonly seed?: number;
+    readonly spawns?: boolean;
+    readonly do?: readonly (string | { readonly expect: { readonly [name: string]: Value } })[];
+    readonly expect?: { readonly [name: string]: Value };
+  }[];
+  readonly targets?: readonly {
+    readonly measure: 'score' | 'reach' | 'ending' | 'share';
+    readonly of?: Used['player'];
+    readonly stat?: 'mean' | 'median' | 'p10' | 'p90';
+    readonly screen?: Used['screen'];
+    readonly rule?: string;
+    readonly from?: number;
+    readonly to?: number;
+    readonly atLeast?: number;
+    readonly atMost?: number;
+  }[];
+}
+
+/**
+ * A design written in TypeScript. The compiler checks the names of counters, timers, pieces, screens, dials and players; all
+ * else is checked when it runs, as for a file.
+ *
+ * @throws DesignError with every problem, each with its path, such as `rules[2].when`
+ * @throws UsageError where the value is no plain data
+ * @example
+ * const design = defineDesign({
+ *   counters: { score: {} },
+ *   pieces: { blossom: { is: 'collectible' } },
+ *   rules: [{ when: 'blossom.taken', do: [{ add: { score: 10 } }] }],
+ * });
+ */
+export function defineDesign<
+  const Dial extends string = never,
+  const Counter extends string = never,
+  const Timer extends string = never,
+  const Piece extends string = never,
+  const Screen extends string = never,
+  const Player extends string = never,
+>(
+  input: DesignInput<
+    { dial: Dial; counter: Counter; timer: Timer; piece: Piece; screen: Screen; player: Player },
+    {
+      dial: NoInfer<Dial>;
+      counter: NoInfer<Counter>;
+      timer: NoInfer<Timer>;
+      piece: NoInfer<Piece>;
+      screen: NoInfer<Screen>;
+      player: NoInfer<Player>;
+    }
+  >,
+): Design {
+  const problems: Parameters<typeof readFrom>[1] = [];
+  return readFrom(valueSource(input, problems), problems);
+}
