@@ -1,18 +1,22 @@
+import { createInterface } from 'node:readline';
 import { fileURLToPath } from 'node:url';
 import cliProgress from 'cli-progress';
 import { summarize } from '../balance/summary.js';
 import type { Design } from '../design/model.js';
+import { UsageError } from '../design/problem.js';
 import { readRecord, replay, type SessionRecord } from '../engine/record.js';
+import { Script } from '../engine/script.js';
 import type { Step } from '../engine/step.js';
 import { exploreDefaults } from '../explore/explore.js';
 import { checkToJson } from '../formats/json.js';
 import { type Check, check } from '../inspect/check.js';
 import { mostSessions, simulate } from '../simulate/simulate.js';
-import { readDesignFile, readText } from './files.js';
+import { readDesignFile, readText, writeNew } from './files.js';
 import { showCheck } from './show-check.js';
-import { showReplay } from './show-replay.js';
+import { showReplay, showWrites } from './show-replay.js';
 import { showSimulation } from './show-simulation.js';
-import { heading, paint, type Terminal } from './terminal.js';
+import { showLine, showSession } from './show-try.js';
+import { heading, paint, plain, type Terminal } from './terminal.js';
 
 /** What the process ends with: the design is fine, or it falls short. A call that cannot be used ends with 2. */
 export type ExitCode = 0 | 1;
@@ -62,10 +66,16 @@ export function replayCommand(
   file: string,
   recordFile: string,
   format: Format,
+  counter: string | undefined,
 ): ExitCode {
   const design = readDesignFile(file);
   const record = readRecord(readText(recordFile, 'a session record in JSON Lines'), recordFile);
-  replayRecord(terminal, design, record, format, recordFile);
+  if (counter !== undefined && !design.counters.some((each) => each.name === counter)) {
+    throw new UsageError(
+      `The design has no counter "${counter}"; it has ${design.counters.map((each) => each.name).join(', ')}.`,
+    );
+  }
+  replayRecord(terminal, design, record, format, recordFile, counter);
   return 0;
 }
 
@@ -75,10 +85,22 @@ function replayRecord(
   record: SessionRecord,
   format: Format,
   file: string,
+  counter?: string,
 ): void {
   const steps: Step[] = [];
   const session = replay(design, record, (started) => started.listen((step) => steps.push(step)), {}, file);
   const { time, screen, level, counters } = session;
+  if (counter !== undefined) {
+    const writes = steps.flatMap(({ at, name, writes: all }) =>
+      all.filter((write) => write.counter === counter).map((write) => ({ at, event: name, ...write })),
+    );
+    terminal.out(
+      format === 'json'
+        ? json({ design: design.title, counter, writes })
+        : showWrites(terminal, counter, steps),
+    );
+    return;
+  }
   terminal.out(
     format === 'json'
       ? json({ design: design.title, steps, end: { at: time, screen, level, counters } })
@@ -114,6 +136,81 @@ export function demoCommand(terminal: Terminal, format: Format): ExitCode {
   terminal.out('\n');
   const simulated = simulateDesign(terminal, design, call);
   return result.passed ? simulated : 1;
+}
+
+const firstDesign = `# yaml-language-server: $schema=./node_modules/jocus/schema/design.schema.json
+# One thing, one rule, one counter on the HUD. Touch it once; only then add more.
+jocus: 1
+title: A first design
+
+counters:
+  score: { start: 0, min: 0 }
+
+pieces:
+  blossom: { is: collectible }
+
+levels:
+  - name: Gorse Bank
+    spawn:
+      - { piece: blossom, every: [0.5, 1.5], atOnce: 6 }    # seconds
+
+rules:
+  - name: gather
+    when: blossom.taken
+    do: [{ add: { score: 10 } }]
+
+hud:
+  - { show: score, label: Score, as: digits, width: 6 }
+
+tests:
+  - name: a blossom is worth ten
+    do: [{ expect: { score: 0 } }, blossom.taken]
+    expect: { score: 10 }
+`;
+
+/** Writes a first design where there is no file yet. */
+export function newCommand(terminal: Terminal, file: string): ExitCode {
+  writeNew(file, firstDesign);
+  terminal.out(`Wrote ${file}. Next: jocus check ${file}\n`);
+  return 0;
+}
+
+/** Leads a session by the lines of standard input, typed or piped. */
+export async function tryCommand(
+  terminal: Terminal,
+  file: string,
+  seed: number,
+  spawns: boolean,
+): Promise<ExitCode> {
+  const script = new Script(readDesignFile(file), { seed, spawns });
+  const lines = createInterface({ input: process.stdin, terminal: false });
+  const prompt = (): void => {
+    if (process.stdin.isTTY === true) terminal.out('> ');
+  };
+  terminal.out(`${showSession(terminal, script.session)}`);
+  prompt();
+  for await (const line of lines) {
+    const text = line.replace(/#.*$/, '').trim();
+    if (text === 'quit') break;
+    const save = /^save\s+(\S+)$/.exec(text);
+    if (text !== '' && process.stdin.isTTY !== true) terminal.out(`> ${plain(text)}\n`);
+    if (save !== null) saveRecord(terminal, save[1]!, script.record());
+    else if (text !== '')
+      terminal.out(showLine(terminal, script.run(text)) + showSession(terminal, script.session));
+    prompt();
+  }
+  return 0;
+}
+
+function saveRecord(terminal: Terminal, file: string, text: string): void {
+  try {
+    writeNew(file, text);
+    terminal.out(`  Saved ${file}.\n`);
+  } catch (error) {
+    if (!(error instanceof UsageError)) throw error;
+    // What was led so far must not be lost to a bad file name.
+    terminal.out(`  ${paint(terminal, 'redBright', error.message)}\n`);
+  }
 }
 
 /** Runs long work with a bar on standard error, where that is a terminal. */

@@ -1,4 +1,4 @@
-import { readFileSync, statSync } from 'node:fs';
+import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import type { Design } from '../design/model.js';
 import { UsageError } from '../design/problem.js';
 import { readDesign } from '../design/read.js';
@@ -32,3 +32,22 @@ export function readText(file: string, what: string): string {
 
 export const readDesignFile = (file: string): Design =>
   readDesign(readText(file, 'a design in YAML or JSON'), file);
+
+/**
+ * Writes a file that is not there yet.
+ *
+ * @throws UsageError where it is there already, or cannot be written
+ */
+export function writeNew(file: string, text: string): void {
+  try {
+    writeFileSync(file, text, { flag: 'wx' });
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    const reasons: { readonly [code: string]: string } = {
+      EEXIST: `There is a file ${file} already; choose another name.`,
+      ENOENT: `The folder of ${file} does not exist; make it first.`,
+      EACCES: `${file} may not be written; choose another place.`,
+    };
+    throw new UsageError(reasons[code ?? ''] ?? `${file} cannot be written (${code}).`);
+  }
+}

@@ -8,11 +8,14 @@ import {
   demoCommand,
   type ExitCode,
   type Format,
+  newCommand,
   replayCommand,
   simulateCommand,
+  tryCommand,
 } from './commands.js';
 import { showProblems } from './problems.js';
 import { paint, plain, type Terminal } from './terminal.js';
+import { runOnChange } from './watch.js';
 
 const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as {
   version: string;
@@ -41,10 +44,32 @@ interface Options {
   readonly sessions: number;
   readonly seed: number;
   readonly player?: string[];
+  readonly counter?: string;
+  readonly watch?: true;
+  readonly spawns: boolean;
 }
+
+const watchOption = (): Option => new Option('--watch', 'run again whenever the file is saved');
 
 /** The command line; `done` is given what the process should end with. */
 function program(done: (code: ExitCode) => void): Command {
+  const perhapsWatch = (
+    file: string,
+    watch: true | undefined,
+    command: () => ExitCode,
+  ): Promise<never> | undefined => {
+    if (watch === undefined) {
+      done(command());
+      return undefined;
+    }
+    return runOnChange(terminal, file, () => {
+      try {
+        command();
+      } catch (error) {
+        explain(error, false);
+      }
+    });
+  };
   const jocus = new Command('jocus')
     .description('Runs, proves and simulates the scoring and the flow of screens of an arcade game.')
     .version(version)
@@ -56,12 +81,15 @@ function program(done: (code: ExitCode) => void): Command {
       'say of every transition whether it can be taken, run the tests of the design, and say what is wrong',
     )
     .argument('<file>', 'a design in YAML or JSON')
+    .addOption(watchOption())
     .addOption(formatOption())
     .addHelpText(
       'after',
       '\nExample:\n  $ jocus check heath.yaml\n\nEnds with 1 where a finding is an error or a test fails.',
     )
-    .action((file: string, { format }: Options) => done(checkCommand(terminal, file, format)));
+    .action((file: string, { format, watch }: Options) =>
+      perhapsWatch(file, watch, () => checkCommand(terminal, file, format)),
+    );
   jocus
     .command('simulate')
     .description('let simulated players play many sessions, and measure the scoring')
@@ -69,24 +97,47 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--sessions <n>', 'sessions of each player', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number; the same seed gives the same sessions anywhere', wholeNumber, 1)
     .option('--player <name...>', 'only these players of the design')
+    .addOption(watchOption())
     .addOption(formatOption())
     .addHelpText(
       'after',
       '\nExample:\n  $ jocus simulate heath.yaml --sessions 5000 --seed 7 --player regular\n\nEnds with 1 where a target is missed.',
     )
-    .action((file: string, { sessions, seed, player, format }: Options) =>
-      done(simulateCommand(terminal, file, { sessions, seed, players: player, format })),
+    .action((file: string, { sessions, seed, player, format, watch }: Options) =>
+      perhapsWatch(file, watch, () =>
+        simulateCommand(terminal, file, { sessions, seed, players: player, format }),
+      ),
     );
   jocus
     .command('replay')
     .description('play a recorded session again and tell what happened, step by step')
     .argument('<file>', 'the design it was recorded with')
     .argument('<record>', 'a session record in JSON Lines')
+    .option('--counter <name>', 'list every write to one counter, with the rule and line that did it')
     .addOption(formatOption())
     .addHelpText('after', '\nExample:\n  $ jocus replay heath.yaml session.jsonl')
-    .action((file: string, record: string, { format }: Options) =>
-      done(replayCommand(terminal, file, record, format)),
+    .action((file: string, record: string, { format, counter }: Options) =>
+      done(replayCommand(terminal, file, record, format, counter)),
     );
+  jocus
+    .command('try')
+    .description('lead a session by hand: one line for each thing that happens, typed or piped')
+    .argument('<file>', 'a design in YAML or JSON')
+    .option('--seed <s>', 'a whole number', wholeNumber, 1)
+    .option('--no-spawns', 'let nothing appear but as written')
+    .addHelpText(
+      'after',
+      '\nLines: blossom.taken   3 x blossom.taken   wait 2   undo   save session.jsonl   quit\n\nExample:\n  $ jocus try heath.yaml < lines.txt',
+    )
+    .action(async (file: string, { seed, spawns }: Options) =>
+      done(await tryCommand(terminal, file, seed, spawns)),
+    );
+  jocus
+    .command('new')
+    .description('write a first design to begin with')
+    .argument('<file>', 'where to write it')
+    .addHelpText('after', '\nExample:\n  $ jocus new heath.yaml')
+    .action((file: string) => done(newCommand(terminal, file)));
   jocus
     .command('demo')
     .description('all of it on the demo design, Dusk on the Heath')
@@ -99,26 +150,30 @@ function program(done: (code: ExitCode) => void): Command {
 
 const unusable = 2;
 
-function run(argv: readonly string[]): number {
+/** What a call that cannot be used is answered with. */
+function explain(error: unknown, asJson: boolean): number {
+  if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : unusable;
+  if (error instanceof DesignError) {
+    if (asJson) terminal.out(`${JSON.stringify(problemsToJson(error), null, 2)}\n`);
+    else terminal.err(showProblems(terminal, error));
+    return unusable;
+  }
+  if (error instanceof UsageError) {
+    terminal.err(`${paint(terminal, 'redBright', 'error')} ${plain(error.message)}\n`);
+    return unusable;
+  }
+  throw error;
+}
+
+async function run(argv: readonly string[]): Promise<number> {
   let code = 0;
   try {
-    program((ended) => {
+    await program((ended) => {
       code = ended;
-    }).parse(argv);
+    }).parseAsync(argv);
     return code;
   } catch (error) {
-    if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : unusable;
-    if (error instanceof DesignError) {
-      if (argv.includes('json') || argv.includes('--format=json'))
-        terminal.out(`${JSON.stringify(problemsToJson(error), null, 2)}\n`);
-      else terminal.err(showProblems(terminal, error));
-      return unusable;
-    }
-    if (error instanceof UsageError) {
-      terminal.err(`${paint(terminal, 'redBright', 'error')} ${plain(error.message)}\n`);
-      return unusable;
-    }
-    throw error;
+    return explain(error, argv.includes('json') || argv.includes('--format=json'));
   }
 }
 
@@ -127,4 +182,4 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => {
   if (error.code !== 'EPIPE') throw error;
   process.exit(0);
 });
-process.exitCode = run(process.argv);
+process.exitCode = await run(process.argv);

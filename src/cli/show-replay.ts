@@ -34,3 +34,22 @@ export function showReplay(terminal: Terminal, session: Session, steps: readonly
     `\n${paint(terminal, 'green', '✓ replayed')}  ${clock(session.time)} · screen ${session.screen} · level ${session.level} · ${counters.join(' · ')}\n`,
   ].join('');
 }
+
+/** Every write to one counter: when, on what event, from and to, and the rule and line that did it. */
+export function showWrites(terminal: Terminal, counter: string, steps: readonly Step[]): string {
+  const rows = steps.flatMap((step) =>
+    step.writes
+      .filter((write) => write.counter === counter)
+      .map(({ before, after, wanted, by, place }) => [
+        clock(step.at),
+        plain(step.name),
+        `${value(before)} -> ${value(after)}`,
+        wanted === after ? '' : paint(terminal, 'yellow', `held from ${value(wanted)}`),
+        plain(by),
+        place.line === 0 ? '' : `line ${place.line}`,
+      ]),
+  );
+  const head = ['time', 'event', counter, '', 'written by', ''].map((title) => paint(terminal, 'dim', title));
+  const count = rows.length === 1 ? '1 write' : `${rows.length} writes`;
+  return `${columns([head, ...rows])}\n${count} to ${counter}; a fresh start puts it back without a write.\n`;
+}

@@ -6,6 +6,7 @@ import { readNamed } from './read-things.js';
 import { type Names, type Reading, show } from './reading.js';
 import { playerSchema, targetSchema, testSchema } from './schema.js';
 import type { Path } from './source.js';
+import { parseStep } from './step-text.js';
 
 const defaultPatience = 600_000;
 
@@ -79,21 +80,20 @@ export function readTests(
 }
 
 function readStep(reading: Reading, step: string, events: Events, path: Path): TestStep[] {
-  const wait = /^wait\s+(\d+(?:\.\d+)?)$/.exec(step.trim());
-  if (wait !== null) {
-    const seconds = Number(wait[1]);
+  const parsed = parseStep(step);
+  if (parsed === undefined) {
+    reading.fail('bad-step', { found: step }, path);
+    return [];
+  }
+  if (parsed.kind === 'wait') {
+    const { seconds } = parsed;
     if (seconds > longestDuration) {
       reading.fail('out-of-range', { what: 'The wait', found: seconds, from: 0, to: longestDuration }, path);
       return [];
     }
     return [{ kind: 'wait', duration: reading.duration(seconds, path) }];
   }
-  const send = /^(?:(\d{1,6})\s*x\s+)?([A-Za-z]\w*\.\w+)$/.exec(step.trim());
-  if (send === null) {
-    reading.fail('bad-step', { found: step }, path);
-    return [];
-  }
-  const times = Number(send[1] ?? 1);
+  const { times } = parsed;
   if (times < 1 || times > mostRepeats) {
     reading.fail(
       'out-of-range',
@@ -101,7 +101,7 @@ function readStep(reading: Reading, step: string, events: Events, path: Path): T
       path,
     );
   }
-  const [event] = events.resolve(reading, send[2], path).events;
+  const [event] = events.resolve(reading, parsed.event, path).events;
   const kind = event === undefined ? undefined : reading.names.get(event.split('.')[0]!)?.kind;
   if (event !== undefined && kind !== 'piece' && !event.startsWith('input.')) {
     reading.fail('bad-step', { found: step }, path);

@@ -475,6 +475,7 @@ export class Session {
           after: value(after),
           wanted: value(wanted),
           by: sourceName(form, source),
+          place: (form.rules[source] ?? form.transitions[source - form.rules.length]!).place,
         });
       },
       cue: (cue) => this.#open.cues.push(form.cues[cue]!),

@@ -1,4 +1,5 @@
 import type { Value } from '../design/model.js';
+import type { Place } from '../design/problem.js';
 import type { Form } from './form.js';
 import type { Reception } from './machine.js';
 
@@ -10,6 +11,8 @@ export interface Write {
   /** What was asked for; more or less than `after` where `min` or `max` held it. */
   readonly wanted: Value;
   readonly by: string;
+  /** Where that stands in the design. */
+  readonly place: Place;
 }
 
 /** Everything that followed from one event, timer, spawn or wait. */

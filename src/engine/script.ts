@@ -1,0 +1,87 @@
+import type { Design } from '../design/model.js';
+import { closest } from '../design/names.js';
+import { DesignError, describe } from '../design/problem.js';
+import { parseStep } from '../design/step-text.js';
+import { recordOf, writeRecord } from './record.js';
+import { Session, type SessionOptions } from './session.js';
+import type { Step } from './step.js';
+
+/** What became of one line. */
+export type LineResult =
+  | { readonly kind: 'happened'; readonly steps: readonly Step[] }
+  | { readonly kind: 'undone' }
+  | { readonly kind: 'refused'; readonly reason: string };
+
+/**
+ * A session that is led line by line, as a person at a keyboard or a file of lines does it: `blossom.taken`,
+ * `3 x blossom.taken`, `wait 2` or `undo`. A line that cannot be used changes nothing.
+ */
+export class Script {
+  session: Session;
+  readonly #design: Design;
+  readonly #options: SessionOptions;
+  #lines: string[] = [];
+
+  constructor(design: Design, options: SessionOptions = {}) {
+    this.#design = design;
+    this.#options = options;
+    this.session = new Session(design, options);
+  }
+
+  /** The record of what was led so far, as JSON Lines. */
+  record(): string {
+    return writeRecord(recordOf(this.session));
+  }
+
+  run(line: string): LineResult {
+    const text = line.trim();
+    if (text === 'undo') return this.#undo();
+    const result = this.#happen(text);
+    if (result.kind === 'happened') this.#lines.push(text);
+    else this.#playAgain();
+    return result;
+  }
+
+  #undo(): LineResult {
+    if (this.#lines.length === 0) return { kind: 'refused', reason: 'There is nothing to undo.' };
+    this.#lines.pop();
+    this.#playAgain();
+    return { kind: 'undone' };
+  }
+
+  #playAgain(): void {
+    this.session = new Session(this.#design, this.#options);
+    for (const line of this.#lines) this.#happen(line);
+  }
+
+  #happen(text: string): LineResult {
+    const parsed = parseStep(text);
+    if (parsed === undefined) {
+      const reason = `"${text}" is no step. Write an event, such as ${this.session.possible[0] ?? 'input.start'}; 3 x before it repeats it; wait 2 lets time pass; undo takes back a step.`;
+      return { kind: 'refused', reason };
+    }
+    const steps: Step[] = [];
+    const stop = this.session.listen((step) => steps.push(step));
+    try {
+      if (parsed.kind === 'wait') this.session.advance(parsed.seconds * 1000);
+      else {
+        const { outsideEvents } = this.session;
+        const known = [...outsideEvents, ...this.#design.events];
+        if (!known.includes(parsed.event)) {
+          const near = closest(parsed.event, outsideEvents);
+          const help = near === undefined ? `It knows ${outsideEvents.join(', ')}.` : `Did you mean ${near}?`;
+          return { kind: 'refused', reason: `The design knows no event ${parsed.event}. ${help}` };
+        }
+        for (let time = 0; time < parsed.times; time++) this.session.send(parsed.event);
+      }
+    } catch (error) {
+      if (error instanceof DesignError) {
+        return { kind: 'refused', reason: error.problems.map((each) => describe(each).message).join(' ') };
+      }
+      return { kind: 'refused', reason: (error as Error).message };
+    } finally {
+      stop();
+    }
+    return { kind: 'happened', steps };
+  }
+}
