@@ -195,8 +195,11 @@ export async function tryCommand(
     const save = /^save\s+(\S+)$/.exec(text);
     if (text !== '' && process.stdin.isTTY !== true) terminal.out(`> ${plain(text)}\n`);
     if (save !== null) saveRecord(terminal, save[1]!, script.record());
-    else if (text !== '')
-      terminal.out(showLine(terminal, script.run(text)) + showSession(terminal, script.session));
+    else if (text !== '') {
+      const result = script.run(text);
+      terminal.out(showLine(terminal, result));
+      if (result.kind !== 'refused') terminal.out(showSession(terminal, script.session));
+    }
     prompt();
   }
   return 0;

@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -210,6 +210,108 @@ describe('jocus demo', () => {
   });
 });
 
+describe('jocus try', () => {
+  const lead = (lines: string, ...words: string[]) => {
+    const { status, stdout, stderr } = spawnSync(process.execPath, [main, 'try', demoFile, ...words], {
+      encoding: 'utf8',
+      input: lines,
+    });
+    return { status, stdout, stderr };
+  };
+
+  test('leads a session by a file of lines, and saves it as a record', () => {
+    const saved = join(folder, 'led.jsonl');
+    const { status, stdout } = lead(
+      `input.start\n2 x blossom.taken # twice\nwasp.hit\nundo\nwait 1.5\nsave ${saved}\nquit\nwasp.hit\n`,
+    );
+    expect(status).toBe(0);
+    expect(stdout).toContain('blossom.taken  gather, score 10 -> 30, nectar 1 -> 2, streak 2 -> 3, ♪ chime');
+    expect(stdout).toContain('taken back');
+    expect(stdout).toContain('can happen: input.help  input.start');
+    const replayed = jocus('replay', demoFile, saved);
+    expect(replayed.status).toBe(0);
+    expect(replayed.stdout).toContain('0:01.500 · screen heath · level 1 · score 30 · lives 3');
+  });
+
+  test('refuses a line that cannot be used, says why, and goes on', () => {
+    const { status, stdout } = lead(`jump\nblosom.taken\nundo\nwait 99999999\nsave ${folder}\ninput.start\n`);
+    expect(status).toBe(0);
+    for (const reason of [
+      '"jump" is no step',
+      'Did you mean blossom.taken?',
+      'nothing to undo',
+      'Time passes by',
+      'already; choose another name',
+      'title -> heath',
+    ]) {
+      expect(stdout.replace(/\s+/g, ' ')).toContain(reason);
+    }
+  });
+});
+
+describe('jocus new', () => {
+  test('writes a first design that passes its check, and never writes over a file', () => {
+    const path = join(folder, 'first.yaml');
+    expect(jocus('new', path)).toMatchObject({ status: 0, stderr: '' });
+    expect(jocus('check', path).status).toBe(0);
+    expect(jocus('simulate', path).status).toBe(0);
+    const again = jocus('new', path);
+    expect(again.status).toBe(2);
+    expect(again.stderr).toContain('already');
+    expect(jocus('new', join(folder, 'no', 'where.yaml')).stderr).toContain('does not exist');
+  });
+});
+
+describe('jocus replay --counter', () => {
+  const session = new Session(readDesign(demoText));
+  session.send('input.start');
+  for (let taken = 0; taken < 6; taken++) session.send('blossom.taken');
+  session.send('wasp.hit');
+  const record = file(writeRecord(recordOf(session)), 'jsonl');
+
+  test('lists every write to one counter with the rule and line, and where a bound held it', () => {
+    const { status, stdout } = jocus('replay', demoFile, record, '--counter', 'streak');
+    expect(status).toBe(0);
+    const line = demoText.split('\n').findIndex((each) => each.includes('name: gather')) + 1;
+    expect(stdout).toMatch(new RegExp(`blossom\\.taken +5 -> 5 +held from 6 +gather +line ${line}`));
+    expect(stdout).toMatch(/wasp\.hit +5 -> 1 +sting/);
+    expect(stdout).toContain('7 writes to streak');
+    const { writes } = JSON.parse(
+      jocus('replay', demoFile, record, '--counter', 'lives', '--format', 'json').stdout,
+    );
+    expect(writes).toMatchObject([{ before: 3, after: 2, by: 'sting', event: 'wasp.hit' }]);
+    expect(jocus('replay', demoFile, record, '--counter', 'gold').stderr).toContain('it has score, lives');
+  });
+});
+
+describe('--watch', () => {
+  test('runs again when the file is saved, and goes on after a mistake', async () => {
+    const path = file(demoText);
+    const child = spawn(process.execPath, [main, 'check', path, '--watch'], {
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+    let told = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (part) => (told += part));
+    const tells = async (text: string): Promise<void> => {
+      for (let tries = 0; tries < 300 && !told.includes(text); tries++)
+        await new Promise((resolve) => setTimeout(resolve, 50));
+      expect(told).toContain(text);
+      told = '';
+    };
+    try {
+      await tells('Watching');
+      writeFileSync(path, changed('quota: 12', 'quota: 99'));
+      await tells('9 of 12 tests passed');
+      writeFileSync(path, 'counters: [');
+      await tells('not-yaml');
+      writeFileSync(path, demoText);
+      await tells('12 of 12 tests passed');
+    } finally {
+      child.kill();
+    }
+  });
+});
+
 describe('calls and files that cannot be used end with 2 and say why', () => {
   mkdirSync(join(folder, 'directory.yaml'));
   test.each([
@@ -251,7 +353,7 @@ describe('calls and files that cannot be used end with 2 and say why', () => {
   });
 
   test('help has an example for every command', () => {
-    for (const command of ['check', 'simulate', 'replay', 'demo']) {
+    for (const command of ['check', 'simulate', 'replay', 'try', 'new', 'demo']) {
       const { status, stdout } = jocus(command, '--help');
       expect(status).toBe(0);
       expect(stdout).toContain(`$ jocus ${command}`);
