@@ -84,6 +84,12 @@ export interface Piece extends Named {
   readonly lasts: number | undefined;
   /** From its appearance to its arrival. */
   readonly lead: Interval;
+  /** Whether a failed attempt is no outcome, and the player may try again until it expires. */
+  readonly again: boolean;
+  /** Outcomes that take it away. */
+  readonly ends: readonly string[];
+  /** Without it, nothing can happen to the piece. */
+  readonly needs: Expression | undefined;
 }
 
 export interface Spawn {

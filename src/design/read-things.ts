@@ -188,7 +188,12 @@ function readWarnings(
 const defaultLead = 2000;
 const defaultTakes = 1000;
 
-export function readPieces(reading: Reading, section: unknown, grid: number): Piece[] {
+/** A piece whose `needs` is still to be read, since it may name anything. */
+export interface UnneededPiece extends Omit<Piece, 'needs'> {
+  readonly needs: { readonly text: string | boolean; readonly path: Path } | undefined;
+}
+
+export function readPieces(reading: Reading, section: unknown, grid: number): UnneededPiece[] {
   const written = readNamed(reading, section, 'pieces', 'piece', pieceSchema);
   const byName = new Map(written.map((each) => [each.name, each]));
   const inCircle = new Set<string>();
@@ -214,7 +219,7 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Pi
     return seen;
   }
 
-  const pieces = written.map(({ name, path, entry }): Piece => {
+  const pieces = written.map(({ name, path, entry }): UnneededPiece => {
     if (entry?.like !== undefined) reading.known(entry.like, 'piece', byName.keys(), [...path, 'like']);
     const chained = chain(name).map((each) => byName.get(each)!);
     const first = <Value>(
@@ -240,6 +245,10 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Pi
     const takes = first((own) => own.takes);
     const lasts = first((own) => own.lasts);
     const lead = first((own) => own.lead);
+    const ends = first((own) => own.ends);
+    const needs = first((own) => own.needs);
+    const { success, failure, stays } = roles[role];
+    const outcomes = [...new Set([success, failure])];
     return {
       name,
       role,
@@ -249,11 +258,30 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Pi
       takes: takes === undefined ? defaultTakes : reading.duration(takes.value, [...takes.path, 'takes']),
       lasts: lasts === undefined ? undefined : reading.duration(lasts.value, [...lasts.path, 'lasts']),
       lead: reading.interval(lead?.value ?? defaultLead / 1000, grid, [...(lead?.path ?? path), 'lead']),
+      again: first((own) => own.again)?.value ?? false,
+      ends:
+        ends === undefined
+          ? outcomes.filter((outcome) => !stays.includes(outcome))
+          : listed(ends.value, [...ends.path, 'ends']).flatMap(({ name: outcome, path: at }) =>
+              reading.known(outcome, `outcome of a ${role}`, outcomes, at) ? [outcome] : [],
+            ),
+      needs: needs === undefined ? undefined : { text: needs.value, path: [...needs.path, 'needs'] },
       place: reading.source.keyPlaceOf(path),
     };
   });
   claimGroups(reading, written);
   return pieces;
+}
+
+export function readNeeds(reading: Reading, pieces: readonly UnneededPiece[], scope: Scope): Piece[] {
+  return pieces.map((piece) => {
+    const { needs } = piece;
+    return {
+      ...piece,
+      needs:
+        needs === undefined ? undefined : reading.expression(needs.text, scope, 'truth value', needs.path),
+    };
+  });
 }
 
 /** A group is named by the pieces in it; the first mention takes the name. */
@@ -274,7 +302,7 @@ function claimGroups(
 export function readLevels(
   reading: Reading,
   section: unknown,
-  pieces: readonly Piece[],
+  pieces: readonly Pick<Piece, 'name'>[],
   dials: readonly Dial[],
   grid: number,
 ): Level[] {
@@ -396,7 +424,7 @@ export function scopeOf(things: {
   dials: readonly Dial[];
   counters: readonly Pick<Counter, 'name' | 'kind' | 'words'>[];
   timers: readonly Timer[];
-  pieces: readonly Piece[];
+  pieces: readonly Pick<Piece, 'answersTo'>[];
   levels: readonly Level[];
 }): Scope {
   const values = new Set(things.levels.flatMap((level) => [...level.values.keys()]));

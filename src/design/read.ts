@@ -11,6 +11,7 @@ import {
   readCounters,
   readDials,
   readLevels,
+  readNeeds,
   readPieces,
   readStarts,
   readTimers,
@@ -46,9 +47,10 @@ export function readFrom(source: Source, problems: Problem[]): Design {
   const dials = readDials(reading, sections.dials);
   const unstarted = readCounters(reading, sections.counters);
   const timers = readTimers(reading, sections.timers, grid);
-  const pieces = readPieces(reading, sections.pieces, grid);
-  const levels = readLevels(reading, sections.levels, pieces, dials, grid);
-  const scope = scopeOf({ dials, counters: unstarted, timers, pieces, levels });
+  const needing = readPieces(reading, sections.pieces, grid);
+  const levels = readLevels(reading, sections.levels, needing, dials, grid);
+  const scope = scopeOf({ dials, counters: unstarted, timers, pieces: needing, levels });
+  const pieces = readNeeds(reading, needing, scope);
   const counters = readStarts(reading, unstarted, scope);
   const things = { counters, timers, pieces, levels, scope };
   const screens = readScreens(reading, sections.screens, scope);

@@ -84,6 +84,9 @@ export const pieceSchema = z.strictObject({
   takes: period.optional(),
   lasts: period.optional(),
   lead: delay.optional(),
+  again: truth.optional(),
+  ends: names.optional(),
+  needs: condition.optional(),
 });
 
 const spawnCount = whole(1, 10_000);

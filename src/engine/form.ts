@@ -110,6 +110,8 @@ export interface PieceForm {
   readonly name: string;
   readonly appeared: number;
   readonly gone: number;
+  /** Without it, no outcome of the piece is taken in. */
+  readonly needs: Term | undefined;
   readonly success: number;
   readonly failure: number;
 }

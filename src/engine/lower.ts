@@ -96,12 +96,19 @@ function lower(design: Design): Form {
       warnEvent: timer.warn.length === 0 ? -1 : event(`${timer.name}.warned`),
     }),
   );
-  const pieces = design.pieces.map(({ name, role }): PieceForm => {
+  const pieces = design.pieces.map(({ name, role, needs }): PieceForm => {
     const { success, failure } = roles[role];
     const [appeared, gone, succeeded, failed] = ['appeared', 'gone', success, failure].map((outcome) =>
       event(`${name}.${outcome}`),
     );
-    return { name, appeared: appeared!, gone: gone!, success: succeeded!, failure: failed! };
+    return {
+      name,
+      appeared: appeared!,
+      gone: gone!,
+      needs: needs === undefined ? undefined : lowerExpression(needs, scope),
+      success: succeeded!,
+      failure: failed!,
+    };
   });
   const levels = design.levels.map((level): LevelForm => {
     const nth = new Map<string, number>();
@@ -398,7 +405,7 @@ function eventForm(
     const index = pieceIndex.get(subject)!;
     if (what === 'appeared') return { ...plain, kind: what, piece: index, presence: 1 };
     if (what === 'gone') return { ...plain, kind: what, piece: index, presence: -1 };
-    const presence = roles[piece.role].stays.includes(what) ? 0 : -1;
+    const presence = piece.ends.includes(what) ? -1 : 0;
     return { ...plain, kind: 'outcome', piece: index, presence, turnedAway: what === 'hit' };
   }
   const timer = timers.findIndex((each) => each.name === subject);

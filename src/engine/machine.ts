@@ -5,6 +5,7 @@ import type { EventForm, Form, IntervalForm } from './form.js';
 import { levelOf, mostPresent } from './form.js';
 import { canGenerate, generateCarrier } from './generate.js';
 import { tableCarrier } from './tables.js';
+import { Terms } from './terms.js';
 
 /** What became of an event: handled, of no meaning on this screen, or turned away by grace. */
 export type Reception = 'handled' | 'ignored' | 'turned away';
@@ -43,6 +44,9 @@ export class Machine {
   readonly #host: Host;
   readonly #probe: Probe | undefined;
   readonly #spawns: boolean;
+  readonly #terms: Terms;
+  /** For each piece, the term of what it needs, or -1. */
+  readonly #needs: readonly number[];
   /** The clock that `peek` found: when it is due in session time, its kind, and which of that kind. */
   dueAt = Number.POSITIVE_INFINITY;
   dueKind = -1;
@@ -57,6 +61,8 @@ export class Machine {
     this.#host = new Host(form, draws);
     this.#probe = probe;
     this.#spawns = spawns;
+    this.#terms = new Terms(form, this.cells);
+    this.#needs = form.pieces.map(({ needs }) => (needs === undefined ? -1 : this.#terms.add(needs)));
     const carrier = options.carrier ?? (canGenerate() ? 'generated' : 'tables');
     if (carrier === 'generated' && !canGenerate()) {
       throw new UsageError('This page forbids code made from text; use the carrier tables.');
@@ -92,12 +98,19 @@ export class Machine {
     const screen = form.screens[cells[form.cells.screen]!]!;
     if (piece >= 0) {
       if (!screen.live) return 'ignored';
+      if (kind === 'outcome' && !this.canMeet(piece)) return 'ignored';
       if (turnedAway && cells[form.cells.live]! < cells[form.cells.graceEnds]!) return 'turned away';
       this.#changePresence(piece, presence);
       if (!screen.watchesPresence && !screen.handlers.has(event)) return 'handled';
     } else if (!screen.handlers.has(event)) return 'ignored';
     this.#carrier.run(event, -1);
     return 'handled';
+  }
+
+  /** Whether what a piece needs to be met at all holds now. */
+  canMeet(piece: number): boolean {
+    const needed = this.#needs[piece]!;
+    return needed < 0 || this.#terms.value(needed) !== 0;
   }
 
   #changePresence(piece: number, by: number): void {

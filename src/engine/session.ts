@@ -300,7 +300,9 @@ export class Session {
       ({ kind, name }) => kind === 'input' && screen.handlers.has(eventIndex.get(name)!),
     );
     const { present } = this;
-    const met = screen.live ? this.design.pieces.filter((piece) => present[piece.name]! > 0) : [];
+    const met = screen.live
+      ? this.design.pieces.filter((piece, index) => present[piece.name]! > 0 && this.#machine.canMeet(index))
+      : [];
     return [
       ...inputs.map((event) => event.name),
       ...met.flatMap((piece) =>

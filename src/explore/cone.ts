@@ -93,6 +93,7 @@ export function coneOf(form: Form): Cone {
     });
     for (const event of heard) {
       const { kind, piece } = form.events[event]!;
+      if (kind === 'outcome') reads(form.pieces[piece]!.needs);
       if (kind === 'outcome' && supplyEnds(form, piece)) {
         add(pieces, piece);
         countsMade = true;

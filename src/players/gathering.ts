@@ -24,17 +24,21 @@ export class Gathering {
 
   /** Takes out the piece that is due first. */
   takeDue(): number {
-    return this.#take(this.#first);
+    return this.take(this.#first);
   }
 
-  /** Takes out the piece that has been there longest. */
-  takeOldest(): number {
-    return this.#take(0);
+  /** Where the one stands that has been there longest of those that can be met; -1: none. */
+  oldest(canMeet: (piece: number) => boolean): number {
+    return this.#pieces.findIndex(canMeet);
+  }
+
+  dueOf(index: number): number {
+    return this.#dues[index]!;
   }
 
   remove(piece: number): void {
     for (let index = this.#pieces.length - 1; index >= 0; index--) {
-      if (this.#pieces[index] === piece) this.#take(index);
+      if (this.#pieces[index] === piece) this.take(index);
     }
   }
 
@@ -44,7 +48,7 @@ export class Gathering {
     this.#first = -1;
   }
 
-  #take(index: number): number {
+  take(index: number): number {
     const piece = this.#pieces[index]!;
     for (let at = index + 1; at < this.#pieces.length; at++) {
       this.#pieces[at - 1] = this.#pieces[at]!;

@@ -68,6 +68,10 @@ function tablesOf(form: Form, meeting: Meeting) {
     gone: Int32Array.from(pieces, (piece) => piece.gone),
     appeared: Int32Array.from(pieces, (piece) => piece.appeared),
     meets: Int32Array.from(meeting.meets, (meets) => ({ never: 0, sought: 1, arrives: 2 })[meets]),
+    // 1: a failed attempt leaves the piece there; 2: it is no outcome at all.
+    retries: Int8Array.from(pieces, ({ failure }, piece) =>
+      meeting.again[piece] ? 2 : events[failure]!.presence === 0 ? 1 : 0,
+    ),
     lasts: Int32Array.from(meeting.lasts, (lasts) => Math.min(never, lasts)),
     leadLeast: Int32Array.from(meeting.leads, (lead) => lead.least),
     leadStep: Int32Array.from(meeting.leads, (lead) => lead.step),

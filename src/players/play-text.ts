@@ -53,7 +53,7 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
   let arriving = 0, arrivalDue = ${never}, arrivalAt = -1;
   // Those that wait for the player, from soughtHead on, and which of them is missed first.
   let soughtHead = 0, soughtTail = 0, expiryDue = ${never}, expiryAt = -1;
-  let attempted = -1, attemptDue = ${never};
+  let attempted = -1, attemptDue = ${never}, attemptExpires = ${never};
   let thinksUntil = 0;
   let ended = 0, isRunning = false, began = 0, highest = 0, ending = -1;
   play: for (;;) {
@@ -63,7 +63,7 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
       if (ending >= 0) { ${this.#finishRun('ending')} }
       if (ended >= mostRuns) break;
     }
-    if (attempted < 0 && soughtHead < soughtTail && isLive[screen] === 1) { ${attend} }
+    if (attempted < 0 && soughtHead < soughtTail && isLive[screen] === 1) { ${this.#attend()} }
     for (;;) {
       let due = ${never}, kind = -1;
       if (isLive[screen] === 1) {
@@ -81,18 +81,24 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
         if (kind === ${kinds.expiry}) {
           piece = soughtPiece[expiryAt];
           ${removeSought}
-          e = failure[piece];
+          e = ${this.#canMeet('failure[piece]', 'gone[piece]')};
         } else {
-          if (kind === ${kinds.arrival}) {
+          const isArrival = kind === ${kinds.arrival};
+          if (isArrival) {
             piece = arrivingPiece[arrivalAt];
             ${removeArriving}
           } else {
             piece = attempted;
             attempted = -1; attemptDue = ${never};
           }
+          ${this.#unmet()}
           e = ${drawn('outcomesAsked[piece]++', 'outcomeLow[piece]', 'outcomeHigh[piece]')} < thresholds[piece] ? success[piece] : failure[piece];
-          if (turnedAway[e] === 1 && live < graceEnds) e = gone[piece];
+          if (retries[piece] !== 0 && !isArrival && e === failure[piece]) {
+            ${seekAgain}
+            if (retries[piece] === 2) { e = ${unheard}; continue play; }
+          }
         }
+        if (turnedAway[e] === 1 && live < graceEnds) e = gone[piece];
         if (present[piece] > 0) present[piece] -= leaves[e];
         if (isUnheard[screen * ${form.events.length} + e] === 1) e = ${unheard};
         continue play;
@@ -110,6 +116,46 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
   }
   if (isRunning) { ${this.#finishRun('-1')} }
 };`;
+  }
+
+  /** One of two texts, by whether what `piece` needs holds. */
+  #canMeet(yes: string, no: string, piece = 'piece'): string {
+    const needing = this.form.pieces.flatMap(({ needs }, index) =>
+      needs === undefined ? [] : [{ needs, index }],
+    );
+    if (needing.length === 0) return yes;
+    const holds = needing.reduceRight(
+      (otherwise, { needs, index }) =>
+        `(${piece} === ${index} ? ${this.#emitter.term(needs)} : ${otherwise})`,
+      'true',
+    );
+    return `(${holds} ? ${yes} : ${no})`;
+  }
+
+  /** A piece that cannot be met when an attempt is over is sought again; one that arrives is gone. */
+  #unmet(): string {
+    if (this.form.pieces.every(({ needs }) => needs === undefined)) return '';
+    return `if (!${this.#canMeet('true', 'false')}) {
+  if (!isArrival) { ${seekAgain} e = ${unheard}; continue play; }
+  e = gone[piece];
+  if (present[piece] > 0) present[piece]--;
+  if (isUnheard[screen * ${this.form.events.length} + e] === 1) e = ${unheard};
+  continue play;
+}`;
+  }
+
+  /** The player turns to the piece that has been there longest of those that can be met. */
+  #attend(): string {
+    if (this.form.pieces.every(({ needs }) => needs === undefined)) return attendOldest;
+    return `
+let chosen = soughtHead;
+while (chosen < soughtTail && !${this.#canMeet('true', 'false', 'soughtPiece[chosen]')}) chosen++;
+if (chosen < soughtTail) {
+  attempted = soughtPiece[chosen]; attemptDue = live + attempts[attempted]; attemptExpires = soughtDue[chosen];
+  soughtTail--;
+  for (let i = chosen; i < soughtTail; i++) { soughtDue[i] = soughtDue[i + 1]; soughtPiece[i] = soughtPiece[i + 1]; }
+  ${findExpiry}
+}`;
   }
 
   #locals(): string {
@@ -301,6 +347,20 @@ const removeSought = `soughtTail--;
 for (let i = expiryAt; i < soughtTail; i++) { soughtDue[i] = soughtDue[i + 1]; soughtPiece[i] = soughtPiece[i + 1]; }
 ${findExpiry}`;
 
+/** `piece` waits for the player until `due`. */
+const seek = `
+if (soughtTail === ${capacity}) {
+  soughtDue.copyWithin(0, soughtHead, soughtTail); soughtPiece.copyWithin(0, soughtHead, soughtTail);
+  soughtTail -= soughtHead; expiryAt -= soughtHead; soughtHead = 0;
+  if (soughtTail === ${capacity}) host.tooMany(piece);
+}
+soughtDue[soughtTail] = due; soughtPiece[soughtTail] = piece;
+if (due < expiryDue || (due === expiryDue && due < ${never} && piece < soughtPiece[expiryAt])) { expiryDue = due; expiryAt = soughtTail; }
+soughtTail++;`;
+
+/** An attempt at `piece` is over, and it waits on as it did before. */
+const seekAgain = `{ const due = attemptExpires < live ? live : attemptExpires; ${seek} }`;
+
 /** `piece` has appeared. */
 const appear = `
 if (meets[piece] === 2) {
@@ -311,15 +371,8 @@ if (meets[piece] === 2) {
   if (due < arrivalDue || (due === arrivalDue && piece < arrivingPiece[arrivalAt])) { arrivalDue = due; arrivalAt = arriving; }
   arriving++;
 } else if (meets[piece] === 1) {
-  if (soughtTail === ${capacity}) {
-    soughtDue.copyWithin(0, soughtHead, soughtTail); soughtPiece.copyWithin(0, soughtHead, soughtTail);
-    soughtTail -= soughtHead; expiryAt -= soughtHead; soughtHead = 0;
-    if (soughtTail === ${capacity}) host.tooMany(piece);
-  }
   const due = lasts[piece] === ${never} ? ${never} : live + lasts[piece];
-  soughtDue[soughtTail] = due; soughtPiece[soughtTail] = piece;
-  if (due < expiryDue || (due === expiryDue && due < ${never} && piece < soughtPiece[expiryAt])) { expiryDue = due; expiryAt = soughtTail; }
-  soughtTail++;
+  ${seek}
 }`;
 
 /** Every `piece` is gone. */
@@ -332,9 +385,8 @@ for (let i = soughtHead; i < soughtTail; i++) if (soughtPiece[i] !== piece) { so
 soughtTail = kept; ${findExpiry}
 if (attempted === piece) { attempted = -1; attemptDue = ${never}; }`;
 
-/** The player turns to the piece that has been there longest. */
-const attend = `
-attempted = soughtPiece[soughtHead]; attemptDue = live + attempts[attempted];
+const attendOldest = `
+attempted = soughtPiece[soughtHead]; attemptDue = live + attempts[attempted]; attemptExpires = soughtDue[soughtHead];
 const first = soughtHead++;
 if (soughtHead === soughtTail) { soughtHead = soughtTail = 0; expiryDue = ${never}; }
 else if (expiryAt === first) { ${findExpiry} }`;

@@ -1,7 +1,7 @@
 import type { CarrierName, Probe } from '../engine/carrier.js';
 import { choose, draw, type SessionKey, sessionKey } from '../engine/draw.js';
 import type { Form } from '../engine/form.js';
-import { clockKinds, Machine } from '../engine/machine.js';
+import { clockKinds, Machine, type Reception } from '../engine/machine.js';
 import { Gathering } from './gathering.js';
 import { type Meeting, thinkingTime } from './meeting.js';
 import { RunWatch } from './run-watch.js';
@@ -25,6 +25,8 @@ export class Play {
   /** The piece that the player attends to, or -1, and the live time at which that is over. */
   #attempted = -1;
   #attemptDue = Number.POSITIVE_INFINITY;
+  /** When the piece that is attended to would have been missed. */
+  #attemptExpires = Number.POSITIVE_INFINITY;
   /** Session time at which the player, on a screen that is not live, sends an input. */
   #thinksUntil = 0;
   readonly #outcomesAsked: number[];
@@ -114,10 +116,9 @@ export class Play {
         kind = clockKinds.expiry;
       }
       if (next > patience || next === Number.POSITIVE_INFINITY) return this.#giveUp(next, patience);
-      if (kind === clockKinds.arrival) this.#meet(this.#arriving.takeDue(), next);
+      if (kind === clockKinds.arrival) this.#arrive(next);
       else if (kind === clockKinds.attempt) this.#finishAttempt(next);
-      else if (kind === clockKinds.expiry)
-        this.#send(this.#form.pieces[this.#sought.takeDue()]!.failure, next, true);
+      else if (kind === clockKinds.expiry) this.#expire(next);
       else machine.fire();
       return true;
     }
@@ -135,10 +136,10 @@ export class Play {
     return false;
   }
 
-  #send(event: number, at: number, beforeWaits: boolean): boolean {
+  #send(event: number, at: number, beforeWaits: boolean): Reception {
     this.machine.elapse(at);
     this.sent?.(event, at, beforeWaits);
-    return this.machine.send(event) === 'turned away';
+    return this.machine.send(event);
   }
 
   #sendInput(inputs: readonly number[], at: number): void {
@@ -158,12 +159,46 @@ export class Play {
   #finishAttempt(at: number): void {
     const piece = this.#attempted;
     this.#stopAttempt();
-    this.#meet(piece, at);
+    this.machine.elapse(at);
+    if (!this.machine.canMeet(piece)) {
+      this.#seekAgain(piece);
+      return;
+    }
+    const event = this.#outcome(piece);
+    const isAgain = this.#meeting.again[piece]!;
+    if (
+      event === this.#form.pieces[piece]!.failure &&
+      (isAgain || this.#form.events[event]!.presence === 0)
+    ) {
+      // Before the event is told, since what follows from it may clear the piece away.
+      this.#seekAgain(piece);
+      if (isAgain) return;
+    }
+    this.#meet(piece, event, at);
   }
 
-  #meet(piece: number, at: number): void {
-    // What grace turns away has passed by all the same.
-    if (this.#send(this.#outcome(piece), at, true)) this.#send(this.#form.pieces[piece]!.gone, at, true);
+  #seekAgain(piece: number): void {
+    this.#sought.add(piece, Math.max(this.#attemptExpires, this.machine.cells[this.#form.cells.live]!));
+  }
+
+  #arrive(at: number): void {
+    const piece = this.#arriving.takeDue();
+    this.machine.elapse(at);
+    this.#meet(
+      piece,
+      this.machine.canMeet(piece) ? this.#outcome(piece) : this.#form.pieces[piece]!.gone,
+      at,
+    );
+  }
+
+  #expire(at: number): void {
+    const piece = this.#sought.takeDue();
+    this.#meet(piece, this.#form.pieces[piece]!.failure, at);
+  }
+
+  /** What grace turns away, or what cannot be met, is gone all the same. */
+  #meet(piece: number, event: number, at: number): void {
+    if (this.#send(event, at, true) !== 'handled') this.#send(this.#form.pieces[piece]!.gone, at, true);
   }
 
   /** A player who attends to nothing turns to the piece that has been there longest. */
@@ -171,7 +206,10 @@ export class Play {
     const { cells } = this.machine;
     const at = this.#form.cells;
     if (this.#attempted >= 0 || this.#sought.isEmpty || !this.#form.screens[cells[at.screen]!]!.live) return;
-    const piece = this.#sought.takeOldest();
+    const oldest = this.#sought.oldest((each) => this.machine.canMeet(each));
+    if (oldest < 0) return;
+    this.#attemptExpires = this.#sought.dueOf(oldest);
+    const piece = this.#sought.take(oldest);
     this.#attempted = piece;
     this.#attemptDue = cells[at.live]! + this.#meeting.attempts[piece]!;
   }

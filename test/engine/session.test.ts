@@ -240,7 +240,7 @@ describe('the session in a game', () => {
       sequence: ['gather'],
       cues: ['chime'],
     });
-    expect(steps[6]!.writes.find(({ counter }) => counter === 'streak')).toEqual({
+    expect(steps[6]!.writes.find(({ counter }) => counter === 'streak')).toMatchObject({
       counter: 'streak',
       before: 5,
       after: 5,

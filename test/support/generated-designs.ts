@@ -196,8 +196,16 @@ export const designText = fc
         takes: seconds,
         lasts: optional(seconds),
         difficulty: fc.constantFrom(-1, 0, 1),
+        again: optional(fc.boolean()),
+        ends: optional(fc.constantFrom(['taken'], ['missed'], 'taken')),
+        needs: optional(condition),
       }),
-      blue: fc.record({ is: fc.constant('hazard'), in: fc.constant('piece'), lead: interval }),
+      blue: fc.record({
+        needs: optional(condition),
+        is: fc.constant('hazard'),
+        in: fc.constant('piece'),
+        lead: interval,
+      }),
     }),
     levels: fc
       .tuple(fc.array(level, { minLength: 2, maxLength: 3 }), fc.boolean())

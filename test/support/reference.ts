@@ -5,7 +5,6 @@ import {
   type Interval,
   type Level,
   type Rule,
-  roles,
   spans,
   type Transition,
 } from '../../src/design/model.js';
@@ -64,8 +63,10 @@ export class Reference {
     const piece = this.design.pieces.find((each) => each.name === subject);
     if (piece !== undefined) {
       if (!this.isLive) return 'ignored';
+      const isOutcome = what !== 'appeared' && what !== 'gone';
+      if (isOutcome && !this.#holds(piece.needs)) return 'ignored';
       if (what === 'hit' && this.live < this.graceEnds) return 'turned away';
-      const change = what === 'appeared' ? 1 : roles[piece.role].stays.includes(what) ? 0 : -1;
+      const change = what === 'appeared' ? 1 : !isOutcome || piece.ends.includes(what) ? -1 : 0;
       this.present.set(subject, Math.max(0, this.present.get(subject)! + change));
     } else if (subject !== 'input' || !this.#hears(event)) return 'ignored';
     this.#chain(event);
