@@ -36,6 +36,8 @@ function wholeNumber(written: string): number {
   return Number(written);
 }
 
+const collect = (name: string, names: readonly string[] = []): string[] => [...names, name];
+
 const formatOption = (): Option =>
   new Option('--format <format>', 'how to print the result').choices(['text', 'json']).default('text');
 
@@ -96,7 +98,7 @@ function program(done: (code: ExitCode) => void): Command {
     .argument('<file>', 'a design in YAML or JSON')
     .option('--sessions <n>', 'sessions of each player', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number; the same seed gives the same sessions anywhere', wholeNumber, 1)
-    .option('--player <name...>', 'only these players of the design')
+    .option('--player <name>', 'only this player of the design; may be given several times', collect)
     .addOption(watchOption())
     .addOption(formatOption())
     .addHelpText(

@@ -11,7 +11,8 @@ export function showProblems(terminal: Terminal, error: DesignError): string {
     return `${head}\n  ${words}\n${codeFrame(terminal, problem.place)}`;
   });
   const count = error.problems.length;
-  return `${shown.join('\n')}\n${count === 1 ? '1 problem' : `${count} problems`}. Nothing was run.\n`;
+  const outcome = error.during === undefined ? 'Nothing was run.' : plain(`${error.during} ended in it.`);
+  return `${shown.join('\n')}\n${count === 1 ? '1 problem' : `${count} problems`}. ${outcome}\n`;
 }
 
 /** The line of the file that a place is on, a mark under its column; empty where there is no such line. */

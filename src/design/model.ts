@@ -127,7 +127,8 @@ export type Effect =
     }
   /** Always the first of its list: where a counter cannot afford its amount, nothing of the list happens. */
   | { readonly kind: 'pay'; readonly writes: readonly AmountWrite[] }
-  | { readonly kind: 'spawn'; readonly pieces: readonly { piece: string; count: number }[] }
+  /** Each count is rounded, and held from 0 to 1,000. */
+  | { readonly kind: 'spawn'; readonly pieces: readonly { piece: string; count: Expression }[] }
   | { readonly kind: 'clear'; readonly pieces: readonly string[] }
   | { readonly kind: 'become'; readonly changes: readonly { from: string; to: string }[] }
   | { readonly kind: 'start' | 'stop'; readonly timers: readonly string[] }

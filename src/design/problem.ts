@@ -39,8 +39,10 @@ export const formatPlace = (place: Place): string =>
 /** A design, a record or a chain of rules that cannot be used, with every problem found in it. */
 export class DesignError extends Error {
   readonly problems: readonly Problem[];
+  /** What ran into the problems, in words; undefined for what could not be read. */
+  readonly during: string | undefined;
 
-  constructor(problems: readonly Problem[]) {
+  constructor(problems: readonly Problem[], during?: string) {
     super(
       problems
         .map((each) => {
@@ -51,6 +53,7 @@ export class DesignError extends Error {
     );
     this.name = 'DesignError';
     this.problems = problems;
+    this.during = during;
   }
 }
 

@@ -68,14 +68,15 @@ function readEffect(
       return { kind, writes: readAmounts(reading, entry.pay!, things, false, [...scope.counters], path) };
     case 'spawn': {
       const isName = typeof entry.spawn === 'string';
-      const counts: Record<string, number> = isName
+      const counts: Record<string, number | string> = isName
         ? { [entry.spawn as string]: 1 }
-        : (entry.spawn as Record<string, number>);
-      const known = Object.entries(counts).flatMap(([piece, count]) =>
-        reading.known(piece, 'piece', pieceNames, isName ? path : [...path, piece], !isName)
-          ? [{ piece, count }]
-          : [],
-      );
+        : (entry.spawn as Record<string, number | string>);
+      const known = Object.entries(counts).flatMap(([piece, written]) => {
+        const at = isName ? path : [...path, piece];
+        const count = reading.expression(written, scope, 'number', at);
+        const isKnown = reading.known(piece, 'piece', pieceNames, at, !isName);
+        return isKnown && count !== undefined ? [{ piece, count }] : [];
+      });
       return { kind, pieces: known };
     }
     case 'clear': {

@@ -114,9 +114,20 @@ export const effectSchema = z.strictObject({
   add: amounts.optional(),
   set: amounts.optional(),
   spawn: z
-    .union([z.string(), mapOf(whole(1, 1000), '')], {
-      error: 'a piece, or pieces with how many, such as { blossom: 3 }',
-    })
+    .union(
+      [
+        z.string(),
+        mapOf(
+          z.union([whole(0, 1000), z.string()], {
+            error: 'a whole number from 0 to 1000, or an expression such as 1 + level',
+          }),
+          '',
+        ),
+      ],
+      {
+        error: 'a piece, or pieces with how many, such as { blossom: 3 }',
+      },
+    )
     .optional(),
   clear: names.optional(),
   become: mapOf(z.string(), 'pieces with what they become, such as { wasp: sleepyWasp }').optional(),

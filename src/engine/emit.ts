@@ -10,7 +10,7 @@ import type {
   TransitionForm,
   WriteForm,
 } from './form.js';
-import { longestTimer, mostPresent, mostSteps } from './form.js';
+import { longestTimer, mostPresent, mostSpawned, mostSteps } from './form.js';
 
 /**
  * How generated code spells the parts of the state: as cells of an array, where a session can be looked into and saved,
@@ -316,7 +316,7 @@ ${move}`;
     return `${gone} switch (${this.levelIndex}) { ${cases.join('\n')} } ${this.watch.clocksSet()}`;
   }
 
-  private appear(piece: number, count: number): string {
+  private appear(piece: number, count: number | string): string {
     const present = this.spell.present(piece);
     const watched = this.watch.appeared(piece);
     const told = watched === '' ? '' : `for (let i = 0; i < ${count}; i++) { ${watched} }`;
@@ -333,13 +333,16 @@ ${move}`;
       case 'write':
         return this.writes(effect.writes, source);
       case 'spawn': {
-        const heard = this.form.screens.some((screen) =>
-          screen.handlers.has(this.form.pieces[effect.piece]!.appeared),
-        );
-        const event = this.form.pieces[effect.piece]!.appeared;
-        const queued = heard ? `for (let i = 0; i < ${effect.count}; i++) queue[tail++] = ${event};` : '';
-        const limit = `if (${spell.present(effect.piece)} > ${mostPresent}) host.tooMany(${effect.piece});`;
-        return `${this.appear(effect.piece, effect.count)} ${limit} ${queued}`;
+        const { piece, count } = effect;
+        const event = this.form.pieces[piece]!.appeared;
+        const heard = this.form.screens.some((screen) => screen.handlers.has(event));
+        const queued = heard ? `for (let i = 0; i < count; i++) queue[tail++] = ${event};` : '';
+        const limit = `if (${spell.present(piece)} > ${mostPresent}) host.tooMany(${piece});`;
+        const many =
+          count.op === 'constant'
+            ? spawnCount(count.value)
+            : `Math.min(${mostSpawned}, Math.max(0, Math.round(${this.term(count)}) || 0))`;
+        return `{ const count = ${many}; ${this.appear(piece, 'count')} ${limit} ${queued} }`;
       }
       case 'clear':
         return `${spell.present(effect.piece)} = 0; ${this.watch.cleared(effect.piece)}`;
@@ -501,6 +504,10 @@ ${move}`;
     );
   }
 }
+
+/** How many an effect spawns: rounded, and held from 0 to 1,000. */
+export const spawnCount = (count: number): number =>
+  Math.min(mostSpawned, Math.max(0, Math.round(count) || 0));
 
 const operatorText: { readonly [operator: string]: string } = {
   and: '&&',

@@ -186,7 +186,7 @@ export interface WriteForm {
 
 export type EffectForm =
   | { readonly op: 'write'; readonly writes: readonly WriteForm[] }
-  | { readonly op: 'spawn'; readonly piece: number; readonly count: number }
+  | { readonly op: 'spawn'; readonly piece: number; readonly count: Term }
   | { readonly op: 'clear'; readonly piece: number }
   /** Seconds more or less for a timer that runs, or seconds from now for one that may not. */
   | { readonly op: 'timerWrite'; readonly timer: number; readonly adds: boolean; readonly amount: Term }
@@ -246,6 +246,8 @@ export interface DrawForm {
 
 /** Milliseconds that a timer can be away, whatever is added to it: a day. */
 export const longestTimer = 86_400_000;
+/** Pieces that one effect can spawn. */
+export const mostSpawned = 1000;
 /** Pieces of one kind that may be present at once. */
 export const mostPresent = 10_000;
 /** Steps of one chain of rules and transitions. */

@@ -162,7 +162,7 @@ function lower(design: Design): Form {
         return effect.pieces.map(({ piece, count }) => ({
           op: 'spawn',
           piece: pieceIndex.get(piece)!,
-          count,
+          count: lowerExpression(count, scope),
         }));
       case 'clear':
         return effect.pieces.map((piece) => ({ op: 'clear', piece: pieceIndex.get(piece)! }));

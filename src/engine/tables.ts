@@ -1,7 +1,7 @@
 import { largestNumber } from '../design/schema.js';
 import type { Carrier, Host, Probe } from './carrier.js';
 import { choose } from './draw.js';
-import { nearLimit } from './emit.js';
+import { nearLimit, spawnCount } from './emit.js';
 import type { EffectForm, Form, IntervalForm, RuleForm, Term, TransitionForm } from './form.js';
 import { levelOf, longestTimer, mostPresent } from './form.js';
 import { roundHalfUp } from './lower-expression.js';
@@ -25,7 +25,8 @@ interface TableWrite {
 }
 
 type TableEffect =
-  | Exclude<EffectForm, { op: 'write' | 'timerWrite' }>
+  | Exclude<EffectForm, { op: 'write' | 'timerWrite' | 'spawn' }>
+  | { readonly op: 'spawn'; readonly piece: number; readonly count: number }
   | { readonly op: 'write'; readonly writes: readonly TableWrite[] }
   | { readonly op: 'timerWrite'; readonly timer: number; readonly adds: boolean; readonly amount: number };
 
@@ -41,6 +42,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
   );
   const compileEffect = (effect: EffectForm): TableEffect => {
     if (effect.op === 'timerWrite') return { ...effect, amount: terms.add(effect.amount) };
+    if (effect.op === 'spawn') return { ...effect, count: terms.add(effect.count) };
     if (effect.op !== 'write') return effect;
     const writes = effect.writes.map(({ counter, adds, rounds, amount }): TableWrite => {
       const { min, max } = form.counters[counter]!;
@@ -119,13 +121,15 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
         }
         return;
       }
-      case 'spawn':
-        appear(effect.piece, effect.count);
+      case 'spawn': {
+        const spawned = spawnCount(terms.value(effect.count));
+        appear(effect.piece, spawned);
         if (cells[at.present + effect.piece]! > mostPresent) host.tooMany(effect.piece);
         if (appearanceHeard[effect.piece]) {
-          for (let count = 0; count < effect.count; count++) enqueue(form.pieces[effect.piece]!.appeared);
+          for (let count = 0; count < spawned; count++) enqueue(form.pieces[effect.piece]!.appeared);
         }
         return;
+      }
       case 'clear':
         cells[at.present + effect.piece] = 0;
         probe?.cleared(effect.piece);

@@ -62,7 +62,9 @@ export function coneOf(form: Form): Cone {
       }
       case 'spawn':
       case 'clear':
-        return pieces.has(effect.piece) || heard.has(form.pieces[effect.piece]!.appeared);
+        if (!pieces.has(effect.piece) && !heard.has(form.pieces[effect.piece]!.appeared)) return false;
+        if (effect.op === 'spawn') reads(effect.count);
+        return true;
       case 'become':
         return pieces.has(effect.from) || pieces.has(effect.to);
       case 'timerStart':

@@ -1,5 +1,5 @@
 import type { Design, Player } from '../design/model.js';
-import { UsageError } from '../design/problem.js';
+import { DesignError, UsageError } from '../design/problem.js';
 import type { CarrierName } from '../engine/carrier.js';
 import { canGenerate } from '../engine/generate.js';
 import { formOf } from '../engine/lower.js';
@@ -54,13 +54,28 @@ export function simulate(design: Design, options: SimulateOptions): Simulation {
     const isGenerated = (carrier ?? (canGenerate() ? 'generated' : 'tables')) === 'generated';
     const play = isGenerated ? generatedPlay(form, meeting, tally) : new Play(form, meeting, tally, 'tables');
     for (let session = 0; session < sessions; session++) {
-      play.play(seed, session);
+      playOne(play, seed, session, player.name);
       if ((session + 1) % sessionsBetweenReports === 0)
         progress?.(index * sessions + session + 1, chosen.length * sessions);
     }
     return { player, tally };
   });
   return { design, seed, sessions, players };
+}
+
+function playOne(
+  play: { play(seed: number, session: number): void },
+  seed: number,
+  session: number,
+  player: string,
+): void {
+  try {
+    play.play(seed, session);
+  } catch (error) {
+    if (error instanceof DesignError)
+      throw new DesignError(error.problems, `Session ${session} of ${player}, seed ${seed},`);
+    throw error;
+  }
 }
 
 function choosePlayers(design: Design, names: readonly string[] | undefined): readonly Player[] {

@@ -78,6 +78,7 @@ const effect = fc.oneof(
   fc.constantFrom(
     { spawn: 'red' },
     { spawn: { blue: 2 } },
+    { spawn: { blue: 'level', red: 'a - 1' } },
     { clear: 'piece' },
     { clear: ['red'] },
     { become: { blue: 'red' } },

@@ -424,7 +424,8 @@ export class Reference {
         );
         return;
       case 'spawn':
-        for (const { piece, count } of effect.pieces) {
+        for (const { piece, count: amount } of effect.pieces) {
+          const count = Math.min(1000, Math.max(0, Math.round(this.#number(amount)) || 0));
           this.present.set(piece, this.present.get(piece)! + count);
           const isHeard = [...this.design.rules, ...this.design.transitions].some((each) =>
             each.events.includes(`${piece}.appeared`),
