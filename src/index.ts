@@ -31,6 +31,7 @@ export {
 export { readDesign } from './design/read.js';
 export { type Edit, editDesign, writeDesign } from './design/write.js';
 export type { CarrierName } from './engine/carrier.js';
+export type { KeepStorage } from './engine/keep.js';
 export type { Reception } from './engine/machine.js';
 export {
   type RecordLine,
@@ -40,7 +41,8 @@ export {
   type SessionRecord,
   writeRecord,
 } from './engine/record.js';
-export { type KeepStorage, Session, type SessionEvents, type SessionOptions } from './engine/session.js';
+export { Session, type SessionOptions } from './engine/session.js';
+export type { SessionEvents } from './engine/session-events.js';
 export type { Snapshot } from './engine/snapshot.js';
 export type { Step, Write } from './engine/step.js';
 export { type Miss, runTests, type TestResult } from './engine/trial.js';

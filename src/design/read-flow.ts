@@ -1,8 +1,9 @@
 import type { Events } from './events.js';
 import type { Expression, Scope } from './expression.js';
 import type { Design, Rule, Screen, Transition } from './model.js';
+import { readNamed } from './named.js';
 import { readEffects } from './read-effects.js';
-import { readNamed, timerIn } from './read-things.js';
+import { timerIn } from './read-things.js';
 import { listed, type Names, type Reading } from './reading.js';
 import { ruleSchema, screenSchema, transitionSchema } from './schema.js';
 import type { Path } from './source.js';

@@ -1,8 +1,8 @@
 import { longestDuration } from './duration.js';
 import type { Events } from './events.js';
 import type { DesignTest, Expectation, Player, Rule, Screen, Target, TestStep, Value } from './model.js';
+import { readNamed } from './named.js';
 import type { Things } from './read-flow.js';
-import { readNamed } from './read-things.js';
 import { type Names, type Reading, show } from './reading.js';
 import { playerSchema, targetSchema, testSchema } from './schema.js';
 import type { Path } from './source.js';

@@ -3,20 +3,14 @@ import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { Events } from './events.js';
 import type { Design } from './model.js';
 import { DesignError, type Problem } from './problem.js';
+import { readCounters, readStarts } from './read-counters.js';
 import { readEmitted } from './read-effects.js';
 import { readRules, readScreens, readTransitions } from './read-flow.js';
 import { readHud } from './read-hud.js';
 import { readPlayers, readTargets, readTests } from './read-judgement.js';
-import {
-  readCounters,
-  readDials,
-  readLevels,
-  readNeeds,
-  readPieces,
-  readStarts,
-  readTimers,
-  scopeOf,
-} from './read-things.js';
+import { readLevels } from './read-levels.js';
+import { readNeeds, readPieces } from './read-pieces.js';
+import { readDials, readTimers, scopeOf } from './read-things.js';
 import { Reading } from './reading.js';
 import { designSchema } from './schema.js';
 import { readSource, type Source } from './source.js';

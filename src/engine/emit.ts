@@ -1,46 +1,8 @@
 import { spans } from '../design/model.js';
 import { largestNumber } from '../design/schema.js';
-import type {
-  CounterForm,
-  EffectForm,
-  Form,
-  IntervalForm,
-  RuleForm,
-  Term,
-  TransitionForm,
-  WriteForm,
-} from './form.js';
+import { type Spelling, TermEmitter } from './emit-term.js';
+import type { CounterForm, EffectForm, Form, RuleForm, TransitionForm, WriteForm } from './form.js';
 import { longestTimer, mostPresent, mostSpawned, mostSteps } from './form.js';
-
-/**
- * How generated code spells the parts of the state: as cells of an array, where a session can be looked into and saved,
- * or as local variables, where thousands of sessions are run to their end.
- */
-export interface Spelling {
-  readonly now: string;
-  readonly live: string;
-  readonly screen: string;
-  readonly entered: string;
-  readonly waited: string;
-  readonly level: string;
-  readonly graceEnds: string;
-  counter(counter: number): string;
-  timer(timer: number): string;
-  present(piece: number): string;
-  spawnDue(slot: number): string;
-  spawnMade(slot: number): string;
-  rest(rule: number): string;
-  memory(rule: number): string;
-  once(rule: number): string;
-  /** The live time of a timer's next warning. */
-  warning(timer: number): string;
-  /** One of the three cells of a screen that leads back. */
-  back(screen: number, part: 0 | 1 | 2): string;
-  /** How "not running" is written where a clock says when it is due. */
-  readonly never: string;
-  /** An expression that asks one more time and gives a whole number below 2^32. */
-  draw(draw: number): string;
-}
 
 /** Statements that generated code runs beside the design's own, for whoever watches; '' for none. */
 export interface Watch {
@@ -63,12 +25,14 @@ export interface Watch {
 export const nearLimit = mostSteps - 20;
 
 /** Writes a form's handling of events as JavaScript. Names and texts of the design never reach it, only integers. */
-export class Emitter {
+export class Emitter extends TermEmitter {
   constructor(
-    private readonly form: Form,
-    private readonly spell: Spelling,
+    form: Form,
+    spell: Spelling,
     private readonly watch: Watch,
-  ) {}
+  ) {
+    super(form, spell);
+  }
 
   /**
    * One event handled to its end, DESIGN 4: expects `e`, an event or -1, and `take`, a transition or -1, and uses `steps`,
@@ -235,12 +199,6 @@ if (fresh >= 0) { ${this.putBack()} }
 if (respawns) { ${this.respawn()} }
 if (grace > 0) ${spell.graceEnds} = ${spell.live} + grace;
 ${move}`;
-  }
-
-  /** Which level of the list, where the number may pass it. */
-  private get levelIndex(): string {
-    const { level } = this.spell;
-    return this.form.endless ? `Math.min(${level}, ${this.form.levels.length - 1})` : level;
   }
 
   private levelChange(transition: TransitionForm, source: number): string {
@@ -436,82 +394,8 @@ ${move}`;
     if (min > -largestNumber && !(adds && sign > 0)) text = `(${wanted} < ${min} ? ${min} : ${text})`;
     return text;
   }
-
-  interval({ least, step, choices, draw }: IntervalForm): string {
-    if (draw < 0) return String(least);
-    return `(${least} + ${step} * Math.floor(${this.spell.draw(draw)} * ${choices} / 4294967296))`;
-  }
-
-  term(term: Term): string {
-    const { spell, form } = this;
-    switch (term.op) {
-      case 'constant':
-        return term.value < 0 || Object.is(term.value, -0) ? `(${term.value})` : String(term.value);
-      case 'truth':
-        return String(term.value);
-      case 'counter':
-        return spell.counter(term.counter);
-      case 'level':
-        return `(${spell.level} + 1)`;
-      case 'lastLevel':
-        return form.endless ? 'false' : `(${spell.level} === ${form.levels.length - 1})`;
-      case 'levelValue':
-        return this.levelValue(form.levelTables[term.table]!);
-      case 'present':
-        return `(${term.pieces.map((piece) => spell.present(piece)).join(' + ')})`;
-      case 'left':
-        return `(${term.pieces.map((piece) => `${spell.present(piece)} + ${this.toCome(piece)}`).join(' + ')})`;
-      case 'timer':
-        return `(${spell.timer(term.timer)} === ${spell.never} ? 0 : (${spell.timer(term.timer)} - ${spell.live}) / 1000)`;
-      case 'negative':
-        return `(-${this.term(term.of)})`;
-      case 'not':
-        return `(!${this.term(term.of)})`;
-      case 'binary':
-        return `(${this.term(term.left)} ${operatorText[term.operator] ?? term.operator} ${this.term(term.right)})`;
-      case 'choose':
-        return `(${this.term(term.test)} ? ${this.term(term.yes)} : ${this.term(term.no)})`;
-      case 'call': {
-        const of = term.of.map((part) => this.term(part)).join(', ');
-        return term.name === 'round' ? `(Math.round(${of}) + 0)` : `Math.${term.name}(${of})`;
-      }
-    }
-  }
-
-  private levelValue(values: readonly number[]): string {
-    if (values.every((value) => value === values[0])) return `(${values[0]})`;
-    return `tables[${this.form.levelTables.indexOf(values)}][${this.levelIndex}]`;
-  }
-
-  /** How many of a piece the level's spawns have still to make; Infinity where one has no total. */
-  private toCome(piece: number): string {
-    const { form, spell } = this;
-    const perLevel = form.levels.map((level) => {
-      const parts = level.spawns.flatMap((spawn, slot) =>
-        spawn.piece !== piece
-          ? []
-          : [
-              spawn.total === Number.POSITIVE_INFINITY
-                ? 'Infinity'
-                : `(${spawn.total} - ${spell.spawnMade(slot)})`,
-            ],
-      );
-      return parts.length === 0 ? '0' : parts.join(' + ');
-    });
-    return perLevel.reduceRight(
-      (otherwise, text, level) => `(${this.levelIndex} === ${level} ? ${text} : ${otherwise})`,
-      '0',
-    );
-  }
 }
 
 /** How many an effect spawns: rounded, and held from 0 to 1,000. */
 export const spawnCount = (count: number): number =>
   Math.min(mostSpawned, Math.max(0, Math.round(count) || 0));
-
-const operatorText: { readonly [operator: string]: string } = {
-  and: '&&',
-  or: '||',
-  '==': '===',
-  '!=': '!==',
-};

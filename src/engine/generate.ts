@@ -1,5 +1,6 @@
 import type { Carrier, Host, Probe } from './carrier.js';
-import { Emitter, type Spelling, type Watch } from './emit.js';
+import { Emitter, type Watch } from './emit.js';
+import type { Spelling } from './emit-term.js';
 import type { Form } from './form.js';
 
 /** The state spelt as cells of the array `cells`. */
@@ -63,6 +64,16 @@ export function canGenerate(): boolean {
   }
 }
 
+type MakeCarrier = (
+  cells: Float64Array,
+  host: Host,
+  probe: Probe | undefined,
+  tables: Form['levelTables'],
+) => Carrier;
+
+/** The code of each form, with and without a probe, made once however many sessions run it. */
+const made = { probing: new WeakMap<Form, MakeCarrier>(), unwatched: new WeakMap<Form, MakeCarrier>() };
+
 /**
  * The carrier made of JavaScript text. The text is built from the form alone, which holds integers, so that nothing a
  * designer wrote is ever evaluated.
@@ -73,7 +84,17 @@ export function generateCarrier(
   host: Host,
   probe: Probe | undefined,
 ): Carrier {
-  const emitter = new Emitter(form, cellSpelling(form), probe === undefined ? unwatched : probing);
+  const known = probe === undefined ? made.unwatched : made.probing;
+  let make = known.get(form);
+  if (make === undefined) {
+    make = makerOf(form, probe === undefined ? unwatched : probing);
+    known.set(form, make);
+  }
+  return make(cells, host, probe, form.levelTables);
+}
+
+function makerOf(form: Form, watch: Watch): MakeCarrier {
+  const emitter = new Emitter(form, cellSpelling(form), watch);
   const text = `'use strict';
 const queue = [];
 return {
@@ -83,10 +104,5 @@ return {
   },
   respawn() { ${emitter.respawn()} },
 };`;
-  return new Function('cells', 'host', 'probe', 'tables', text)(
-    cells,
-    host,
-    probe,
-    form.levelTables,
-  ) as Carrier;
+  return new Function('cells', 'host', 'probe', 'tables', text) as MakeCarrier;
 }

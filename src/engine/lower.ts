@@ -18,20 +18,18 @@ import type {
   CounterForm,
   DrawForm,
   EffectForm,
-  EventForm,
   Form,
-  Handler,
   IntervalForm,
   LevelForm,
   PieceForm,
   RuleForm,
-  ScreenForm,
   SpawnForm,
   Term,
   TimerForm,
   TransitionForm,
 } from './form.js';
-import { isWhole, longestKept, lowerExpression, readsPresence, type TermScope } from './lower-expression.js';
+import { isWhole, longestKept, lowerExpression, type TermScope } from './lower-expression.js';
+import { eventForm, screenForm } from './lower-screens.js';
 
 const spanIndex = (keep: Keep): number => spans.indexOf(keep);
 const indexByName = (named: readonly { name: string }[]): Map<string, number> =>
@@ -389,80 +387,4 @@ function levelOf(written: 'next' | 'first' | number | undefined, fresh: number):
   if (written === 'first') return 0;
   if (written !== undefined) return written - 1;
   return fresh >= spanIndex('run') ? 0 : -1;
-}
-
-function eventForm(
-  design: Design,
-  name: string,
-  pieceIndex: ReadonlyMap<string, number>,
-  timers: readonly TimerForm[],
-): EventForm {
-  const [subject, what] = name.split('.') as [string, string];
-  const plain = { name, piece: -1, presence: 0, turnedAway: false, timer: -1 };
-  const piece = design.pieces.find((each) => each.name === subject);
-  if (subject === 'input') return { ...plain, kind: 'input' };
-  if (piece !== undefined) {
-    const index = pieceIndex.get(subject)!;
-    if (what === 'appeared') return { ...plain, kind: what, piece: index, presence: 1 };
-    if (what === 'gone') return { ...plain, kind: what, piece: index, presence: -1 };
-    const presence = piece.ends.includes(what) ? -1 : 0;
-    return { ...plain, kind: 'outcome', piece: index, presence, turnedAway: what === 'hit' };
-  }
-  const timer = timers.findIndex((each) => each.name === subject);
-  if (timer >= 0) return { ...plain, kind: 'timer', timer };
-  return { ...plain, kind: design.screens.some((screen) => screen.name === subject) ? 'entered' : 'own' };
-}
-
-function screenForm(
-  design: Design,
-  name: string,
-  index: number,
-  backCell: number,
-  eventIndex: ReadonlyMap<string, number>,
-  rules: readonly RuleForm[],
-  transitions: readonly TransitionForm[],
-): ScreenForm {
-  const screen = design.screens[index]!;
-  const handlers = new Map<number, { rules: number[]; transitions: number[] }>();
-  const handler = (event: string): Handler & { rules: number[]; transitions: number[] } => {
-    const key = eventIndex.get(event)!;
-    const known = handlers.get(key);
-    if (known !== undefined) return known;
-    const made = { rules: [], transitions: [] };
-    handlers.set(key, made);
-    return made;
-  };
-  const conditionRules: number[] = [];
-  design.rules.forEach((rule, at) => {
-    if (!rule.screens.includes(name)) return;
-    if (rule.heard.length === 0) conditionRules.push(at);
-    for (const event of rule.events) handler(event).rules.push(at);
-  });
-  const conditionTransitions: number[] = [];
-  design.transitions.forEach((transition, at) => {
-    if (transition.from !== name) return;
-    if (transition.heard.length === 0) conditionTransitions.push(at);
-    for (const event of transition.events) handler(event).transitions.push(at);
-  });
-  const waits = new Set(
-    transitions.filter((each) => each.from === index && each.wait > 0).map((each) => each.wait),
-  );
-  const conditions = [
-    ...conditionRules.map((at) => rules[at]!.condition),
-    ...conditionTransitions.map((at) => transitions[at]!.condition),
-  ];
-  const entered = `${name}.entered`;
-  const isHeard = [...design.rules, ...design.transitions].some((each) => each.events.includes(entered));
-  return {
-    name,
-    live: screen.live,
-    ending: screen.ending !== undefined,
-    handlers,
-    conditionRules,
-    conditionTransitions,
-    waits: [...waits].sort((a, b) => a - b),
-    backCell,
-    watchesPresence: conditions.some(readsPresence),
-    enteredEvent: isHeard ? eventIndex.get(entered)! : -1,
-  };
 }

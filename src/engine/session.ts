@@ -3,12 +3,14 @@ import { UsageError } from '../design/problem.js';
 import { type CarrierName, type DrawSource, keyedDraws, type Probe } from './carrier.js';
 import { sessionKey } from './draw.js';
 import type { Form } from './form.js';
+import { type KeepStorage, keptValues, storageKey } from './keep.js';
 import { formOf } from './lower.js';
 import { clockKinds, Machine, type Reception } from './machine.js';
 import type { RecordLine } from './record.js';
+import { type SessionEvents, tell } from './session-events.js';
 import { cellsToJson, readSnapshot, type Snapshot } from './snapshot.js';
 import { type Step, sourceName, type Write } from './step.js';
-import { fits, fromCell, toCell } from './value.js';
+import { fromCell, toCell } from './value.js';
 import { type HudView, Views } from './view.js';
 
 export interface SessionOptions {
@@ -29,25 +31,6 @@ export interface SessionOptions {
   readonly storage?: KeepStorage;
   /** Values for counters that are kept forever, as a storage would give them. */
   readonly kept?: { readonly [counter: string]: Value };
-}
-
-/** The part of the web's Storage that a session uses. */
-export interface KeepStorage {
-  getItem(key: string): string | null;
-  setItem(key: string, value: string): void;
-}
-
-/** What a session tells, by name. */
-export interface SessionEvents {
-  /** A counter has another value. */
-  readonly counter: Write;
-  /** Another screen is shown. */
-  readonly screen: { readonly from: string; readonly to: string };
-  readonly rule: { readonly name: string };
-  readonly cue: { readonly name: string };
-  readonly popup: { readonly text: string; readonly event: string };
-  /** An outside event meant nothing here, or was turned away by grace. */
-  readonly ignored: { readonly event: string; readonly reception: Reception };
 }
 
 interface OpenStep {
@@ -487,43 +470,6 @@ export class Session {
       allCleared: () => {},
     };
   }
-}
-
-/** The parts of a step that listeners of one kind hear. */
-function tell(step: Step, kind: keyof SessionEvents): readonly SessionEvents[keyof SessionEvents][] {
-  switch (kind) {
-    case 'counter':
-      return step.writes.filter(({ before, after }) => before !== after);
-    case 'screen':
-      return step.transitions;
-    case 'rule':
-      return step.rules.map((name) => ({ name }));
-    case 'cue':
-      return step.cues.map((name) => ({ name }));
-    case 'popup':
-      return step.popups.map((text) => ({ text, event: step.name }));
-    case 'ignored':
-      return step.reception === 'handled' ? [] : [{ event: step.name, reception: step.reception }];
-  }
-}
-
-const storageKey = (design: Design): string => `jocus ${design.title}`;
-
-/** What a storage, or a record, gives for the counters that are kept forever; what does not fit them is left out. */
-function keptValues(design: Design, { storage, kept }: SessionOptions): { [counter: string]: Value } {
-  let found: unknown = kept;
-  try {
-    if (found === undefined && storage !== undefined)
-      found = JSON.parse(storage.getItem(storageKey(design)) ?? '{}');
-  } catch {
-    // A storage that is damaged or forbidden counts as empty.
-  }
-  const read: { [counter: string]: Value } = {};
-  for (const counter of design.counters) {
-    const value = (found as Record<string, unknown> | null | undefined)?.[counter.name];
-    if (counter.keep === 'forever' && fits(counter, value)) read[counter.name] = value;
-  }
-  return read;
 }
 
 /** A day. */

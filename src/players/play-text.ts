@@ -1,5 +1,6 @@
 import { golden, mixFirst, mixSecond } from '../engine/draw.js';
-import { Emitter, type Spelling, type Watch } from '../engine/emit.js';
+import { Emitter, type Watch } from '../engine/emit.js';
+import type { Spelling } from '../engine/emit-term.js';
 import type { Form } from '../engine/form.js';
 import { mostPresent } from '../engine/form.js';
 import { thinkingTime } from './meeting.js';

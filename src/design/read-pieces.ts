@@ -1,0 +1,121 @@
+import type { Scope } from './expression.js';
+import { type Piece, type Role, roles } from './model.js';
+import { readNamed } from './named.js';
+import { listed, type Reading } from './reading.js';
+import { pieceSchema } from './schema.js';
+import type { Path } from './source.js';
+
+/** Appearance to arrival where a piece says nothing. */
+const defaultLead = 2000;
+const defaultTakes = 1000;
+
+/** A piece whose `needs` is still to be read, since it may name anything. */
+export interface UnneededPiece extends Omit<Piece, 'needs'> {
+  readonly needs: { readonly text: string | boolean; readonly path: Path } | undefined;
+}
+
+export function readPieces(reading: Reading, section: unknown, grid: number): UnneededPiece[] {
+  const written = readNamed(reading, section, 'pieces', 'piece', pieceSchema);
+  const byName = new Map(written.map((each) => [each.name, each]));
+  const inCircle = new Set<string>();
+
+  /** The chain of pieces that one is like, itself first; cut where it closes a circle. */
+  function chain(name: string): string[] {
+    const seen: string[] = [];
+    for (
+      let at: string | undefined = name;
+      at !== undefined && byName.has(at);
+      at = byName.get(at)?.entry?.like
+    ) {
+      if (seen.includes(at)) {
+        if (!inCircle.has(at)) {
+          const circle = seen.slice(seen.indexOf(at));
+          for (const each of circle) inCircle.add(each);
+          reading.fail('like-cycle', { chain: [...circle, at] }, ['pieces', at, 'like']);
+        }
+        break;
+      }
+      seen.push(at);
+    }
+    return seen;
+  }
+
+  const pieces = written.map(({ name, path, entry }): UnneededPiece => {
+    if (entry?.like !== undefined) reading.known(entry.like, 'piece', byName.keys(), [...path, 'like']);
+    const chained = chain(name).map((each) => byName.get(each)!);
+    const first = <Value>(
+      pick: (own: NonNullable<typeof entry>) => Value | undefined,
+    ): { value: Value; path: Path } | undefined => {
+      for (const { entry: own, path: ownPath } of chained) {
+        const value = own === undefined ? undefined : pick(own);
+        if (value !== undefined) return { value, path: ownPath };
+      }
+      return undefined;
+    };
+    const role: Role = first((own) => own.is)?.value ?? 'collectible';
+    if (
+      entry !== undefined &&
+      first((own) => own.is) === undefined &&
+      chained.every((each) => each.entry !== undefined && !inCircle.has(each.name))
+    ) {
+      reading.failAtKey('missing-key', { key: 'is', where: `The piece ${name}` }, path);
+    }
+    const groups = chained.flatMap(({ entry: own, path: ownPath }) =>
+      own?.in === undefined ? [] : listed(own.in, [...ownPath, 'in']),
+    );
+    const takes = first((own) => own.takes);
+    const lasts = first((own) => own.lasts);
+    const lead = first((own) => own.lead);
+    const ends = first((own) => own.ends);
+    const needs = first((own) => own.needs);
+    const { success, failure, stays } = roles[role];
+    const outcomes = [...new Set([success, failure])];
+    return {
+      name,
+      role,
+      answersTo: [...new Set([name, ...groups.map((each) => each.name), role])],
+      meets: first((own) => own.meets)?.value ?? roles[role].meets,
+      difficulty: first((own) => own.difficulty)?.value ?? 0,
+      takes: takes === undefined ? defaultTakes : reading.duration(takes.value, [...takes.path, 'takes']),
+      lasts: lasts === undefined ? undefined : reading.duration(lasts.value, [...lasts.path, 'lasts']),
+      lead: reading.interval(lead?.value ?? defaultLead / 1000, grid, [...(lead?.path ?? path), 'lead']),
+      again: first((own) => own.again)?.value ?? false,
+      ends:
+        ends === undefined
+          ? outcomes.filter((outcome) => !stays.includes(outcome))
+          : listed(ends.value, [...ends.path, 'ends']).flatMap(({ name: outcome, path: at }) =>
+              reading.known(outcome, `outcome of a ${role}`, outcomes, at) ? [outcome] : [],
+            ),
+      needs: needs === undefined ? undefined : { text: needs.value, path: [...needs.path, 'needs'] },
+      place: reading.source.keyPlaceOf(path),
+    };
+  });
+  claimGroups(reading, written);
+  return pieces;
+}
+
+export function readNeeds(reading: Reading, pieces: readonly UnneededPiece[], scope: Scope): Piece[] {
+  return pieces.map((piece) => {
+    const { needs } = piece;
+    return {
+      ...piece,
+      needs:
+        needs === undefined ? undefined : reading.expression(needs.text, scope, 'truth value', needs.path),
+    };
+  });
+}
+
+/** A group is named by the pieces in it; the first mention takes the name. */
+function claimGroups(
+  reading: Reading,
+  written: readonly { path: Path; entry: { in?: string | string[] | undefined } | undefined }[],
+): void {
+  const groups = new Set<string>();
+  for (const { path, entry } of written) {
+    for (const { name, path: at } of listed(entry?.in ?? [], [...path, 'in'])) {
+      if (Object.hasOwn(roles, name)) continue;
+      if (!groups.has(name)) reading.claim(name, 'group', at);
+      groups.add(name);
+    }
+  }
+}

@@ -1,0 +1,33 @@
+import type { Reception } from './machine.js';
+import type { Step, Write } from './step.js';
+
+/** What a session tells, by name. */
+export interface SessionEvents {
+  /** A counter has another value. */
+  readonly counter: Write;
+  /** Another screen is shown. */
+  readonly screen: { readonly from: string; readonly to: string };
+  readonly rule: { readonly name: string };
+  readonly cue: { readonly name: string };
+  readonly popup: { readonly text: string; readonly event: string };
+  /** An outside event meant nothing here, or was turned away by grace. */
+  readonly ignored: { readonly event: string; readonly reception: Reception };
+}
+
+/** The parts of a step that listeners of one kind hear. */
+export function tell(step: Step, kind: keyof SessionEvents): readonly SessionEvents[keyof SessionEvents][] {
+  switch (kind) {
+    case 'counter':
+      return step.writes.filter(({ before, after }) => before !== after);
+    case 'screen':
+      return step.transitions;
+    case 'rule':
+      return step.rules.map((name) => ({ name }));
+    case 'cue':
+      return step.cues.map((name) => ({ name }));
+    case 'popup':
+      return step.popups.map((text) => ({ text, event: step.name }));
+    case 'ignored':
+      return step.reception === 'handled' ? [] : [{ event: step.name, reception: step.reception }];
+  }
+}
