@@ -99,6 +99,10 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
       readonly takes?: Seconds;
       readonly lasts?: Seconds;
       readonly lead?: Range;
+      readonly needs?: Condition;
+      readonly again?: boolean;
+      readonly ends?: OneOrMore<string>;
+      readonly outcomes?: { readonly [outcome: string]: number | string };
     };
   };
   readonly levels?: readonly {

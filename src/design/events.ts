@@ -1,4 +1,4 @@
-import { type Piece, roles, type Screen, type Timer } from './model.js';
+import type { Piece, Screen, Timer } from './model.js';
 import { nameFault } from './names.js';
 import { listed, type Reading } from './reading.js';
 import type { Path } from './source.js';
@@ -10,8 +10,7 @@ export class Events {
 
   constructor(pieces: readonly Piece[], timers: readonly Timer[], screens: readonly Screen[]) {
     for (const piece of pieces) {
-      const { success, failure } = roles[piece.role];
-      for (const outcome of new Set(['appeared', 'gone', success, failure])) {
+      for (const outcome of ['appeared', 'gone', ...piece.outcomes.map(({ name }) => name)]) {
         for (const word of piece.answersTo) this.#add(`${word}.${outcome}`, `${piece.name}.${outcome}`);
       }
     }

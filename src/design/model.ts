@@ -71,6 +71,12 @@ export interface Timer extends Named {
   readonly event: string;
 }
 
+export interface Outcome {
+  readonly name: string;
+  /** How likely a simulated player is to end so, against the other outcomes; undefined: skill decides. */
+  readonly weight: Expression | undefined;
+}
+
 export interface Piece extends Named {
   readonly role: Role;
   /** Every name that a rule may use for it: its own, its groups', its role's. */
@@ -86,6 +92,8 @@ export interface Piece extends Named {
   readonly lead: Interval;
   /** Whether a failed attempt is no outcome, and the player may try again until it expires. */
   readonly again: boolean;
+  /** How meeting it can end; the last is what becomes of it when nobody comes. */
+  readonly outcomes: readonly Outcome[];
   /** Outcomes that take it away. */
   readonly ends: readonly string[];
   /** Without it, nothing can happen to the piece. */

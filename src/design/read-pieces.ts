@@ -1,6 +1,7 @@
 import type { Scope } from './expression.js';
 import { type Piece, type Role, roles } from './model.js';
 import { readNamed } from './named.js';
+import { nameFault } from './names.js';
 import { listed, type Reading } from './reading.js';
 import { pieceSchema } from './schema.js';
 import type { Path } from './source.js';
@@ -9,8 +10,12 @@ import type { Path } from './source.js';
 const defaultLead = 2000;
 const defaultTakes = 1000;
 
-/** A piece whose `needs` is still to be read, since it may name anything. */
-export interface UnneededPiece extends Omit<Piece, 'needs'> {
+/** A piece whose expressions are still to be read, since they may name anything. */
+export interface UnneededPiece extends Omit<Piece, 'needs' | 'outcomes'> {
+  readonly outcomes: readonly {
+    readonly name: string;
+    readonly weight: { readonly text: string | number; readonly path: Path } | undefined;
+  }[];
   readonly needs: { readonly text: string | boolean; readonly path: Path } | undefined;
 }
 
@@ -69,7 +74,17 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
     const ends = first((own) => own.ends);
     const needs = first((own) => own.needs);
     const { success, failure, stays } = roles[role];
-    const outcomes = [...new Set([success, failure])];
+    const own = first((each) => each.outcomes);
+    const weights = own === undefined ? undefined : readWeights(reading, name, own);
+    const outcomes = weights?.map((outcome) => outcome.name) ?? [...new Set([success, failure])];
+    if (own !== undefined && first((each) => each.again)?.value === true) {
+      const reason = 'only a failure can be tried again, and own outcomes have none';
+      reading.failAtKey(
+        'either-or',
+        { keys: ['outcomes', 'again'], where: `The piece ${name}`, reason },
+        path,
+      );
+    }
     return {
       name,
       role,
@@ -79,12 +94,13 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
       takes: takes === undefined ? defaultTakes : reading.duration(takes.value, [...takes.path, 'takes']),
       lasts: lasts === undefined ? undefined : reading.duration(lasts.value, [...lasts.path, 'lasts']),
       lead: reading.interval(lead?.value ?? defaultLead / 1000, grid, [...(lead?.path ?? path), 'lead']),
+      outcomes: weights ?? outcomes.map((outcome) => ({ name: outcome, weight: undefined })),
       again: first((own) => own.again)?.value ?? false,
       ends:
         ends === undefined
           ? outcomes.filter((outcome) => !stays.includes(outcome))
           : listed(ends.value, [...ends.path, 'ends']).flatMap(({ name: outcome, path: at }) =>
-              reading.known(outcome, `outcome of a ${role}`, outcomes, at) ? [outcome] : [],
+              reading.known(outcome, 'outcome of this piece', outcomes, at) ? [outcome] : [],
             ),
       needs: needs === undefined ? undefined : { text: needs.value, path: [...needs.path, 'needs'] },
       place: reading.source.keyPlaceOf(path),
@@ -94,14 +110,41 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
   return pieces;
 }
 
+/** Reads what pieces need and what their outcomes weigh. */
 export function readNeeds(reading: Reading, pieces: readonly UnneededPiece[], scope: Scope): Piece[] {
   return pieces.map((piece) => {
-    const { needs } = piece;
+    const { needs, outcomes } = piece;
     return {
       ...piece,
       needs:
         needs === undefined ? undefined : reading.expression(needs.text, scope, 'truth value', needs.path),
+      outcomes: outcomes.map(({ name, weight }) => ({
+        name,
+        weight:
+          weight === undefined ? undefined : reading.expression(weight.text, scope, 'number', weight.path),
+      })),
     };
+  });
+}
+
+function readWeights(
+  reading: Reading,
+  piece: string,
+  { value, path }: { readonly value: Readonly<Record<string, number | string>>; readonly path: Path },
+): UnneededPiece['outcomes'] {
+  const at = [...path, 'outcomes'];
+  const names = Object.keys(value);
+  if (names.length === 0) {
+    reading.fail(
+      'empty-list',
+      { what: `The map of outcomes of ${piece}`, remedy: 'Name at least one outcome, or leave the key out.' },
+      at,
+    );
+  }
+  return names.map((name) => {
+    const fault = name === 'appeared' || name === 'gone' ? 'reserved-name' : nameFault(name);
+    if (fault !== undefined) reading.failAtKey(fault, { name }, [...at, name]);
+    return { name, weight: { text: value[name]!, path: [...at, name] } };
   });
 }
 

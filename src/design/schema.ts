@@ -86,6 +86,12 @@ export const pieceSchema = z.strictObject({
   lead: delay.optional(),
   again: truth.optional(),
   ends: names.optional(),
+  outcomes: mapOf(
+    z.union([number(0, 1_000_000), z.string()], {
+      error: 'a weight from 0, or an expression such as 1 + level',
+    }),
+    'outcomes with their weights, such as { above: 1, beside: 2 }',
+  ).optional(),
   needs: condition.optional(),
 });
 

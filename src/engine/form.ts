@@ -112,8 +112,11 @@ export interface PieceForm {
   readonly gone: number;
   /** Without it, no outcome of the piece is taken in. */
   readonly needs: Term | undefined;
+  /** The first outcome, and the last. */
   readonly success: number;
   readonly failure: number;
+  /** Outcomes by weight; undefined where skill decides between success and failure. */
+  readonly weighted: readonly { readonly event: number; readonly weight: Term }[] | undefined;
 }
 
 export interface SpawnForm {

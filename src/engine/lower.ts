@@ -7,7 +7,6 @@ import {
   type Effect,
   type Interval,
   type Keep,
-  roles,
   spans,
   type Template,
 } from '../design/model.js';
@@ -94,18 +93,19 @@ function lower(design: Design): Form {
       warnEvent: timer.warn.length === 0 ? -1 : event(`${timer.name}.warned`),
     }),
   );
-  const pieces = design.pieces.map(({ name, role, needs }): PieceForm => {
-    const { success, failure } = roles[role];
-    const [appeared, gone, succeeded, failed] = ['appeared', 'gone', success, failure].map((outcome) =>
-      event(`${name}.${outcome}`),
-    );
+  const pieces = design.pieces.map(({ name, needs, outcomes }): PieceForm => {
+    const events = outcomes.map((outcome) => event(`${name}.${outcome.name}`));
+    const weights = outcomes.map(({ weight }) => weight && lowerExpression(weight, scope));
     return {
       name,
-      appeared: appeared!,
-      gone: gone!,
-      needs: needs === undefined ? undefined : lowerExpression(needs, scope),
-      success: succeeded!,
-      failure: failed!,
+      appeared: event(`${name}.appeared`),
+      gone: event(`${name}.gone`),
+      needs: needs && lowerExpression(needs, scope),
+      success: events[0]!,
+      failure: events.at(-1)!,
+      weighted: weights.every((weight) => weight !== undefined)
+        ? events.map((each, index) => ({ event: each, weight: weights[index]! }))
+        : undefined,
     };
   });
   const levels = design.levels.map((level): LevelForm => {

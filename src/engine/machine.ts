@@ -47,6 +47,8 @@ export class Machine {
   readonly #terms: Terms;
   /** For each piece, the term of what it needs, or -1. */
   readonly #needs: readonly number[];
+  /** For each piece, the terms of what its outcomes weigh. */
+  readonly #weights: readonly (readonly number[])[];
   /** The clock that `peek` found: when it is due in session time, its kind, and which of that kind. */
   dueAt = Number.POSITIVE_INFINITY;
   dueKind = -1;
@@ -62,6 +64,9 @@ export class Machine {
     this.#probe = probe;
     this.#spawns = spawns;
     this.#terms = new Terms(form, this.cells);
+    this.#weights = form.pieces.map(({ weighted = [] }) =>
+      weighted.map(({ weight }) => this.#terms.add(weight)),
+    );
     this.#needs = form.pieces.map(({ needs }) => (needs === undefined ? -1 : this.#terms.add(needs)));
     const carrier = options.carrier ?? (canGenerate() ? 'generated' : 'tables');
     if (carrier === 'generated' && !canGenerate()) {
@@ -111,6 +116,20 @@ export class Machine {
   canMeet(piece: number): boolean {
     const needed = this.#needs[piece]!;
     return needed < 0 || this.#terms.value(needed) !== 0;
+  }
+
+  /** The outcome that a draw chooses by weight; the last where nothing weighs anything. */
+  weighedOutcome(piece: number, drawn: number): number {
+    const { weighted, failure } = this.form.pieces[piece]!;
+    const weights = this.#weights[piece]!.map((term) => Math.max(0, this.#terms.value(term)));
+    const total = weights.reduce((sum, weight) => sum + weight);
+    const at = (drawn * total) / 2 ** 32;
+    let sum = 0;
+    for (const [index, weight] of weights.entries()) {
+      sum += weight;
+      if (at < sum) return weighted![index]!.event;
+    }
+    return failure;
   }
 
   #changePresence(piece: number, by: number): void {

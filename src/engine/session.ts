@@ -1,4 +1,4 @@
-import { type Design, type Expectation, roles, type Value } from '../design/model.js';
+import type { Design, Expectation, Value } from '../design/model.js';
 import { UsageError } from '../design/problem.js';
 import { type CarrierName, type DrawSource, keyedDraws, type Probe } from './carrier.js';
 import { sessionKey } from './draw.js';
@@ -288,11 +288,7 @@ export class Session {
       : [];
     return [
       ...inputs.map((event) => event.name),
-      ...met.flatMap((piece) =>
-        [...new Set([roles[piece.role].success, roles[piece.role].failure])].map(
-          (end) => `${piece.name}.${end}`,
-        ),
-      ),
+      ...met.flatMap((piece) => piece.outcomes.map(({ name }) => `${piece.name}.${name}`)),
     ];
   }
 

@@ -1,4 +1,4 @@
-import { type Design, roles, spans } from '../design/model.js';
+import { type Design, spans } from '../design/model.js';
 import { describe } from '../design/problem.js';
 import { runTests, type TestResult } from '../engine/trial.js';
 import { type Exploration, type ExploreOptions, explore } from '../explore/explore.js';
@@ -104,19 +104,13 @@ function hints(design: Design): Finding[] {
   const [first] = design.pieces;
   const appears = design.levels.some(({ placed, spawns }) => placed.length + spawns.length > 0);
   if (first !== undefined && !appears) findings.push(finding('nothing-appears', { piece: first.name }, top));
-  for (const { name, place, role } of design.pieces) {
+  for (const { name, place, role, meets, outcomes } of design.pieces) {
     const isHeard = [...design.rules, ...design.transitions].some(({ events }) =>
       events.some((event) => event.startsWith(`${name}.`)),
     );
     if (!isHeard && role !== 'prop') {
-      const { meets, success, failure } = roles[role];
-      findings.push(
-        finding(
-          'piece-unheard',
-          { piece: name, event: `${name}.${meets === 'arrives' ? failure : success}` },
-          place,
-        ),
-      );
+      const likely = outcomes.at(meets === 'arrives' ? -1 : 0)!.name;
+      findings.push(finding('piece-unheard', { piece: name, event: `${name}.${likely}` }, place));
     }
   }
   return findings;

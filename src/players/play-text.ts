@@ -93,7 +93,7 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
             attempted = -1; attemptDue = ${never};
           }
           ${this.#unmet()}
-          e = ${drawn('outcomesAsked[piece]++', 'outcomeLow[piece]', 'outcomeHigh[piece]')} < thresholds[piece] ? success[piece] : failure[piece];
+          ${this.#outcome()}
           if (retries[piece] !== 0 && !isArrival && e === failure[piece]) {
             ${seekAgain}
             if (retries[piece] === 2) { e = ${unheard}; continue play; }
@@ -143,6 +143,30 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
   if (isUnheard[screen * ${this.form.events.length} + e] === 1) e = ${unheard};
   continue play;
 }`;
+  }
+
+  /** How an attempt at `piece`, or its arrival, ends: as its outcomes weigh, or as skill has it. */
+  #outcome(): string {
+    const ask = drawn('outcomesAsked[piece]++', 'outcomeLow[piece]', 'outcomeHigh[piece]');
+    const bySkill = (draw: string): string =>
+      `e = ${draw} < thresholds[piece] ? success[piece] : failure[piece];`;
+    const cases = this.form.pieces.flatMap(({ weighted, failure }, piece) => {
+      if (weighted === undefined) return [];
+      const weights = weighted.map(
+        ({ weight }, index) => `w${index} = Math.max(0, ${this.#emitter.term(weight)})`,
+      );
+      const sum = (count: number): string =>
+        Array.from({ length: count }, (_, index) => `w${index}`).join(' + ');
+      const chosen = weighted.reduceRight(
+        (otherwise, { event }, index) => `(at < ${sum(index + 1)} ? ${event} : ${otherwise})`,
+        String(failure),
+      );
+      return [
+        `case ${piece}: { const ${weights.join(', ')}; const at = outcome * (${sum(weighted.length)}) / 4294967296; e = ${chosen}; break; }`,
+      ];
+    });
+    if (cases.length === 0) return bySkill(ask);
+    return `const outcome = ${ask}; switch (piece) { ${cases.join('\n')} default: ${bySkill('outcome')} }`;
   }
 
   /** The player turns to the piece that has been there longest of those that can be met. */

@@ -152,7 +152,8 @@ export class Play {
   /** The event with which meeting a piece ends. */
   #outcome(piece: number): number {
     const drawn = draw(this.#key, this.#meeting.outcomeDraws[piece]!, this.#outcomesAsked[piece]!++);
-    const { success, failure } = this.#form.pieces[piece]!;
+    const { success, failure, weighted } = this.#form.pieces[piece]!;
+    if (weighted !== undefined) return this.machine.weighedOutcome(piece, drawn);
     return drawn < this.#meeting.thresholds[piece]! ? success : failure;
   }
 

@@ -40,6 +40,7 @@ const condition = fc.constantFrom(
   'd >= 1.5',
 );
 const event = fc.constantFrom(
+  'odd.above',
   'red.taken',
   'blue.hit',
   'piece.taken',
@@ -132,7 +133,7 @@ const transition = fc
   );
 
 const spawn = fc.record({
-  piece: fc.constantFrom('red', 'blue'),
+  piece: fc.constantFrom('red', 'blue', 'odd'),
   every: interval,
   first: optional(fc.integer({ min: 0, max: 30 }).map((tenths) => tenths / 10)),
   atOnce: optional(fc.integer({ min: 1, max: 3 })),
@@ -143,7 +144,7 @@ const level = fc.record({
     goal: fc.oneof(fc.integer({ min: 0, max: 6 }), fc.constantFrom('level', '2 * level - bonus')),
   }),
   place: optional(
-    fc.dictionary(fc.constantFrom('red', 'blue'), fc.integer({ min: 0, max: 3 }), { minKeys: 1 }),
+    fc.dictionary(fc.constantFrom('red', 'blue', 'odd'), fc.integer({ min: 0, max: 3 }), { minKeys: 1 }),
   ),
   spawn: optional(fc.array(spawn, { maxLength: 3 })),
 });
@@ -191,6 +192,17 @@ export const designText = fc
       beat: fc.record({ every: interval, keep: optional(keep) }),
     }),
     pieces: fc.record({
+      odd: fc.record({
+        is: fc.constant('foe'),
+        lead: interval,
+        outcomes: fc.constantFrom(
+          { above: 1, beside: 2, below: 0 },
+          { above: 'a', beside: 'level', below: 'b / 3' },
+          { above: 0 },
+          { above: '0 / 0', beside: 1 },
+        ),
+        ends: optional(fc.constant('above')),
+      }),
       red: fc.record({
         is: fc.constant('collectible'),
         in: fc.constant('piece'),
@@ -252,6 +264,7 @@ export const happening = fc.oneof(
       'blue.hit',
       'blue.avoided',
       'blue.gone',
+      'odd.above',
       'red.appeared',
       'input.go',
       'input.stop',
