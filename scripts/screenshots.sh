@@ -28,9 +28,10 @@ terminal() {
 
 jocus="node dist/cli/main.js"
 sed 's/quota: 12/quota: 99/' demo/dusk-on-the-heath.yaml > "$scratch/heath.yaml"
-sed 's/- { from: dark.*//' demo/dusk-on-the-heath.yaml > "$scratch/no-way-back.yaml"
 terminal check 11 "$jocus check demo/dusk-on-the-heath.yaml" 'jocus check demo/dusk-on-the-heath.yaml'
 terminal check-broken 9 "cd $scratch; node $PWD/dist/cli/main.js check heath.yaml" 'jocus check heath.yaml    # a quota of 99 drops, and a comb that holds 20'
 terminal simulate 10 "$jocus simulate demo/dusk-on-the-heath.yaml" 'jocus simulate demo/dusk-on-the-heath.yaml'
+printf 'input.start\n2 x blossom.taken\nwait 4\nwasp.hit\nwasp.hit\nundo\nroyalJely.taken\n' > "$scratch/lines.txt"
+terminal try 10 "$jocus try demo/dusk-on-the-heath.yaml < $scratch/lines.txt" 'jocus try demo/dusk-on-the-heath.yaml < lines.txt'
 terminal demo 9 "FORCE_COLOR=1 $jocus demo | tail -n 62" 'jocus demo'
 node scripts/page-screenshot.mjs "$out/first-light.png"

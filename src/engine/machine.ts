@@ -7,8 +7,8 @@ import { canGenerate, generateCarrier } from './generate.js';
 import { tableCarrier } from './tables.js';
 import { Terms } from './terms.js';
 
-/** What became of an event: handled, of no meaning on this screen, or turned away by grace. */
-export type Reception = 'handled' | 'ignored' | 'turned away';
+/** What became of an event: handled, of no meaning here, turned away by grace, or the same contact that has counted already. */
+export type Reception = 'handled' | 'ignored' | 'turned away' | 'repeated';
 
 /** Whether a game or a player can send events of a kind; the others are the design's own to fire. */
 export const isOutside = (kind: EventForm['kind']): boolean =>

@@ -81,6 +81,8 @@ export class Session {
   #written = '';
   /** What they held at the start, for the record. */
   readonly kept: { readonly [counter: string]: Value };
+  /** Contacts that have counted and have not ended, as `piece id`. */
+  readonly #contacts = new Set<string>();
   #open: OpenStep = emptyStep();
   /** Time passed that is less than a millisecond. */
   #fraction = 0;
@@ -167,6 +169,7 @@ export class Session {
       spawns,
       ignored,
       fraction: this.#fraction,
+      contacts: [...this.#contacts],
       cells,
     };
   }
@@ -189,6 +192,8 @@ export class Session {
     });
     this.ignored = snapshot.ignored;
     this.#fraction = snapshot.fraction;
+    this.#contacts.clear();
+    for (const key of snapshot.contacts) this.#contacts.add(key);
     this.#isBroken = true;
   }
 
@@ -296,11 +301,28 @@ export class Session {
    * Tells the session that something happened. An event that the design does not know, or that means nothing on this
    * screen, is ignored and counted.
    *
+   * @param contact the game's own id of the piece, for an outcome that lasts many frames: it counts once until `endContact`,
+   * and again after a fresh start that puts the pieces back. What grace turned away has not counted yet.
    * @throws DesignError where the rules set each other off without end or a counter grows past 2^53; the session is then
    * as it was before
    */
-  send(name: string): Reception {
-    return this.#send(name, false);
+  send(name: string, contact?: string | number): Reception {
+    if (contact === undefined) return this.#send(name, false);
+    const key = `${name.split('.', 1)[0]} ${contact}`;
+    if (this.#contacts.has(key)) return 'repeated';
+    this.#contacts.add(key);
+    let reception: Reception = 'ignored';
+    try {
+      reception = this.#send(name, false);
+    } finally {
+      if (reception !== 'handled') this.#contacts.delete(key);
+    }
+    return reception;
+  }
+
+  /** The game no longer touches the piece with this id, so that the next touch counts. */
+  endContact(contact: string | number): void {
+    for (const key of this.#contacts) if (key.endsWith(` ${contact}`)) this.#contacts.delete(key);
   }
 
   #send(name: string, beforeWaits: boolean): Reception {
@@ -463,7 +485,7 @@ export class Session {
       popup: (popup) => this.#open.popups.push(this.#views.popup(popup)),
       appeared: () => {},
       cleared: () => {},
-      allCleared: () => {},
+      allCleared: () => this.#contacts.clear(),
     };
   }
 }

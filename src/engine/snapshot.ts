@@ -13,6 +13,8 @@ export interface Snapshot {
   readonly ignored: number;
   /** Time passed that is less than a millisecond. */
   readonly fraction: number;
+  /** Contacts that have counted and have not ended. */
+  readonly contacts: readonly string[];
   /** The state; a clock that does not run is `null`. */
   readonly cells: readonly (number | null)[];
 }
@@ -30,6 +32,7 @@ const snapshotSchema = z.strictObject({
   spawns: z.boolean(),
   ignored: whole,
   fraction: z.number().min(0).max(1),
+  contacts: z.array(z.string().max(200)).max(100_000),
   cells: z.array(z.number().nullable()).max(100_000),
 });
 

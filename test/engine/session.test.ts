@@ -418,6 +418,42 @@ describe('snapshots', () => {
   });
 });
 
+describe('contacts', () => {
+  const session = (): Session => {
+    const started = new Session(
+      readDesign(
+        '{ counters: { hits: { keep: session } }, pieces: { wasp: { is: hazard }, spring: { is: checkpoint } }, rules: [{ when: [wasp.hit, spring.reached], do: [{ add: { hits: 1 } }] }, { when: input.shield, do: [{ grace: 1 }] }], screens: { heath: { live: true } }, transitions: [{ from: heath, to: heath, when: input.again, fresh: level }] }',
+      ),
+    );
+    return started;
+  };
+
+  test('one contact with one id counts once until it ends', () => {
+    const played = session();
+    const frames = Array.from({ length: 5 }, () => played.send('wasp.hit', 7));
+    expect(frames).toEqual(['handled', ...Array(4).fill('repeated')]);
+    expect([played.send('wasp.hit', 8), played.send('spring.reached', 7)]).toEqual(['handled', 'handled']);
+    played.endContact(7);
+    expect(played.send('wasp.hit', 7)).toBe('handled');
+    expect(played.send('wasp.hit', 8)).toBe('repeated');
+    expect(played.counter('hits')).toBe(4);
+    expect(replay(played.design, recordOf(played)).counter('hits')).toBe(4);
+  });
+
+  test('what grace turned away has not counted yet, and a fresh start forgets contacts', () => {
+    const played = session();
+    played.send('input.shield');
+    expect(played.send('wasp.hit', 1)).toBe('turned away');
+    played.advance(1000);
+    expect([played.send('wasp.hit', 1), played.send('wasp.hit', 1)]).toEqual(['handled', 'repeated']);
+    const later = session();
+    later.restore(JSON.parse(JSON.stringify(played.snapshot())));
+    expect(later.send('wasp.hit', 1)).toBe('repeated');
+    later.send('input.again');
+    expect(later.send('wasp.hit', 1)).toBe('handled');
+  });
+});
+
 describe('what is kept forever', () => {
   const storage = () => {
     const kept = new Map<string, string>();

@@ -180,6 +180,44 @@ describe('what the sessions add up to', () => {
     expect(Math.abs(score!.mean - 20_000)).toBeLessThan(4 * 57);
   });
 
+  test('own outcomes come in the proportion of their weights', () => {
+    const text = JSON.stringify({
+      counters: { score: {}, above: {}, beside: {} },
+      pieces: { toad: { is: 'foe', lead: 0, outcomes: { above: 1, beside: '1 + level', never: 0 } } },
+      levels: [{ spawn: [{ piece: 'toad', every: 1 }] }],
+      rules: [
+        { when: 'toad.above', do: [{ add: { score: 1 } }] },
+        { when: 'toad.beside', do: [{ add: { beside: 1 } }] },
+        { when: 'toad.never', do: [{ add: { above: 1 } }] },
+      ],
+      players: { one: { patience: 3000.5 } },
+    });
+    const [above, beside, never] = summarize(simulate(readDesign(text), { sessions: 10, seed: 5 })).players
+      .one!.rules;
+    const all = 30_000;
+    expect(above!.fired + beside!.fired).toBe(all);
+    expect(never!.fired).toBe(0);
+    expect(Math.abs(above!.fired - all / 3)).toBeLessThan(4 * Math.sqrt((all * 2) / 9));
+  });
+
+  test('tries until success follow the geometric distribution', () => {
+    // Each try takes a second and succeeds with chance p; 40 nuts, one after another, take 40 / p seconds on average.
+    const text = JSON.stringify({
+      counters: { nuts: {} },
+      pieces: { nut: { is: 'collectible', takes: 1, again: true, difficulty: 0.7 } },
+      levels: [{ place: { nut: 40 } }],
+      rules: [{ when: 'nut.taken', do: [{ add: { nuts: 1 } }] }],
+      screens: { heath: { live: true }, done: { ending: 'won' } },
+      transitions: [{ from: 'heath', to: 'done', if: 'nuts == 40' }],
+    });
+    const sessions = 4000;
+    const { runSeconds } = summarize(simulate(readDesign(text), { sessions, seed: 9 })).players.player!;
+    const p = 1 / (1 + Math.exp(0.7));
+    const deviation = Math.sqrt((40 * (1 - p)) / p ** 2);
+    expect(Math.abs(runSeconds!.mean - 40 / p)).toBeLessThan((4 * deviation) / Math.sqrt(sessions));
+    expect(Math.abs(runSeconds!.sd / deviation - 1)).toBeLessThan(0.06);
+  });
+
   test('a session ends when nothing can happen any more, and its run is counted as abandoned', () => {
     const text =
       '{ counters: { score: {} }, pieces: { blossom: { is: collectible } }, levels: [{ place: { blossom: 2 } }], rules: [{ when: blossom.taken, do: [{ add: { score: 1 } }] }] }';
