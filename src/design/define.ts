@@ -139,6 +139,13 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
     readonly at?: string;
     readonly screens?: OneOrMore<Used['screen']>;
   }[];
+  readonly lists?: {
+    readonly [name: string]: {
+      readonly of: Used['counter'];
+      readonly when: OneOrMore<string>;
+      readonly length?: number;
+    };
+  };
   readonly players?: {
     readonly [Each in Name['player']]: {
       readonly skill?: number;

@@ -208,6 +208,14 @@ export interface HudItem {
   readonly place: Place;
 }
 
+/** The best values of a counter, kept between sessions. */
+export interface BestList extends Named {
+  readonly of: string;
+  /** The events at which the counter's value is entered. */
+  readonly events: readonly string[];
+  readonly length: number;
+}
+
 export interface Player extends Named {
   /** In logits. */
   readonly skill: number;
@@ -261,6 +269,7 @@ export interface Design {
   readonly screens: readonly Screen[];
   readonly transitions: readonly Transition[];
   readonly hud: readonly HudItem[];
+  readonly lists: readonly BestList[];
   readonly players: readonly Player[];
   readonly tests: readonly DesignTest[];
   readonly targets: readonly Target[];

@@ -1,7 +1,9 @@
-import type { HudItem, Screen } from './model.js';
+import type { Events } from './events.js';
+import type { BestList, HudItem, Screen } from './model.js';
+import { readNamed } from './named.js';
 import { screenNames, type Things } from './read-flow.js';
 import type { Reading } from './reading.js';
-import { hudSchema, largestNumber } from './schema.js';
+import { hudSchema, largestNumber, listSchema } from './schema.js';
 import { readTemplate } from './template.js';
 
 export function readHud(
@@ -73,3 +75,23 @@ export function readHud(
 
 /** Icons that a HUD can show in a row. */
 const mostIcons = 40;
+
+/** Lists of the best values of a counter. */
+export function readLists(reading: Reading, section: unknown, { scope }: Things, events: Events): BestList[] {
+  return readNamed(reading, section, 'lists', 'list', listSchema).flatMap(({ name, path, entry }) => {
+    if (entry === undefined || !reading.known(entry.of, 'counter', scope.counters, [...path, 'of']))
+      return [];
+    if (scope.types.get(entry.of) !== 'number')
+      reading.fail('not-a-number', { counter: entry.of }, [...path, 'of']);
+    const { events: entered } = events.resolve(reading, entry.when, [...path, 'when']);
+    return [
+      {
+        name,
+        of: entry.of,
+        events: entered,
+        length: entry.length ?? 10,
+        place: reading.source.keyPlaceOf(path),
+      },
+    ];
+  });
+}

@@ -6,7 +6,7 @@ import { DesignError, type Problem } from './problem.js';
 import { readCounters, readStarts } from './read-counters.js';
 import { readEmitted } from './read-effects.js';
 import { readRules, readScreens, readTransitions } from './read-flow.js';
-import { readHud } from './read-hud.js';
+import { readHud, readLists } from './read-hud.js';
 import { readPlayers, readTargets, readTests } from './read-judgement.js';
 import { readLevels } from './read-levels.js';
 import { readNeeds, readPieces } from './read-pieces.js';
@@ -53,6 +53,7 @@ export function readFrom(source: Source, problems: Problem[]): Design {
   const rules = readRules(reading, sections.rules, things, screens, events);
   const transitions = readTransitions(reading, sections.transitions, things, screens, events);
   const hud = readHud(reading, sections.hud, things, screens);
+  const lists = readLists(reading, sections.lists, things, events);
   const players = readPlayers(reading, sections.players);
   const tests = readTests(reading, sections.tests, things, screens, events);
   const targets = readTargets(reading, sections.targets, players, screens, rules);
@@ -74,6 +75,7 @@ export function readFrom(source: Source, problems: Problem[]): Design {
     screens,
     transitions,
     hud,
+    lists,
     players,
     tests,
     targets,
@@ -111,7 +113,7 @@ function readSections(reading: Reading): Readonly<Record<string, unknown>> {
   return read;
 }
 
-const sectionMaps = new Set(['dials', 'counters', 'timers', 'pieces', 'screens', 'players']);
+const sectionMaps = new Set(['dials', 'counters', 'timers', 'pieces', 'screens', 'lists', 'players']);
 const sectionLists = new Set(['levels', 'rules', 'transitions', 'hud', 'tests', 'targets']);
 const isPlainMap = (value: unknown): boolean =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
@@ -121,7 +123,7 @@ function inFileOrder(problems: readonly Problem[]): Problem[] {
 }
 
 /** Sections that change no session: tests and targets judge it, players only choose its inputs, texts and the HUD show it. */
-const withoutMeaning = new Set(['jocus', 'title', 'score', 'hud', 'players', 'tests', 'targets']);
+const withoutMeaning = new Set(['jocus', 'title', 'score', 'hud', 'lists', 'players', 'tests', 'targets']);
 
 function digestsOf(sections: Readonly<Record<string, unknown>>): Pick<Design, 'fingerprint' | 'digests'> {
   const digest = (value: unknown): string =>

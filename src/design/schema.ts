@@ -200,6 +200,12 @@ export const hudSchema = z.strictObject({
   screens: names.optional(),
 });
 
+export const listSchema = z.strictObject({
+  of: text('the name of a counter'),
+  when: names,
+  length: whole(1, 100).optional(),
+});
+
 export const playerSchema = z.strictObject({
   skill: number(-20, 20, ' (logits)').optional(),
   pace: number(0.01, 100).optional(),
@@ -252,6 +258,7 @@ export const designSchema = z.strictObject({
   screens: mapOf(screenSchema, 'screens by name, such as title: { text: Press start }').optional(),
   transitions: listOf(transitionSchema, 'a list of transitions').optional(),
   hud: listOf(hudSchema, 'a list of HUD items').optional(),
+  lists: mapOf(listSchema, 'lists by name, such as top: { of: score, when: dark.entered }').optional(),
   players: mapOf(playerSchema, 'players by name, such as regular: { skill: 0.4 }').optional(),
   tests: listOf(testSchema, 'a list of tests').optional(),
   targets: listOf(targetSchema, 'a list of targets').optional(),

@@ -9,25 +9,40 @@ export interface KeepStorage {
 
 export const storageKey = (design: Design): string => `jocus ${design.title}`;
 
-/** What a storage, or a record, gives for the counters that are kept forever; what does not fit them is left out. */
-export function keptValues(
-  design: Design,
-  {
-    storage,
-    kept,
-  }: { readonly storage?: KeepStorage; readonly kept?: { readonly [counter: string]: Value } },
-): { [counter: string]: Value } {
-  let found: unknown = kept;
+interface Kept {
+  readonly storage?: KeepStorage;
+  readonly kept?: { readonly [counter: string]: Value };
+}
+
+/** What a storage, or a record, holds; one that is damaged or forbidden counts as empty. */
+function readStorage(design: Design, { storage, kept }: Kept): Record<string, unknown> {
+  if (kept !== undefined || storage === undefined) return { ...kept };
   try {
-    if (found === undefined && storage !== undefined)
-      found = JSON.parse(storage.getItem(storageKey(design)) ?? '{}');
+    return { ...JSON.parse(storage.getItem(storageKey(design)) ?? '{}') };
   } catch {
-    // A storage that is damaged or forbidden counts as empty.
+    return {};
   }
+}
+
+/** The counters that are kept forever, as far as what is stored fits them. */
+export function keptValues(design: Design, from: Kept): { [counter: string]: Value } {
+  const stored = readStorage(design, from);
   const read: { [counter: string]: Value } = {};
   for (const counter of design.counters) {
-    const value = (found as Record<string, unknown> | null | undefined)?.[counter.name];
+    const value = stored[counter.name];
     if (counter.keep === 'forever' && fits(counter, value)) read[counter.name] = value;
   }
   return read;
+}
+
+/** The best lists, as far as what is stored fits them. */
+export function keptLists(design: Design, from: Kept): Map<string, number[]> {
+  const stored = readStorage(design, from);
+  return new Map(
+    design.lists.map(({ name, length }) => {
+      const values: unknown = stored[name];
+      const numbers = Array.isArray(values) ? values.filter((value) => Number.isFinite(value)) : [];
+      return [name, numbers.sort((a, b) => b - a).slice(0, length)];
+    }),
+  );
 }

@@ -3,7 +3,7 @@ import { UsageError } from '../design/problem.js';
 import { type CarrierName, type DrawSource, keyedDraws, type Probe } from './carrier.js';
 import { sessionKey } from './draw.js';
 import type { Form } from './form.js';
-import { type KeepStorage, keptValues, storageKey } from './keep.js';
+import { type KeepStorage, keptLists, keptValues, storageKey } from './keep.js';
 import { formOf } from './lower.js';
 import { clockKinds, Machine, type Reception } from './machine.js';
 import type { RecordLine } from './record.js';
@@ -81,6 +81,7 @@ export class Session {
   #written = '';
   /** What they held at the start, for the record. */
   readonly kept: { readonly [counter: string]: Value };
+  readonly #lists: Map<string, number[]>;
   /** Contacts that have counted and have not ended, as `piece id`. */
   readonly #contacts = new Set<string>();
   #open: OpenStep = emptyStep();
@@ -107,6 +108,7 @@ export class Session {
     this.#storage = storage;
     this.#kept = design.counters.flatMap(({ keep }, index) => (keep === 'forever' ? [index] : []));
     this.kept = keptValues(design, options);
+    this.#lists = keptLists(design, options);
     const keyed = keyedDraws(form, sessionKey(seed, session));
     const recording: DrawSource = (draw, asked) => {
       const { name } = form.draws[draw]!;
@@ -134,19 +136,18 @@ export class Session {
     if (entries.length > 0) this.#machine.settle();
   }
 
-  #keptNow(): { readonly [counter: string]: Value } {
+  #keptNow(): { readonly [name: string]: Value | readonly number[] } {
     const first = this.#form.cells.counters;
-    return Object.fromEntries(
-      this.#kept.map((index) => {
-        const counter = this.design.counters[index]!;
-        return [counter.name, fromCell(counter, this.#cell(first + index))];
-      }),
-    );
+    const counters = this.#kept.map((index) => {
+      const counter = this.design.counters[index]!;
+      return [counter.name, fromCell(counter, this.#cell(first + index))];
+    });
+    return Object.fromEntries([...counters, ...this.#lists]);
   }
 
   /** Writes what is kept forever, once it has changed. A storage that is full or forbidden must not stop the game. */
   #keep(): void {
-    if (this.#storage === undefined || this.#kept.length === 0) return;
+    if (this.#storage === undefined || this.#kept.length + this.#lists.size === 0) return;
     const text = JSON.stringify(this.#keptNow());
     if (text === this.#written) return;
     this.#written = text;
@@ -244,6 +245,11 @@ export class Session {
         fromCell(counter, this.#cell(first + index)),
       ]),
     );
+  }
+
+  /** The best values of each list, highest first. */
+  get lists(): { readonly [name: string]: readonly number[] } {
+    return Object.fromEntries([...this.#lists].map(([name, values]) => [name, [...values]]));
   }
 
   /** How many of each piece are present. */
@@ -445,11 +451,23 @@ export class Session {
       cells.set(this.#before);
       throw error;
     }
+    const step: Step = { at: this.time, cause, name, reception, ...open };
+    this.#enterLists(step);
     this.#keep();
     // Listeners hear of it once it is over, so that one that sends or throws does so between events.
-    const step: Step = { at: this.time, cause, name, reception, ...open };
     for (const listener of [...this.#listeners]) listener(step);
     return reception;
+  }
+
+  /** Enters counters into their best lists, at the events that ask for it. */
+  #enterLists({ name, reception, transitions }: Step): void {
+    if (this.#lists.size === 0 || reception !== 'handled') return;
+    const happened = [name, ...transitions.map(({ to }) => `${to}.entered`)];
+    for (const { name: list, of, events, length } of this.design.lists) {
+      if (!events.some((event) => happened.includes(event))) continue;
+      const values = [...this.#lists.get(list)!, Number(this.counter(of))];
+      this.#lists.set(list, values.sort((a, b) => b - a).slice(0, length));
+    }
   }
 
   #probe(): Probe {

@@ -174,6 +174,17 @@ describe('every problem has its code and its place', () => {
     ['no outcomes at all', 'pieces: { toad: { is: foe, outcomes: ▸{} } }', 'empty-list'],
     ['an outcome called gone', 'pieces: { toad: { is: foe, outcomes: { ▸gone: 1 } } }', 'reserved-name'],
     ['a need that is no condition', 'pieces: { toad: { is: foe, needs: ▸3 } }', 'wrong-type'],
+    [
+      'a best list of a flag',
+      'counters: { on: { start: true } }\nlists: { top: { of: ▸on, when: input.go } }',
+      'not-a-number',
+    ],
+    ['a best list of nothing', 'lists: { top: { of: ▸gold, when: input.go } }', 'unknown-name'],
+    [
+      'a best list called like a counter',
+      'counters: { top: {} }\nlists: { ▸top: { of: top, when: input.go } }',
+      'name-clash',
+    ],
     ['an expression cut short', withExpression('lives >▸'), 'bad-expression'],
     ['an assignment', withExpression('▸lives = 3'), 'bad-expression'],
     ['a call out of the language', withExpression("▸alert('x') == 1"), 'bad-expression'],

@@ -480,6 +480,26 @@ describe('what is kept forever', () => {
     expect(replay(demo(), recordOf(second)).counter('best')).toBe(60);
   });
 
+  test('a best list keeps the highest, in order, between sessions', () => {
+    const design = readDesign(
+      changed(
+        'hud:\n',
+        'lists: { top: { of: score, when: [dark.entered, nightfall.entered], length: 3 } }\nhud:\n',
+      ),
+    );
+    const store = storage();
+    const scores = [2, 0, 4, 1].map((blossoms) => {
+      const session = new Session(design, { storage: store });
+      session.send('input.start');
+      for (let taken = 0; taken < blossoms; taken++) session.send('blossom.taken');
+      session.advance(45_000);
+      return session.lists.top;
+    });
+    expect(scores).toEqual([[30], [30, 0], [100, 30, 0], [100, 30, 10]]);
+    store.kept.set('jocus Dusk on the Heath', '{"top":["9",null,7,-1e999,8],"best":5}');
+    expect(new Session(design, { storage: store }).lists).toEqual({ top: [8, 7] });
+  });
+
   test('a storage that is damaged or forbidden counts as empty and stops nothing', () => {
     const store = storage();
     for (const text of [
