@@ -252,8 +252,7 @@ class Search {
     const { timerRead } = this.game.cone;
     if (timerRead !== undefined)
       return `it depends on the seconds of timer.${timerRead}, and time was left out of the search`;
-    if (this.game.isNarrowed)
-      return 'too many rules with a rest can fire on one screen to try every order of rests';
+    if (this.game.narrowedBy !== undefined) return this.game.narrowedBy;
     if (this.faults.length > 0)
       return `some sessions end in a fault first: ${describe(this.faults[0]!.problem).message}`;
     return undefined;

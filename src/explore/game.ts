@@ -40,8 +40,8 @@ export class UntimedGame {
   /** Whether levels past the list are all the same to the cone. */
   readonly #isLevelCapped: boolean;
   #silent: readonly number[] = [];
-  /** True where rests were too many to try, so that less than the game allows was tried. */
-  isNarrowed = false;
+  /** Why less than the game allows was tried; undefined where all of it was. */
+  narrowedBy: string | undefined;
 
   constructor(
     readonly form: Form,
@@ -82,6 +82,13 @@ export class UntimedGame {
     this.#hasGrace = [...form.rules, ...form.transitions].some(
       (each) => each.effects.some((effect) => effect.op === 'grace') || ('grace' in each && each.grace > 0),
     );
+    // Within one chain, a rule fires by chance each time or never here; the game may have it both ways.
+    for (const index of cone.uncertain) {
+      const { chance, events, name } = form.design.rules[index]!;
+      if (chance < 1 && (events.length === 0 || events.some((event) => this.#follows(event)))) {
+        this.narrowedBy ??= `the rule "${name}" may be asked for its chance several times in one chain`;
+      }
+    }
     this.#isLevelCapped = form.endless && !this.cone.readsLevel;
     this.machine.begin();
     this.#start = this.machine.cells.slice();
@@ -174,17 +181,32 @@ export class UntimedGame {
     }
   }
 
-  /** Every combination of rules that could be resting on a screen, none first. */
+  /**
+   * Every combination of rules that could stay silent after something on a screen, none first: the screen's own, and those
+   * that what follows could set off once a transition has led elsewhere.
+   */
   #silences(screen: number): number[][] {
     const { form, cone } = this;
+    const { rules } = form.design;
     const name = form.screens[screen]!.name;
-    const able = cone.uncertain.filter((rule) => form.design.rules[rule]!.screens.includes(name));
-    if (able.length > mostSilenced) this.isNarrowed = true;
+    const able = cone.uncertain.filter((rule) => {
+      const { screens, events } = rules[rule]!;
+      return screens.includes(name) || events.length === 0 || events.some((event) => this.#follows(event));
+    });
+    if (able.length > mostSilenced) {
+      this.narrowedBy ??= 'too many rules with a rest or a chance can fire on one screen to try every case';
+    }
     const sets: number[][] = [[]];
     for (const rule of able.slice(0, mostSilenced)) {
       for (const set of sets.slice()) sets.push([...set, rule]);
     }
     return sets;
+  }
+
+  /** Whether an event is one that something else sets off, so that it may happen more than once in one chain. */
+  #follows(event: string): boolean {
+    const { kind } = this.form.events[this.form.eventIndex.get(event)!]!;
+    return kind === 'entered' || kind === 'own' || kind === 'appeared';
   }
 
   /** Whether two states are the same; without spawns, how many they made stays behind and does not count. */

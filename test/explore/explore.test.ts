@@ -118,6 +118,16 @@ describe('reasons', () => {
     expect(found.reason).toContain('timer.clock');
   });
 
+  test('a rule that chance keeps silent once another screen is entered opens a way', () => {
+    const text = `{ counters: { a: {} }, rules: [{ when: shop.entered, screens: shop, chance: 0.9, do: [{ set: { a: 1 } }] }], screens: { play: { live: true }, shop: {}, over: { ending: lost } }, transitions: [{ from: play, to: shop, when: input.go }, { from: shop, to: play, if: a == 1, wait: 1, do: [{ set: { a: 0 } }] }, { from: shop, to: over, if: a == 0, wait: 2 }] }`;
+    const design = readDesign(text);
+    const { transitions } = explore(design);
+    expect(transitions.map(({ verdict }) => verdict)).toEqual(['reached', 'reached', 'reached']);
+    expect(transitions[2]!.witness!.steps).toEqual(['input.go', 'wait 2']);
+    // The witness holds the draw that it needs.
+    expect(replay(design, transitions[2]!.witness!.record!).screen).toBe('over');
+  });
+
   test('a chain without end is a fault with a witness', () => {
     const { faults } = explore(
       readDesign(
