@@ -101,6 +101,7 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
       readonly lead?: Range;
       readonly needs?: Condition;
       readonly again?: boolean;
+      readonly hits?: number;
       readonly ends?: OneOrMore<string>;
       readonly outcomes?: { readonly [outcome: string]: number | string };
     };

@@ -90,6 +90,8 @@ export interface Piece extends Named {
   readonly lasts: number | undefined;
   /** From its appearance to its arrival. */
   readonly lead: Interval;
+  /** Successes that it takes before the first outcome. */
+  readonly hits: number;
   /** Whether a failed attempt is no outcome, and the player may try again until it expires. */
   readonly again: boolean;
   /** How meeting it can end; the last is what becomes of it when nobody comes. */

@@ -77,11 +77,13 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
     const own = first((each) => each.outcomes);
     const weights = own === undefined ? undefined : readWeights(reading, name, own);
     const outcomes = weights?.map((outcome) => outcome.name) ?? [...new Set([success, failure])];
-    if (own !== undefined && first((each) => each.again)?.value === true) {
-      const reason = 'only a failure can be tried again, and own outcomes have none';
+    const forSkill =
+      first((each) => each.again || undefined) === undefined ? first((each) => each.hits) && 'hits' : 'again';
+    if (own !== undefined && forSkill !== undefined) {
+      const reason = 'it asks for success, and own outcomes know only weights';
       reading.failAtKey(
         'either-or',
-        { keys: ['outcomes', 'again'], where: `The piece ${name}`, reason },
+        { keys: ['outcomes', forSkill], where: `The piece ${name}`, reason },
         path,
       );
     }
@@ -95,6 +97,7 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
       lasts: lasts === undefined ? undefined : reading.duration(lasts.value, [...lasts.path, 'lasts']),
       lead: reading.interval(lead?.value ?? defaultLead / 1000, grid, [...(lead?.path ?? path), 'lead']),
       outcomes: weights ?? outcomes.map((outcome) => ({ name: outcome, weight: undefined })),
+      hits: first((own) => own.hits)?.value ?? 1,
       again: first((own) => own.again)?.value ?? false,
       ends:
         ends === undefined

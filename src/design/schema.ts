@@ -85,6 +85,7 @@ export const pieceSchema = z.strictObject({
   lasts: period.optional(),
   lead: delay.optional(),
   again: truth.optional(),
+  hits: whole(1, 100).optional(),
   ends: names.optional(),
   outcomes: mapOf(
     z.union([number(0, 1_000_000), z.string()], {

@@ -68,6 +68,7 @@ function tablesOf(form: Form, meeting: Meeting) {
     gone: Int32Array.from(pieces, (piece) => piece.gone),
     appeared: Int32Array.from(pieces, (piece) => piece.appeared),
     meets: Int32Array.from(meeting.meets, (meets) => ({ never: 0, sought: 1, arrives: 2 })[meets]),
+    hits: Int32Array.from(meeting.hits),
     // 1: a failed attempt leaves the piece there; 2: it is no outcome at all.
     retries: Int8Array.from(pieces, ({ failure }, piece) =>
       meeting.again[piece] ? 2 : events[failure]!.presence === 0 ? 1 : 0,
@@ -114,7 +115,11 @@ function makePlay(form: Form, meeting: Meeting): PlaySession {
   const tables = tablesOf(form, meeting);
   const engineDraw = (index: number, asked: number, low: number, high: number): number =>
     draw({ low, high }, form.draws[index]!, asked);
-  const text = new PlayText(form, Object.keys(tables)).whole();
+  const text = new PlayText(
+    form,
+    Object.keys(tables),
+    meeting.hits.some((hits) => hits > 1),
+  ).whole();
   const make = new Function('host', 'engineDraw', 'given', text);
   return make(new Host(form, () => 0), engineDraw, tables) as PlaySession;
 }

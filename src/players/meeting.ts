@@ -17,6 +17,8 @@ export interface Meeting {
   /** Milliseconds until it is missed; Infinity: never. */
   readonly lasts: readonly number[];
   readonly leads: readonly { readonly least: number; readonly step: number; readonly choices: number }[];
+  /** Successes that it takes before the first outcome. */
+  readonly hits: readonly number[];
   /** A failed attempt is no outcome. */
   readonly again: readonly boolean[];
   readonly outcomeDraws: readonly DrawForm[];
@@ -43,6 +45,7 @@ export function meetingOf(form: Form, player: Player): Meeting {
     thresholds: pieces.map((piece) => threshold(successChance(player.skill, piece.difficulty))),
     attempts: pieces.map((piece) => Math.max(1, Math.round(piece.takes * player.pace))),
     lasts: pieces.map((piece) => piece.lasts ?? Number.POSITIVE_INFINITY),
+    hits: pieces.map((piece) => piece.hits),
     again: pieces.map((piece) => piece.again),
     leads: pieces.map((piece) => range(piece.lead)),
     outcomeDraws: pieces.map((piece) => drawFor(`outcome ${piece.name}`)),

@@ -24,6 +24,7 @@ export class PlayText {
   constructor(
     private readonly form: Form,
     private readonly tables: readonly string[],
+    private readonly hasHits: boolean,
   ) {
     this.#score = form.design.counters.findIndex((counter) => counter.name === form.design.score);
     this.#slots = slotsOf(form);
@@ -54,7 +55,7 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
   let arriving = 0, arrivalDue = ${never}, arrivalAt = -1;
   // Those that wait for the player, from soughtHead on, and which of them is missed first.
   let soughtHead = 0, soughtTail = 0, expiryDue = ${never}, expiryAt = -1;
-  let attempted = -1, attemptDue = ${never}, attemptExpires = ${never};
+  let attempted = -1, attemptDue = ${never}, attemptExpires = ${never}, hitsLeft = 1;
   let thinksUntil = 0;
   let ended = 0, isRunning = false, began = 0, highest = 0, ending = -1;
   play: for (;;) {
@@ -94,6 +95,7 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
           }
           ${this.#unmet()}
           ${this.#outcome()}
+          ${this.#countHits()}
           if (retries[piece] !== 0 && !isArrival && e === failure[piece]) {
             ${seekAgain}
             if (retries[piece] === 2) { e = ${unheard}; continue play; }
@@ -145,6 +147,15 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
 }`;
   }
 
+  /** A piece that takes several successes: one that arrives asks for all at once, one that is sought for one after another. */
+  #countHits(): string {
+    if (!this.hasHits) return '';
+    return `if (e === success[piece] && hits[piece] > 1) {
+  if (isArrival) { for (let left = hits[piece]; left > 1 && e === success[piece]; left--) { ${this.#outcome()} } }
+  else if (hitsLeft > 1) { hitsLeft--; attempted = piece; attemptDue = live + attempts[piece]; e = ${unheard}; continue play; }
+}`;
+  }
+
   /** How an attempt at `piece`, or its arrival, ends: as its outcomes weigh, or as skill has it. */
   #outcome(): string {
     const ask = drawn('outcomesAsked[piece]++', 'outcomeLow[piece]', 'outcomeHigh[piece]');
@@ -176,7 +187,7 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
 let chosen = soughtHead;
 while (chosen < soughtTail && !${this.#canMeet('true', 'false', 'soughtPiece[chosen]')}) chosen++;
 if (chosen < soughtTail) {
-  attempted = soughtPiece[chosen]; attemptDue = live + attempts[attempted]; attemptExpires = soughtDue[chosen];
+  attempted = soughtPiece[chosen]; attemptDue = live + attempts[attempted]; attemptExpires = soughtDue[chosen]; hitsLeft = hits[attempted];
   soughtTail--;
   for (let i = chosen; i < soughtTail; i++) { soughtDue[i] = soughtDue[i + 1]; soughtPiece[i] = soughtPiece[i + 1]; }
   ${findExpiry}
@@ -411,7 +422,7 @@ soughtTail = kept; ${findExpiry}
 if (attempted === piece) { attempted = -1; attemptDue = ${never}; }`;
 
 const attendOldest = `
-attempted = soughtPiece[soughtHead]; attemptDue = live + attempts[attempted]; attemptExpires = soughtDue[soughtHead];
+attempted = soughtPiece[soughtHead]; attemptDue = live + attempts[attempted]; attemptExpires = soughtDue[soughtHead]; hitsLeft = hits[attempted];
 const first = soughtHead++;
 if (soughtHead === soughtTail) { soughtHead = soughtTail = 0; expiryDue = ${never}; }
 else if (expiryAt === first) { ${findExpiry} }`;

@@ -25,6 +25,8 @@ export class Play {
   /** The piece that the player attends to, or -1, and the live time at which that is over. */
   #attempted = -1;
   #attemptDue = Number.POSITIVE_INFINITY;
+  /** Successes that it still takes. */
+  #hitsLeft = 1;
   /** When the piece that is attended to would have been missed. */
   #attemptExpires = Number.POSITIVE_INFINITY;
   /** Session time at which the player, on a screen that is not live, sends an input. */
@@ -166,6 +168,11 @@ export class Play {
       return;
     }
     const event = this.#outcome(piece);
+    if (event === this.#form.pieces[piece]!.success && this.#hitsLeft > 1) {
+      this.#hitsLeft--;
+      this.#attempt(piece);
+      return;
+    }
     const isAgain = this.#meeting.again[piece]!;
     if (
       event === this.#form.pieces[piece]!.failure &&
@@ -184,12 +191,12 @@ export class Play {
 
   #arrive(at: number): void {
     const piece = this.#arriving.takeDue();
+    const { success, gone } = this.#form.pieces[piece]!;
     this.machine.elapse(at);
-    this.#meet(
-      piece,
-      this.machine.canMeet(piece) ? this.#outcome(piece) : this.#form.pieces[piece]!.gone,
-      at,
-    );
+    let event = this.machine.canMeet(piece) ? this.#outcome(piece) : gone;
+    for (let left = this.#meeting.hits[piece]!; left > 1 && event === success; left--)
+      event = this.#outcome(piece);
+    this.#meet(piece, event, at);
   }
 
   #expire(at: number): void {
@@ -211,8 +218,13 @@ export class Play {
     if (oldest < 0) return;
     this.#attemptExpires = this.#sought.dueOf(oldest);
     const piece = this.#sought.take(oldest);
+    this.#hitsLeft = this.#meeting.hits[piece]!;
+    this.#attempt(piece);
+  }
+
+  #attempt(piece: number): void {
     this.#attempted = piece;
-    this.#attemptDue = cells[at.live]! + this.#meeting.attempts[piece]!;
+    this.#attemptDue = this.machine.cells[this.#form.cells.live]! + this.#meeting.attempts[piece]!;
   }
 
   #appeared(piece: number): void {

@@ -200,6 +200,31 @@ describe('what the sessions add up to', () => {
     expect(Math.abs(above!.fired - all / 3)).toBeLessThan(4 * Math.sqrt((all * 2) / 9));
   });
 
+  test('a piece of several hits asks for so many successes', () => {
+    const text = JSON.stringify({
+      counters: { score: {}, hits: {} },
+      pieces: {
+        hornet: { is: 'foe', lead: 0, hits: 3, difficulty: -1 },
+        shell: { is: 'collectible', takes: 1, hits: 4, again: true },
+      },
+      levels: [{ place: { shell: 1 }, spawn: [{ piece: 'hornet', every: 1 }] }],
+      rules: [
+        { when: 'hornet.beaten', do: [{ add: { score: 1 } }] },
+        { when: 'hornet.hit', do: [{ add: { hits: 1 } }] },
+        { name: 'opened', when: 'shell.taken', do: [{ cue: 'crack' }] },
+      ],
+      players: { one: { patience: 2000.5 } },
+    });
+    const sessions = 10;
+    const [beaten, hit, opened] = summarize(simulate(readDesign(text), { sessions, seed: 3 })).players.one!
+      .rules;
+    const p = (1 / (1 + Math.exp(-1))) ** 3;
+    const all = beaten!.fired + hit!.fired;
+    expect(all).toBe(2000 * sessions);
+    expect(Math.abs(beaten!.fired / all - p)).toBeLessThan(4 * Math.sqrt((p * (1 - p)) / all));
+    expect(opened!.fired).toBe(sessions);
+  });
+
   test('tries until success follow the geometric distribution', () => {
     // Each try takes a second and succeeds with chance p; 40 nuts, one after another, take 40 / p seconds on average.
     const text = JSON.stringify({

@@ -210,10 +210,12 @@ export const designText = fc
         lasts: optional(seconds),
         difficulty: fc.constantFrom(-1, 0, 1),
         again: optional(fc.boolean()),
+        hits: optional(fc.integer({ min: 1, max: 3 })),
         ends: optional(fc.constantFrom(['taken'], ['missed'], 'taken')),
         needs: optional(condition),
       }),
       blue: fc.record({
+        hits: optional(fc.integer({ min: 1, max: 3 })),
         needs: optional(condition),
         is: fc.constant('hazard'),
         in: fc.constant('piece'),
