@@ -70,7 +70,8 @@ head = tail = 0;`;
         const transitions = handler.transitions
           .map((transition) => this.guarded(transition, `take = ${transition};`))
           .join(' else ');
-        same.set(key, { events: [event], text: `${rules} ${transitions}` });
+        const done = handler.isQuiet ? 'if (head === tail) break chain;' : '';
+        same.set(key, { events: [event], text: `${rules} ${transitions} ${done}` });
       }
       const inner = [...same.values()].map(
         ({ events, text }) => `${events.map((e) => `case ${e}:`).join(' ')} ${text} break;`,

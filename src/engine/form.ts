@@ -204,6 +204,8 @@ export type EffectForm =
 export interface Handler {
   readonly rules: readonly number[];
   readonly transitions: readonly number[];
+  /** Whether nothing that it can change is read by a condition of the screen, so that none need be looked at again. */
+  readonly isQuiet: boolean;
 }
 
 export interface ScreenForm {

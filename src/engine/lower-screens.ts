@@ -1,6 +1,14 @@
 import type { Design } from '../design/model.js';
-import type { EventForm, Handler, RuleForm, ScreenForm, TimerForm, TransitionForm } from './form.js';
-import { readsPresence } from './lower-expression.js';
+import type {
+  EffectForm,
+  EventForm,
+  Handler,
+  RuleForm,
+  ScreenForm,
+  TimerForm,
+  TransitionForm,
+} from './form.js';
+import { readsPresence, visitTerm } from './lower-expression.js';
 
 export function eventForm(
   design: Design,
@@ -35,7 +43,7 @@ export function screenForm(
 ): ScreenForm {
   const screen = design.screens[index]!;
   const handlers = new Map<number, { rules: number[]; transitions: number[] }>();
-  const handler = (event: string): Handler & { rules: number[]; transitions: number[] } => {
+  const handler = (event: string): { rules: number[]; transitions: number[] } => {
     const key = eventIndex.get(event)!;
     const known = handlers.get(key);
     if (known !== undefined) return known;
@@ -62,18 +70,34 @@ export function screenForm(
     ...conditionRules.map((at) => rules[at]!.condition),
     ...conditionTransitions.map((at) => transitions[at]!.condition),
   ];
+  const watchesPresence = conditions.some(readsPresence);
+  const watched = new Set(conditionRules.flatMap((at) => rules[at]!.passes?.counter ?? []));
+  for (const condition of conditions) {
+    if (condition === undefined) continue;
+    visitTerm(condition, (part) => {
+      if (part.op === 'counter') watched.add(part.counter);
+    });
+  }
+  const isQuiet = (effect: EffectForm): boolean =>
+    effect.op !== 'write' || effect.writes.every(({ counter }) => !watched.has(counter));
   const entered = `${name}.entered`;
   const isHeard = [...design.rules, ...design.transitions].some((each) => each.events.includes(entered));
   return {
     name,
     live: screen.live,
     ending: screen.ending !== undefined,
-    handlers,
+    handlers: new Map(
+      [...handlers].map(([event, { rules: heard, transitions: ways }]): [number, Handler] => {
+        const quiet =
+          ways.length === 0 && !watchesPresence && heard.every((at) => rules[at]!.effects.every(isQuiet));
+        return [event, { rules: heard, transitions: ways, isQuiet: quiet }];
+      }),
+    ),
     conditionRules,
     conditionTransitions,
     waits: [...waits].sort((a, b) => a - b),
     backCell,
-    watchesPresence: conditions.some(readsPresence),
+    watchesPresence,
     enteredEvent: isHeard ? eventIndex.get(entered)! : -1,
   };
 }

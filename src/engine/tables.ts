@@ -292,6 +292,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
           if (isOpen(rule) && (condition < 0 || terms.value(condition) !== 0) && isLucky(rule))
             fire(index, rule);
         }
+        if (handler.isQuiet && head === tail) return;
         taken = firstReady(handler.transitions);
       }
       for (;;) {

@@ -25,6 +25,8 @@ export class Play {
   /** The piece that the player attends to, or -1, and the live time at which that is over. */
   #attempted = -1;
   #attemptDue = Number.POSITIVE_INFINITY;
+  /** Whether any piece needs something to be met; if not, the oldest always can be. */
+  readonly #hasNeeds: boolean;
   /** Successes that it still takes. */
   #hitsLeft = 1;
   /** When the piece that is attended to would have been missed. */
@@ -44,6 +46,7 @@ export class Play {
   ) {
     this.#form = form;
     this.#meeting = meeting;
+    this.#hasNeeds = form.pieces.some(({ needs }) => needs !== undefined);
     this.#outcomesAsked = form.pieces.map(() => 0);
     this.#leadsAsked = form.pieces.map(() => 0);
     this.#inputsAsked = form.screens.map(() => 0);
@@ -214,7 +217,7 @@ export class Play {
     const { cells } = this.machine;
     const at = this.#form.cells;
     if (this.#attempted >= 0 || this.#sought.isEmpty || !this.#form.screens[cells[at.screen]!]!.live) return;
-    const oldest = this.#sought.oldest((each) => this.machine.canMeet(each));
+    const oldest = this.#hasNeeds ? this.#sought.oldest((each) => this.machine.canMeet(each)) : 0;
     if (oldest < 0) return;
     this.#attemptExpires = this.#sought.dueOf(oldest);
     const piece = this.#sought.take(oldest);
