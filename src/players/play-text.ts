@@ -314,7 +314,10 @@ ${hasWaits ? waits : ''}`;
         const end = `case ${index}: ${this.#emitter.setTimer(index, next)} e = ${event}; continue play;`;
         if (warnCell < 0) return end;
         const warned = this.form.timers.length + index;
-        return `${end}\ncase ${warned}: ${this.#emitter.nextWarning(index)} e = ${warnEvent}; continue play;`;
+        return [
+          end,
+          `case ${warned}: ${this.#emitter.nextWarning(index)} e = ${warnEvent}; continue play;`,
+        ].join('\n');
       })
       .join('\n');
   }
