@@ -2,6 +2,7 @@ import type { Design } from '../design/model.js';
 import type { Tally } from '../players/tally.js';
 import type { Simulation } from '../simulate/simulate.js';
 import { type Distribution, distributionOf } from './distribution.js';
+import { scoreScale } from './score.js';
 import { judgeTargets, type TargetResult } from './targets.js';
 
 export interface PlayerSummary {
@@ -58,10 +59,6 @@ function levelsReached(design: Design, { runs }: Tally): number[] {
   for (let row = 0; row < runs.length; row++) count = Math.max(count, runs.level[row]! + 1);
   return Array.from({ length: count }, (_, level) => level);
 }
-
-/** Cells of a score with decimals hold it scaled up. */
-export const scoreScale = (design: Design): number =>
-  10 ** (design.counters.find((counter) => counter.name === design.score)?.places ?? 0);
 
 function summarizePlayer(design: Design, tally: Tally): PlayerSummary {
   const { runs } = tally;

@@ -4,6 +4,7 @@ import type { RunRows, Tally } from '../players/tally.js';
 import type { Simulation } from '../simulate/simulate.js';
 import { quantile } from './distribution.js';
 import { clustersOf, type Estimate, ratio, share } from './intervals.js';
+import { scoreScale } from './score.js';
 
 export type TargetVerdict = 'met' | 'missed' | 'not yet clear';
 
@@ -80,10 +81,11 @@ function measure(design: Design, target: Target, tally: Tally): Estimate | undef
       return share(runClusters(runs, (row) => (runs.ending[row] === screen ? 1 : 0)));
     case 'score': {
       if (design.score === undefined) return undefined;
-      if (target.stat === 'mean') return ratio(runClusters(runs, (row) => runs.score[row]!));
+      const scale = scoreScale(design);
+      if (target.stat === 'mean') return ratio(runClusters(runs, (row) => runs.score[row]! / scale));
       const at = { p10: 0.1, median: 0.5, p90: 0.9 }[target.stat];
       return quantile(
-        [...runs.score.subarray(0, runs.length)],
+        Array.from(runs.score.subarray(0, runs.length), (score) => score / scale),
         [...runs.session.subarray(0, runs.length)],
         at,
       );

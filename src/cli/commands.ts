@@ -1,7 +1,7 @@
 import { createInterface } from 'node:readline';
 import { fileURLToPath } from 'node:url';
 import cliProgress from 'cli-progress';
-import { summarize } from '../balance/summary.js';
+import { type SimulationSummary, summarize } from '../balance/summary.js';
 import type { Design } from '../design/model.js';
 import { UsageError } from '../design/problem.js';
 import { readRecord, replay, type SessionRecord } from '../engine/record.js';
@@ -58,8 +58,11 @@ function simulateDesign(
   );
   const summary = summarize(simulation);
   terminal.out(format === 'json' ? json(summary) : showSimulation(terminal, design.transitions, summary));
-  return summary.targets.some((target) => target.verdict === 'missed') ? 1 : 0;
+  return judgement(summary);
 }
+
+const judgement = ({ targets }: SimulationSummary): ExitCode =>
+  targets.some((target) => target.verdict === 'missed') ? 1 : 0;
 
 export function replayCommand(
   terminal: Terminal,
@@ -120,9 +123,9 @@ export function demoCommand(terminal: Terminal, format: Format): ExitCode {
   )?.witness;
   const call = { ...demoCall, format };
   if (format === 'json') {
-    const simulation = simulate(design, call);
-    terminal.out(json({ check: checkToJson(result), simulate: summarize(simulation) }));
-    return result.passed ? 0 : 1;
+    const summary = summarize(simulate(design, call));
+    terminal.out(json({ check: checkToJson(result), simulate: summary }));
+    return result.passed ? judgement(summary) : 1;
   }
   const chapter = (title: string): void => terminal.out(heading(terminal, paint(terminal, 'cyan', title)));
   chapter('1. jocus check: can every transition be taken, and do the tests of the design hold?');

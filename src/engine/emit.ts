@@ -294,7 +294,7 @@ ${move}`;
       case 'spawn': {
         const { piece, count } = effect;
         const event = this.form.pieces[piece]!.appeared;
-        const heard = this.form.screens.some((screen) => screen.handlers.has(event));
+        const heard = this.form.events[event]!.isHeard;
         const queued = heard ? `for (let i = 0; i < count; i++) queue[tail++] = ${event};` : '';
         const limit = `if (${spell.present(piece)} > ${mostPresent}) host.tooMany(${piece});`;
         const many =
@@ -321,9 +321,7 @@ ${move}`;
         return `{ const changed = ${spell.present(from)}; ${spell.present(from)} = 0; ${this.watch.cleared(from)} ${spell.present(to)} = ${spell.present(to)} + changed; ${many} }`;
       }
       case 'emit':
-        return this.form.screens.some((screen) => screen.handlers.has(effect.event))
-          ? `queue[tail++] = ${effect.event};`
-          : '';
+        return this.form.events[effect.event]!.isHeard ? `queue[tail++] = ${effect.event};` : '';
       case 'popup':
         return this.watch.popup(effect.popup);
       case 'grace':

@@ -10,6 +10,8 @@ export interface Form {
   readonly design: Design;
   readonly cells: Cells;
   readonly counters: readonly CounterForm[];
+  /** The counter that reports call the score, or -1. */
+  readonly score: number;
   readonly timers: readonly TimerForm[];
   readonly pieces: readonly PieceForm[];
   readonly levels: readonly LevelForm[];
@@ -239,6 +241,8 @@ export interface EventForm {
   readonly presence: number;
   /** True for a hit, which grace turns away. */
   readonly turnedAway: boolean;
+  /** Whether any rule or transition on any screen hears it. */
+  readonly isHeard: boolean;
   readonly timer: number;
 }
 

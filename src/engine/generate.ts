@@ -1,4 +1,5 @@
-import type { Carrier, Host, Probe } from './carrier.js';
+import { UsageError } from '../design/problem.js';
+import type { Carrier, CarrierName, Host, Probe } from './carrier.js';
 import { Emitter, type Watch } from './emit.js';
 import type { Spelling } from './emit-term.js';
 import type { Form } from './form.js';
@@ -56,12 +57,24 @@ const unwatched: Watch = {
 };
 
 /** True where this JavaScript engine lets code be made from text; a page's content security policy may forbid it. */
-export function canGenerate(): boolean {
+function canGenerate(): boolean {
   try {
     return new Function('return true')() === true;
   } catch {
     return false;
   }
+}
+
+/**
+ * The carrier to use: the one asked for, else generated code where it is allowed.
+ *
+ * @throws UsageError where generated code is asked for and forbidden
+ */
+export function chooseCarrier(asked: CarrierName | undefined): CarrierName {
+  if (asked === 'tables') return asked;
+  if (canGenerate()) return 'generated';
+  if (asked === undefined) return 'tables';
+  throw new UsageError('This page forbids code made from text; use the carrier tables.');
 }
 
 type MakeCarrier = (

@@ -17,7 +17,8 @@ export function eventForm(
   timers: readonly TimerForm[],
 ): EventForm {
   const [subject, what] = name.split('.') as [string, string];
-  const plain = { name, piece: -1, presence: 0, turnedAway: false, timer: -1 };
+  const isHeard = [...design.rules, ...design.transitions].some((each) => each.events.includes(name));
+  const plain = { name, piece: -1, presence: 0, turnedAway: false, isHeard, timer: -1 };
   const piece = design.pieces.find((each) => each.name === subject);
   if (subject === 'input') return { ...plain, kind: 'input' };
   if (piece !== undefined) {

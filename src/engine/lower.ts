@@ -307,6 +307,7 @@ function lower(design: Design): Form {
     design,
     cells: { ...fixed, size },
     counters,
+    score: design.score === undefined ? -1 : counterIndex.get(design.score)!,
     timers: warning,
     pieces,
     levels,

@@ -1,9 +1,8 @@
-import { UsageError } from '../design/problem.js';
 import { type Carrier, type CarrierName, type DrawSource, Host, type Probe } from './carrier.js';
 import { choose } from './draw.js';
 import type { EventForm, Form, IntervalForm } from './form.js';
 import { levelOf, mostPresent } from './form.js';
-import { canGenerate, generateCarrier } from './generate.js';
+import { chooseCarrier, generateCarrier } from './generate.js';
 import { tableCarrier } from './tables.js';
 import { Terms } from './terms.js';
 
@@ -68,10 +67,7 @@ export class Machine {
       weighted.map(({ weight }) => this.#terms.add(weight)),
     );
     this.#needs = form.pieces.map(({ needs }) => (needs === undefined ? -1 : this.#terms.add(needs)));
-    const carrier = options.carrier ?? (canGenerate() ? 'generated' : 'tables');
-    if (carrier === 'generated' && !canGenerate()) {
-      throw new UsageError('This page forbids code made from text; use the carrier tables.');
-    }
+    const carrier = chooseCarrier(options.carrier);
     this.#carrier = (carrier === 'generated' ? generateCarrier : tableCarrier)(
       form,
       this.cells,

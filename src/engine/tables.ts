@@ -54,9 +54,6 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
   const transitionEffects = form.transitions.map((transition) => transition.effects.map(compileEffect));
   /** `[screen][event]`, sparse. */
   const handlers = form.screens.map((screen) => form.events.map((_, event) => screen.handlers.get(event)));
-  const appearanceHeard = form.pieces.map(({ appeared }) =>
-    form.screens.some((screen) => screen.handlers.has(appeared)),
-  );
   const queue: number[] = [];
   const wanted: number[] = [];
   let steps = 0;
@@ -125,8 +122,9 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
         const spawned = spawnCount(terms.value(effect.count));
         appear(effect.piece, spawned);
         if (cells[at.present + effect.piece]! > mostPresent) host.tooMany(effect.piece);
-        if (appearanceHeard[effect.piece]) {
-          for (let count = 0; count < spawned; count++) enqueue(form.pieces[effect.piece]!.appeared);
+        const { appeared } = form.pieces[effect.piece]!;
+        if (form.events[appeared]!.isHeard) {
+          for (let count = 0; count < spawned; count++) enqueue(appeared);
         }
         return;
       }
@@ -158,7 +156,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
         return;
       }
       case 'emit':
-        if (form.screens.some((screen) => screen.handlers.has(effect.event))) enqueue(effect.event);
+        if (form.events[effect.event]!.isHeard) enqueue(effect.event);
         return;
       case 'popup':
         probe?.popup(effect.popup);

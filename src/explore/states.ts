@@ -1,3 +1,4 @@
+import { widened } from '../engine/columns.js';
 import { mix } from '../engine/draw.js';
 
 /** The visited states: rows of whole numbers, each held once, found again by a hash table with open addressing. */
@@ -53,14 +54,9 @@ export class States {
   }
 
   #widen(): void {
-    const grow = <Column extends Int32Array | Float64Array>(column: Column): Column => {
-      const wider = new (column.constructor as new (length: number) => Column)(column.length * 2);
-      wider.set(column);
-      return wider;
-    };
-    this.#rows = grow(this.#rows);
-    this.#parents = grow(this.#parents);
-    this.#edges = grow(this.#edges);
+    this.#rows = widened(this.#rows);
+    this.#parents = widened(this.#parents);
+    this.#edges = widened(this.#edges);
   }
 
   #rehash(): void {

@@ -18,7 +18,6 @@ export const slotsOf = (form: Form): number => Math.max(...form.levels.map((leve
 /** Writes the text. Like all generated code it is built from integers alone. */
 export class PlayText {
   readonly #emitter: Emitter;
-  readonly #score: number;
   readonly #slots: number;
 
   constructor(
@@ -26,7 +25,6 @@ export class PlayText {
     private readonly tables: readonly string[],
     private readonly hasHits: boolean,
   ) {
-    this.#score = form.design.counters.findIndex((counter) => counter.name === form.design.score);
     this.#slots = slotsOf(form);
     this.#emitter = new Emitter(form, this.#spelling(), this.#watch());
   }
@@ -241,7 +239,7 @@ if (chosen < soughtTail) {
       rule: (rule) => `fired[${rule}]++;`,
       transition: () => this.#watchTransition(),
       write: (counter, source, before, after) =>
-        counter === this.#score ? `points[${source}] += ${after} - ${before};` : '',
+        counter === this.form.score ? `points[${source}] += ${after} - ${before};` : '',
       cue: () => '',
       popup: () => '',
       appeared: (piece) => `{ const piece = ${piece}; ${appear} }`,
@@ -270,7 +268,7 @@ if (isRunning && isEnding[target[take]] === 1) ending = target[take];
   }
 
   #finishRun(end: string): string {
-    const score = this.#score < 0 ? '0' : `c${this.#score}`;
+    const score = this.form.score < 0 ? '0' : `c${this.form.score}`;
     const count = end === '-1' ? '' : 'ended++;';
     return `runs.push(session, ${score}, now - began, ${end}, level > highest ? level : highest, visited); isRunning = false; ending = -1; ${count}`;
   }

@@ -50,7 +50,6 @@ export class Play {
     this.#outcomesAsked = form.pieces.map(() => 0);
     this.#leadsAsked = form.pieces.map(() => 0);
     this.#inputsAsked = form.screens.map(() => 0);
-    const score = form.design.counters.findIndex((counter) => counter.name === form.design.score);
     const probe: Probe = {
       rule: (rule) => {
         tally.fired[rule]!++;
@@ -61,7 +60,7 @@ export class Play {
         this.#thinksUntil = this.machine.cells[form.cells.now]! + thinkingTime;
       },
       write: (counter, source, before, after) => {
-        if (counter === score) tally.points[source]! += after - before;
+        if (counter === form.score) tally.points[source]! += after - before;
       },
       cue: () => {},
       popup: () => {},

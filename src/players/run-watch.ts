@@ -1,3 +1,4 @@
+import { spans } from '../design/model.js';
 import type { Form } from '../engine/form.js';
 import type { Tally } from './tally.js';
 
@@ -13,16 +14,13 @@ export class RunWatch {
   readonly #visited: Int32Array;
   /** An ending that was entered and whose rules may still add to the score; -1: none. */
   #entered = -1;
-  readonly #score: number;
 
   constructor(
     private readonly form: Form,
     private readonly cells: Float64Array,
     private readonly tally: Tally,
   ) {
-    const { design } = form;
     this.#visited = new Int32Array(tally.runs.words);
-    this.#score = design.counters.findIndex((counter) => counter.name === design.score);
   }
 
   begin(session: number): void {
@@ -67,7 +65,7 @@ export class RunWatch {
 
   #finish(ending: number): void {
     const { cells, form } = this;
-    const score = this.#score < 0 ? 0 : cells[form.cells.counters + this.#score]!;
+    const score = form.score < 0 ? 0 : cells[form.cells.counters + form.score]!;
     const level = Math.max(this.#level, cells[form.cells.level]!);
     this.tally.runs.push(
       this.#session,
@@ -84,4 +82,4 @@ export class RunWatch {
 }
 
 /** The index in `spans` of a run. */
-export const runSpan = 2;
+export const runSpan = spans.indexOf('run');

@@ -1,3 +1,4 @@
+import { widened } from '../engine/columns.js';
 import type { Form } from '../engine/form.js';
 
 /** What simulated sessions add up to, for one player. Counts are doubles, exact up to 2^53. */
@@ -28,12 +29,6 @@ export function emptyTally(form: Form): Tally {
     shares: new ShareRows([...new Set(shared)], form.rules.length + form.transitions.length),
   };
 }
-
-const widened = <Column extends Float64Array | Int32Array>(column: Column): Column => {
-  const wider = new (column.constructor as new (length: number) => Column)(column.length * 2);
-  wider.set(column);
-  return wider;
-};
 
 const firstRows = 1024;
 

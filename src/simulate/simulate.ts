@@ -1,7 +1,7 @@
 import type { Design, Player } from '../design/model.js';
 import { DesignError, UsageError } from '../design/problem.js';
 import type { CarrierName } from '../engine/carrier.js';
-import { canGenerate } from '../engine/generate.js';
+import { chooseCarrier } from '../engine/generate.js';
 import { formOf } from '../engine/lower.js';
 import { generatedPlay } from '../players/generated-play.js';
 import { meetingOf } from '../players/meeting.js';
@@ -51,7 +51,7 @@ export function simulate(design: Design, options: SimulateOptions): Simulation {
   const players = chosen.map((player, index) => {
     const tally = emptyTally(form);
     const meeting = meetingOf(form, player);
-    const isGenerated = (carrier ?? (canGenerate() ? 'generated' : 'tables')) === 'generated';
+    const isGenerated = chooseCarrier(carrier) === 'generated';
     const play = isGenerated ? generatedPlay(form, meeting, tally) : new Play(form, meeting, tally, 'tables');
     for (let session = 0; session < sessions; session++) {
       playOne(play, seed, session, player.name);

@@ -131,6 +131,17 @@ describe('the summary of a simulation', () => {
     expect(verdict('atLeast: 0.8', 5)).toBe('not yet clear');
   });
 
+  test('a score with decimals is judged in its own units', () => {
+    const text =
+      '{ counters: { score: { places: 2 } }, pieces: { blossom: { is: collectible, difficulty: -20 } }, levels: [{ place: { blossom: 3 } }], rules: [{ when: blossom.taken, do: [{ add: { score: 0.25 } }] }], targets: [{ measure: score, from: 0.7, to: 0.8 }, { measure: score, stat: mean, from: 0.7, to: 0.8 }] }';
+    const { targets, players } = summarize(simulate(readDesign(text), { sessions: 20, seed: 1 }));
+    expect(players.player!.score!.mean).toBe(0.75);
+    expect(targets).toMatchObject([
+      { value: 0.75, verdict: 'met' },
+      { value: 0.75, verdict: 'met' },
+    ]);
+  });
+
   test('every measure is measured', () => {
     const { targets } = summarize(simulate(demo(), { sessions: 300, seed: 1 }));
     expect(targets.map(({ measure }) => measure)).toEqual(['score', 'reach', 'ending', 'share']);

@@ -1,0 +1,6 @@
+/** A copy of a column with room for twice as many rows. */
+export function widened<Column extends Float64Array | Int32Array>(column: Column): Column {
+  const wider = new (column.constructor as new (length: number) => Column)(column.length * 2);
+  wider.set(column);
+  return wider;
+}
