@@ -31,17 +31,14 @@ export {
 export { readDesign } from './design/read.js';
 export { type Edit, editDesign, writeDesign } from './design/write.js';
 export type { CarrierName } from './engine/carrier.js';
+export { gameOf, Session, type SessionOptions } from './engine/design-session.js';
+export { Game, type GameNames } from './engine/game.js';
 export type { KeepStorage } from './engine/keep.js';
 export type { Reception } from './engine/machine.js';
-export {
-  type RecordLine,
-  readRecord,
-  recordOf,
-  replay,
-  type SessionRecord,
-  writeRecord,
-} from './engine/record.js';
-export { Session, type SessionOptions } from './engine/session.js';
+export { readRecord } from './engine/read-record.js';
+export { type RecordLine, recordOf, type SessionRecord, writeRecord } from './engine/record.js';
+export { replay } from './engine/replay.js';
+export { type GameOptions, GameSession, type Reload } from './engine/session.js';
 export type { SessionEvents } from './engine/session-events.js';
 export type { Snapshot } from './engine/snapshot.js';
 export type { Step, Write } from './engine/step.js';

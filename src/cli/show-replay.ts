@@ -1,5 +1,5 @@
 import type { Value } from '../design/model.js';
-import type { Session } from '../engine/session.js';
+import type { Session } from '../engine/design-session.js';
 import type { Step } from '../engine/step.js';
 import { clock, columns, number, paint, plain, type Terminal } from './terminal.js';
 

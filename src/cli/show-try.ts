@@ -1,5 +1,5 @@
+import type { Session } from '../engine/design-session.js';
 import type { LineResult } from '../engine/script.js';
-import type { Session } from '../engine/session.js';
 import type { Step } from '../engine/step.js';
 import { clock, paint, plain, type Terminal, wrap } from './terminal.js';
 

@@ -1,7 +1,8 @@
 import { DesignError, type Problem, problem } from '../design/problem.js';
 import { draw, type SessionKey } from './draw.js';
-import type { Form } from './form.js';
+import type { GameForm } from './form.js';
 import { mostPresent, mostSteps } from './form.js';
+import { sourceName } from './step.js';
 
 /** Whoever watches a session. `source` of a write is a rule, or past the last rule a transition. */
 export interface Probe {
@@ -20,7 +21,7 @@ export interface Probe {
 export type DrawSource = (draw: number, asked: number) => number;
 
 export const keyedDraws =
-  (form: Form, key: SessionKey): DrawSource =>
+  (form: GameForm, key: SessionKey): DrawSource =>
   (place, asked) =>
     draw(key, form.draws[place]!, asked);
 
@@ -32,6 +33,9 @@ export interface Carrier {
   respawn(): void;
 }
 
+/** Makes the carrier of a form for one session's cells. One that watches nothing is made without a probe. */
+export type MakeCarrier = (cells: Float64Array, host: Host, probe: Probe | undefined) => Carrier;
+
 export type CarrierName = 'generated' | 'tables';
 
 /** How a carrier reaches what lies outside its form: draws, and the faults that end a chain. */
@@ -39,7 +43,7 @@ export class Host {
   readonly #recent: number[] = [];
 
   constructor(
-    private readonly form: Form,
+    private readonly form: GameForm,
     readonly draw: DrawSource,
   ) {}
 
@@ -77,7 +81,7 @@ export class Host {
   tooMany(piece: number): never {
     const { name } = this.form.pieces[piece]!;
     this.#fail(
-      problem('too-many-pieces', { piece: name, most: mostPresent }, this.form.design.pieces[piece]!.place),
+      problem('too-many-pieces', { piece: name, most: mostPresent }, this.form.pieces[piece]!.place),
     );
   }
 
@@ -92,14 +96,12 @@ export class Host {
   }
 
   #nameOf(source: number): string {
-    const { design, rules, transitions } = this.form;
-    if (source < rules.length) return `the rule "${design.rules[source]!.name}"`;
+    const { events, rules, transitions } = this.form;
+    if (source < rules.length) return `the rule "${rules[source]!.name}"`;
     const event = source - rules.length - transitions.length;
-    if (event >= 0) return `the event ${design.events[event]}`;
-    const transition = design.transitions[source - rules.length];
-    return transition === undefined
-      ? 'the first start'
-      : `the transition ${transition.from} -> ${transition.to}`;
+    if (event >= 0) return `the event ${events[event]!.name}`;
+    const isFirstStart = transitions[source - rules.length]!.index < 0;
+    return isFirstStart ? 'the first start' : `the transition ${sourceName(this.form, source)}`;
   }
 
   #placeOf(source: number): Problem['place'] {

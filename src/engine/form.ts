@@ -1,13 +1,26 @@
 import type { BinaryOperator, Expression, FunctionName } from '../design/expression.js';
-import type { Design, Template } from '../design/model.js';
+import type { Counter, Design, HudItem } from '../design/model.js';
 import type { Place } from '../design/problem.js';
 
 /**
  * The intermediate form of a design: names are integers, groups are written out, dials are constants. It is made once
  * by `lower` and has two carriers, generated JavaScript and tables; both keep their state in the same cells.
  */
-export interface Form {
+export interface Form extends GameForm {
   readonly design: Design;
+  readonly rules: readonly RuleForm[];
+  /** The design's, in file order, then one of our own: the first start. */
+  readonly transitions: readonly TransitionForm[];
+  /** Lowers one more expression of the same design: a question's. */
+  lowerTerm(expression: Expression): Term;
+}
+
+/** What a running session needs of a form besides its carrier: plain data, so that it can be written out ahead of time. */
+export interface GameForm {
+  readonly title: string;
+  /** Digests of the design and of its sections, as in `Design`. */
+  readonly fingerprint: string;
+  readonly digests: { readonly [section: string]: string };
   readonly cells: Cells;
   readonly counters: readonly CounterForm[];
   /** The counter that reports call the score, or -1. */
@@ -19,19 +32,52 @@ export interface Form {
   readonly endless: boolean;
   /** Values that levels give, `[table][level]`. */
   readonly levelTables: readonly (readonly number[])[];
-  readonly rules: readonly RuleForm[];
-  /** The design's, in file order, then one of our own: the first start. */
-  readonly transitions: readonly TransitionForm[];
+  readonly rules: readonly RuleClock[];
+  readonly transitions: readonly Way[];
   readonly screens: readonly ScreenForm[];
   readonly events: readonly EventForm[];
   readonly eventIndex: ReadonlyMap<string, number>;
   readonly cues: readonly string[];
   /** Texts of popups. */
-  readonly popups: readonly Template[];
+  readonly popups: readonly TextForm[];
+  readonly hud: readonly HudForm[];
+  readonly lists: readonly ListForm[];
   /** Names of the engine's draws; the place that asks is the index. */
   readonly draws: readonly DrawForm[];
-  /** Lowers one more expression of the same design: a text's, or a question's. */
-  lowerTerm(expression: Expression): Term;
+}
+
+/** A text in parts: words, values (of the counter at this index, or -1), and the level's name. */
+export type TextForm = readonly (
+  | string
+  | { readonly term: Term; readonly counter: number }
+  | { readonly levelName: true }
+)[];
+
+export interface HudForm {
+  readonly show: string | undefined;
+  readonly label: string;
+  readonly as: HudItem['as'];
+  readonly at: string;
+  readonly width: number;
+  readonly tenths: boolean;
+  /** By index. */
+  readonly screens: readonly number[];
+  readonly condition: Term | undefined;
+  readonly text: TextForm;
+  /** The counter that it shows, or -1. */
+  readonly counter: number;
+  readonly value: Term | undefined;
+  /** The full length of a bar, or icons in all. */
+  readonly of: number;
+}
+
+/** The best values of a counter. */
+export interface ListForm {
+  readonly name: string;
+  readonly counter: number;
+  /** Names of the events at which the counter's value is entered. */
+  readonly events: readonly string[];
+  readonly length: number;
 }
 
 /** Where each part of the state stands in the cells. Every cell is a double. */
@@ -78,8 +124,7 @@ export type Term =
   | { readonly op: 'choose'; readonly test: Term; readonly yes: Term; readonly no: Term }
   | { readonly op: 'call'; readonly name: FunctionName; readonly of: readonly Term[] };
 
-export interface CounterForm {
-  readonly name: string;
+export interface CounterForm extends Pick<Counter, 'name' | 'kind' | 'words' | 'places'> {
   readonly start: Term;
   readonly min: number;
   readonly max: number;
@@ -110,11 +155,13 @@ export interface IntervalForm {
 
 export interface PieceForm {
   readonly name: string;
+  readonly place: Place;
   readonly appeared: number;
   readonly gone: number;
   /** Without it, no outcome of the piece is taken in. */
   readonly needs: Term | undefined;
-  /** The first outcome, and the last. */
+  /** Every outcome, then the first and the last by themselves. */
+  readonly outcomes: readonly number[];
   readonly success: number;
   readonly failure: number;
   /** Outcomes by weight; undefined where skill decides between success and failure. */
@@ -138,13 +185,18 @@ export interface LevelForm {
   readonly spawns: readonly SpawnForm[];
 }
 
-export interface RuleForm {
+/** What is told of a rule, and where its rest stands. */
+export interface RuleClock {
   readonly name: string;
+  /** The cell with the live time at which its rest is over, or -1. */
+  readonly restCell: number;
+  readonly place: Place;
+}
+
+export interface RuleForm extends RuleClock {
   readonly condition: Term | undefined;
   /** Milliseconds; 0: none. */
   readonly rest: number;
-  /** The cell with the live time at which its rest is over, or -1. */
-  readonly restCell: number;
   /**
    * For a condition rule, the cell that remembers whether its condition was true; for one that counts multiples, the
    * highest that was passed; or -1.
@@ -161,13 +213,19 @@ export interface RuleForm {
   /** The shortest fresh start that makes it forget, as an index in `spans`. */
   readonly forgets: number;
   readonly effects: readonly EffectForm[];
-  readonly place: Place;
 }
 
-export interface TransitionForm {
+/** What is told of a transition. */
+export interface Way {
   readonly from: number;
   /** -1: back to where the screen was entered from. */
   readonly to: number;
+  /** Where it stands in the file's list, as in `Transition`; -1: the first start. */
+  readonly index: number;
+  readonly place: Place;
+}
+
+export interface TransitionForm extends Way {
   readonly condition: Term | undefined;
   readonly wait: number;
   /** Index in `spans`, or -1. */
@@ -178,7 +236,6 @@ export interface TransitionForm {
   readonly respawns: boolean;
   readonly grace: number;
   readonly effects: readonly EffectForm[];
-  readonly place: Place;
 }
 
 export interface WriteForm {
@@ -212,6 +269,7 @@ export interface Handler {
 
 export interface ScreenForm {
   readonly name: string;
+  readonly text: TextForm;
   readonly live: boolean;
   readonly ending: boolean;
   /** By event. An event without one sets nothing off here. */
@@ -263,5 +321,5 @@ export const mostPresent = 10_000;
 export const mostSteps = 1000;
 
 /** The level that the session is on; the last of the list for all levels past it. */
-export const levelOf = (form: Form, cells: Float64Array): LevelForm =>
+export const levelOf = (form: GameForm, cells: Float64Array): LevelForm =>
   form.levels[Math.min(cells[form.cells.level]!, form.levels.length - 1)]!;

@@ -1,8 +1,9 @@
 import { UsageError } from '../design/problem.js';
-import type { Carrier, CarrierName, Host, Probe } from './carrier.js';
+import type { CarrierName, MakeCarrier } from './carrier.js';
 import { Emitter, type Watch } from './emit.js';
 import type { Spelling } from './emit-term.js';
 import type { Form } from './form.js';
+import { tableCarrier } from './tables.js';
 
 /** The state spelt as cells of the array `cells`. */
 export function cellSpelling(form: Form): Spelling {
@@ -77,38 +78,31 @@ export function chooseCarrier(asked: CarrierName | undefined): CarrierName {
   throw new UsageError('This page forbids code made from text; use the carrier tables.');
 }
 
-type MakeCarrier = (
-  cells: Float64Array,
-  host: Host,
-  probe: Probe | undefined,
-  tables: Form['levelTables'],
-) => Carrier;
-
 /** The code of each form, with and without a probe, made once however many sessions run it. */
 const made = { probing: new WeakMap<Form, MakeCarrier>(), unwatched: new WeakMap<Form, MakeCarrier>() };
 
-/**
- * The carrier made of JavaScript text. The text is built from the form alone, which holds integers, so that nothing a
- * designer wrote is ever evaluated.
- */
-export function generateCarrier(
-  form: Form,
-  cells: Float64Array,
-  host: Host,
-  probe: Probe | undefined,
-): Carrier {
-  const known = probe === undefined ? made.unwatched : made.probing;
+/** What makes a form's carrier of the kind asked for; see `chooseCarrier`. */
+export function carrierOf(form: Form, asked: CarrierName | undefined, isWatched: boolean): MakeCarrier {
+  if (chooseCarrier(asked) === 'tables')
+    return (cells, host, probe) => tableCarrier(form, cells, host, probe);
+  const known = isWatched ? made.probing : made.unwatched;
   let make = known.get(form);
   if (make === undefined) {
-    make = makerOf(form, probe === undefined ? unwatched : probing);
+    const text = carrierText(form, isWatched);
+    const carrier = new Function('cells', 'host', 'probe', 'tables', text);
+    make = (cells, host, probe) => carrier(cells, host, probe, form.levelTables);
     known.set(form, make);
   }
-  return make(cells, host, probe, form.levelTables);
+  return make;
 }
 
-function makerOf(form: Form, watch: Watch): MakeCarrier {
-  const emitter = new Emitter(form, cellSpelling(form), watch);
-  const text = `'use strict';
+/**
+ * The body of a function of `cells`, `host`, `probe` and `tables` that gives the carrier. The text is built from the form
+ * alone, which holds integers, so that nothing a designer wrote is ever evaluated.
+ */
+export function carrierText(form: Form, isWatched: boolean): string {
+  const emitter = new Emitter(form, cellSpelling(form), isWatched ? probing : unwatched);
+  return `'use strict';
 const queue = [];
 return {
   run(event, transition) {
@@ -117,5 +111,4 @@ return {
   },
   respawn() { ${emitter.respawn()} },
 };`;
-  return new Function('cells', 'host', 'probe', 'tables', text) as MakeCarrier;
 }

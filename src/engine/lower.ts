@@ -5,6 +5,7 @@ import {
   type Counter,
   type Design,
   type Effect,
+  type HudItem,
   type Interval,
   type Keep,
   spans,
@@ -18,12 +19,14 @@ import type {
   DrawForm,
   EffectForm,
   Form,
+  HudForm,
   IntervalForm,
   LevelForm,
   PieceForm,
   RuleForm,
   SpawnForm,
   Term,
+  TextForm,
   TimerForm,
   TransitionForm,
 } from './form.js';
@@ -73,8 +76,11 @@ function lower(design: Design): Form {
   };
 
   const counters = design.counters.map(
-    ({ name, start, min, max, keep, places, kind }): CounterForm => ({
+    ({ name, start, min, max, keep, places, kind, words }): CounterForm => ({
       name,
+      kind,
+      words,
+      places,
       start: lowerExpression(inCells(start, kind, places), scope),
       min: Math.round(min * 10 ** places),
       max: Math.round(max * 10 ** places),
@@ -93,11 +99,13 @@ function lower(design: Design): Form {
       warnEvent: timer.warn.length === 0 ? -1 : event(`${timer.name}.warned`),
     }),
   );
-  const pieces = design.pieces.map(({ name, needs, outcomes }): PieceForm => {
+  const pieces = design.pieces.map(({ name, needs, outcomes, place }): PieceForm => {
     const events = outcomes.map((outcome) => event(`${name}.${outcome.name}`));
     const weights = outcomes.map(({ weight }) => weight && lowerExpression(weight, scope));
     return {
       name,
+      place,
+      outcomes: events,
       appeared: event(`${name}.appeared`),
       gone: event(`${name}.gone`),
       needs: needs && lowerExpression(needs, scope),
@@ -128,7 +136,35 @@ function lower(design: Design): Form {
     return { name: level.name, placed, spawns };
   });
 
-  const popups: Template[] = [];
+  const textForm = (template: Template): TextForm =>
+    template.map((part) => {
+      if (typeof part === 'string') return part;
+      if (part.kind === 'levelName') return { levelName: true };
+      const counter = part.kind === 'counter' ? counterIndex.get(part.name)! : -1;
+      return { term: lowerExpression(part, scope), counter };
+    });
+  const hudForm = (item: HudItem): HudForm => {
+    const { show, condition, screens, as, at, width, tenths } = item;
+    const counter = show === undefined ? -1 : (counterIndex.get(show) ?? -1);
+    const timer = show === undefined ? undefined : design.timers[timerIndex.get(show) ?? -1];
+    const value: Expression | undefined =
+      show === undefined ? undefined : { kind: counter < 0 ? 'timer' : 'counter', name: show };
+    return {
+      show,
+      label: item.label ?? show ?? '',
+      as,
+      at,
+      width,
+      tenths,
+      screens: screens.map((screen) => screenIndex.get(screen)!),
+      condition: condition && lowerExpression(condition, scope),
+      text: textForm(item.text),
+      counter,
+      value: value && lowerExpression(value, scope),
+      of: design.counters[counter]?.max ?? (timer === undefined ? 0 : timer.interval.most / 1000),
+    };
+  };
+  const popups: TextForm[] = [];
   const lowerWrites = (writes: readonly AmountWrite[], adds: boolean, sign = 1): EffectForm[] => {
     if (writes.length === 0) return [];
     const lowered = writes.map(({ name, amount }) => {
@@ -178,7 +214,7 @@ function lower(design: Design): Form {
       case 'emit':
         return [{ op: 'emit', event: event(effect.name) }];
       case 'popup':
-        popups.push(effect.text);
+        popups.push(textForm(effect.text));
         return [{ op: 'popup', popup: popups.length - 1 }];
       case 'grace':
         return [{ op: 'grace', duration: effect.duration }];
@@ -280,6 +316,7 @@ function lower(design: Design): Form {
     return {
       from: screenIndex.get(transition.from)!,
       to: screenIndex.get(transition.to) ?? -1,
+      index: transition.index,
       condition: guarded(transition.condition, transition.effects),
       wait: transition.wait,
       fresh,
@@ -293,6 +330,7 @@ function lower(design: Design): Form {
   const firstStart: TransitionForm = {
     from: -1,
     to: 0,
+    index: -1,
     condition: undefined,
     wait: 0,
     fresh: spanIndex('forever'),
@@ -305,6 +343,9 @@ function lower(design: Design): Form {
 
   return {
     design,
+    title: design.title,
+    fingerprint: design.fingerprint,
+    digests: design.digests,
     cells: { ...fixed, size },
     counters,
     score: design.score === undefined ? -1 : counterIndex.get(design.score)!,
@@ -315,13 +356,21 @@ function lower(design: Design): Form {
     levelTables: tables.values,
     rules,
     transitions: [...transitions, firstStart],
-    screens: design.screens.map((screen, index) =>
-      screenForm(design, screen.name, index, backCells[index]!, eventIndex, rules, transitions),
-    ),
+    screens: design.screens.map(({ name, text }, index) => ({
+      ...screenForm(design, name, index, backCells[index]!, eventIndex, rules, transitions),
+      text: textForm(text),
+    })),
     events: design.events.map((name) => eventForm(design, name, pieceIndex, timers)),
     eventIndex,
     cues,
     popups,
+    hud: design.hud.map(hudForm),
+    lists: design.lists.map(({ name, of, events, length }) => ({
+      name,
+      counter: counterIndex.get(of)!,
+      events,
+      length,
+    })),
     draws,
     lowerTerm: (expression) => lowerExpression(expression, scope),
   };

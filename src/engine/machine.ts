@@ -1,9 +1,7 @@
-import { type Carrier, type CarrierName, type DrawSource, Host, type Probe } from './carrier.js';
+import { type Carrier, type DrawSource, Host, type MakeCarrier, type Probe } from './carrier.js';
 import { choose } from './draw.js';
-import type { EventForm, Form, IntervalForm } from './form.js';
+import type { EventForm, GameForm, IntervalForm } from './form.js';
 import { levelOf, mostPresent } from './form.js';
-import { chooseCarrier, generateCarrier } from './generate.js';
-import { tableCarrier } from './tables.js';
 import { Terms } from './terms.js';
 
 /** What became of an event: handled, of no meaning here, turned away by grace, or the same contact that has counted already. */
@@ -17,7 +15,7 @@ export const isOutside = (kind: EventForm['kind']): boolean =>
 export const clockKinds = { timer: 0, spawn: 1, arrival: 2, attempt: 3, expiry: 4, wait: 5 } as const;
 
 /** Sets the live time of a timer's next warning, after the timer was set or has warned. */
-export function setNextWarning(form: Form, cells: Float64Array, index: number): void {
+export function setNextWarning(form: GameForm, cells: Float64Array, index: number): void {
   const { warn, warnCell } = form.timers[index]!;
   if (warnCell < 0) return;
   const due = cells[form.cells.timers + index]!;
@@ -30,8 +28,7 @@ export function setNextWarning(form: Form, cells: Float64Array, index: number): 
 export interface MachineOptions {
   readonly draws: DrawSource;
   readonly probe?: Probe | undefined;
-  /** Generated code where it is allowed, unless said otherwise. */
-  readonly carrier?: CarrierName | undefined;
+  readonly makeCarrier: MakeCarrier;
   /** Whether the design's spawns run; true unless said otherwise. */
   readonly spawns?: boolean | undefined;
 }
@@ -54,10 +51,10 @@ export class Machine {
   #dueIndex = -1;
 
   constructor(
-    readonly form: Form,
+    readonly form: GameForm,
     options: MachineOptions,
   ) {
-    const { draws, probe, spawns = true } = options;
+    const { draws, probe, makeCarrier, spawns = true } = options;
     this.cells = new Float64Array(form.cells.size);
     this.#host = new Host(form, draws);
     this.#probe = probe;
@@ -67,13 +64,7 @@ export class Machine {
       weighted.map(({ weight }) => this.#terms.add(weight)),
     );
     this.#needs = form.pieces.map(({ needs }) => (needs === undefined ? -1 : this.#terms.add(needs)));
-    const carrier = chooseCarrier(options.carrier);
-    this.#carrier = (carrier === 'generated' ? generateCarrier : tableCarrier)(
-      form,
-      this.cells,
-      this.#host,
-      probe,
-    );
+    this.#carrier = makeCarrier(this.cells, this.#host, probe);
   }
 
   /** Puts everything at its first start and enters the first screen. */

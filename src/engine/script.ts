@@ -2,8 +2,8 @@ import type { Design } from '../design/model.js';
 import { closest } from '../design/names.js';
 import { DesignError, describe } from '../design/problem.js';
 import { parseStep } from '../design/step-text.js';
+import { Session, type SessionOptions } from './design-session.js';
 import { recordOf, writeRecord } from './record.js';
-import { Session, type SessionOptions } from './session.js';
 import type { Step } from './step.js';
 
 /** What became of one line. */

@@ -1,17 +1,20 @@
+import type { GameNames } from './game.js';
 import type { Reception } from './machine.js';
 import type { Step, Write } from './step.js';
 
 /** What a session tells, by name. */
-export interface SessionEvents {
+export interface SessionEvents<Names extends GameNames = GameNames> {
   /** A counter has another value. */
   readonly counter: Write;
   /** Another screen is shown. */
-  readonly screen: { readonly from: string; readonly to: string };
+  readonly screen: { readonly from: Names['screens']; readonly to: Names['screens'] };
   readonly rule: { readonly name: string };
-  readonly cue: { readonly name: string };
+  readonly cue: { readonly name: Names['cues'] };
   readonly popup: { readonly text: string; readonly event: string };
   /** An outside event meant nothing here, or was turned away by grace. */
   readonly ignored: { readonly event: string; readonly reception: Reception };
+  /** The design was changed while the session ran; what became of it, in words. */
+  readonly reload: { readonly told: string };
 }
 
 /** The parts of a step that listeners of one kind hear. */
@@ -27,6 +30,8 @@ export function tell(step: Step, kind: keyof SessionEvents): readonly SessionEve
       return step.cues.map((name) => ({ name }));
     case 'popup':
       return step.popups.map((text) => ({ text, event: step.name }));
+    case 'reload':
+      return step.cause === 'reload' ? [{ told: step.name }] : [];
     case 'ignored':
       return step.reception === 'handled' ? [] : [{ event: step.name, reception: step.reception }];
   }

@@ -1,90 +1,61 @@
-import type { Design, Expectation, Value } from '../design/model.js';
-import { UsageError } from '../design/problem.js';
-import { type CarrierName, type DrawSource, keyedDraws, type Probe } from './carrier.js';
+import type { Value } from '../design/model.js';
+import { DesignError, describe, UsageError } from '../design/problem.js';
+import { type DrawSource, keyedDraws } from './carrier.js';
 import { sessionKey } from './draw.js';
-import type { Form } from './form.js';
-import { type KeepStorage, keptLists, keptValues, storageKey } from './keep.js';
-import { formOf } from './lower.js';
+import type { GameForm } from './form.js';
+import type { Game, GameNames } from './game.js';
+import { Keeping, type KeptOptions } from './keep.js';
 import { clockKinds, Machine, type Reception } from './machine.js';
 import type { RecordLine } from './record.js';
 import { type SessionEvents, tell } from './session-events.js';
 import { cellsToJson, readSnapshot, type Snapshot } from './snapshot.js';
-import { type Step, sourceName, type Write } from './step.js';
-import { fromCell, toCell } from './value.js';
+import type { Step } from './step.js';
+import { Telling } from './telling.js';
+import { fromCell } from './value.js';
 import { type HudView, Views } from './view.js';
 
-export interface SessionOptions {
+export interface GameOptions extends KeptOptions {
   /** A whole number from 0 to 2^53 - 1; 1 unless it is given. */
   readonly seed?: number;
   /** Which session of the seed, from 0; 0 unless it is given. */
   readonly session?: number;
   /** Whether the design's spawns make pieces appear; false where a game reports its own. True unless it is given. */
   readonly spawns?: boolean;
-  /** Generated code where the page allows it, unless it is given. */
-  readonly carrier?: CarrierName;
   /** Whether what is sent and drawn is kept for a record; true unless it is given. */
   readonly record?: boolean;
-  /**
-   * Where counters that are kept forever live between sessions, such as `localStorage`. What cannot be read there counts as
-   * nothing; a storage that throws when written to is not asked again.
-   */
-  readonly storage?: KeepStorage;
-  /** Values for counters that are kept forever, as a storage would give them. */
-  readonly kept?: { readonly [counter: string]: Value };
 }
 
-interface OpenStep {
-  sequence: string[];
-  rules: string[];
-  writes: Write[];
-  transitions: { from: string; to: string; index: number }[];
-  cues: string[];
-  popups: string[];
+/** What became of a session whose design was changed while it ran. */
+export interface Reload {
+  /** Whether it goes on under the new design; where not, it goes on under the old one. */
+  readonly replaced: boolean;
+  /** What was done and what does not fit, in words. */
+  readonly told: string;
 }
 
-const emptyStep = (): OpenStep => ({
-  sequence: [],
-  rules: [],
-  writes: [],
-  transitions: [],
-  cues: [],
-  popups: [],
-});
-
-/**
- * A running session of a design: the game sends what happened and lets time pass; the session says what it means.
- *
- * @example
- * const session = new Session(readDesign(text));
- * session.send('input.start');
- * session.send('blossom.taken');
- * session.counter('score') // => 10
- */
-export class Session {
-  readonly design: Design;
+/** A running session of a game: the game sends what happened and lets time pass; the session says what it means. */
+export class GameSession<Names extends GameNames = GameNames> {
   readonly seed: number;
   readonly session: number;
   readonly spawns: boolean;
   /** Outside events so far that meant nothing on the screen they came on. */
   ignored = 0;
-  readonly #form: Form;
-  readonly #machine: Machine;
-  readonly #views: Views;
-  readonly #listeners = new Set<(step: Step) => void>();
-  readonly #recorded: RecordLine[] = [];
-  /** The cells before the step under way, to which a fault goes back. */
-  readonly #before: Float64Array;
-  readonly #records: boolean;
-  readonly #storage: KeepStorage | undefined;
-  /** The counters that are kept forever, and what they held when they were last written to the storage. */
-  readonly #kept: readonly number[];
-  #written = '';
-  /** What they held at the start, for the record. */
+  /** What counters that are kept forever held at the start. */
   readonly kept: { readonly [counter: string]: Value };
-  readonly #lists: Map<string, number[]>;
+  #game!: Game;
+  protected form!: GameForm;
+  protected machine!: Machine;
+  #views!: Views;
+  #telling!: Telling;
+  #keeping!: Keeping;
+  /** The cells before the step under way, to which a fault goes back. */
+  #before!: Float64Array;
+  readonly #options: GameOptions;
+  readonly #forced: ReadonlyMap<string, number>;
+  readonly #listeners = new Set<(step: Step) => void>();
+  #recorded: RecordLine[] = [];
   /** Contacts that have counted and have not ended, as `piece id`. */
   readonly #contacts = new Set<string>();
-  #open: OpenStep = emptyStep();
   /** Time passed that is less than a millisecond. */
   #fraction = 0;
   /** Whether it went on from a snapshot. */
@@ -94,84 +65,97 @@ export class Session {
    * @param forced draws whose values are given, by `asked name`: those of a record
    * @throws UsageError for a seed or session that is not a whole number in its range
    */
-  constructor(design: Design, options: SessionOptions = {}, forced: ReadonlyMap<string, number> = new Map()) {
-    const { seed = 1, session = 0, spawns = true, carrier, record = true, storage } = options;
+  constructor(game: Game<Names>, options: GameOptions = {}, forced: ReadonlyMap<string, number> = new Map()) {
+    const { seed = 1, session = 0, spawns = true } = options;
     checkWhole('seed', seed);
     checkWhole('session', session);
-    const form = formOf(design);
-    this.design = design;
     this.seed = seed;
     this.session = session;
     this.spawns = spawns;
-    this.#form = form;
-    this.#records = record;
-    this.#storage = storage;
-    this.#kept = design.counters.flatMap(({ keep }, index) => (keep === 'forever' ? [index] : []));
-    this.kept = keptValues(design, options);
-    this.#lists = keptLists(design, options);
+    this.#options = options;
+    this.#forced = forced;
+    this.#begin(game, new Keeping(game.form, options));
+    this.kept = this.#keeping.start;
+  }
+
+  #begin(game: Game, keeping: Keeping): void {
+    const { form, makeCarrier } = game;
+    this.#game = game;
+    const { seed, session, spawns } = this;
     const keyed = keyedDraws(form, sessionKey(seed, session));
-    const recording: DrawSource = (draw, asked) => {
+    const draws: DrawSource = (draw, asked) => {
       const { name } = form.draws[draw]!;
-      const value = forced.get(`${asked} ${name}`) ?? keyed(draw, asked);
-      if (this.#records) this.#recorded.push({ draw: name, asked, value });
+      const value = this.#forced.get(`${asked} ${name}`) ?? keyed(draw, asked);
+      if (this.#options.record !== false) this.#recorded.push({ draw: name, asked, value });
       return value;
     };
-    this.#machine = new Machine(form, { draws: recording, probe: this.#probe(), carrier, spawns });
+    const cells = (): Float64Array => this.machine.cells;
+    this.form = form;
+    this.#keeping = keeping;
+    this.#recorded = [];
+    this.ignored = 0;
+    this.#telling = new Telling(
+      form,
+      cells,
+      () => this.#views,
+      () => this.#contacts.clear(),
+    );
+    this.machine = new Machine(form, { draws, probe: this.#telling, makeCarrier, spawns });
     this.#before = new Float64Array(form.cells.size);
-    this.#views = new Views(form, this.#machine.cells);
-    this.#happen('start', 'start', () => {
-      this.#machine.begin();
-      this.#takeKept();
+    this.#views = new Views(form, this.machine.cells);
+    this.happen('start', 'start', () => {
+      this.machine.begin();
+      if (keeping.take(this.machine.cells)) this.machine.settle();
       return 'handled';
     });
-    this.#written = JSON.stringify(this.#keptNow());
   }
 
-  #takeKept(): void {
-    const entries = Object.entries(this.kept);
-    for (const [name, value] of entries) {
-      const index = this.design.counters.findIndex((counter) => counter.name === name);
-      this.#machine.cells[this.#form.cells.counters + index] = toCell(this.design.counters[index]!, value);
-    }
-    if (entries.length > 0) this.#machine.settle();
-  }
-
-  #keptNow(): { readonly [name: string]: Value | readonly number[] } {
-    const first = this.#form.cells.counters;
-    const counters = this.#kept.map((index) => {
-      const counter = this.design.counters[index]!;
-      return [counter.name, fromCell(counter, this.#cell(first + index))];
-    });
-    return Object.fromEntries([...counters, ...this.#lists]);
-  }
-
-  /** Writes what is kept forever, once it has changed. A storage that is full or forbidden must not stop the game. */
-  #keep(): void {
-    if (this.#storage === undefined || this.#kept.length + this.#lists.size === 0) return;
-    const text = JSON.stringify(this.#keptNow());
-    if (text === this.#written) return;
-    this.#written = text;
+  /**
+   * Goes on under a changed design: everything that was sent so far is played again, at its moments, under the new
+   * definitions. What they make of it may differ, which is told. A session that keeps no record, or went on from a
+   * snapshot, begins afresh; one in which the new rules set each other off without end goes on as it was.
+   */
+  reload(game: Game): Reload {
+    const { seed, session, spawns, kept } = this;
+    const options = { seed, session, spawns, kept };
+    const isReplayable = this.#options.record !== false && !this.#isBroken;
+    const lines = isReplayable ? this.#recorded : [];
+    const time = isReplayable ? this.time : 0;
+    const before = playAgain(new GameSession(this.#game, options), lines, time);
+    let after: Reception[];
     try {
-      this.#storage.setItem(storageKey(this.design), text);
-    } catch {
-      // The value lives on in this session.
+      after = playAgain(new GameSession(game, options), lines, time);
+    } catch (error) {
+      if (!(error instanceof DesignError)) throw error;
+      const faults = error.problems.map((each) => describe(each).message);
+      return { replaced: false, told: `The session goes on under the old design: ${faults.join(' ')}` };
     }
+    const listeners = [...this.#listeners];
+    this.#listeners.clear();
+    this.#isBroken = false;
+    this.#begin(game, this.#keeping.under(game.form));
+    playAgain(this, lines, time);
+    for (const listener of listeners) this.#listeners.add(listener);
+    const told = isReplayable
+      ? differences(lines, before, after)
+      : 'The session keeps no record of its beginning, so it began afresh.';
+    this.happen('reload', told, () => 'handled');
+    return { replaced: true, told };
   }
 
   /** The session as it is now, as plain JSON. */
   snapshot(): Snapshot {
     const { seed, session, spawns, ignored } = this;
-    const cells = cellsToJson(this.#machine.cells);
     return {
       snapshot: 1,
-      design: this.design.digests,
+      design: this.form.digests,
       seed,
       session,
       spawns,
       ignored,
       fraction: this.#fraction,
       contacts: [...this.#contacts],
-      cells,
+      cells: cellsToJson(this.machine.cells),
     };
   }
 
@@ -182,14 +166,14 @@ export class Session {
    * @throws UsageError where it is of another session
    */
   restore(value: unknown): void {
-    const snapshot = readSnapshot(this.#form, value);
+    const snapshot = readSnapshot(this.form, value);
     if (snapshot.seed !== this.seed || snapshot.session !== this.session || snapshot.spawns !== this.spawns) {
       throw new UsageError(
         `The snapshot is of session ${snapshot.session} of seed ${snapshot.seed}; start one with those.`,
       );
     }
     snapshot.cells.forEach((cell, index) => {
-      this.#machine.cells[index] = cell ?? Number.POSITIVE_INFINITY;
+      this.machine.cells[index] = cell ?? Number.POSITIVE_INFINITY;
     });
     this.ignored = snapshot.ignored;
     this.#fraction = snapshot.fraction;
@@ -199,32 +183,41 @@ export class Session {
   }
 
   /** Hears one kind of thing from now on; returns what ends the listening. */
-  on<Kind extends keyof SessionEvents>(
+  on<Kind extends keyof SessionEvents<Names>>(
     kind: Kind,
-    listener: (told: SessionEvents[Kind]) => void,
+    listener: (told: SessionEvents<Names>[Kind]) => void,
   ): () => void {
     return this.listen((step) => {
-      for (const told of tell(step, kind)) listener(told as SessionEvents[Kind]);
+      for (const told of tell(step, kind)) listener(told as SessionEvents<Names>[Kind]);
     });
+  }
+
+  get title(): string {
+    return this.form.title;
+  }
+
+  /** Of the design, as in its records. */
+  get fingerprint(): string {
+    return this.form.fingerprint;
   }
 
   /** Milliseconds of session time. */
   get time(): number {
-    return this.#cell(this.#form.cells.now);
+    return this.cell(this.form.cells.now);
   }
 
-  get screen(): string {
-    return this.#form.screens[this.#cell(this.#form.cells.screen)]!.name;
+  get screen(): Names['screens'] {
+    return this.form.screens[this.cell(this.form.cells.screen)]!.name as Names['screens'];
   }
 
   /** Whether timers, spawns and meetings run on the present screen. */
   get isLive(): boolean {
-    return this.#form.screens[this.#cell(this.#form.cells.screen)]!.live;
+    return this.form.screens[this.cell(this.form.cells.screen)]!.live;
   }
 
   /** The number of the level, from 1. */
   get level(): number {
-    return this.#cell(this.#form.cells.level) + 1;
+    return this.cell(this.form.cells.level) + 1;
   }
 
   /** The text of the present screen, its values filled in. It may hold any characters; it is never markup. */
@@ -232,38 +225,39 @@ export class Session {
     return this.#views.screenText();
   }
 
-  get hud(): HudView[] {
+  /** The HUD of the present screen: the same array where nothing on it has changed, the same object for what has not. */
+  get hud(): readonly HudView[] {
     return this.#views.hud();
   }
 
   /** Every counter by its name. */
-  get counters(): { readonly [name: string]: Value } {
-    const first = this.#form.cells.counters;
+  get counters(): Readonly<Names['counters']> {
+    const first = this.form.cells.counters;
     return Object.fromEntries(
-      this.design.counters.map((counter, index) => [
-        counter.name,
-        fromCell(counter, this.#cell(first + index)),
-      ]),
-    );
+      this.form.counters.map((counter, index) => [counter.name, fromCell(counter, this.cell(first + index))]),
+    ) as Names['counters'];
   }
 
   /** The best values of each list, highest first. */
   get lists(): { readonly [name: string]: readonly number[] } {
-    return Object.fromEntries([...this.#lists].map(([name, values]) => [name, [...values]]));
+    return this.#keeping.lists;
   }
 
   /** How many of each piece are present. */
   get present(): { readonly [piece: string]: number } {
     return Object.fromEntries(
-      this.#form.pieces.map(({ name }, index) => [name, this.#cell(this.#form.cells.present + index)]),
+      this.form.pieces.map(({ name }, index) => [name, this.cell(this.form.cells.present + index)]),
     );
   }
 
   /** @throws UsageError where the design has no such counter */
-  counter(name: string): Value {
-    const index = this.#form.counters.findIndex((counter) => counter.name === name);
-    if (index < 0) throw unknown('counter', name, this.#form.counters);
-    return fromCell(this.design.counters[index]!, this.#cell(this.#form.cells.counters + index));
+  counter<Name extends keyof Names['counters'] & string>(name: Name): Names['counters'][Name] {
+    const index = this.form.counters.findIndex((counter) => counter.name === name);
+    if (index < 0) throw unknown('counter', name, this.form.counters);
+    return fromCell(
+      this.form.counters[index]!,
+      this.cell(this.form.cells.counters + index),
+    ) as Names['counters'][Name];
   }
 
   /**
@@ -271,36 +265,34 @@ export class Session {
    *
    * @throws UsageError where the design has no such timer
    */
-  timer(name: string): number {
-    const index = this.#form.timers.findIndex((timer) => timer.name === name);
-    if (index < 0) throw unknown('timer', name, this.#form.timers);
-    const due = this.#cell(this.#form.cells.timers + index);
-    return due === Number.POSITIVE_INFINITY ? 0 : (due - this.#cell(this.#form.cells.live)) / 1000;
+  timer(name: Names['timers']): number {
+    const index = this.form.timers.findIndex((timer) => timer.name === name);
+    if (index < 0) throw unknown('timer', name, this.form.timers);
+    const due = this.cell(this.form.cells.timers + index);
+    return due === Number.POSITIVE_INFINITY ? 0 : (due - this.cell(this.form.cells.live)) / 1000;
   }
 
   /** Every outside event that the design knows, in a fixed order: the outcomes of its pieces, then inputs. */
-  get outsideEvents(): string[] {
-    const { events } = this.#form;
+  get outsideEvents(): Names['events'][] {
+    const { events } = this.form;
     return (['outcome', 'input'] as const).flatMap((kind) =>
       events.filter((each) => each.kind === kind).map((each) => each.name),
     );
   }
 
   /** The outside events that can happen now: inputs that something hears here, and the outcomes of what is present. */
-  get possible(): string[] {
-    const { events, eventIndex } = this.#form;
-    const screen = this.#form.screens[this.#cell(this.#form.cells.screen)]!;
-    const inputs = events.filter(
-      ({ kind, name }) => kind === 'input' && screen.handlers.has(eventIndex.get(name)!),
+  get possible(): Names['events'][] {
+    const { events, pieces, cells } = this.form;
+    const screen = this.form.screens[this.cell(cells.screen)]!;
+    const inputs = events.flatMap(({ kind }, index) =>
+      kind === 'input' && screen.handlers.has(index) ? [index] : [],
     );
-    const { present } = this;
-    const met = screen.live
-      ? this.design.pieces.filter((piece, index) => present[piece.name]! > 0 && this.#machine.canMeet(index))
-      : [];
-    return [
-      ...inputs.map((event) => event.name),
-      ...met.flatMap((piece) => piece.outcomes.map(({ name }) => `${piece.name}.${name}`)),
-    ];
+    const outcomes = pieces.flatMap((piece, index) =>
+      screen.live && this.cell(cells.present + index) > 0 && this.machine.canMeet(index)
+        ? piece.outcomes
+        : [],
+    );
+    return [...inputs, ...outcomes].map((event) => events[event]!.name);
   }
 
   /**
@@ -312,7 +304,7 @@ export class Session {
    * @throws DesignError where the rules set each other off without end or a counter grows past 2^53; the session is then
    * as it was before
    */
-  send(name: string, contact?: string | number): Reception {
+  send(name: Names['events'], contact?: string | number): Reception {
     if (contact === undefined) return this.#send(name, false);
     const key = `${name.split('.', 1)[0]} ${contact}`;
     if (this.#contacts.has(key)) return 'repeated';
@@ -332,11 +324,11 @@ export class Session {
   }
 
   #send(name: string, beforeWaits: boolean): Reception {
-    const event = this.#form.eventIndex.get(name);
-    const reception = this.#happen('event', name, () =>
-      event === undefined ? 'ignored' : this.#machine.send(event),
+    const event = this.form.eventIndex.get(name);
+    const reception = this.happen('event', name, () =>
+      event === undefined ? 'ignored' : this.machine.send(event),
     );
-    if (this.#records)
+    if (this.#options.record !== false)
       this.#recorded.push(
         beforeWaits ? { at: this.time, event: name, beforeWaits } : { at: this.time, event: name },
       );
@@ -366,7 +358,7 @@ export class Session {
 
   /** Lets time pass to a moment of session time; with `beforeWaits`, waits over at that very moment are still to come. */
   advanceTo(to: number, beforeWaits = false): void {
-    const machine = this.#machine;
+    const machine = this.machine;
     while (machine.isDue(to, beforeWaits)) {
       const cause =
         machine.dueKind === clockKinds.timer
@@ -374,7 +366,7 @@ export class Session {
           : machine.dueKind === clockKinds.spawn
             ? 'spawn'
             : 'wait';
-      this.#happen(cause, machine.dueName, () => {
+      this.happen(cause, machine.dueName, () => {
         machine.fire();
         return 'handled';
       });
@@ -402,48 +394,21 @@ export class Session {
    * @throws UsageError where nothing was kept, or the session went on from a snapshot
    */
   get recorded(): readonly RecordLine[] {
-    if (!this.#records) throw new UsageError('This session keeps no record; start it with record: true.');
+    if (this.#options.record === false)
+      throw new UsageError('This session keeps no record; start it with record: true.');
     if (this.#isBroken)
       throw new UsageError('This session went on from a snapshot, so its record has no beginning.');
     return this.#recorded;
   }
 
-  /** Sets the scene for a test of the design: counters, level and screen as given, then conditions take effect. */
-  setScene(scene: Expectation): void {
-    const { cells } = this.#machine;
-    const at = this.#form.cells;
-    this.#happen('start', 'given', () => {
-      for (const [name, value] of scene) {
-        const counter = this.#form.counters.findIndex((each) => each.name === name);
-        if (counter >= 0) cells[at.counters + counter] = toCell(this.design.counters[counter]!, value);
-      }
-      const level = scene.get('level');
-      if (level !== undefined) {
-        cells[at.level] = Number(level) - 1;
-        this.#machine.respawn();
-      }
-      const screen = scene.get('screen');
-      cells[at.screen] =
-        screen === undefined
-          ? Math.max(
-              0,
-              this.#form.screens.findIndex((each) => each.live),
-            )
-          : this.#form.screens.findIndex((each) => each.name === screen);
-      this.#machine.settle();
-      return 'handled';
-    });
+  protected cell(index: number): number {
+    return this.machine.cells[index]!;
   }
 
-  #cell(index: number): number {
-    return this.#machine.cells[index]!;
-  }
-
-  #happen(cause: Step['cause'], name: string, happen: () => Reception): Reception {
-    const { cells } = this.#machine;
+  protected happen(cause: Step['cause'], name: string, happen: () => Reception): Reception {
+    const { cells } = this.machine;
     this.#before.set(cells);
-    const open = emptyStep();
-    this.#open = open;
+    this.#telling.begin();
     let reception: Reception;
     try {
       reception = happen();
@@ -451,62 +416,43 @@ export class Session {
       cells.set(this.#before);
       throw error;
     }
-    const step: Step = { at: this.time, cause, name, reception, ...open };
-    this.#enterLists(step);
-    this.#keep();
+    const step: Step = { at: this.time, cause, name, reception, ...this.#telling.end() };
+    this.#keeping.after(step, cells);
     // Listeners hear of it once it is over, so that one that sends or throws does so between events.
     for (const listener of [...this.#listeners]) listener(step);
     return reception;
   }
-
-  /** Enters counters into their best lists, at the events that ask for it. */
-  #enterLists({ name, reception, transitions }: Step): void {
-    if (this.#lists.size === 0 || reception !== 'handled') return;
-    const happened = [name, ...transitions.map(({ to }) => `${to}.entered`)];
-    for (const { name: list, of, events, length } of this.design.lists) {
-      if (!events.some((event) => happened.includes(event))) continue;
-      const values = [...this.#lists.get(list)!, Number(this.counter(of))];
-      this.#lists.set(list, values.sort((a, b) => b - a).slice(0, length));
-    }
-  }
-
-  #probe(): Probe {
-    const form = this.#form;
-    return {
-      rule: (rule) => {
-        this.#open.rules.push(form.rules[rule]!.name);
-        this.#open.sequence.push(form.rules[rule]!.name);
-      },
-      transition: (index) => {
-        const { from, to } = form.transitions[index]!;
-        const transition = form.design.transitions[index];
-        if (transition === undefined) return;
-        this.#open.sequence.push(sourceName(form, form.rules.length + index));
-        this.#open.transitions.push({
-          from: form.screens[from]!.name,
-          to: form.screens[to < 0 ? this.#cell(form.screens[from]!.backCell) : to]!.name,
-          index: transition.index,
-        });
-      },
-      write: (counter, source, before, after, wanted) => {
-        const value = (cell: number): Value => fromCell(form.design.counters[counter]!, cell);
-        this.#open.writes.push({
-          counter: form.counters[counter]!.name,
-          before: value(before),
-          after: value(after),
-          wanted: value(wanted),
-          by: sourceName(form, source),
-          place: (form.rules[source] ?? form.transitions[source - form.rules.length]!).place,
-        });
-      },
-      cue: (cue) => this.#open.cues.push(form.cues[cue]!),
-      popup: (popup) => this.#open.popups.push(this.#views.popup(popup)),
-      appeared: () => {},
-      cleared: () => {},
-      allCleared: () => this.#contacts.clear(),
-    };
-  }
 }
+
+/** Plays what was recorded, at its moments; gives what became of each event. */
+function playAgain(session: GameSession, lines: readonly RecordLine[], to: number): Reception[] {
+  const receptions = lines.flatMap((line) =>
+    'event' in line ? [session.sendAt(line.event, line.at, line.beforeWaits === true)] : [],
+  );
+  session.advanceTo(to);
+  return receptions;
+}
+
+/** What another design makes of the same events, in words. */
+function differences(
+  lines: readonly RecordLine[],
+  before: readonly Reception[],
+  after: readonly Reception[],
+): string {
+  const events = lines.flatMap((line) => ('event' in line ? [line] : []));
+  const differing = events.flatMap(({ at, event }, index) =>
+    before[index] === after[index]
+      ? []
+      : [`${event} at ${at / 1000} s was ${before[index]} and is ${after[index]}`],
+  );
+  const played = `${events.length} events were played again under the new design`;
+  if (differing.length === 0) return `${played}.`;
+  const shown = differing.slice(0, mostDiffering).join('; ');
+  const more = differing.length > mostDiffering ? `; and ${differing.length - mostDiffering} more` : '';
+  return `${played}, which takes ${differing.length} of them otherwise: ${shown}${more}.`;
+}
+
+const mostDiffering = 3;
 
 /** A day. */
 const longestAdvance = 86_400_000;

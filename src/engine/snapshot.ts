@@ -1,6 +1,5 @@
-import { z } from 'zod';
 import { DesignError, type Problem, problem } from '../design/problem.js';
-import type { Form } from './form.js';
+import type { GameForm } from './form.js';
 
 /** A session at one moment, as plain JSON. */
 export interface Snapshot {
@@ -19,22 +18,26 @@ export interface Snapshot {
   readonly cells: readonly (number | null)[];
 }
 
-const whole = z
-  .number()
-  .int()
-  .min(0)
-  .max(2 ** 53 - 1);
-const snapshotSchema = z.strictObject({
-  snapshot: z.literal(1),
-  design: z.record(z.string(), z.string()),
-  seed: whole,
-  session: whole,
-  spawns: z.boolean(),
-  ignored: whole,
-  fraction: z.number().min(0).max(1),
-  contacts: z.array(z.string().max(200)).max(100_000),
-  cells: z.array(z.number().nullable()).max(100_000),
-});
+const isWhole = (value: unknown): boolean => Number.isSafeInteger(value) && (value as number) >= 0;
+const isListOf = (value: unknown, fits: (entry: unknown) => boolean): boolean =>
+  Array.isArray(value) && value.length <= mostEntries && value.every(fits);
+const mostEntries = 100_000;
+
+/** What each key of a snapshot holds. Written by hand, since a schema library weighs more than the whole engine. */
+const parts: { readonly [Key in keyof Snapshot]: (value: unknown) => boolean } = {
+  snapshot: (value) => value === 1,
+  design: (value) =>
+    typeof value === 'object' &&
+    value !== null &&
+    Object.values(value).every((digest) => typeof digest === 'string'),
+  seed: isWhole,
+  session: isWhole,
+  spawns: (value) => typeof value === 'boolean',
+  ignored: isWhole,
+  fraction: (value) => typeof value === 'number' && value >= 0 && value < 1,
+  contacts: (value) => isListOf(value, (key) => typeof key === 'string' && key.length <= 200),
+  cells: (value) => isListOf(value, (cell) => cell === null || Number.isFinite(cell)),
+};
 
 const place = { file: 'snapshot', line: 0, column: 0 };
 
@@ -46,18 +49,18 @@ export const cellsToJson = (cells: Float64Array): (number | null)[] =>
  *
  * @throws DesignError where it is damaged, or the design has changed since it was taken
  */
-export function readSnapshot(form: Form, value: unknown): Snapshot {
+export function readSnapshot(form: GameForm, value: unknown): Snapshot {
   const fail = (found: Problem): never => {
     throw new DesignError([found]);
   };
   const damaged = (reason: string): never => fail(problem('not-a-snapshot', { reason }, place));
-  const result = snapshotSchema.safeParse(value, { jitless: true });
-  if (!result.success) {
-    const [issue] = result.error.issues;
-    return damaged(`${issue?.path.join('.') || 'the whole'}: ${issue?.message}`);
+  if (typeof value !== 'object' || value === null) return damaged('it is no object');
+  for (const [key, fits] of Object.entries(parts)) {
+    if (!Object.hasOwn(value, key)) return damaged(`it has no ${key}`);
+    if (!fits((value as { [key: string]: unknown })[key])) return damaged(`its ${key} cannot be read`);
   }
-  const snapshot = result.data as Snapshot;
-  const { digests } = form.design;
+  const snapshot = value as Snapshot;
+  const { digests } = form;
   const sections = [...new Set([...Object.keys(digests), ...Object.keys(snapshot.design)])].filter(
     (section) => digests[section] !== snapshot.design[section],
   );
@@ -67,11 +70,11 @@ export function readSnapshot(form: Form, value: unknown): Snapshot {
 }
 
 /** What no session could have in its cells, or undefined. */
-function faultIn(form: Form, cells: Snapshot['cells']): string | undefined {
+function faultIn(form: GameForm, cells: Snapshot['cells']): string | undefined {
   const at = form.cells;
   if (cells.length !== at.size) return `it has ${cells.length} cells instead of ${at.size}`;
   const isIndex = (cell: number | null | undefined, count: number): boolean =>
-    cell !== null && cell !== undefined && Number.isInteger(cell) && cell >= 0 && cell < count;
+    isWhole(cell) && (cell as number) < count;
   if (!isIndex(cells[at.screen], form.screens.length)) return 'its screen does not exist';
   if (!isIndex(cells[at.level], form.endless ? 2 ** 53 : form.levels.length))
     return 'its level does not exist';

@@ -1,6 +1,6 @@
 import type { Value } from '../design/model.js';
 import type { Place } from '../design/problem.js';
-import type { Form } from './form.js';
+import type { GameForm } from './form.js';
 import type { Reception } from './machine.js';
 
 /** One counter written: by which rule or transition, and whether a bound cut the write short. */
@@ -19,8 +19,8 @@ export interface Write {
 export interface Step {
   /** Milliseconds of session time. */
   readonly at: number;
-  readonly cause: 'start' | 'event' | 'timer' | 'spawn' | 'wait';
-  /** The event, such as `blossom.taken`; for a wait, `wait 2`. */
+  readonly cause: 'start' | 'event' | 'timer' | 'spawn' | 'wait' | 'reload';
+  /** The event, such as `blossom.taken`; for a wait, `wait 2`; for a reload, what became of the session. */
   readonly name: string;
   readonly reception: Reception;
   /** Rules that fired and transitions that were taken, in order, by their names. */
@@ -34,8 +34,8 @@ export interface Step {
 }
 
 /** What a rule, or past the last rule a transition, is called in reports. */
-export function sourceName(form: Form, source: number): string {
+export function sourceName(form: GameForm, source: number): string {
   if (source < form.rules.length) return form.rules[source]!.name;
-  const { from, to } = form.design.transitions[source - form.rules.length]!;
-  return `${from} -> ${to}`;
+  const { from, to } = form.transitions[source - form.rules.length]!;
+  return `${form.screens[from]!.name} -> ${form.screens[to]?.name ?? 'back'}`;
 }

@@ -1,4 +1,4 @@
-import type { Form, Term } from './form.js';
+import type { GameForm, Term } from './form.js';
 import { levelOf } from './form.js';
 import { applyFunction, applyOperator } from './lower-expression.js';
 
@@ -43,7 +43,7 @@ export class Terms {
   readonly #nodes: Node[] = [];
 
   constructor(
-    private readonly form: Form,
+    private readonly form: GameForm,
     private readonly cells: Float64Array,
   ) {}
 

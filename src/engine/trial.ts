@@ -1,7 +1,7 @@
 import { type Design, type DesignTest, spans, type Value } from '../design/model.js';
 import { DesignError, describe, type Place } from '../design/problem.js';
 import type { CarrierName } from './carrier.js';
-import { Session } from './session.js';
+import { Session } from './design-session.js';
 
 /** Something that a test of the design expected, and what was there instead. */
 export interface Miss {

@@ -1,78 +1,76 @@
-import type { Expression } from '../design/expression.js';
-import type { Counter, HudItem, Template } from '../design/model.js';
-import type { Form } from './form.js';
+import type { CounterForm, GameForm, HudForm, Term, TextForm } from './form.js';
 import { levelOf } from './form.js';
 import { Terms } from './terms.js';
 import { fromCell } from './value.js';
 
-/** One thing on the HUD, ready to be drawn. */
+/** One thing on the HUD, ready to be drawn. It is never changed: what shows something else is another object. */
 export interface HudView {
   /** The counter or timer that it shows; undefined for a text. */
   readonly show: string | undefined;
   readonly label: string;
-  readonly as: HudItem['as'];
+  readonly as: HudForm['as'];
   readonly at: string;
   /** The counter's value, or a timer's seconds; 0 for a text. */
   readonly value: number;
   /** What to write: digits with their leading zeros, m:ss, icons as full and empty marks, or the text. */
   readonly text: string;
+  /** The same for those who listen instead of looking: "Lives: 2 of 5". */
+  readonly spoken: string;
   /** Icons that are full, and icons in all; for a bar, the value and its full length. */
   readonly full: number;
   readonly of: number;
 }
 
-/** A template whose expressions are terms. */
-type Compiled = readonly (string | { term: number; show: (value: number) => string } | { levelName: true })[];
+/** A text whose values are numbers of `Terms`. */
+type Compiled = readonly (
+  | string
+  | { term: number; counter: CounterForm | undefined }
+  | { levelName: true }
+)[];
 
-/** Reads texts and the HUD off the cells of a session. */
+/** One thing on the HUD, with what it was last drawn from. */
+interface HudSlot {
+  readonly form: HudForm;
+  readonly counter: CounterForm | undefined;
+  readonly condition: number;
+  readonly value: number;
+  readonly text: Compiled;
+  /** What was read for the view below: the value, then those of the text. */
+  readonly read: Float64Array;
+  view: HudView | undefined;
+}
+
+/** Reads texts and the HUD off the cells of a session. What nothing has changed for is not made again. */
 export class Views {
-  readonly #form: Form;
-  readonly #cells: Float64Array;
   readonly #terms: Terms;
   readonly #screens: readonly Compiled[];
   readonly #popups: readonly Compiled[];
-  readonly #hud: readonly {
-    item: HudItem;
-    counter: Counter | undefined;
-    condition: number;
-    text: Compiled;
-    value: number;
-    of: number;
-  }[];
+  readonly #slots: readonly HudSlot[];
+  #shown: readonly HudView[] = [];
 
-  constructor(form: Form, cells: Float64Array) {
-    const { lowerTerm } = form;
-    this.#form = form;
-    this.#cells = cells;
+  constructor(
+    private readonly form: GameForm,
+    private readonly cells: Float64Array,
+  ) {
     this.#terms = new Terms(form, cells);
-    const compile = (template: Template): Compiled =>
-      template.map((part) => {
-        if (typeof part === 'string') return part;
-        if (part.kind === 'levelName') return { levelName: true };
-        const counter =
-          part.kind === 'counter' ? form.design.counters.find((each) => each.name === part.name) : undefined;
-        return { term: this.#terms.add(lowerTerm(part)), show: (value) => showCounter(counter, value) };
-      });
+    const add = (term: Term | undefined): number => (term === undefined ? -1 : this.#terms.add(term));
+    const compile = (text: TextForm): Compiled =>
+      text.map((part) =>
+        typeof part === 'string' || 'levelName' in part
+          ? part
+          : { term: add(part.term), counter: form.counters[part.counter] },
+      );
     this.#popups = form.popups.map(compile);
-    this.#screens = form.design.screens.map((screen) => compile(screen.text));
-    this.#hud = form.design.hud.map((item) => {
-      const counter = form.design.counters.find((each) => each.name === item.show);
-      const timer = form.design.timers.find((each) => each.name === item.show);
-      const shown: Expression | undefined =
-        counter !== undefined
-          ? { kind: 'counter', name: counter.name }
-          : timer !== undefined
-            ? { kind: 'timer', name: timer.name }
-            : undefined;
-      return {
-        item,
-        counter,
-        condition: item.condition === undefined ? -1 : this.#terms.add(lowerTerm(item.condition)),
-        text: compile(item.text),
-        value: shown === undefined ? -1 : this.#terms.add(lowerTerm(shown)),
-        of: counter?.max ?? (timer === undefined ? 0 : timer.interval.most / 1000),
-      };
-    });
+    this.#screens = form.screens.map((screen) => compile(screen.text));
+    this.#slots = form.hud.map((item) => ({
+      form: item,
+      counter: form.counters[item.counter],
+      condition: add(item.condition),
+      value: add(item.value),
+      text: compile(item.text),
+      read: new Float64Array(item.text.length + 1),
+      view: undefined,
+    }));
   }
 
   /** The text of a popup, its values filled in. */
@@ -82,59 +80,91 @@ export class Views {
 
   /** The text of the present screen, its values filled in. */
   screenText(): string {
-    return this.#fill(this.#screens[this.#cells[this.#form.cells.screen]!]!);
+    return this.#fill(this.#screens[this.cells[this.form.cells.screen]!]!);
   }
 
-  hud(): HudView[] {
-    const screen = this.#form.screens[this.#cells[this.#form.cells.screen]!]!.name;
-    return this.#hud
-      .filter(
-        ({ item, condition }) =>
-          item.screens.includes(screen) && (condition < 0 || this.#terms.value(condition) !== 0),
-      )
-      .map(({ item, counter, text, value, of }) => {
-        const found = value < 0 ? 0 : this.#terms.value(value);
-        return {
-          show: item.show,
-          label: item.label ?? item.show ?? '',
-          as: item.as,
-          at: item.at,
-          value: found,
-          text: written(item, counter, found, of, () => this.#fill(text)),
-          full: Math.max(0, found),
-          of,
-        };
-      });
+  /** The same array as before where nothing on the HUD has changed, and the same object for what has not. */
+  hud(): readonly HudView[] {
+    const screen = this.cells[this.form.cells.screen]!;
+    const views: HudView[] = [];
+    for (const slot of this.#slots) {
+      if (!slot.form.screens.includes(screen)) continue;
+      if (slot.condition >= 0 && this.#terms.value(slot.condition) === 0) continue;
+      if (this.#read(slot) || slot.view === undefined) slot.view = this.#view(slot);
+      views.push(slot.view);
+    }
+    const isSame =
+      views.length === this.#shown.length && views.every((view, index) => view === this.#shown[index]);
+    if (!isSame) this.#shown = views;
+    return this.#shown;
+  }
+
+  /** Reads what an item is drawn from, and says whether anything is another value than it was. */
+  #read({ value, text, read }: HudSlot): boolean {
+    let hasChanged = false;
+    const note = (index: number, found: number): void => {
+      if (read[index] === found) return;
+      read[index] = found;
+      hasChanged = true;
+    };
+    note(0, value < 0 ? 0 : this.#terms.value(value));
+    text.forEach((part, index) => {
+      if (typeof part === 'string') return;
+      note(
+        index + 1,
+        'levelName' in part ? this.cells[this.form.cells.level]! : this.#terms.value(part.term),
+      );
+    });
+    return hasChanged;
+  }
+
+  #view({ form, counter, text, read }: HudSlot): HudView {
+    const { show, label, as, at, of } = form;
+    const value = read[0]!;
+    const full = Math.max(0, value);
+    const shown = written(form, counter, value, () => this.#fill(text));
+    const told =
+      as === 'icons' || as === 'bar' ? `${as === 'bar' ? Math.ceil(value) : full} of ${of}` : shown;
+    return {
+      show,
+      label,
+      as,
+      at,
+      value,
+      text: shown,
+      spoken: label === '' ? told : `${label}: ${told}`,
+      full,
+      of,
+    };
   }
 
   #fill(parts: Compiled): string {
     return parts
       .map((part) => {
         if (typeof part === 'string') return part;
-        if ('levelName' in part) return levelOf(this.#form, this.#cells).name;
-        return part.show(this.#terms.value(part.term));
+        if ('levelName' in part) return levelOf(this.form, this.cells).name;
+        return showCounter(part.counter, this.#terms.value(part.term));
       })
       .join('');
   }
 }
 
 /** A value as a text shows it: words and flags by name, decimals with their places. */
-function showCounter(counter: Counter | undefined, value: number): string {
+function showCounter(counter: CounterForm | undefined, value: number): string {
   if (counter === undefined) return String(value);
   if (counter.kind !== 'number') return String(fromCell(counter, value));
   return value.toFixed(counter.places);
 }
 
 function written(
-  item: HudItem,
-  counter: Counter | undefined,
+  { as, width, of, tenths }: HudForm,
+  counter: CounterForm | undefined,
   value: number,
-  of: number,
   text: () => string,
 ): string {
-  switch (item.as) {
+  switch (as) {
     case 'digits': {
-      const digits = String(Math.abs(Math.trunc(value))).padStart(item.width, '0');
+      const digits = String(Math.abs(Math.trunc(value))).padStart(width, '0');
       return value < 0 ? `-${digits}` : digits;
     }
     case 'icons':
@@ -143,9 +173,8 @@ function written(
       return `${Math.ceil(value)}/${of}`;
     case 'clock': {
       // A countdown shows 0:00 only when it is over.
-      const tenths = Math.ceil(value * 10);
-      if (item.tenths)
-        return `${Math.floor(tenths / 600)}:${((tenths % 600) / 10).toFixed(1).padStart(4, '0')}`;
+      const left = Math.ceil(value * 10);
+      if (tenths) return `${Math.floor(left / 600)}:${((left % 600) / 10).toFixed(1).padStart(4, '0')}`;
       const seconds = Math.ceil(value);
       return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
     }

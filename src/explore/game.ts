@@ -1,5 +1,6 @@
 import type { Probe } from '../engine/carrier.js';
 import type { Form, LevelForm } from '../engine/form.js';
+import { carrierOf } from '../engine/generate.js';
 import { isOutside, Machine } from '../engine/machine.js';
 import { type Cone, coneOf, isMadeByEffects } from './cone.js';
 
@@ -48,7 +49,11 @@ export class UntimedGame {
     probe: Probe,
   ) {
     this.cone = coneOf(form);
-    this.machine = new Machine(form, { draws: (draw) => this.draws(draw, this.#silent), probe });
+    this.machine = new Machine(form, {
+      draws: (draw) => this.draws(draw, this.#silent),
+      probe,
+      makeCarrier: carrierOf(form, undefined, true),
+    });
     const at = form.cells;
     const { cone } = this;
     const counted = [

@@ -1,11 +1,13 @@
 import type { Design } from '../design/model.js';
 import { DesignError } from '../design/problem.js';
 import { type DrawSource, keyedDraws } from '../engine/carrier.js';
+import { Session } from '../engine/design-session.js';
 import { sessionKey } from '../engine/draw.js';
 import { levelOf } from '../engine/form.js';
+import { carrierOf } from '../engine/generate.js';
 import { Machine } from '../engine/machine.js';
-import { recordOf, replay, type SessionRecord } from '../engine/record.js';
-import { Session } from '../engine/session.js';
+import { recordOf, type SessionRecord } from '../engine/record.js';
+import { replay } from '../engine/replay.js';
 import type { Edge, UntimedGame } from './game.js';
 
 /** A session that shows that something can happen. */
@@ -65,7 +67,7 @@ function schedule(game: UntimedGame, path: UntimedPath, spawns: boolean): Timeta
     forced.set(`${asked} ${form.draws[draw]!.name}`, value);
     return value;
   };
-  const machine = new Machine(form, { draws, spawns });
+  const machine = new Machine(form, { draws, spawns, makeCarrier: carrierOf(form, undefined, false) });
   const { cells } = machine;
   const events: { at: number; event: string }[] = [];
   const found = new Float64Array(game.width);

@@ -1,6 +1,7 @@
 import type { CarrierName, Probe } from '../engine/carrier.js';
 import { choose, draw, type SessionKey, sessionKey } from '../engine/draw.js';
 import type { Form } from '../engine/form.js';
+import { carrierOf } from '../engine/generate.js';
 import { clockKinds, Machine, type Reception } from '../engine/machine.js';
 import { Gathering } from './gathering.js';
 import { type Meeting, thinkingTime } from './meeting.js';
@@ -69,7 +70,7 @@ export class Play {
       allCleared: () => this.#allCleared(),
     };
     const draws = (place: number, asked: number): number => draw(this.#key, form.draws[place]!, asked);
-    this.machine = new Machine(form, { draws, probe, carrier });
+    this.machine = new Machine(form, { draws, probe, makeCarrier: carrierOf(form, carrier, true) });
     this.#runs = new RunWatch(form, this.machine.cells, tally);
   }
 

@@ -1,0 +1,87 @@
+import type { Value } from '../design/model.js';
+import type { Probe } from './carrier.js';
+import type { GameForm } from './form.js';
+import { type Step, sourceName, type Write } from './step.js';
+import { fromCell } from './value.js';
+import type { Views } from './view.js';
+
+/** What follows from one event, gathered while it happens. */
+interface OpenStep {
+  sequence: string[];
+  rules: string[];
+  writes: Write[];
+  transitions: { from: string; to: string; index: number }[];
+  cues: string[];
+  popups: string[];
+}
+
+/** Watches the engine and turns what it does into the steps that listeners hear, names and values put back in. */
+export class Telling implements Probe {
+  #open: OpenStep = emptyStep();
+
+  constructor(
+    private readonly form: GameForm,
+    private readonly cells: () => Float64Array,
+    private readonly views: () => Views,
+    /** Told when all pieces are gone. */
+    readonly allCleared: () => void,
+  ) {}
+
+  /** Starts the next step. */
+  begin(): void {
+    this.#open = emptyStep();
+  }
+
+  /** What was gathered since `begin`. */
+  end(): Pick<Step, keyof OpenStep> {
+    return this.#open;
+  }
+
+  rule(rule: number): void {
+    this.#open.rules.push(this.form.rules[rule]!.name);
+    this.#open.sequence.push(this.form.rules[rule]!.name);
+  }
+
+  transition(way: number): void {
+    const { form } = this;
+    const { from, to, index } = form.transitions[way]!;
+    if (index < 0) return;
+    this.#open.sequence.push(sourceName(form, form.rules.length + way));
+    const target = to < 0 ? this.cells()[form.screens[from]!.backCell]! : to;
+    this.#open.transitions.push({ from: form.screens[from]!.name, to: form.screens[target]!.name, index });
+  }
+
+  write(counter: number, source: number, before: number, after: number, wanted: number): void {
+    const { form } = this;
+    const value = (cell: number): Value => fromCell(form.counters[counter]!, cell);
+    this.#open.writes.push({
+      counter: form.counters[counter]!.name,
+      before: value(before),
+      after: value(after),
+      wanted: value(wanted),
+      by: sourceName(form, source),
+      place: (form.rules[source] ?? form.transitions[source - form.rules.length]!).place,
+    });
+  }
+
+  cue(cue: number): void {
+    this.#open.cues.push(this.form.cues[cue]!);
+  }
+
+  popup(popup: number): void {
+    this.#open.popups.push(this.views().popup(popup));
+  }
+
+  appeared(): void {}
+
+  cleared(): void {}
+}
+
+const emptyStep = (): OpenStep => ({
+  sequence: [],
+  rules: [],
+  writes: [],
+  transitions: [],
+  cues: [],
+  popups: [],
+});
