@@ -22,7 +22,6 @@ export type {
 } from './design/model.js';
 export {
   DesignError,
-  describe,
   formatPlace,
   type Place,
   type Problem,

@@ -1,14 +1,13 @@
 import { existsSync, readFileSync, statSync } from 'node:fs';
-import { type DesignError, describe, formatPlace, type Place } from '../design/problem.js';
+import { type DesignError, formatPlace, type Place } from '../design/problem.js';
 import { paint, plain, type Terminal, wrap } from './terminal.js';
 
 /** Every problem with its place, its line of the file, and how to mend it. */
 export function showProblems(terminal: Terminal, error: DesignError): string {
-  const shown = error.problems.map((problem) => {
-    const { message, remedy } = describe(problem);
-    const head = `${paint(terminal, 'bold', plain(formatPlace(problem.place)))} ${paint(terminal, 'redBright', problem.code)}`;
+  const shown = error.problems.map(({ code, place, message, remedy }) => {
+    const head = `${paint(terminal, 'bold', plain(formatPlace(place)))} ${paint(terminal, 'redBright', code)}`;
     const words = wrap(plain(`${message} ${remedy}`), terminal.width - 2, '  ');
-    return `${head}\n  ${words}\n${codeFrame(terminal, problem.place)}`;
+    return `${head}\n  ${words}\n${codeFrame(terminal, place)}`;
   });
   const count = error.problems.length;
   const outcome = error.during === undefined ? 'Nothing was run.' : plain(`${error.during} ended in it.`);

@@ -1,7 +1,8 @@
 import { closest } from './names.js';
+import { type Wording, worded } from './problem.js';
 
-/** What each problem carries. The words stand in {@link wording} and nowhere else. */
-export interface ProblemDetails {
+/** What each problem of a file carries. The words stand in {@link wording} and nowhere else. */
+export type ProblemDetails = {
   'not-yaml': { reason: string };
   'empty-file': Record<string, never>;
   'too-large': { what: string; found: number; most: number };
@@ -38,21 +39,10 @@ export interface ProblemDetails {
   'pay-first': { keys: readonly string[] };
   'not-your-event': { event: string; owner: string };
   'start-order': { counter: string; reads: string };
-  'endless-chain': { steps: number; loop: readonly string[] };
-  'number-too-large': { counter: string; by: string; found: string };
-  'no-next-level': { level: string };
-  'too-many-pieces': { piece: string; most: number };
   'not-a-record': { reason: string };
   'other-design': { recorded: string; found: string };
-  'not-a-snapshot': { reason: string };
-  'design-changed': { sections: readonly string[] };
   'replay-differs': { what: string; recorded: string; found: string };
-}
-
-interface Words {
-  readonly message: string;
-  readonly remedy: string;
-}
+};
 
 const list = (words: readonly string[]): string => (words.length === 0 ? 'none' : words.join(', '));
 
@@ -64,185 +54,162 @@ function orClosest(found: string, allowed: readonly string[]): string {
 }
 
 /** The one place where a problem gets its words: what was found and what is allowed, then the remedy. */
-export const wording: { readonly [Code in keyof ProblemDetails]: (details: ProblemDetails[Code]) => Words } =
-  {
-    'not-yaml': ({ reason }) => ({
-      message: `This is not YAML or JSON: ${reason}`,
-      remedy: 'Mend the line, or check that the file is a design at all.',
-    }),
-    'empty-file': () => ({
-      message: 'The file is empty.',
-      remedy: 'A first design needs one counter, one piece and one rule.',
-    }),
-    'too-large': ({ what, found, most }) => ({
-      message: `${what} has ${found} parts; at most ${most} are read.`,
-      remedy: 'Split it, or write out fewer aliases.',
-    }),
-    'duplicate-key': ({ key }) => ({
-      message: `The key ${key} stands twice in the same place.`,
-      remedy: 'Keep one of the two.',
-    }),
-    'forbidden-key': ({ key }) => ({
-      message: `"${key}" cannot be a key or a name: JavaScript keeps it for itself.`,
-      remedy: 'Choose another name.',
-    }),
-    'split-by-comma': ({ quoted }) => ({
-      message: 'YAML ends a value at a comma inside { }, so this was read as two keys.',
-      remedy: `Put the expression in quotes: ${quoted}`,
-    }),
-    'taken-by-yaml': ({ mark, text }) => ({
-      message: `YAML takes a leading ${mark} for itself, so "${text}" was not read as an expression.`,
-      remedy: 'Put the whole expression in quotes, or write "not" and "and".',
-    }),
-    'unknown-key': ({ key, allowed, where }) => ({
-      message: `${where} has no key "${key}".`,
-      remedy: orClosest(key, allowed),
-    }),
-    'missing-key': ({ key, where }) => ({
-      message: `${where} lacks the key "${key}".`,
-      remedy: `Add ${key}.`,
-    }),
-    'wrong-type': ({ found, expected }) => ({
-      message: `Found ${found}; expected ${expected}.`,
-      remedy: 'Write it in that form.',
-    }),
-    'bad-name': ({ name }) => ({
-      message: `"${name}" is not a name: a name is a letter, then letters, digits and _, 64 at most.`,
-      remedy: 'Choose a name of that form.',
-    }),
-    'reserved-name': ({ name }) => ({
-      message: `"${name}" is a word of the language and cannot be a name.`,
-      remedy: 'Choose another name.',
-    }),
-    'name-clash': ({ name, first, second, line }) => ({
-      message: `"${name}" is a ${second} here and already a ${first} at line ${line}; all share one space of names.`,
-      remedy: 'Rename one of them.',
-    }),
-    'unknown-name': ({ name, kind, allowed }) => ({
-      message: `There is no ${kind} "${name}".`,
-      remedy: orClosest(name, allowed),
-    }),
-    'unknown-event': ({ event, allowed }) => ({
-      message: `Nothing can send the event "${event}".`,
-      remedy: orClosest(event, allowed),
-    }),
-    'like-cycle': ({ chain }) => ({
-      message: `These pieces are like each other in a circle: ${chain.join(' -> ')}.`,
-      remedy: 'One of them must be written out in full.',
-    }),
-    'empty-list': ({ what, remedy }) => ({ message: `${what} is empty.`, remedy }),
-    'not-milliseconds': ({ seconds }) => ({
-      message: `${seconds} s is not a whole number of milliseconds.`,
-      remedy: `Write ${Math.round(seconds * 1000) / 1000}.`,
-    }),
-    'off-grid': ({ least, most, grid }) => ({
-      message: `Random intervals fall on a grid of ${grid} s, which does not divide the range from ${least} to ${most}.`,
-      remedy: 'Choose other ends, or give the design a finer grid, such as grid: 0.05.',
-    }),
-    'watches-a-timer': ({ timer }) => ({
-      message: `timer.${timer} changes all the time, so a condition alone cannot watch it.`,
-      remedy: `Add a when that says at which event to look, such as when: ${timer}.ended.`,
-    }),
-    'icons-without-max': ({ counter, most }) => ({
-      message: `${counter} has no max of ${most} or less, so there is no number of icons to show.`,
-      remedy: `Give ${counter} a max, or show it as digits.`,
-    }),
-    'bar-without-max': ({ counter }) => ({
-      message: `${counter} has no max, so a bar has no full length.`,
-      remedy: `Give ${counter} a max, or show it as digits.`,
-    }),
-    'out-of-range': ({ what, found, from, to }) => ({
-      message: `${what} is ${found}; allowed is ${from} to ${to}.`,
-      remedy: 'Choose a number in that range.',
-    }),
-    'bad-order': ({ what, from, to }) => ({
-      message: `${what} goes from ${from} to ${to}, which is backwards.`,
-      remedy: 'Write the smaller number first.',
-    }),
-    'bad-expression': ({ text, reason, remedy }) => ({
-      message: `The expression "${text}" cannot be read: ${reason}.`,
-      remedy,
-    }),
-    'wrong-value-type': ({ text, found, expected, remedy }) => ({
-      message: `"${text}" gives a ${found} where a ${expected} is needed.`,
-      remedy,
-    }),
-    'missing-level-value': ({ value, levels }) => ({
-      message: `level.${value} is read, but these levels do not give it: ${list(levels)}.`,
-      remedy: `Add ${value} to the values of each level.`,
-    }),
-    'either-or': ({ keys, where, reason }) => ({
-      message: `${where} has both ${keys.join(' and ')}: ${reason}.`,
-      remedy: 'Keep one of them.',
-    }),
-    'needs-one-of': ({ keys, where }) => ({
-      message: `${where} has none of ${list(keys)}.`,
-      remedy: 'Add one of them.',
-    }),
-    'endless-not-last': ({ level }) => ({
-      message: `${level} goes on without end, so no level after it is ever reached.`,
-      remedy: 'Let only the last level be endless.',
-    }),
-    'back-changes-nothing': ({ keys }) => ({
-      message: `A transition back changes nothing at all, so it cannot have ${keys.join(' or ')}.`,
-      remedy: 'Take the key out, or name the screen to go to.',
-    }),
-    'not-a-number': ({ counter }) => ({
-      message: `${counter} holds no number, so nothing can be added to it or paid from it.`,
-      remedy: `Write set: { ${counter}: ... }.`,
-    }),
-    'pay-first': () => ({
-      message:
-        'A pay stands first in its list, since nothing of the list happens where it cannot be afforded.',
-      remedy: 'Move it to the front; one pay may name several counters.',
-    }),
-    'not-your-event': ({ event, owner }) => ({
-      message: `The event ${event} belongs to the ${owner}; a rule cannot emit it.`,
-      remedy: 'Emit an event of your own, such as comb.full.',
-    }),
-    'start-order': ({ counter, reads }) => ({
-      message: `${counter} starts from ${reads}, which is put back only after it.`,
-      remedy: `Write ${reads} above ${counter}.`,
-    }),
-    'bad-step': ({ found }) => ({
-      message: `A test cannot do "${found}".`,
-      remedy:
-        'Write what a game or a player can do, such as blossom.taken, 3 x blossom.taken or input.start; wait 2 lets time pass; { expect: { ... } }.',
-    }),
-    'endless-chain': ({ steps, loop }) => ({
-      message: `More than ${steps} steps followed from one event: ${loop.join(', ')} set each other off without end.`,
-      remedy: 'Give one of them a condition that its own effects end.',
-    }),
-    'number-too-large': ({ counter, by, found }) => ({
-      message: `${by} would make ${counter} ${found}; a counter holds finite numbers up to 2^53.`,
-      remedy: `Give ${counter} a max, or mend the amount.`,
-    }),
-    'no-next-level': ({ level }) => ({
-      message: `This goes to the next level, and ${level} is the last.`,
-      remedy: 'Add a transition before it with if: level.last.',
-    }),
-    'too-many-pieces': ({ piece, most }) => ({
-      message: `More than ${most} pieces would be present at once; the last was a ${piece}.`,
-      remedy: 'Give the spawn an atOnce or a total.',
-    }),
-    'not-a-record': ({ reason }) => ({
-      message: `This is not a session record: ${reason}.`,
-      remedy: 'A record is JSON Lines, as the page or the library saved it.',
-    }),
-    'other-design': ({ recorded, found }) => ({
-      message: `The record was made with the design ${recorded}; this file is ${found}.`,
-      remedy: 'Replay it with the design it was recorded with.',
-    }),
-    'not-a-snapshot': ({ reason }) => ({
-      message: `This is not a snapshot of a session: ${reason}.`,
-      remedy: 'Restore what snapshot() gave; the session goes on as it was.',
-    }),
-    'design-changed': ({ sections }) => ({
-      message: `The design has changed since the snapshot was taken, in: ${list(sections)}.`,
-      remedy: 'Start a new session; the one that runs goes on as it was.',
-    }),
-    'replay-differs': ({ what, recorded, found }) => ({
-      message: `The replay ends with ${what} ${found}, the record with ${recorded}.`,
-      remedy: 'The record was changed by hand or damaged.',
-    }),
-  };
+const wording: Wording<ProblemDetails> = {
+  'not-yaml': ({ reason }) => ({
+    message: `This is not YAML or JSON: ${reason}`,
+    remedy: 'Mend the line, or check that the file is a design at all.',
+  }),
+  'empty-file': () => ({
+    message: 'The file is empty.',
+    remedy: 'A first design needs one counter, one piece and one rule.',
+  }),
+  'too-large': ({ what, found, most }) => ({
+    message: `${what} has ${found} parts; at most ${most} are read.`,
+    remedy: 'Split it, or write out fewer aliases.',
+  }),
+  'duplicate-key': ({ key }) => ({
+    message: `The key ${key} stands twice in the same place.`,
+    remedy: 'Keep one of the two.',
+  }),
+  'forbidden-key': ({ key }) => ({
+    message: `"${key}" cannot be a key or a name: JavaScript keeps it for itself.`,
+    remedy: 'Choose another name.',
+  }),
+  'split-by-comma': ({ quoted }) => ({
+    message: 'YAML ends a value at a comma inside { }, so this was read as two keys.',
+    remedy: `Put the expression in quotes: ${quoted}`,
+  }),
+  'taken-by-yaml': ({ mark, text }) => ({
+    message: `YAML takes a leading ${mark} for itself, so "${text}" was not read as an expression.`,
+    remedy: 'Put the whole expression in quotes, or write "not" and "and".',
+  }),
+  'unknown-key': ({ key, allowed, where }) => ({
+    message: `${where} has no key "${key}".`,
+    remedy: orClosest(key, allowed),
+  }),
+  'missing-key': ({ key, where }) => ({
+    message: `${where} lacks the key "${key}".`,
+    remedy: `Add ${key}.`,
+  }),
+  'wrong-type': ({ found, expected }) => ({
+    message: `Found ${found}; expected ${expected}.`,
+    remedy: 'Write it in that form.',
+  }),
+  'bad-name': ({ name }) => ({
+    message: `"${name}" is not a name: a name is a letter, then letters, digits and _, 64 at most.`,
+    remedy: 'Choose a name of that form.',
+  }),
+  'reserved-name': ({ name }) => ({
+    message: `"${name}" is a word of the language and cannot be a name.`,
+    remedy: 'Choose another name.',
+  }),
+  'name-clash': ({ name, first, second, line }) => ({
+    message: `"${name}" is a ${second} here and already a ${first} at line ${line}; all share one space of names.`,
+    remedy: 'Rename one of them.',
+  }),
+  'unknown-name': ({ name, kind, allowed }) => ({
+    message: `There is no ${kind} "${name}".`,
+    remedy: orClosest(name, allowed),
+  }),
+  'unknown-event': ({ event, allowed }) => ({
+    message: `Nothing can send the event "${event}".`,
+    remedy: orClosest(event, allowed),
+  }),
+  'like-cycle': ({ chain }) => ({
+    message: `These pieces are like each other in a circle: ${chain.join(' -> ')}.`,
+    remedy: 'One of them must be written out in full.',
+  }),
+  'empty-list': ({ what, remedy }) => ({ message: `${what} is empty.`, remedy }),
+  'not-milliseconds': ({ seconds }) => ({
+    message: `${seconds} s is not a whole number of milliseconds.`,
+    remedy: `Write ${Math.round(seconds * 1000) / 1000}.`,
+  }),
+  'off-grid': ({ least, most, grid }) => ({
+    message: `Random intervals fall on a grid of ${grid} s, which does not divide the range from ${least} to ${most}.`,
+    remedy: 'Choose other ends, or give the design a finer grid, such as grid: 0.05.',
+  }),
+  'watches-a-timer': ({ timer }) => ({
+    message: `timer.${timer} changes all the time, so a condition alone cannot watch it.`,
+    remedy: `Add a when that says at which event to look, such as when: ${timer}.ended.`,
+  }),
+  'icons-without-max': ({ counter, most }) => ({
+    message: `${counter} has no max of ${most} or less, so there is no number of icons to show.`,
+    remedy: `Give ${counter} a max, or show it as digits.`,
+  }),
+  'bar-without-max': ({ counter }) => ({
+    message: `${counter} has no max, so a bar has no full length.`,
+    remedy: `Give ${counter} a max, or show it as digits.`,
+  }),
+  'out-of-range': ({ what, found, from, to }) => ({
+    message: `${what} is ${found}; allowed is ${from} to ${to}.`,
+    remedy: 'Choose a number in that range.',
+  }),
+  'bad-order': ({ what, from, to }) => ({
+    message: `${what} goes from ${from} to ${to}, which is backwards.`,
+    remedy: 'Write the smaller number first.',
+  }),
+  'bad-expression': ({ text, reason, remedy }) => ({
+    message: `The expression "${text}" cannot be read: ${reason}.`,
+    remedy,
+  }),
+  'wrong-value-type': ({ text, found, expected, remedy }) => ({
+    message: `"${text}" gives a ${found} where a ${expected} is needed.`,
+    remedy,
+  }),
+  'missing-level-value': ({ value, levels }) => ({
+    message: `level.${value} is read, but these levels do not give it: ${list(levels)}.`,
+    remedy: `Add ${value} to the values of each level.`,
+  }),
+  'either-or': ({ keys, where, reason }) => ({
+    message: `${where} has both ${keys.join(' and ')}: ${reason}.`,
+    remedy: 'Keep one of them.',
+  }),
+  'needs-one-of': ({ keys, where }) => ({
+    message: `${where} has none of ${list(keys)}.`,
+    remedy: 'Add one of them.',
+  }),
+  'endless-not-last': ({ level }) => ({
+    message: `${level} goes on without end, so no level after it is ever reached.`,
+    remedy: 'Let only the last level be endless.',
+  }),
+  'back-changes-nothing': ({ keys }) => ({
+    message: `A transition back changes nothing at all, so it cannot have ${keys.join(' or ')}.`,
+    remedy: 'Take the key out, or name the screen to go to.',
+  }),
+  'not-a-number': ({ counter }) => ({
+    message: `${counter} holds no number, so nothing can be added to it or paid from it.`,
+    remedy: `Write set: { ${counter}: ... }.`,
+  }),
+  'pay-first': () => ({
+    message: 'A pay stands first in its list, since nothing of the list happens where it cannot be afforded.',
+    remedy: 'Move it to the front; one pay may name several counters.',
+  }),
+  'not-your-event': ({ event, owner }) => ({
+    message: `The event ${event} belongs to the ${owner}; a rule cannot emit it.`,
+    remedy: 'Emit an event of your own, such as comb.full.',
+  }),
+  'start-order': ({ counter, reads }) => ({
+    message: `${counter} starts from ${reads}, which is put back only after it.`,
+    remedy: `Write ${reads} above ${counter}.`,
+  }),
+  'bad-step': ({ found }) => ({
+    message: `A test cannot do "${found}".`,
+    remedy:
+      'Write what a game or a player can do, such as blossom.taken, 3 x blossom.taken or input.start; wait 2 lets time pass; { expect: { ... } }.',
+  }),
+  'not-a-record': ({ reason }) => ({
+    message: `This is not a session record: ${reason}.`,
+    remedy: 'A record is JSON Lines, as the page or the library saved it.',
+  }),
+  'other-design': ({ recorded, found }) => ({
+    message: `The record was made with the design ${recorded}; this file is ${found}.`,
+    remedy: 'Replay it with the design it was recorded with.',
+  }),
+  'replay-differs': ({ what, recorded, found }) => ({
+    message: `The replay ends with ${what} ${found}, the record with ${recorded}.`,
+    remedy: 'The record was changed by hand or damaged.',
+  }),
+};
+
+export const problem = worded(wording);
+export type ProblemCode = keyof ProblemDetails;

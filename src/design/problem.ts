@@ -1,5 +1,3 @@
-import { type ProblemDetails, wording } from './catalogue.js';
-
 /** A place in a design file. Lines and columns count from 1; 0 means that the place is not known. */
 export interface Place {
   readonly file: string;
@@ -7,31 +5,35 @@ export interface Place {
   readonly column: number;
 }
 
-export type ProblemCode = keyof ProblemDetails;
+interface Words {
+  /** What was found and what is allowed. */
+  readonly message: string;
+  /** How to mend it. */
+  readonly remedy: string;
+}
 
-/** Something wrong with what a user gave, as plain data: words are added by {@link describe}. */
-export interface Problem<Code extends ProblemCode = ProblemCode> {
-  readonly code: Code;
-  readonly details: ProblemDetails[Code];
+/** Something wrong with what a user gave: as plain data, and in words. */
+export interface Problem extends Words {
+  readonly code: string;
+  /** The names and numbers involved. */
+  readonly details: object;
   readonly place: Place;
 }
 
-export function problem<Code extends ProblemCode>(
-  code: Code,
-  details: ProblemDetails[Code],
-  place: Place,
-): Problem<Code> {
-  return { code, details, place };
-}
+/** The words of each code of a catalogue. */
+export type Wording<Details> = {
+  readonly [Code in keyof Details]: (details: Details[Code]) => Words;
+};
 
-/** A problem in words: what was found and what is allowed, then how to mend it. */
-export function describe(problem: Problem): { readonly message: string; readonly remedy: string } {
-  const word = wording[problem.code] as (details: ProblemDetails[ProblemCode]) => {
-    message: string;
-    remedy: string;
-  };
-  return word(problem.details);
-}
+/** Makes problems of the codes of one catalogue. */
+export const worded =
+  <Details extends { readonly [code: string]: object }>(wording: Wording<Details>) =>
+  <Code extends keyof Details & string>(code: Code, details: Details[Code], place: Place): Problem => ({
+    code,
+    details,
+    place,
+    ...wording[code](details),
+  });
 
 export const formatPlace = (place: Place): string =>
   place.line === 0 ? place.file : `${place.file}:${place.line}:${place.column}`;
@@ -44,12 +46,7 @@ export class DesignError extends Error {
 
   constructor(problems: readonly Problem[], during?: string) {
     super(
-      problems
-        .map((each) => {
-          const { message, remedy } = describe(each);
-          return `${formatPlace(each.place)}: ${message} ${remedy}`;
-        })
-        .join('\n'),
+      problems.map(({ place, message, remedy }) => `${formatPlace(place)}: ${message} ${remedy}`).join('\n'),
     );
     this.name = 'DesignError';
     this.problems = problems;

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { ProblemDetails } from './catalogue.js';
+import { type ProblemCode, type ProblemDetails, problem } from './catalogue.js';
 import { milliseconds } from './duration.js';
 import {
   type Expression,
@@ -10,7 +10,7 @@ import {
 } from './expression.js';
 import type { Interval } from './model.js';
 import { nameFault } from './names.js';
-import { type Problem, type ProblemCode, problem } from './problem.js';
+import type { Problem } from './problem.js';
 import type { Path, Source } from './source.js';
 
 /** The names taken so far: what each stands for, and the line that gave it. */

@@ -11,8 +11,9 @@ import {
   type Scalar,
   type YAMLMap,
 } from 'yaml';
+import { problem } from './catalogue.js';
 import { isForbiddenKey } from './names.js';
-import { type Place, type Problem, problem, UsageError } from './problem.js';
+import { type Place, type Problem, UsageError } from './problem.js';
 
 export type Path = readonly (string | number)[];
 

@@ -1,5 +1,6 @@
-import { DesignError, type Problem, problem } from '../design/problem.js';
+import { DesignError, type Problem } from '../design/problem.js';
 import { draw, type SessionKey } from './draw.js';
+import { fault } from './faults.js';
 import type { GameForm } from './form.js';
 import { mostPresent, mostSteps } from './form.js';
 import { sourceName } from './step.js';
@@ -52,7 +53,7 @@ export class Host {
     if (steps > mostSteps) {
       const loop = [...new Set(this.#recent.splice(0))];
       this.#fail(
-        problem(
+        fault(
           'endless-chain',
           { steps: mostSteps, loop: loop.map((each) => this.#nameOf(each)) },
           this.#placeOf(source),
@@ -64,7 +65,7 @@ export class Host {
   tooLarge(source: number, counter: number, found: number): never {
     const name = this.form.counters[counter]!.name;
     this.#fail(
-      problem(
+      fault(
         'number-too-large',
         { counter: name, by: this.#nameOf(source), found: String(found) },
         this.#placeOf(source),
@@ -75,19 +76,17 @@ export class Host {
   timerTooLarge(source: number, timer: number, milliseconds: number): never {
     const { name } = this.form.timers[timer]!;
     const details = { counter: name, by: this.#nameOf(source), found: `${milliseconds} ms` };
-    this.#fail(problem('number-too-large', details, this.#placeOf(source)));
+    this.#fail(fault('number-too-large', details, this.#placeOf(source)));
   }
 
   tooMany(piece: number): never {
     const { name } = this.form.pieces[piece]!;
-    this.#fail(
-      problem('too-many-pieces', { piece: name, most: mostPresent }, this.form.pieces[piece]!.place),
-    );
+    this.#fail(fault('too-many-pieces', { piece: name, most: mostPresent }, this.form.pieces[piece]!.place));
   }
 
   noNextLevel(source: number): never {
     const level = this.form.levels.at(-1)!.name;
-    this.#fail(problem('no-next-level', { level }, this.#placeOf(source)));
+    this.#fail(fault('no-next-level', { level }, this.#placeOf(source)));
   }
 
   #fail(fault: Problem): never {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { DesignError, problem } from '../design/problem.js';
+import { problem } from '../design/catalogue.js';
+import { DesignError } from '../design/problem.js';
 import { type RecordLine, recordVersion, type SessionRecord } from './record.js';
 
 const moment = z.number().int().min(0).max(1e12);

@@ -1,5 +1,6 @@
+import { problem } from '../design/catalogue.js';
 import type { Design } from '../design/model.js';
-import { DesignError, type Problem, problem } from '../design/problem.js';
+import { DesignError, type Problem } from '../design/problem.js';
 import { Session, type SessionOptions } from './design-session.js';
 import { endOf, type RecordEnd, type SessionRecord } from './record.js';
 

@@ -1,6 +1,6 @@
 import type { Design } from '../design/model.js';
 import { closest } from '../design/names.js';
-import { DesignError, describe } from '../design/problem.js';
+import { DesignError } from '../design/problem.js';
 import { parseStep } from '../design/step-text.js';
 import { Session, type SessionOptions } from './design-session.js';
 import { recordOf, writeRecord } from './record.js';
@@ -76,7 +76,7 @@ export class Script {
       }
     } catch (error) {
       if (error instanceof DesignError) {
-        return { kind: 'refused', reason: error.problems.map((each) => describe(each).message).join(' ') };
+        return { kind: 'refused', reason: error.problems.map((each) => each.message).join(' ') };
       }
       return { kind: 'refused', reason: (error as Error).message };
     } finally {

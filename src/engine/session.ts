@@ -1,5 +1,5 @@
 import type { Value } from '../design/model.js';
-import { DesignError, describe, UsageError } from '../design/problem.js';
+import { DesignError, UsageError } from '../design/problem.js';
 import { type DrawSource, keyedDraws } from './carrier.js';
 import { sessionKey } from './draw.js';
 import type { GameForm } from './form.js';
@@ -127,7 +127,7 @@ export class GameSession<Names extends GameNames = GameNames> {
       after = playAgain(new GameSession(game, options), lines, time);
     } catch (error) {
       if (!(error instanceof DesignError)) throw error;
-      const faults = error.problems.map((each) => describe(each).message);
+      const faults = error.problems.map((each) => each.message);
       return { replaced: false, told: `The session goes on under the old design: ${faults.join(' ')}` };
     }
     const listeners = [...this.#listeners];

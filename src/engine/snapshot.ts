@@ -1,4 +1,6 @@
-import { DesignError, type Problem, problem } from '../design/problem.js';
+import { DesignError, type Problem } from '../design/problem.js';
+
+import { fault } from './faults.js';
 import type { GameForm } from './form.js';
 
 /** A session at one moment, as plain JSON. */
@@ -53,7 +55,7 @@ export function readSnapshot(form: GameForm, value: unknown): Snapshot {
   const fail = (found: Problem): never => {
     throw new DesignError([found]);
   };
-  const damaged = (reason: string): never => fail(problem('not-a-snapshot', { reason }, place));
+  const damaged = (reason: string): never => fail(fault('not-a-snapshot', { reason }, place));
   if (typeof value !== 'object' || value === null) return damaged('it is no object');
   for (const [key, fits] of Object.entries(parts)) {
     if (!Object.hasOwn(value, key)) return damaged(`it has no ${key}`);
@@ -64,7 +66,7 @@ export function readSnapshot(form: GameForm, value: unknown): Snapshot {
   const sections = [...new Set([...Object.keys(digests), ...Object.keys(snapshot.design)])].filter(
     (section) => digests[section] !== snapshot.design[section],
   );
-  if (sections.length > 0) fail(problem('design-changed', { sections }, place));
+  if (sections.length > 0) fail(fault('design-changed', { sections }, place));
   const reason = faultIn(form, snapshot.cells);
   return reason === undefined ? snapshot : damaged(reason);
 }

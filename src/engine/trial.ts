@@ -1,5 +1,5 @@
 import { type Design, type DesignTest, spans, type Value } from '../design/model.js';
-import { DesignError, describe, type Place } from '../design/problem.js';
+import { DesignError, type Place } from '../design/problem.js';
 import type { CarrierName } from './carrier.js';
 import { Session } from './design-session.js';
 
@@ -33,7 +33,7 @@ function runTest(design: Design, test: DesignTest, carrier: CarrierName | undefi
     play(design, test, carrier, misses);
   } catch (error) {
     if (!(error instanceof DesignError)) throw error;
-    fault = error.problems.map((each) => describe(each).message).join(' ');
+    fault = error.problems.map((each) => each.message).join(' ');
   }
   return {
     name: test.name,

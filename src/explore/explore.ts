@@ -1,5 +1,5 @@
 import type { Design } from '../design/model.js';
-import { DesignError, describe, type Place, type Problem } from '../design/problem.js';
+import { DesignError, type Place, type Problem } from '../design/problem.js';
 import type { Probe } from '../engine/carrier.js';
 import type { Form } from '../engine/form.js';
 import { formOf } from '../engine/lower.js';
@@ -254,7 +254,7 @@ class Search {
       return `it depends on the seconds of timer.${timerRead}, and time was left out of the search`;
     if (this.game.narrowedBy !== undefined) return this.game.narrowedBy;
     if (this.faults.length > 0)
-      return `some sessions end in a fault first: ${describe(this.faults[0]!.problem).message}`;
+      return `some sessions end in a fault first: ${this.faults[0]!.problem.message}`;
     return undefined;
   }
 }

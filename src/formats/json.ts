@@ -1,4 +1,4 @@
-import { type DesignError, describe } from '../design/problem.js';
+import type { DesignError } from '../design/problem.js';
 import type { Check } from '../inspect/check.js';
 
 /** The result of a check as plain data, for programs that read it. */
@@ -35,6 +35,6 @@ export function checkToJson({ design, exploration, findings, tests, passed }: Ch
 
 export function problemsToJson(error: DesignError) {
   return {
-    problems: error.problems.map((each) => ({ code: each.code, ...describe(each), ...each.place })),
+    problems: error.problems.map(({ code, message, remedy, place }) => ({ code, message, remedy, ...place })),
   };
 }

@@ -1,5 +1,4 @@
 import { type Design, spans } from '../design/model.js';
-import { describe } from '../design/problem.js';
 import { runTests, type TestResult } from '../engine/trial.js';
 import { type Exploration, type ExploreOptions, explore } from '../explore/explore.js';
 import { type Finding, finding } from './finding.js';
@@ -64,7 +63,8 @@ function aboutFlow(design: Design, exploration: Exploration): Finding[] {
     }
   }
   for (const { problem, witness } of faults) {
-    const details = { problem: problem.code, ...describe(problem) };
+    const { code, message, remedy } = problem;
+    const details = { problem: code, message, remedy };
     findings.push(finding('fault', details, problem.place, witness?.steps));
   }
   return findings;

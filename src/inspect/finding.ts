@@ -1,4 +1,4 @@
-import type { Place, ProblemCode } from '../design/problem.js';
+import type { Place } from '../design/problem.js';
 
 /** What each finding carries. The words stand in {@link catalogue} and nowhere else. */
 export interface FindingDetails {
@@ -7,7 +7,7 @@ export interface FindingDetails {
   'screen-unreachable': { screen: string; causes: readonly string[] };
   'no-way-back': { ending: string; target: string };
   'dead-end': { screen: string };
-  fault: { problem: ProblemCode; message: string; remedy: string };
+  fault: { problem: string; message: string; remedy: string };
   'no-screens': { screen: string };
   'no-ending': Record<string, never>;
   'piece-unheard': { piece: string; event: string };
