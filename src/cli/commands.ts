@@ -1,9 +1,14 @@
+import { basename, dirname, relative } from 'node:path';
 import { createInterface } from 'node:readline';
 import { fileURLToPath } from 'node:url';
+import { gzipSync } from 'node:zlib';
 import cliProgress from 'cli-progress';
 import { type SimulationSummary, summarize } from '../balance/summary.js';
 import type { Design } from '../design/model.js';
 import { UsageError } from '../design/problem.js';
+import { readDesign } from '../design/read.js';
+import { formOf } from '../engine/lower.js';
+import { declarationText, moduleText } from '../engine/module-text.js';
 import { readRecord } from '../engine/read-record.js';
 import type { SessionRecord } from '../engine/record.js';
 import { replay } from '../engine/replay.js';
@@ -13,7 +18,7 @@ import { exploreDefaults } from '../explore/explore.js';
 import { checkToJson } from '../formats/json.js';
 import { type Check, check } from '../inspect/check.js';
 import { mostSessions, simulate } from '../simulate/simulate.js';
-import { readDesignFile, readText, writeNew } from './files.js';
+import { readDesignFile, readText, writeMade, writeNew } from './files.js';
 import { showCheck } from './show-check.js';
 import { showReplay, showWrites } from './show-replay.js';
 import { showSimulation } from './show-simulation.js';
@@ -177,6 +182,25 @@ tests:
 export function newCommand(terminal: Terminal, file: string): ExitCode {
   writeNew(file, firstDesign);
   terminal.out(`Wrote ${file}. Next: jocus check ${file}\n`);
+  return 0;
+}
+
+const engineFile = fileURLToPath(new URL('../engine.iife.js', import.meta.url));
+const madeMark = 'written by jocus';
+
+/** Writes a design as one ES module, engine included, and its declarations beside it. */
+export function buildCommand(terminal: Terminal, file: string, out: string): ExitCode {
+  if (!/\.m?js$/.test(out)) throw new UsageError(`${out} is no name of a module; let it end in .js or .mjs.`);
+  readDesignFile(file);
+  // Read again with places as the module sees them, so that it is the same on every machine.
+  const form = formOf(readDesign(readText(file, 'a design'), relative(dirname(out), file)));
+  const text = moduleText(form, { runtime: readText(engineFile, 'the engine') });
+  const declarations = out.replace(/\.(m?)js$/, '.d.$1ts');
+  writeMade(out, text, madeMark);
+  writeMade(declarations, declarationText(form), madeMark);
+  const kilobytes = (of: string): string => `${(gzipSync(of).length / 1000).toFixed(1)} kB`;
+  terminal.out(`Wrote ${out} (${kilobytes(text)} gzipped) and ${declarations}.
+Use it: import game from './${basename(out)}'; const session = game.start();\n`);
   return 0;
 }
 

@@ -1,4 +1,4 @@
-import { readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import type { Design } from '../design/model.js';
 import { UsageError } from '../design/problem.js';
 import { readDesign } from '../design/read.js';
@@ -34,13 +34,27 @@ export const readDesignFile = (file: string): Design =>
   readDesign(readText(file, 'a design in YAML or JSON'), file);
 
 /**
+ * Writes a file that is made anew each time, over one that was made before but never over one of somebody's own.
+ *
+ * @param mark a text that every file of this kind has in its first line
+ * @throws UsageError where another file is in the way, or it cannot be written
+ */
+export function writeMade(file: string, text: string, mark: string): void {
+  const isOurs =
+    existsSync(file) && statSync(file).isFile() && readText(file, mark).split('\n', 1)[0]!.includes(mark);
+  write(file, text, isOurs ? 'w' : 'wx');
+}
+
+/**
  * Writes a file that is not there yet.
  *
  * @throws UsageError where it is there already, or cannot be written
  */
-export function writeNew(file: string, text: string): void {
+export const writeNew = (file: string, text: string): void => write(file, text, 'wx');
+
+function write(file: string, text: string, flag: 'w' | 'wx'): void {
   try {
-    writeFileSync(file, text, { flag: 'wx' });
+    writeFileSync(file, text, { flag });
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
     const reasons: { readonly [code: string]: string } = {

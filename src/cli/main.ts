@@ -4,6 +4,7 @@ import { Command, CommanderError, InvalidArgumentError, Option } from 'commander
 import { DesignError, UsageError } from '../design/problem.js';
 import { problemsToJson } from '../formats/json.js';
 import {
+  buildCommand,
   checkCommand,
   demoCommand,
   type ExitCode,
@@ -140,6 +141,18 @@ function program(done: (code: ExitCode) => void): Command {
     .argument('<file>', 'where to write it')
     .addHelpText('after', '\nExample:\n  $ jocus new heath.yaml')
     .action((file: string) => done(newCommand(terminal, file)));
+  jocus
+    .command('build')
+    .description(
+      'write a design as one ES module that a game imports, its code written out and no reader inside',
+    )
+    .argument('<file>', 'a design in YAML or JSON')
+    .requiredOption('--out <module>', 'where to write it, such as game.js; game.d.ts is written beside it')
+    .addOption(watchOption())
+    .addHelpText('after', '\nExample:\n  $ jocus build heath.yaml --out heath.js')
+    .action((file: string, { out, watch }: Options & { readonly out: string }) =>
+      perhapsWatch(file, watch, () => buildCommand(terminal, file, out)),
+    );
   jocus
     .command('demo')
     .description('all of it on the demo design, Dusk on the Heath')

@@ -24,5 +24,5 @@ export const isForbiddenKey = (key: string): boolean => key in Object.prototype 
 export function closest(found: string, allowed: readonly string[]): string | undefined {
   if (allowed.length === 0 || found.length > 64) return undefined;
   const near = nearest(found, allowed as string[]);
-  return distance(found, near) <= Math.max(1, Math.floor(found.length / 3)) ? near : undefined;
+  return distance(found, near) <= Math.max(1, Math.floor((found.length + 1) / 3)) ? near : undefined;
 }

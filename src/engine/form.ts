@@ -11,6 +11,7 @@ export interface Form extends GameForm {
   readonly rules: readonly RuleForm[];
   /** The design's, in file order, then one of our own: the first start. */
   readonly transitions: readonly TransitionForm[];
+  readonly screens: readonly ScreenForm[];
   /** Lowers one more expression of the same design: a question's. */
   lowerTerm(expression: Expression): Term;
 }
@@ -34,7 +35,7 @@ export interface GameForm {
   readonly levelTables: readonly (readonly number[])[];
   readonly rules: readonly RuleClock[];
   readonly transitions: readonly Way[];
-  readonly screens: readonly ScreenForm[];
+  readonly screens: readonly Scene[];
   readonly events: readonly EventForm[];
   readonly eventIndex: ReadonlyMap<string, number>;
   readonly cues: readonly string[];
@@ -267,16 +268,13 @@ export interface Handler {
   readonly isQuiet: boolean;
 }
 
-export interface ScreenForm {
+/** What is shown of a screen, and what a session asks of it. */
+export interface Scene {
   readonly name: string;
   readonly text: TextForm;
   readonly live: boolean;
-  readonly ending: boolean;
   /** By event. An event without one sets nothing off here. */
-  readonly handlers: ReadonlyMap<number, Handler>;
-  readonly conditionRules: readonly number[];
-  /** Transitions without a `when`. */
-  readonly conditionTransitions: readonly number[];
+  readonly handlers: { has(event: number): boolean };
   /** The different waits of the transitions from here, shortest first, in milliseconds. */
   readonly waits: readonly number[];
   /**
@@ -286,6 +284,14 @@ export interface ScreenForm {
   readonly backCell: number;
   /** Whether a condition here reads how many pieces are present or still to come. */
   readonly watchesPresence: boolean;
+}
+
+export interface ScreenForm extends Scene {
+  readonly ending: boolean;
+  readonly handlers: ReadonlyMap<number, Handler>;
+  readonly conditionRules: readonly number[];
+  /** Transitions without a `when`. */
+  readonly conditionTransitions: readonly number[];
   /** The event of entering it, or -1 where nothing hears it. */
   readonly enteredEvent: number;
 }

@@ -1,5 +1,5 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -259,6 +259,33 @@ describe('jocus new', () => {
     expect(again.status).toBe(2);
     expect(again.stderr).toContain('already');
     expect(jocus('new', join(folder, 'no', 'where.yaml')).stderr).toContain('does not exist');
+  });
+});
+
+describe('jocus build', () => {
+  const out = join(folder, 'game.js');
+
+  test('writes one module that plays where code from text is forbidden, and its declarations', () => {
+    const { status, stdout } = jocus('build', demoFile, '--out', out);
+    expect([status, stdout]).toEqual([0, expect.stringMatching(/Wrote .*game\.js \(1\d\.\d kB gzipped\)/)]);
+    const play = file(
+      "import game from './game.js'; const session = game.start(); session.send('input.start'); session.send('blossom.taken'); process.stdout.write(session.text);",
+      'mjs',
+    );
+    const ran = spawnSync(process.execPath, ['--disallow-code-generation-from-strings', play], {
+      encoding: 'utf8',
+    });
+    expect([ran.stdout, ran.stderr]).toEqual(['Gorse Bank: 1 of 12 drops', '']);
+    expect(readFileSync(join(folder, 'game.d.ts'), 'utf8')).toMatch(/counters: \{\n {4}score: number;/);
+  });
+
+  test('writes over its own module, never over a file of somebody else', () => {
+    expect(jocus('build', demoFile, '--out', out).status).toBe(0);
+    const own = file('// mine\n', 'js');
+    const { status, stderr } = jocus('build', demoFile, '--out', own);
+    expect([status, readFileSync(own, 'utf8')]).toEqual([2, '// mine\n']);
+    expect(stderr).toContain('choose another name');
+    expect(jocus('build', demoFile, '--out', join(folder, 'game.txt')).stderr).toContain('.js or .mjs');
   });
 });
 

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import {
   DesignError,
+  gameOf,
   readDesign,
   recordOf,
   replay,
@@ -9,7 +10,7 @@ import {
   type Step,
   UsageError,
 } from '../../src/index.js';
-import { changed, demo } from '../support/designs.js';
+import { changed, demo, demoText } from '../support/designs.js';
 import { designText, happenings } from '../support/generated-designs.js';
 
 const carriers = ['generated', 'tables'] as const;
@@ -654,4 +655,66 @@ describe('properties of any design', () => {
       { numRuns: 200 },
     );
   });
+});
+
+describe('a design changed while a session runs', () => {
+  const begin = (options = {}): { session: Session; told: string[] } => {
+    const session = new Session(demo(), { seed: 2, ...options });
+    const told: string[] = [];
+    session.on('reload', (reload) => told.push(reload.told));
+    session.send('input.start');
+    session.advance(3000.5);
+    session.send('blossom.taken');
+    return { session, told };
+  };
+
+  test('plays what happened so far again under the new rules, and goes on from the same moment', () => {
+    const { session, told } = begin();
+    const reload = session.reload(gameOf(readDesign(changed('value: 10', 'value: 25'))));
+    expect(reload).toEqual({
+      replaced: true,
+      told: '2 events were played again under the new design.',
+    });
+    expect([session.counter('score'), session.time, told]).toEqual([25, 3000, [reload.told]]);
+    session.send('blossom.taken');
+    expect(session.counter('score')).toBe(75);
+    expect(recordOf(session).design).toBe(readDesign(changed('value: 10', 'value: 25')).fingerprint);
+  });
+
+  test('says what no longer fits', () => {
+    const { session } = begin();
+    const text = demoText.replaceAll('blossom', 'clover');
+    const { replaced, told } = session.reload(gameOf(readDesign(text)));
+    expect([replaced, session.counter('score')]).toEqual([true, 0]);
+    expect(told).toContain('takes 1 of them otherwise: blossom.taken at 3 s was handled and is ignored');
+  });
+
+  test('goes on as it was where the new rules never end', () => {
+    const { session } = begin();
+    const endless = readDesign(
+      '{ counters: { a: {} }, rules: [{ when: input.start, do: [{ emit: own.go }] }, { when: own.go, do: [{ emit: own.go }] }] }',
+    );
+    const { replaced, told } = session.reload(gameOf(endless));
+    expect([replaced, session.counter('score'), session.title]).toEqual([false, 10, 'Dusk on the Heath']);
+    expect(told).toMatch(/goes on under the old design: More than 1000 steps/);
+  });
+
+  test('begins afresh where no record says how it came to be', () => {
+    const { session } = begin({ record: false });
+    expect(session.reload(gameOf(demo())).told).toContain('began afresh');
+    expect([session.screen, session.time]).toEqual(['title', 0]);
+  });
+});
+
+test('the HUD is made again only for what has changed', () => {
+  const session = new Session(demo());
+  session.send('input.start');
+  const before = session.hud;
+  expect(session.hud).toBe(before);
+  session.send('blossom.taken');
+  const after = session.hud;
+  const same = after.filter((view) => before.includes(view)).map(({ show }) => show);
+  expect(same).toEqual(['best', 'lives', 'daylight']);
+  session.advance(10);
+  expect(session.hud.filter((view) => !after.includes(view)).map(({ show }) => show)).toEqual(['daylight']);
 });

@@ -1,0 +1,140 @@
+import type { Form, GameForm } from './form.js';
+import { carrierText } from './generate.js';
+
+export interface ModuleOptions {
+  /**
+   * The runtime as a script that declares `jocusEngine`, to be written into the module; where it is undefined, the module
+   * imports the runtime from `jocus/engine`.
+   */
+  readonly runtime?: string;
+  /** Whether running sessions go on under the new design when a development server sends one. */
+  readonly hot?: boolean;
+}
+
+/**
+ * A design as an ES module whose default export is a {@link Game}: its code written out, its names and places as plain
+ * data. The module makes no code from text, so that it runs at full speed under a strict content security policy.
+ */
+export function moduleText(form: Form, { runtime, hot = false }: ModuleOptions = {}): string {
+  const others = ['recordOf', 'writeRecord', 'DesignError', 'UsageError'].join(', ');
+  const kind = hot ? 'HotGame' : 'Game';
+  const names = `${kind}, ${others}`;
+  const engine =
+    runtime === undefined
+      ? `import { ${names} } from 'jocus/engine';`
+      : `${runtime}\nconst { ${names} } = jocusEngine;`;
+  return `// ${comment(form.title)}: written by jocus build from ${comment(form.design.file)}. Change the design, not this file.
+${engine}
+
+const form = ${literal(gameForm(form))};
+
+function makeCarrier(cells, host, probe) {
+const tables = form.levelTables;
+${carrierText(form, true)}
+}
+
+const game = new ${kind}(form, makeCarrier);
+export default game;
+export { ${others} };
+${hot ? acceptChange : ''}`;
+}
+
+const acceptChange = `if (import.meta.hot) {
+  import.meta.hot.accept((next) => {
+    for (const { told } of next ? game.replaceBy(next.default) : []) console.info(\`[jocus] \${told}\`);
+  });
+}
+`;
+
+/** The declarations of such a module: the design's names, for the compiler. */
+export function declarationText(form: Form): string {
+  const counters = form.counters.map(({ name, kind, words }) => {
+    const type = kind === 'words' ? oneOf(words) : kind === 'flag' ? 'boolean' : 'number';
+    return `    ${name}: ${type};\n`;
+  });
+  const outside = form.events.filter(({ kind }) => ['outcome', 'appeared', 'gone', 'input'].includes(kind));
+  const names = (named: readonly { readonly name: string }[]): string => oneOf(named.map(({ name }) => name));
+  return `// ${comment(form.title)}: written by jocus from ${comment(form.design.file)}. Change the design, not this file.
+import type { Game } from 'jocus/engine';
+
+export type Names = {
+  counters: {
+${counters.join('')}  };
+  screens: ${names(form.screens)};
+  events: ${names(outside)};
+  timers: ${names(form.timers)};
+  cues: ${oneOf(form.cues)};
+};
+
+declare const game: Game<Names>;
+export default game;
+export { DesignError, recordOf, UsageError, writeRecord } from 'jocus/engine';
+`;
+}
+
+const oneOf = (words: readonly string[]): string =>
+  words.length === 0 ? 'never' : words.map((word) => JSON.stringify(word)).join(' | ');
+
+/** A text as it may stand in a line comment. */
+const comment = (text: string): string => text.replace(/[\p{C}\u2028\u2029]/gu, ' ');
+
+/** The part of a form that a running session needs: conditions and effects are in the code already. */
+function gameForm(form: Form): GameForm {
+  const {
+    title,
+    fingerprint,
+    digests,
+    cells,
+    counters,
+    score,
+    timers,
+    pieces,
+    levels,
+    endless,
+    levelTables,
+    events,
+    eventIndex,
+    cues,
+    popups,
+    hud,
+    lists,
+    draws,
+  } = form;
+  return {
+    title,
+    fingerprint,
+    digests,
+    cells,
+    counters,
+    score,
+    timers,
+    pieces,
+    levels,
+    endless,
+    levelTables,
+    rules: form.rules.map(({ name, restCell, place }) => ({ name, restCell, place })),
+    transitions: form.transitions.map(({ from, to, index, place }) => ({ from, to, index, place })),
+    screens: form.screens.map(({ name, text, live, handlers, waits, backCell, watchesPresence }) => {
+      return { name, text, live, handlers: new Set(handlers.keys()), waits, backCell, watchesPresence };
+    }),
+    events,
+    eventIndex,
+    cues,
+    popups,
+    hud,
+    lists,
+    draws,
+  };
+}
+
+/** Plain data, maps and sets as JavaScript text. Every text of the design is a quoted string in it. */
+function literal(value: unknown): string {
+  if (typeof value === 'string') return JSON.stringify(value);
+  if (typeof value === 'number') return Object.is(value, -0) ? '-0' : String(value);
+  if (value === null || typeof value !== 'object') return String(value);
+  if (value instanceof Map) return `new Map(${literal([...value])})`;
+  if (value instanceof Set) return `new Set(${literal([...value])})`;
+  if (Array.isArray(value)) return `[${value.map(literal).join(', ')}]`;
+  const entries = Object.entries(value).filter(([, entry]) => entry !== undefined);
+  return `{ ${entries.map(([key, entry]) => `${JSON.stringify(key)}: ${literal(entry)}`).join(', ')} }`;
+}

@@ -1,0 +1,67 @@
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { relative } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { Plugin } from 'vite';
+import { DesignError, type Problem } from '../design/problem.js';
+import { readDesign } from '../design/read.js';
+import { formOf } from '../engine/lower.js';
+import { declarationText, moduleText } from '../engine/module-text.js';
+
+export interface JocusPluginOptions {
+  /**
+   * Whether the names of `game.yaml` are written to `game.d.yaml.ts` beside it, where TypeScript finds them with
+   * `allowArbitraryExtensions`. True unless it is given.
+   */
+  readonly declarations?: boolean;
+}
+
+const engine = 'jocus/engine';
+const engineFile = fileURLToPath(new URL('../engine/index.js', import.meta.url));
+
+/**
+ * Lets a game import a design: `import game from './game.yaml'` gives a `Game`, its code written out, as `jocus build`
+ * writes it. A YAML file is a design where it has the key `jocus`; all others are left alone. Problems stop the build and
+ * stand in the terminal and the browser's overlay with their places. While a development server runs, sessions go on under
+ * a changed design.
+ */
+export function jocus({ declarations = true }: JocusPluginOptions = {}): Plugin {
+  let root = process.cwd();
+  let isServed = false;
+  return {
+    name: 'jocus',
+    enforce: 'pre',
+    configResolved(config) {
+      root = config.root;
+      isServed = config.command === 'serve';
+    },
+    resolveId: (id) => (id === engine ? engineFile : undefined),
+    transform(text, id) {
+      if (!/\.ya?ml$/.test(id) || !/^(["']?)jocus\1\s*:/m.test(text)) return undefined;
+      try {
+        const form = formOf(readDesign(text, relative(root, id)));
+        if (declarations) keepCurrent(id.replace(/\.(ya?ml)$/, '.d.$1.ts'), declarationText(form));
+        return { code: moduleText(form, { hot: isServed }), map: { mappings: '' }, moduleType: 'js' };
+      } catch (error) {
+        if (!(error instanceof DesignError)) throw error;
+        const [first] = error.problems as readonly [Problem];
+        return this.error({
+          message: error.message,
+          id,
+          // Counted from 1, since Vite prints it as it is and the message counts so.
+          loc: { file: id, line: first.place.line, column: first.place.column },
+          frame: frame(text, first.place),
+        });
+      }
+    },
+  };
+}
+
+function keepCurrent(file: string, text: string): void {
+  if (!existsSync(file) || readFileSync(file, 'utf8') !== text) writeFileSync(file, text);
+}
+
+/** The line that a place is on, a mark under its column. */
+function frame(text: string, { line, column }: Problem['place']): string {
+  const gutter = `${line} | `;
+  return `${gutter}${text.split('\n')[line - 1] ?? ''}\n${' '.repeat(gutter.length + column - 1)}^`;
+}

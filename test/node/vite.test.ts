@@ -1,0 +1,129 @@
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Browser } from 'playwright-core';
+import { build, createServer, type InlineConfig } from 'vite';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { jocus } from '../../dist/node/vite.js';
+import { launch, serve } from '../support/browser.js';
+
+const game = `jocus: 1
+title: One drop
+counters:
+  score: { start: 0 }
+pieces:
+  drop: { is: collectible }
+rules:
+  - when: drop.taken
+    do: [{ add: { score: 10 } }]
+screens:
+  heath: { live: true, text: "Drops are worth {score}" }
+hud:
+  - { show: score, as: digits, width: 4 }
+`;
+const page = `import game from './game.yaml';
+import notOurs from './other.yaml?raw';
+const session = game.start();
+session.send('drop.taken');
+const show = () => {
+  document.body.textContent = session.hud[0].text + ' ' + notOurs.trim() + ' ' + performance.timeOrigin;
+};
+session.listen(show);
+show();
+document.addEventListener('click', () => session.send('drop.taken'));
+`;
+
+/** A project of its own in a folder of its own. */
+function project(): string {
+  const root = mkdtempSync(join(tmpdir(), 'jocus-vite-'));
+  folders.push(root);
+  mkdirSync(join(root, 'public'));
+  writeFileSync(
+    join(root, 'index.html'),
+    '<!doctype html><link rel="icon" href="data:,"><body><script type="module" src="/main.js"></script>',
+  );
+  writeFileSync(join(root, 'main.js'), page);
+  writeFileSync(join(root, 'other.yaml'), 'plain: yaml\n');
+  writeFileSync(join(root, 'game.yaml'), game);
+  return root;
+}
+const folders: string[] = [];
+const plain: InlineConfig = { configFile: false, logLevel: 'silent', plugins: [jocus()] };
+let browser: Browser;
+
+beforeAll(async () => {
+  browser = await launch();
+});
+afterAll(async () => {
+  await browser?.close();
+  for (const folder of folders) rmSync(folder, { recursive: true, force: true });
+});
+
+describe('jocus/vite', () => {
+  test('builds a game that runs its code under a policy that forbids code from text', async () => {
+    const root = project();
+    await build({ ...plain, root });
+    const { server, url } = await serve(
+      join(root, 'dist'),
+      "default-src 'none'; script-src 'self'; img-src data:",
+    );
+    try {
+      const tab = await browser.newPage();
+      const errors: string[] = [];
+      tab.on('pageerror', (error) => errors.push(error.message));
+      tab.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+      await tab.goto(url);
+      expect(await tab.textContent('body')).toMatch(/^0010 plain: yaml /);
+      expect(errors).toEqual([]);
+    } finally {
+      server.close();
+    }
+    expect(readFileSync(join(root, 'game.d.yaml.ts'), 'utf8')).toContain('    score: number;\n');
+  });
+
+  test('stops the build at a mistake and says where it stands and how to mend it', async () => {
+    const root = project();
+    writeFileSync(join(root, 'game.yaml'), game.replace('add: { score', 'add: { scroe'));
+    await expect(build({ ...plain, root })).rejects.toMatchObject({
+      message: expect.stringMatching(/game\.yaml:9:19: There is no counter "scroe".*Did you mean score\?/s),
+      errors: [{ loc: { line: 9, column: 19 } }],
+    });
+  });
+
+  test('lets a running session go on under the changed file, and shows a mistake over the page', async () => {
+    const root = project();
+    const server = await createServer({ ...plain, root, server: { port: 0, host: '127.0.0.1' } });
+    try {
+      await server.listen();
+      const tab = await browser.newPage();
+      const told: string[] = [];
+      tab.on('console', (message) => told.push(message.text()));
+      await tab.goto(server.resolvedUrls!.local[0]!);
+      await tab.waitForFunction(() => document.body.textContent?.startsWith('0010'));
+      const [, , , opened] = (await tab.textContent('body'))!.split(' ');
+      await tab.click('body');
+
+      writeFileSync(join(root, 'game.yaml'), game.replace('score: 10', 'score: 25'));
+      await tab.waitForFunction(() => document.body.textContent?.startsWith('0050'));
+      // Played again in the page that was open, not loaded anew.
+      expect((await tab.textContent('body'))!.split(' ')[3]).toBe(opened);
+      expect(
+        told.some((line) => /\[jocus\] 2 events were played again under the new design\./.test(line)),
+      ).toBe(true);
+
+      writeFileSync(join(root, 'game.yaml'), game.replace('drop.taken', 'drop.takn'));
+      await tab.waitForSelector('vite-error-overlay');
+      const overlay = await tab.evaluate(
+        () => document.querySelector('vite-error-overlay')!.shadowRoot!.textContent,
+      );
+      expect(overlay).toMatch(/game\.yaml:8:11.*drop\.takn.*Did you mean drop\.taken\?/s);
+
+      writeFileSync(join(root, 'game.yaml'), game.replace('score: 10', 'score: 7'));
+      await tab.waitForFunction(() => document.body.textContent?.startsWith('0014'));
+      await tab.click('body', { force: true });
+      await tab.waitForFunction(() => document.body.textContent?.startsWith('0021'));
+    } finally {
+      await server.close();
+    }
+  });
+});
