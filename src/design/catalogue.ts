@@ -137,8 +137,8 @@ const wording: Wording<ProblemDetails> = {
     remedy: `Give ${counter} a max, or show it as digits.`,
   }),
   'bar-without-max': ({ counter }) => ({
-    message: `${counter} has no max, so a bar has no full length.`,
-    remedy: `Give ${counter} a max, or show it as digits.`,
+    message: `${counter} has no max of its own, so a bar has no full length.`,
+    remedy: `Give a counter a max, or a timer a fixed length; or show ${counter} as digits.`,
   }),
   'out-of-range': ({ what, found, from, to }) => ({
     message: `${what} is ${found}; allowed is ${from} to ${to}.`,

@@ -6,6 +6,8 @@ type Seconds = number;
 type Amount = number | string | boolean;
 type Condition = string | boolean;
 type Range = Seconds | readonly [Seconds, Seconds];
+/** Seconds, an expression that gives them, or the least and the most. */
+type Timed = Seconds | string | readonly [Seconds | string, Seconds | string];
 type OneOrMore<Name> = Name | readonly Name[];
 type Amounts<Name extends string> = { readonly [Each in Name]?: Amount };
 /** Any dotted event; those of the design's own pieces, timers and screens are suggested. */
@@ -82,10 +84,11 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
   };
   readonly timers?: {
     readonly [Each in Name['timer']]: {
-      readonly countdown?: Seconds;
-      readonly every?: Range;
-      readonly after?: Range;
+      readonly countdown?: Seconds | string;
+      readonly every?: Timed;
+      readonly after?: Timed;
       readonly warn?: Seconds | readonly Seconds[];
+      readonly screens?: OneOrMore<Used['screen']>;
       readonly keep?: Keep;
     };
   };
@@ -114,11 +117,12 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
     readonly place?: { readonly [Each in Used['piece']]?: number };
     readonly spawn?: readonly {
       readonly piece: Used['piece'];
-      readonly every: Range;
-      readonly first?: Seconds;
+      readonly every: Timed;
+      readonly first?: Seconds | string;
       readonly atOnce?: number;
       readonly total?: number;
     }[];
+    readonly course?: readonly (Used['piece'] | `${number} x ${Used['piece']}`)[];
   }[];
   readonly rules?: readonly RuleInput<Used>[];
   readonly screens?: {

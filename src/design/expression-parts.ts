@@ -48,7 +48,8 @@ export function showExpression(expression: Expression): string {
     case 'timer':
       return `${expression.kind}.${expression.name}`;
     case 'level':
-      return 'level';
+    case 'course':
+      return expression.kind;
     case 'lastLevel':
       return 'level.last';
     case 'negative':

@@ -26,7 +26,8 @@ export type Expression =
   | { readonly kind: 'counter' | 'dial' | 'levelValue' | 'present' | 'left' | 'timer'; readonly name: string }
   /** A counter as its cell holds it; lowering makes it, no designer writes it. */
   | { readonly kind: 'cell'; readonly name: string }
-  | { readonly kind: 'level' | 'lastLevel' }
+  /** `course`: how many pieces of the level's course are behind the player. */
+  | { readonly kind: 'level' | 'lastLevel' | 'course' }
   | { readonly kind: 'negative' | 'not'; readonly of: Expression }
   | {
       readonly kind: 'binary';
@@ -91,7 +92,7 @@ const operators: { readonly [written: string]: BinaryOperator } = {
 // Each replacement is as long as the word, so that the parser's positions stay true.
 const words: { readonly [word: string]: string } = { and: '&& ', or: '||', not: '!  ' };
 const languageRemedy =
-  'Use numbers, counters, dials, level, present, left, timer, arithmetic, comparison, and, or, not, ?: and min, max, abs, floor, ceil, round.';
+  'Use numbers, counters, dials, level, course, present, left, timer, arithmetic, comparison, and, or, not, ?: and min, max, abs, floor, ceil, round.';
 
 /**
  * Reads an expression and checks every name and type in it.
@@ -279,11 +280,11 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
   function identifier(found: string, at: number): Expression {
     if (scope.counters.has(found)) return { kind: 'counter', name: found };
     if (scope.dials.has(found)) return { kind: 'dial', name: found };
-    if (found === 'level') return { kind: 'level' };
+    if (found === 'level' || found === 'course') return { kind: found };
     if (scope.timers.has(found)) bad(`${found} is a timer`, `Write timer.${found} for its seconds.`, at);
     if (scope.pieces.has(found))
       bad(`${found} is a piece`, `Write present.${found} for how many are there.`, at);
-    return name('counter', found, [...scope.counters, ...scope.dials, 'level'], at);
+    return name('counter', found, [...scope.counters, ...scope.dials, 'level', 'course'], at);
   }
 
   function member(

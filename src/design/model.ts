@@ -32,6 +32,14 @@ export interface Interval {
   readonly grid: number;
 }
 
+/** The same, worked out each time: seconds, rounded to the millisecond, at least one and at most a day. */
+export interface ComputedInterval {
+  readonly seconds: Expression;
+  /** The longest of a range; undefined: no choice. */
+  readonly upTo: Expression | undefined;
+  readonly grid: number;
+}
+
 export interface Named {
   readonly name: string;
   readonly place: Place;
@@ -63,7 +71,9 @@ export interface Counter extends Named {
 
 export interface Timer extends Named {
   readonly kind: 'countdown' | 'every' | 'after';
-  readonly interval: Interval;
+  readonly interval: Interval | ComputedInterval;
+  /** On which it runs; on all others it stands still. */
+  readonly screens: readonly string[];
   readonly keep: Keep;
   /** Milliseconds left at which a countdown fires `name.warned`, most first. */
   readonly warn: readonly number[];
@@ -98,15 +108,17 @@ export interface Piece extends Named {
   readonly outcomes: readonly Outcome[];
   /** Outcomes that take it away. */
   readonly ends: readonly string[];
+  /** Whether it stays where it is on a course, whatever its outcome: a hazard that names no `ends`. */
+  readonly staysOnCourse: boolean;
   /** Without it, nothing can happen to the piece. */
   readonly needs: Expression | undefined;
 }
 
 export interface Spawn {
   readonly piece: string;
-  readonly every: Interval;
-  /** Milliseconds of live time until the first; undefined: one interval. */
-  readonly first: number | undefined;
+  readonly every: Interval | ComputedInterval;
+  /** Live time until the first; undefined: one interval. */
+  readonly first: Interval | ComputedInterval | undefined;
   readonly atOnce: number | undefined;
   readonly total: number | undefined;
   readonly place: Place;
@@ -120,6 +132,8 @@ export interface Level {
   readonly endless: boolean;
   readonly placed: readonly { readonly piece: string; readonly count: number }[];
   readonly spawns: readonly Spawn[];
+  /** Pieces in the order in which they are met. */
+  readonly course: readonly string[];
   readonly place: Place;
 }
 

@@ -2,7 +2,7 @@ import { distance, closest as nearest } from 'fastest-levenshtein';
 
 /** Words of the expression language and of the test script, which no counter, piece or screen may be called. */
 const reserved = new Set(
-  'level present left timer screen input back min max abs floor ceil round and or not true false wait expect x event'.split(
+  'level course present left timer screen input back min max abs floor ceil round and or not true false wait expect x event'.split(
     ' ',
   ),
 );

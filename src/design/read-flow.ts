@@ -1,6 +1,7 @@
+import type { z } from 'zod';
 import type { Events } from './events.js';
 import type { Expression, Scope } from './expression.js';
-import type { Design, Rule, Screen, Transition } from './model.js';
+import type { Design, Effect, Rule, Screen, Transition } from './model.js';
 import { readNamed } from './named.js';
 import { readEffects } from './read-effects.js';
 import { timerIn } from './read-things.js';
@@ -62,6 +63,22 @@ function readCondition(
   return condition;
 }
 
+/** What a list pays is a condition as well: without a `when` it cannot watch a timer either. */
+function readPaid(
+  reading: Reading,
+  entry: { when?: unknown; do?: z.output<typeof ruleSchema>['do'] | undefined },
+  things: Things,
+  path: Path,
+): Effect[] {
+  const effects = readEffects(reading, entry.do ?? [], things, [...path, 'do']);
+  const [first] = effects;
+  for (const { name, amount } of first?.kind === 'pay' && entry.when === undefined ? first.writes : []) {
+    const timer = timerIn(amount);
+    if (timer !== undefined) reading.fail('watches-a-timer', { timer }, [...path, 'do', 0, 'pay', name]);
+  }
+  return effects;
+}
+
 export function readRules(
   reading: Reading,
   section: unknown,
@@ -111,7 +128,7 @@ export function readRules(
         chance: entry.chance ?? 1,
         once: entry.once,
         passes,
-        effects: readEffects(reading, entry.do, things, [...path, 'do']),
+        effects: readPaid(reading, entry, things, path),
         place: reading.source.placeOf(path),
       },
     ];
@@ -203,7 +220,7 @@ export function readTransitions(
       fresh: entry.fresh,
       level: entry.level,
       grace: entry.grace === undefined ? 0 : reading.duration(entry.grace, [...path, 'grace']),
-      effects: readEffects(reading, entry.do ?? [], things, [...path, 'do']),
+      effects: readPaid(reading, entry, things, path),
       place: reading.source.placeOf(path),
     };
     return from.map((screen) => ({ from: screen, ...rest }));

@@ -34,11 +34,10 @@ export function readHud(
     const bounded = things.counters.some((counter) => counter.name === show && counter.max <= mostIcons);
     if (as === 'icons' && !isTimer && !bounded)
       reading.fail('icons-without-max', { counter: String(show), most: mostIcons }, [...path, 'as']);
-    if (
-      as === 'bar' &&
-      !isTimer &&
-      things.counters.some((counter) => counter.name === show && counter.max === largestNumber)
-    ) {
+    const isEndless =
+      things.counters.some((counter) => counter.name === show && counter.max === largestNumber) ||
+      things.timers.some(({ name, interval }) => name === show && 'seconds' in interval);
+    if (as === 'bar' && isEndless) {
       reading.fail('bar-without-max', { counter: String(show) }, [...path, 'as']);
     }
     if ((as === 'text') !== (show === undefined) || (isTimer && as === 'icons')) {

@@ -123,7 +123,7 @@ function readExpectation(
   const screenNames = screens.map((screen) => screen.name);
   const readable = given
     ? ['screen', 'level', ...scope.counters]
-    : ['screen', 'level', ...scope.counters, ...scope.timers, ...scope.pieces];
+    : ['screen', 'level', 'course', ...scope.counters, ...scope.timers, ...scope.pieces];
   for (const [name, value] of Object.entries(written)) {
     const at = [...path, name];
     if (!reading.known(name, given ? 'counter' : 'counter, timer or piece', readable, at, true)) continue;

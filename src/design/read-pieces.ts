@@ -105,6 +105,7 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
           : listed(ends.value, [...ends.path, 'ends']).flatMap(({ name: outcome, path: at }) =>
               reading.known(outcome, 'outcome of this piece', outcomes, at) ? [outcome] : [],
             ),
+      staysOnCourse: role === 'hazard' && ends === undefined,
       needs: needs === undefined ? undefined : { text: needs.value, path: [...needs.path, 'needs'] },
       place: reading.source.keyPlaceOf(path),
     };

@@ -1,9 +1,11 @@
 import type { Expression, Scope } from './expression.js';
 import { visitExpression } from './expression-parts.js';
-import type { Counter, Dial, Level, Piece, Timer } from './model.js';
+import type { Counter, Dial, Piece, Screen, Timer } from './model.js';
 import { readNamed } from './named.js';
 import { typeOf } from './read-counters.js';
-import type { Reading } from './reading.js';
+import { screenNames } from './read-flow.js';
+import type { UntimedLevel } from './read-levels.js';
+import type { Reading, WrittenInterval } from './reading.js';
 import { dialSchema, timerSchema } from './schema.js';
 import type { Path } from './source.js';
 
@@ -22,7 +24,14 @@ export function readDials(reading: Reading, section: unknown): Dial[] {
 
 const timerKinds = ['countdown', 'every', 'after'] as const;
 
-export function readTimers(reading: Reading, section: unknown, grid: number): Timer[] {
+/** A timer whose interval and screens are still to be read, since they may name anything. */
+export interface UntimedTimer extends Omit<Timer, 'interval' | 'screens'> {
+  readonly written: WrittenInterval;
+  readonly onScreens: string | readonly string[] | undefined;
+  readonly path: Path;
+}
+
+export function readTimers(reading: Reading, section: unknown): UntimedTimer[] {
   return readNamed(reading, section, 'timers', 'timer', timerSchema).map(({ name, path, entry }) => {
     const given = timerKinds.filter((kind) => entry?.[kind] !== undefined);
     const kind = given[0] ?? 'countdown';
@@ -38,20 +47,38 @@ export function readTimers(reading: Reading, section: unknown, grid: number): Ti
     return {
       name,
       kind,
-      interval: reading.interval(entry?.[kind] ?? 1, grid, [...path, kind]),
       keep: entry?.keep ?? 'level',
       warn: readWarnings(reading, name, kind, entry?.countdown ?? 0, entry?.warn, [...path, 'warn']),
       event: `${name}.${kind === 'every' ? 'ticked' : 'ended'}`,
       place: reading.source.keyPlaceOf(path),
+      written: entry?.[kind] ?? 1,
+      onScreens: entry?.screens,
+      path,
     };
   });
+}
+
+/** Reads how long timers run and on which screens; without any named, on those that are live. */
+export function readTimes(
+  reading: Reading,
+  timers: readonly UntimedTimer[],
+  grid: number,
+  scope: Scope,
+  screens: readonly Screen[],
+): Timer[] {
+  const live = screens.filter((screen) => screen.live).map((screen) => screen.name);
+  return timers.map(({ written, onScreens, path, ...timer }) => ({
+    ...timer,
+    interval: reading.timed(written, grid, scope, [...path, timer.kind]),
+    screens: onScreens === undefined ? live : screenNames(reading, onScreens, screens, [...path, 'screens']),
+  }));
 }
 
 function readWarnings(
   reading: Reading,
   name: string,
   kind: Timer['kind'],
-  countdown: number,
+  countdown: number | string,
   written: number | readonly number[] | undefined,
   path: Path,
 ): number[] {
@@ -65,7 +92,7 @@ function readWarnings(
   }
   const seconds = typeof written === 'number' ? [written] : written;
   for (const each of seconds) {
-    if (each >= countdown && kind === 'countdown') {
+    if (typeof countdown === 'number' && each >= countdown && kind === 'countdown') {
       reading.fail('out-of-range', { what: 'A warning', found: each, from: 0.001, to: countdown }, path);
     }
   }
@@ -76,9 +103,9 @@ function readWarnings(
 export function scopeOf(things: {
   dials: readonly Dial[];
   counters: readonly Pick<Counter, 'name' | 'kind' | 'words'>[];
-  timers: readonly Timer[];
+  timers: readonly UntimedTimer[];
   pieces: readonly Pick<Piece, 'answersTo'>[];
-  levels: readonly Level[];
+  levels: readonly UntimedLevel[];
 }): Scope {
   const values = new Set(things.levels.flatMap((level) => [...level.values.keys()]));
   const lacking = (value: string) =>

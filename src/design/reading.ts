@@ -8,7 +8,7 @@ import {
   type Scope,
   type ValueType,
 } from './expression.js';
-import type { Interval } from './model.js';
+import type { ComputedInterval, Interval } from './model.js';
 import { nameFault } from './names.js';
 import type { Problem } from './problem.js';
 import type { Path, Source } from './source.js';
@@ -118,6 +118,20 @@ export class Reading {
     return { least, most, grid };
   }
 
+  /** The same where each end may be an expression. */
+  timed(written: WrittenInterval, grid: number, scope: Scope, path: Path): Interval | ComputedInterval {
+    if (typeof written === 'number') return this.interval(written, grid, path);
+    if (typeof written === 'string') {
+      return { seconds: this.expression(written, scope, 'number', path) ?? nothing, upTo: undefined, grid };
+    }
+    const [least, most] = written;
+    if (typeof least === 'number' && typeof most === 'number')
+      return this.interval([least, most], grid, path);
+    const read = (each: number | string, index: number) =>
+      this.expression(each, scope, 'number', [...path, index]) ?? nothing;
+    return { seconds: read(least, 0), upTo: read(most, 1), grid };
+  }
+
   /** A checked expression, or undefined with its fault reported at the very character. */
   expression(
     written: string | number | boolean,
@@ -163,6 +177,12 @@ export class Reading {
     return false;
   }
 }
+
+/** An interval as it stands in a file. */
+export type WrittenInterval = number | string | readonly [number | string, number | string];
+
+/** Stands for an expression that could not be read, which is reported. */
+const nothing: Expression = { kind: 'number', value: 0 };
 
 /** One name or a list of them, each with its path. */
 export function listed(written: string | readonly string[], path: Path): { name: string; path: Path }[] {

@@ -22,8 +22,11 @@ const mapOf = <Entry extends z.ZodType>(entry: Entry, what: string) =>
 
 const seconds = number(0, longestDuration, ' seconds');
 const period = number(0.001, longestDuration, ' seconds');
-const interval = z.union([period, z.tuple([period, period])], {
-  error: `a number of seconds from 0.001 to ${longestDuration}, or two of them: [least, most]`,
+const computedPeriod = z.union([period, z.string()], {
+  error: `a number of seconds from 0.001 to ${longestDuration}, or an expression such as 3 - level / 4`,
+});
+const interval = z.union([period, z.string(), z.tuple([computedPeriod, computedPeriod])], {
+  error: `a number of seconds from 0.001 to ${longestDuration}, an expression such as 3 - level / 4, or two of them: [least, most]`,
 });
 const delay = z.union([seconds, z.tuple([seconds, seconds])], {
   error: `a number of seconds from 0 to ${longestDuration}, or two of them: [least, most]`,
@@ -64,7 +67,7 @@ export const counterSchema = z.strictObject({
 });
 
 export const timerSchema = z.strictObject({
-  countdown: period.optional(),
+  countdown: computedPeriod.optional(),
   every: interval.optional(),
   after: interval.optional(),
   warn: z
@@ -72,6 +75,7 @@ export const timerSchema = z.strictObject({
       error: 'seconds left, or a list of them, such as [10, 3]',
     })
     .optional(),
+  screens: names.optional(),
   keep: keepSchema.optional(),
 });
 
@@ -100,7 +104,11 @@ const spawnCount = whole(1, 10_000);
 export const spawnSchema = z.strictObject({
   piece: text('the name of a piece'),
   every: interval,
-  first: seconds.optional(),
+  first: z
+    .union([seconds, z.string()], {
+      error: `a number of seconds from 0 to ${longestDuration}, or an expression such as 3 - level / 4`,
+    })
+    .optional(),
   atOnce: spawnCount.optional(),
   total: spawnCount.optional(),
 });
@@ -115,6 +123,10 @@ export const levelSchema = z.strictObject({
   ).optional(),
   place: mapOf(whole(0, 1000), 'pieces with how many, such as { blossom: 12 }').optional(),
   spawn: listOf(spawnSchema, 'a list of spawns, such as [{ piece: blossom, every: 1 }]').optional(),
+  course: listOf(
+    text('a piece, or several such as 3 x wasp'),
+    'a list of pieces in the order in which they are met, such as [blossom, 2 x wasp, hive]',
+  ).optional(),
 });
 
 export const effectSchema = z.strictObject({

@@ -3,6 +3,7 @@ import { draw, type SessionKey } from './draw.js';
 import { fault } from './faults.js';
 import type { GameForm } from './form.js';
 import { mostPresent, mostSteps } from './form.js';
+import { inMilliseconds, inRange } from './interval.js';
 import { sourceName } from './step.js';
 
 /** Whoever watches a session. `source` of a write is a rule, or past the last rule a transition. */
@@ -71,6 +72,16 @@ export class Host {
         this.#placeOf(source),
       ),
     );
+  }
+
+  /** How long an interval with computed ends is, in milliseconds; `drawn` chooses in a range. */
+  range(seconds: number, upTo: number, step: number, drawn: number): number {
+    return inRange(inMilliseconds(seconds), inMilliseconds(upTo), step, drawn);
+  }
+
+  /** Which piece stands on the course of a level at a place; -1: none. */
+  onCourse(level: number, at: number): number {
+    return this.form.levels[level]!.course[at] ?? -1;
   }
 
   timerTooLarge(source: number, timer: number, milliseconds: number): never {

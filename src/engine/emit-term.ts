@@ -1,4 +1,4 @@
-import type { Form, IntervalForm, Term } from './form.js';
+import { type Form, type IntervalForm, longestTimer, type Term } from './form.js';
 
 /**
  * How generated code spells the parts of the state: as cells of an array, where a session can be looked into and saved,
@@ -12,6 +12,13 @@ export interface Spelling {
   readonly waited: string;
   readonly level: string;
   readonly graceEnds: string;
+  /** How many pieces of the course are behind the player, and to how many a fall goes back. */
+  readonly coursePassed: string;
+  readonly courseCheckpoint: string;
+  /** What stands at a place of the course, the place being an expression. */
+  courseAt(place: string): string;
+  /** The time by which a timer runs. */
+  clock(timer: number): string;
   counter(counter: number): string;
   timer(timer: number): string;
   present(piece: number): string;
@@ -43,7 +50,13 @@ export class TermEmitter {
     return this.form.endless ? `Math.min(${level}, ${this.form.levels.length - 1})` : level;
   }
 
-  interval({ least, step, choices, draw }: IntervalForm): string {
+  interval({ least, step, choices, draw, computed }: IntervalForm): string {
+    if (computed !== undefined) {
+      const seconds = this.term(computed.seconds);
+      if (computed.upTo === undefined)
+        return `Math.min(${longestTimer}, Math.max(1, Math.round(${seconds} * 1000) || 1))`;
+      return `host.range(${seconds}, ${this.term(computed.upTo)}, ${step}, ${this.spell.draw(draw)})`;
+    }
     if (draw < 0) return String(least);
     return `(${least} + ${step} * Math.floor(${this.spell.draw(draw)} * ${choices} / 4294967296))`;
   }
@@ -61,6 +74,8 @@ export class TermEmitter {
         return `(${spell.level} + 1)`;
       case 'lastLevel':
         return form.endless ? 'false' : `(${spell.level} === ${form.levels.length - 1})`;
+      case 'course':
+        return form.cells.courseLength === 0 ? '0' : spell.coursePassed;
       case 'levelValue':
         return this.levelValue(form.levelTables[term.table]!);
       case 'present':
@@ -68,7 +83,7 @@ export class TermEmitter {
       case 'left':
         return `(${term.pieces.map((piece) => `${spell.present(piece)} + ${this.toCome(piece)}`).join(' + ')})`;
       case 'timer':
-        return `(${spell.timer(term.timer)} === ${spell.never} ? 0 : (${spell.timer(term.timer)} - ${spell.live}) / 1000)`;
+        return `(${spell.timer(term.timer)} === ${spell.never} ? 0 : (${spell.timer(term.timer)} - ${spell.clock(term.timer)}) / 1000)`;
       case 'negative':
         return `(-${this.term(term.of)})`;
       case 'not':

@@ -228,9 +228,7 @@ ${move}`;
       )
       .join(' ');
     const timers = upTo((span) =>
-      form.timers.flatMap(({ keep, interval }, index) =>
-        keep === span ? [this.setTimer(index, `${spell.live} + ${this.interval(interval)}`)] : [],
-      ),
+      form.timers.flatMap(({ keep }, index) => (keep === span ? [this.startTimer(index)] : [])),
     );
     const memories = upTo((span) =>
       form.rules.flatMap(({ memoryCell, forgets, passes, onceCell, onceSpan }, index) => {
@@ -245,7 +243,9 @@ ${move}`;
     const rests = form.rules.flatMap(({ restCell }, index) =>
       restCell >= 0 ? [`${spell.rest(index)} = 0;`] : [],
     );
-    return `${counters} ${timers} ${rests.join(' ')} ${spell.graceEnds} = 0; ${memories}`;
+    const fallBack =
+      form.cells.courseLength === 0 ? '' : `${spell.coursePassed} = ${spell.courseCheckpoint};`;
+    return `${counters} ${timers} ${rests.join(' ')} ${spell.graceEnds} = 0; ${fallBack} ${memories}`;
   }
 
   private start({ start, min, max }: CounterForm): string {
@@ -263,16 +263,31 @@ ${move}`;
     const gone = `${form.pieces.map((_, piece) => `${spell.present(piece)} = 0;`).join(' ')} ${this.watch.allCleared()}`;
     const cases = form.levels.map((level, index) => {
       const placed = level.placed.flatMap((count, piece) => (count === 0 ? [] : [this.appear(piece, count)]));
+      const onCourse = form.pieces.flatMap((_, piece) => {
+        const count = level.course.filter((each) => each === piece).length;
+        return count === 0 ? [] : [`${spell.present(piece)} = ${spell.present(piece)} + ${count};`];
+      });
       const clocks = Array.from({ length: slots }, (_, slot) => {
         const spawn = level.spawns[slot];
         if (spawn === undefined)
           return `${spell.spawnDue(slot)} = ${spell.never}; ${spell.spawnMade(slot)} = 0;`;
-        const first = spawn.first >= 0 ? String(spawn.first) : this.interval(spawn.every);
+        const first = this.interval(spawn.first ?? spawn.every);
         return `${spell.spawnDue(slot)} = ${spell.live} + ${first}; ${spell.spawnMade(slot)} = 0;`;
       });
-      return `case ${index}: ${[...placed, ...clocks].join(' ')} break;`;
+      return `case ${index}: ${[...placed, ...onCourse, ...clocks].join(' ')} break;`;
     });
-    return `${gone} switch (${this.levelIndex}) { ${cases.join('\n')} } ${this.watch.clocksSet()}`;
+    const course =
+      form.cells.courseLength === 0
+        ? ''
+        : `${spell.coursePassed} = 0; ${spell.courseCheckpoint} = 0; ${this.alongCourse((at) => `${at} = host.onCourse(${this.levelIndex}, i);`)}`;
+    return `${gone} ${course} switch (${this.levelIndex}) { ${cases.join('\n')} } ${this.watch.clocksSet()}`;
+  }
+
+  /** A statement about every place of the course; '' where no level has one. */
+  private alongCourse(statement: (at: string) => string): string {
+    const { courseLength } = this.form.cells;
+    if (courseLength === 0) return '';
+    return `for (let i = 0; i < ${courseLength}; i++) { ${statement(this.spell.courseAt('i'))} }`;
   }
 
   private appear(piece: number, count: number | string): string {
@@ -304,21 +319,19 @@ ${move}`;
         return `{ const count = ${many}; ${this.appear(piece, 'count')} ${limit} ${queued} }`;
       }
       case 'clear':
-        return `${spell.present(effect.piece)} = 0; ${this.watch.cleared(effect.piece)}`;
+        return `${spell.present(effect.piece)} = 0; ${this.alongCourse((at) => `if (${at} === ${effect.piece}) ${at} = -1;`)} ${this.watch.cleared(effect.piece)}`;
       case 'timerWrite':
         return this.timerWrite(effect.timer, effect.adds, this.term(effect.amount), source);
       case 'timerStart':
-        return this.setTimer(
-          effect.timer,
-          `${spell.live} + ${this.interval(this.form.timers[effect.timer]!.interval)}`,
-        );
+        return this.startTimer(effect.timer);
       case 'timerStop':
         return this.setTimer(effect.timer, spell.never);
       case 'become': {
         const { from, to } = effect;
         const told = this.watch.appeared(to);
         const many = told === '' ? '' : `for (let i = 0; i < changed; i++) { ${told} }`;
-        return `{ const changed = ${spell.present(from)}; ${spell.present(from)} = 0; ${this.watch.cleared(from)} ${spell.present(to)} = ${spell.present(to)} + changed; ${many} }`;
+        const turned = this.alongCourse((at) => `if (${at} === ${from}) ${at} = ${to};`);
+        return `{ const changed = ${spell.present(from)}; ${spell.present(from)} = 0; ${turned} ${this.watch.cleared(from)} ${spell.present(to)} = ${spell.present(to)} + changed; ${many} }`;
       }
       case 'emit':
         return this.form.events[effect.event]!.isHeard ? `queue[tail++] = ${effect.event};` : '';
@@ -331,6 +344,11 @@ ${move}`;
     }
   }
 
+  private startTimer(timer: number): string {
+    const { interval } = this.form.timers[timer]!;
+    return this.setTimer(timer, `${this.spell.clock(timer)} + ${this.interval(interval)}`);
+  }
+
   /** Sets when a timer is due, and with it when it warns next. */
   setTimer(timer: number, due: string): string {
     return `${this.spell.timer(timer)} = ${due}; ${this.nextWarning(timer)}`;
@@ -341,9 +359,10 @@ ${move}`;
     const { warn } = this.form.timers[timer]!;
     if (warn.length === 0) return '';
     const due = this.spell.timer(timer);
-    const { never, live } = this.spell;
+    const { never } = this.spell;
+    const now = this.spell.clock(timer);
     const next = warn.reduceRight(
-      (later, left) => `${due} - ${live} > ${left} ? ${due} - ${left} : ${later}`,
+      (later, left) => `${due} - ${now} > ${left} ? ${due} - ${left} : ${later}`,
       never,
     );
     return `${this.spell.warning(timer)} = ${due} === ${never} ? ${never} : ${next};`;
@@ -352,10 +371,10 @@ ${move}`;
   /** Seconds for a timer, to the millisecond; one that does not run has none to add to. */
   private timerWrite(timer: number, adds: boolean, seconds: string, source: number): string {
     const due = this.spell.timer(timer);
-    const { live } = this.spell;
-    const from = adds ? due : live;
+    const now = this.spell.clock(timer);
+    const from = adds ? due : now;
     const checked = `if (!(by >= ${-largestNumber} && by <= ${largestNumber})) host.timerTooLarge(${source}, ${timer}, by);`;
-    const write = `{ const by = Math.round(${seconds} * 1000) + 0; ${checked} ${this.setTimer(timer, `Math.min(${live} + ${longestTimer}, Math.max(${live}, ${from} + by))`)} }`;
+    const write = `{ const by = Math.round(${seconds} * 1000) + 0; ${checked} ${this.setTimer(timer, `Math.min(${now} + ${longestTimer}, Math.max(${now}, ${from} + by))`)} }`;
     return adds ? `if (${due} !== ${this.spell.never}) ${write}` : write;
   }
 

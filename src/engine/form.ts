@@ -27,6 +27,8 @@ export interface GameForm {
   /** The counter that reports call the score, or -1. */
   readonly score: number;
   readonly timers: readonly TimerForm[];
+  /** Clocks of timers that run on chosen screens, by the screens, in the order of their cells. */
+  readonly clocks: readonly (readonly number[])[];
   readonly pieces: readonly PieceForm[];
   readonly levels: readonly LevelForm[];
   /** Whether the level's number may pass the list; all later ones are like the last. */
@@ -99,7 +101,7 @@ export interface Cells {
   readonly graceEnds: number;
   /** First of one cell for each counter. */
   readonly counters: number;
-  /** First of one for each timer: the live time at which it is due, Infinity where it does not run. */
+  /** First of one for each timer: the time of its clock at which it is due, Infinity where it does not run. */
   readonly timers: number;
   /** First of one for each piece: how many are present. */
   readonly present: number;
@@ -107,6 +109,15 @@ export interface Cells {
   readonly spawnDue: number;
   /** First of one for each spawn of the level: how many it has made. */
   readonly spawnMade: number;
+  /**
+   * How many pieces of the level's course are behind the player, then to how many a fall goes back, then one cell for each
+   * piece of the longest course: which piece stands there, or -1.
+   */
+  readonly course: number;
+  /** Pieces of the longest course. */
+  readonly courseLength: number;
+  /** First of one for each clock of `clocks`: milliseconds spent on its screens. */
+  readonly clocks: number;
   /** First of one for each draw: how often it was asked. */
   readonly asked: number;
 }
@@ -116,7 +127,7 @@ export type Term =
   | { readonly op: 'constant'; readonly value: number }
   | { readonly op: 'truth'; readonly value: boolean }
   | { readonly op: 'counter'; readonly counter: number }
-  | { readonly op: 'level' | 'lastLevel' }
+  | { readonly op: 'level' | 'lastLevel' | 'course' }
   | { readonly op: 'levelValue'; readonly table: number }
   | { readonly op: 'present' | 'left'; readonly pieces: readonly number[] }
   | { readonly op: 'timer'; readonly timer: number }
@@ -137,21 +148,27 @@ export interface TimerForm {
   readonly name: string;
   readonly repeats: boolean;
   readonly interval: IntervalForm;
+  /** The cell of the clock that it runs by: live time, or that of its own screens. */
+  readonly clockCell: number;
   readonly keep: number;
   readonly event: number;
   /** Milliseconds left at which it warns, most first. */
   readonly warn: readonly number[];
-  /** The cell with the live time of the next warning, Infinity where none is to come; -1: it never warns. */
+  /** The cell with the time of its clock at the next warning, Infinity where none is to come; -1: it never warns. */
   readonly warnCell: number;
   readonly warnEvent: number;
 }
 
-/** `least + step * k` milliseconds, k drawn evenly from 0 to `choices - 1`; `draw` is -1 where there is no choice. */
+/**
+ * `least + step * k` milliseconds, k drawn evenly from 0 to `choices - 1`; `draw` is -1 where there is no choice. One that is
+ * computed takes its least and its choices from terms, in seconds.
+ */
 export interface IntervalForm {
   readonly least: number;
   readonly step: number;
   readonly choices: number;
   readonly draw: number;
+  readonly computed: { readonly seconds: Term; readonly upTo: Term | undefined } | undefined;
 }
 
 export interface PieceForm {
@@ -164,6 +181,10 @@ export interface PieceForm {
   /** Every outcome, then the first and the last by themselves. */
   readonly outcomes: readonly number[];
   readonly success: number;
+  /** Whether its success is where a fall goes back to. */
+  readonly isCheckpoint: boolean;
+  /** Whether no outcome takes it off a course. */
+  readonly staysOnCourse: boolean;
   readonly failure: number;
   /** Outcomes by weight; undefined where skill decides between success and failure. */
   readonly weighted: readonly { readonly event: number; readonly weight: Term }[] | undefined;
@@ -172,8 +193,8 @@ export interface PieceForm {
 export interface SpawnForm {
   readonly piece: number;
   readonly every: IntervalForm;
-  /** -1: one interval. */
-  readonly first: number;
+  /** Undefined: one interval. */
+  readonly first: IntervalForm | undefined;
   /** Infinity where there is no bound. */
   readonly atOnce: number;
   readonly total: number;
@@ -184,6 +205,8 @@ export interface LevelForm {
   /** How many of each piece stand there at the start, `[piece]`. */
   readonly placed: readonly number[];
   readonly spawns: readonly SpawnForm[];
+  /** Which piece stands where on the course. */
+  readonly course: readonly number[];
 }
 
 /** What is told of a rule, and where its rest stands. */
@@ -275,6 +298,8 @@ export interface Scene {
   readonly live: boolean;
   /** By event. An event without one sets nothing off here. */
   readonly handlers: { has(event: number): boolean };
+  /** Timers that run here. */
+  readonly timers: readonly number[];
   /** The different waits of the transitions from here, shortest first, in milliseconds. */
   readonly waits: readonly number[];
   /**

@@ -38,6 +38,7 @@ export function lowerExpression(expression: Expression, scope: TermScope): Term 
       return { op: 'constant', value: scope.dials.get(expression.name)! };
     case 'level':
     case 'lastLevel':
+    case 'course':
       return { op: expression.kind };
     case 'levelValue':
       return scope.levelValue(expression.name);
@@ -149,6 +150,7 @@ export function isWhole(term: Term, levelTables: readonly (readonly number[])[])
       return Number.isInteger(term.value);
     case 'counter':
     case 'level':
+    case 'course':
     case 'present':
     case 'left':
       return true;
@@ -193,8 +195,10 @@ export function longestKept(expression: Expression, design: Pick<Design, 'counte
   return longest;
 }
 
+/** Whether a term reads what meeting a piece changes by itself, whatever the rules do. */
 export function readsPresence(term: Term | undefined): boolean {
   let reads = false;
-  if (term !== undefined) visitTerm(term, ({ op }) => (reads ||= op === 'present' || op === 'left'));
+  if (term !== undefined)
+    visitTerm(term, ({ op }) => (reads ||= op === 'present' || op === 'left' || op === 'course'));
   return reads;
 }

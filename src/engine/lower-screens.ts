@@ -41,7 +41,7 @@ export function screenForm(
   eventIndex: ReadonlyMap<string, number>,
   rules: readonly RuleForm[],
   transitions: readonly TransitionForm[],
-): Omit<ScreenForm, 'text'> {
+): Omit<ScreenForm, 'text' | 'timers'> {
   const screen = design.screens[index]!;
   const handlers = new Map<number, { rules: number[]; transitions: number[] }>();
   const handler = (event: string): { rules: number[]; transitions: number[] } => {

@@ -2,6 +2,7 @@ import { membersOf } from '../design/events.js';
 import type { Expression } from '../design/expression.js';
 import {
   type AmountWrite,
+  type ComputedInterval,
   type Counter,
   type Design,
   type Effect,
@@ -68,11 +69,26 @@ function lower(design: Design): Form {
   const tables = new LevelTables(design);
   const event = (name: string): number => eventIndex.get(name)!;
 
-  const intervalForm = (interval: Interval, asks: string): IntervalForm => {
+  const intervalForm = (interval: Interval | ComputedInterval, asks: string): IntervalForm => {
+    const asking = (): number => draws.push({ name: asks, ...placeKey(asks) }) - 1;
+    if ('seconds' in interval) {
+      const seconds = lowerExpression(interval.seconds, scope);
+      const upTo = interval.upTo && lowerExpression(interval.upTo, scope);
+      const draw = upTo === undefined ? -1 : asking();
+      return { least: 0, step: interval.grid, choices: 1, draw, computed: { seconds, upTo } };
+    }
     const { least, most, grid } = interval;
-    if (least === most) return { least, step: 0, choices: 1, draw: -1 };
-    draws.push({ name: asks, ...placeKey(asks) });
-    return { least, step: grid, choices: (most - least) / grid + 1, draw: draws.length - 1 };
+    if (least === most) return { least, step: 0, choices: 1, draw: -1, computed: undefined };
+    return { least, step: grid, choices: (most - least) / grid + 1, draw: asking(), computed: undefined };
+  };
+  const live = design.screens.flatMap((screen, index) => (screen.live ? [index] : []));
+  const clocks: (readonly number[])[] = [];
+  /** The clock that counts time on some screens; -1: the one of live time. */
+  const clockOf = (names: readonly string[]): number => {
+    const on = [...new Set(names)].map((name) => screenIndex.get(name)!).sort((a, b) => a - b);
+    if (on.join() === live.join()) return -1;
+    const known = clocks.findIndex((each) => each.join() === on.join());
+    return known >= 0 ? known : clocks.push(on) - 1;
   };
 
   const counters = design.counters.map(
@@ -92,6 +108,7 @@ function lower(design: Design): Form {
       name: timer.name,
       repeats: timer.kind === 'every',
       interval: intervalForm(timer.interval, `timer ${timer.name}`),
+      clockCell: clockOf(timer.screens),
       keep: spanIndex(timer.keep),
       event: event(timer.event),
       warn: timer.warn,
@@ -99,7 +116,7 @@ function lower(design: Design): Form {
       warnEvent: timer.warn.length === 0 ? -1 : event(`${timer.name}.warned`),
     }),
   );
-  const pieces = design.pieces.map(({ name, needs, outcomes, place }): PieceForm => {
+  const pieces = design.pieces.map(({ name, role, needs, outcomes, staysOnCourse, place }): PieceForm => {
     const events = outcomes.map((outcome) => event(`${name}.${outcome.name}`));
     const weights = outcomes.map(({ weight }) => weight && lowerExpression(weight, scope));
     return {
@@ -110,6 +127,8 @@ function lower(design: Design): Form {
       gone: event(`${name}.gone`),
       needs: needs && lowerExpression(needs, scope),
       success: events[0]!,
+      isCheckpoint: role === 'checkpoint',
+      staysOnCourse,
       failure: events.at(-1)!,
       weighted: weights.every((weight) => weight !== undefined)
         ? events.map((each, index) => ({ event: each, weight: weights[index]! }))
@@ -125,7 +144,7 @@ function lower(design: Design): Form {
       return {
         piece: pieceIndex.get(spawn.piece)!,
         every: intervalForm(spawn.every, `spawn ${level.name} ${spawn.piece} ${number}`),
-        first: spawn.first ?? -1,
+        first: spawn.first && intervalForm(spawn.first, `first ${level.name} ${spawn.piece} ${number}`),
         atOnce: spawn.atOnce ?? Number.POSITIVE_INFINITY,
         total: spawn.total ?? Number.POSITIVE_INFINITY,
       };
@@ -133,7 +152,8 @@ function lower(design: Design): Form {
     const placed = design.pieces.map(
       ({ name }) => level.placed.find((each) => each.piece === name)?.count ?? 0,
     );
-    return { name: level.name, placed, spawns };
+    const course = level.course.map((piece) => pieceIndex.get(piece)!);
+    return { name: level.name, placed, spawns, course };
   });
 
   const textForm = (template: Template): TextForm =>
@@ -161,7 +181,7 @@ function lower(design: Design): Form {
       text: textForm(item.text),
       counter,
       value: value && lowerExpression(value, scope),
-      of: design.counters[counter]?.max ?? (timer === undefined ? 0 : timer.interval.most / 1000),
+      of: design.counters[counter]?.max ?? (timer === undefined ? 0 : lengthOf(timer.interval)),
     };
   };
   const popups: TextForm[] = [];
@@ -262,11 +282,17 @@ function lower(design: Design): Form {
     timers.length,
     pieces.length,
     Math.max(...levels.map((level) => level.spawns.length)),
+    Math.max(...levels.map((level) => level.course.length)),
+    clocks.length,
     draws.length,
   );
   let size = fixed.size;
   const warning = timers.map(
-    (timer): TimerForm => (timer.warn.length === 0 ? timer : { ...timer, warnCell: size++ }),
+    (timer): TimerForm => ({
+      ...timer,
+      clockCell: timer.clockCell < 0 ? fixed.live : fixed.clocks + timer.clockCell,
+      warnCell: timer.warn.length === 0 ? -1 : size++,
+    }),
   );
   const backCells = design.screens.map(({ name }) => {
     const leadsBack = design.transitions.some(
@@ -350,6 +376,7 @@ function lower(design: Design): Form {
     counters,
     score: design.score === undefined ? -1 : counterIndex.get(design.score)!,
     timers: warning,
+    clocks,
     pieces,
     levels,
     endless: design.levels.at(-1)!.endless,
@@ -358,6 +385,7 @@ function lower(design: Design): Form {
     transitions: [...transitions, firstStart],
     screens: design.screens.map(({ name, text }, index) => ({
       ...screenForm(design, name, index, backCells[index]!, eventIndex, rules, transitions),
+      timers: design.timers.flatMap(({ screens }, timer) => (screens.includes(name) ? [timer] : [])),
       text: textForm(text),
     })),
     events: design.events.map((name) => eventForm(design, name, pieceIndex, timers)),
@@ -375,6 +403,10 @@ function lower(design: Design): Form {
     lowerTerm: (expression) => lowerExpression(expression, scope),
   };
 }
+
+/** Seconds that a timer runs at the most; a computed one is not shown as a part of anything. */
+const lengthOf = (interval: Interval | ComputedInterval): number =>
+  'most' in interval ? interval.most / 1000 : 0;
 
 /** An amount as a counter's cell holds it: decimals scaled up, a flag as 1 or 0. */
 function inCells(amount: Expression, kind: Counter['kind'], places: number): Expression {
@@ -410,12 +442,22 @@ class LevelTables {
   }
 }
 
-function layOut(counters: number, timers: number, pieces: number, spawns: number, draws: number): Cells {
+function layOut(
+  counters: number,
+  timers: number,
+  pieces: number,
+  spawns: number,
+  courseLength: number,
+  clocks: number,
+  draws: number,
+): Cells {
   const first = 7;
   const at = { counters: first, timers: first + counters, present: first + counters + timers };
   const spawnDue = at.present + pieces;
   const spawnMade = spawnDue + spawns;
-  const asked = spawnMade + spawns;
+  const course = spawnMade + spawns;
+  const firstClock = course + (courseLength === 0 ? 0 : courseLength + 2);
+  const asked = firstClock + clocks;
   return {
     now: 0,
     live: 1,
@@ -427,6 +469,9 @@ function layOut(counters: number, timers: number, pieces: number, spawns: number
     ...at,
     spawnDue,
     spawnMade,
+    course,
+    courseLength,
+    clocks: firstClock,
     asked,
     size: asked + draws,
   };

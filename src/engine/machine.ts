@@ -1,7 +1,7 @@
 import { type Carrier, type DrawSource, Host, type MakeCarrier, type Probe } from './carrier.js';
-import { choose } from './draw.js';
-import type { EventForm, GameForm, IntervalForm } from './form.js';
+import type { EventForm, GameForm } from './form.js';
 import { levelOf, mostPresent } from './form.js';
+import { Intervals } from './interval.js';
 import { Terms } from './terms.js';
 
 /** What became of an event: handled, of no meaning here, turned away by grace, or the same contact that has counted already. */
@@ -14,12 +14,12 @@ export const isOutside = (kind: EventForm['kind']): boolean =>
 /** Kinds of clocks, in the order in which they fire at the same millisecond. */
 export const clockKinds = { timer: 0, spawn: 1, arrival: 2, attempt: 3, expiry: 4, wait: 5 } as const;
 
-/** Sets the live time of a timer's next warning, after the timer was set or has warned. */
+/** Sets the time of a timer's next warning, after the timer was set or has warned. */
 export function setNextWarning(form: GameForm, cells: Float64Array, index: number): void {
   const { warn, warnCell } = form.timers[index]!;
   if (warnCell < 0) return;
   const due = cells[form.cells.timers + index]!;
-  const left = due - cells[form.cells.live]!;
+  const left = due - cells[form.timers[index]!.clockCell]!;
   const next = warn.find((each) => left > each);
   cells[warnCell] =
     next === undefined || due === Number.POSITIVE_INFINITY ? Number.POSITIVE_INFINITY : due - next;
@@ -41,6 +41,7 @@ export class Machine {
   readonly #probe: Probe | undefined;
   readonly #spawns: boolean;
   readonly #terms: Terms;
+  readonly #intervals: Intervals;
   /** For each piece, the term of what it needs, or -1. */
   readonly #needs: readonly number[];
   /** For each piece, the terms of what its outcomes weigh. */
@@ -60,6 +61,7 @@ export class Machine {
     this.#probe = probe;
     this.#spawns = spawns;
     this.#terms = new Terms(form, this.cells);
+    this.#intervals = new Intervals(form, this.cells, this.#terms, draws);
     this.#weights = form.pieces.map(({ weighted = [] }) =>
       weighted.map(({ weight }) => this.#terms.add(weight)),
     );
@@ -91,8 +93,11 @@ export class Machine {
     if (piece >= 0) {
       if (!screen.live) return 'ignored';
       if (kind === 'outcome' && !this.canMeet(piece)) return 'ignored';
-      if (turnedAway && cells[form.cells.live]! < cells[form.cells.graceEnds]!) return 'turned away';
-      this.#changePresence(piece, presence);
+      const isTurnedAway = turnedAway && cells[form.cells.live]! < cells[form.cells.graceEnds]!;
+      const isMet = kind !== 'appeared' && form.cells.courseLength > 0;
+      const stays = isMet && this.#meetOnCourse(piece, event, presence < 0 && !isTurnedAway);
+      if (isTurnedAway) return 'turned away';
+      if (!stays) this.#changePresence(piece, presence);
       if (!screen.watchesPresence && !screen.handlers.has(event)) return 'handled';
     } else if (!screen.handlers.has(event)) return 'ignored';
     this.#carrier.run(event, -1);
@@ -119,6 +124,40 @@ export class Machine {
     return failure;
   }
 
+  /**
+   * Which piece of the course an event is about: the next of its kind ahead, so that all before it is behind the player; else,
+   * where none of its kind stands elsewhere, the first behind. Says whether it stays although its outcome takes others away.
+   */
+  #meetOnCourse(piece: number, event: number, isGone: boolean): boolean {
+    const { cells, form } = this;
+    const { course, courseLength, present } = form.cells;
+    const first = course + 2;
+    const last = first + courseLength;
+    let cell = first + cells[course]!;
+    while (cell < last && cells[cell] !== piece) cell++;
+    if (cell < last) {
+      cells[course] = cell - first + 1;
+      const { isCheckpoint, staysOnCourse, success } = form.pieces[piece]!;
+      if (isCheckpoint && event === success) cells[course + 1] = cells[course]!;
+      if (staysOnCourse && form.events[event]!.kind === 'outcome') return true;
+      if (isGone) cells[cell] = -1;
+      return false;
+    }
+    if (!isGone) return false;
+    const behind = cells.subarray(first, last);
+    const count = behind.reduce((sum, each) => sum + (each === piece ? 1 : 0), 0);
+    if (count > 0 && count >= cells[present + piece]!) behind[behind.indexOf(piece)] = -1;
+    return false;
+  }
+
+  /** The place of the course at which the player meets something next; the length of the longest where nothing is left. */
+  nextOnCourse(): number {
+    const { course, courseLength } = this.form.cells;
+    let place = courseLength === 0 ? 0 : this.cells[course]!;
+    while (place < courseLength && this.cells[course + 2 + place] === -1) place++;
+    return place;
+  }
+
   #changePresence(piece: number, by: number): void {
     const cell = this.form.cells.present + piece;
     const count = Math.max(0, this.cells[cell]! + by);
@@ -134,30 +173,32 @@ export class Machine {
     let due = Number.POSITIVE_INFINITY;
     let kind = -1;
     let index = -1;
-    if (screen.live) {
-      const timers = form.timers.length;
-      for (let timer = 0; timer < timers; timer++) {
-        if (cells[at.timers + timer]! < due) {
-          due = cells[at.timers + timer]!;
-          kind = clockKinds.timer;
-          index = timer;
-        }
-        const { warnCell } = form.timers[timer]!;
-        if (warnCell >= 0 && cells[warnCell]! < due) {
-          due = cells[warnCell]!;
-          kind = clockKinds.timer;
-          index = timers + timer;
-        }
+    const now = cells[at.now]!;
+    const running = screen.timers;
+    for (let next = 0; next < running.length; next++) {
+      const timer = running[next]!;
+      const { warnCell, clockCell } = form.timers[timer]!;
+      const shift = now - cells[clockCell]!;
+      if (cells[at.timers + timer]! + shift < due) {
+        due = cells[at.timers + timer]! + shift;
+        kind = clockKinds.timer;
+        index = timer;
       }
-      const slots = this.#spawns ? at.spawnMade - at.spawnDue : 0;
-      for (let slot = 0; slot < slots; slot++) {
-        if (cells[at.spawnDue + slot]! < due) {
-          due = cells[at.spawnDue + slot]!;
+      if (warnCell >= 0 && cells[warnCell]! + shift < due) {
+        due = cells[warnCell]! + shift;
+        kind = clockKinds.timer;
+        index = form.timers.length + timer;
+      }
+    }
+    if (screen.live && this.#spawns) {
+      const shift = now - cells[at.live]!;
+      for (let spawn = at.spawnDue; spawn < at.spawnMade; spawn++) {
+        if (cells[spawn]! + shift < due) {
+          due = cells[spawn]! + shift;
           kind = clockKinds.spawn;
-          index = slot;
+          index = spawn - at.spawnDue;
         }
       }
-      due += cells[at.now]! - cells[at.live]!;
     }
     const { waits } = screen;
     for (let next = 0; next < waits.length; next++) {
@@ -179,7 +220,12 @@ export class Machine {
   /** Lets time pass without firing anything; clocks due on the way must have been fired. */
   elapse(to: number): void {
     const { cells, form } = this;
-    if (form.screens[cells[form.cells.screen]!]!.live) cells[form.cells.live]! += to - cells[form.cells.now]!;
+    const screen = cells[form.cells.screen]!;
+    const passed = to - cells[form.cells.now]!;
+    if (form.screens[screen]!.live) cells[form.cells.live]! += passed;
+    for (let clock = 0; clock < form.clocks.length; clock++) {
+      if (form.clocks[clock]!.includes(screen)) cells[form.cells.clocks + clock]! += passed;
+    }
     cells[form.cells.now] = to;
   }
 
@@ -202,7 +248,9 @@ export class Machine {
     }
     const timer = form.timers[index]!;
     const cell = form.cells.timers + index;
-    cells[cell] = timer.repeats ? cells[cell]! + this.#interval(timer.interval) : Number.POSITIVE_INFINITY;
+    cells[cell] = timer.repeats
+      ? cells[cell]! + this.#intervals.next(timer.interval)
+      : Number.POSITIVE_INFINITY;
     setNextWarning(form, cells, index);
     this.#carrier.run(timer.event, -1);
   }
@@ -223,18 +271,13 @@ export class Machine {
     const isDone = cells[at.spawnMade + slot]! >= spawn.total;
     cells[at.spawnDue + slot] = isDone
       ? Number.POSITIVE_INFINITY
-      : cells[at.spawnDue + slot]! + this.#interval(spawn.every);
+      : cells[at.spawnDue + slot]! + this.#intervals.next(spawn.every);
     if (!appears) return;
     this.#changePresence(spawn.piece, 1);
     this.#probe?.appeared(spawn.piece);
     const { watchesPresence, handlers } = form.screens[cells[at.screen]!]!;
     const { appeared } = form.pieces[spawn.piece]!;
     if (watchesPresence || handlers.has(appeared)) this.#carrier.run(appeared, -1);
-  }
-
-  #interval({ least, step, choices, draw }: IntervalForm): number {
-    if (draw < 0) return least;
-    return least + step * choose(this.#host.draw(draw, this.cells[this.form.cells.asked + draw]!++), choices);
   }
 
   /** Whether a clock is due up to a moment of session time; waits that are over at that very moment may still be to come. */

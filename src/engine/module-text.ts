@@ -88,6 +88,7 @@ function gameForm(form: Form): GameForm {
     counters,
     score,
     timers,
+    clocks,
     pieces,
     levels,
     endless,
@@ -108,14 +109,17 @@ function gameForm(form: Form): GameForm {
     counters,
     score,
     timers,
+    clocks,
     pieces,
     levels,
     endless,
     levelTables,
     rules: form.rules.map(({ name, restCell, place }) => ({ name, restCell, place })),
     transitions: form.transitions.map(({ from, to, index, place }) => ({ from, to, index, place })),
-    screens: form.screens.map(({ name, text, live, handlers, waits, backCell, watchesPresence }) => {
-      return { name, text, live, handlers: new Set(handlers.keys()), waits, backCell, watchesPresence };
+    screens: form.screens.map((screen) => {
+      const { name, text, live, timers: running, waits, backCell, watchesPresence } = screen;
+      const handlers = new Set(screen.handlers.keys());
+      return { name, text, live, handlers, timers: running, waits, backCell, watchesPresence };
     }),
     events,
     eventIndex,

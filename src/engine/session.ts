@@ -2,7 +2,7 @@ import type { Value } from '../design/model.js';
 import { DesignError, UsageError } from '../design/problem.js';
 import { type DrawSource, keyedDraws } from './carrier.js';
 import { sessionKey } from './draw.js';
-import type { GameForm } from './form.js';
+import { type GameForm, levelOf } from './form.js';
 import type { Game, GameNames } from './game.js';
 import { Keeping, type KeptOptions } from './keep.js';
 import { clockKinds, Machine, type Reception } from './machine.js';
@@ -243,6 +243,25 @@ export class GameSession<Names extends GameNames = GameNames> {
     return this.#keeping.lists;
   }
 
+  /**
+   * The course of the level: what stands where (`undefined`: it is gone), how many of them are behind the player, and to how
+   * many a fall goes back.
+   */
+  get course(): {
+    readonly pieces: readonly (string | undefined)[];
+    readonly passed: number;
+    readonly checkpoint: number;
+  } {
+    const { course, courseLength } = this.form.cells;
+    if (courseLength === 0) return { pieces: [], passed: 0, checkpoint: 0 };
+    const { length } = levelOf(this.form, this.machine.cells).course;
+    const pieces = Array.from(
+      { length },
+      (_, place) => this.form.pieces[this.cell(course + 2 + place)]?.name,
+    );
+    return { pieces, passed: this.cell(course), checkpoint: this.cell(course + 1) };
+  }
+
   /** How many of each piece are present. */
   get present(): { readonly [piece: string]: number } {
     return Object.fromEntries(
@@ -269,7 +288,9 @@ export class GameSession<Names extends GameNames = GameNames> {
     const index = this.form.timers.findIndex((timer) => timer.name === name);
     if (index < 0) throw unknown('timer', name, this.form.timers);
     const due = this.cell(this.form.cells.timers + index);
-    return due === Number.POSITIVE_INFINITY ? 0 : (due - this.cell(this.form.cells.live)) / 1000;
+    return due === Number.POSITIVE_INFINITY
+      ? 0
+      : (due - this.cell(this.form.timers[index]!.clockCell)) / 1000;
   }
 
   /** Every outside event that the design knows, in a fixed order: the outcomes of its pieces, then inputs. */

@@ -1,9 +1,9 @@
 import { largestNumber } from '../design/schema.js';
 import type { Carrier, Host, Probe } from './carrier.js';
-import { choose } from './draw.js';
 import { nearLimit, spawnCount } from './emit.js';
 import type { EffectForm, Form, IntervalForm, RuleForm, Term, TransitionForm } from './form.js';
 import { levelOf, longestTimer, mostPresent } from './form.js';
+import { Intervals } from './interval.js';
 import { roundHalfUp } from './lower-expression.js';
 import { setNextWarning } from './machine.js';
 import { Terms } from './terms.js';
@@ -65,8 +65,16 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
   const step = (source: number): void => {
     if (++steps > nearLimit) host.step(steps, source);
   };
-  const interval = ({ least, step: size, choices, draw }: IntervalForm): number =>
-    draw < 0 ? least : least + size * choose(host.draw(draw, cells[at.asked + draw]!++), choices);
+  const intervals = new Intervals(form, cells, terms, host.draw);
+  const interval = (of: IntervalForm): number => intervals.next(of);
+
+  function startTimer(timer: number): void {
+    setTimer(timer, cells[form.timers[timer]!.clockCell]! + interval(form.timers[timer]!.interval));
+  }
+
+  function alongCourse(change: (cell: number) => void): void {
+    for (let place = 0; place < at.courseLength; place++) change(at.course + 2 + place);
+  }
 
   function setTimer(timer: number, due: number): void {
     cells[at.timers + timer] = due;
@@ -130,6 +138,9 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
       }
       case 'clear':
         cells[at.present + effect.piece] = 0;
+        alongCourse((cell) => {
+          if (cells[cell] === effect.piece) cells[cell] = -1;
+        });
         probe?.cleared(effect.piece);
         return;
       case 'timerWrite': {
@@ -137,13 +148,13 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
         if (effect.adds && cells[cell] === Number.POSITIVE_INFINITY) return;
         const by = roundHalfUp(terms.value(effect.amount) * 1000);
         if (!(by >= -largestNumber && by <= largestNumber)) host.timerTooLarge(source, effect.timer, by);
-        const live = cells[at.live]!;
-        const from = effect.adds ? cells[cell]! : live;
-        setTimer(effect.timer, Math.min(live + longestTimer, Math.max(live, from + by)));
+        const now = cells[form.timers[effect.timer]!.clockCell]!;
+        const from = effect.adds ? cells[cell]! : now;
+        setTimer(effect.timer, Math.min(now + longestTimer, Math.max(now, from + by)));
         return;
       }
       case 'timerStart':
-        setTimer(effect.timer, cells[at.live]! + interval(form.timers[effect.timer]!.interval));
+        startTimer(effect.timer);
         return;
       case 'timerStop':
         setTimer(effect.timer, Number.POSITIVE_INFINITY);
@@ -151,6 +162,9 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
       case 'become': {
         const changed = cells[at.present + effect.from]!;
         cells[at.present + effect.from] = 0;
+        alongCourse((cell) => {
+          if (cells[cell] === effect.from) cells[cell] = effect.to;
+        });
         probe?.cleared(effect.from);
         appear(effect.to, changed);
         return;
@@ -216,10 +230,11 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
       cells[at.counters + counter] = Math.min(max, Math.max(min, Number.isNaN(start) ? 0 : start));
     });
     form.timers.forEach((timer, index) => {
-      if (timer.keep <= fresh) setTimer(index, cells[at.live]! + interval(timer.interval));
+      if (timer.keep <= fresh) startTimer(index);
     });
     for (const { restCell } of form.rules) if (restCell >= 0) cells[restCell] = 0;
     cells[at.graceEnds] = 0;
+    if (at.courseLength > 0) cells[at.course] = cells[at.course + 1]!;
     for (const { memoryCell, forgets, passes, onceCell, onceSpan } of form.rules) {
       if (memoryCell >= 0 && forgets <= fresh) {
         cells[memoryCell] =
@@ -233,16 +248,23 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
     cells.fill(0, at.present, at.present + form.pieces.length);
     probe?.allCleared();
     const level = levelOf(form, cells);
+    if (at.courseLength > 0) {
+      cells[at.course] = cells[at.course + 1] = 0;
+      alongCourse((cell) => {
+        cells[cell] = level.course[cell - at.course - 2] ?? -1;
+      });
+    }
     level.placed.forEach((count, piece) => {
       if (count > 0) appear(piece, count);
     });
+    for (const piece of level.course) cells[at.present + piece]!++;
     for (let slot = 0; slot < at.spawnMade - at.spawnDue; slot++) {
       const spawn = level.spawns[slot];
       cells[at.spawnMade + slot] = 0;
       cells[at.spawnDue + slot] =
         spawn === undefined
           ? Number.POSITIVE_INFINITY
-          : cells[at.live]! + (spawn.first >= 0 ? spawn.first : interval(spawn.every));
+          : cells[at.live]! + interval(spawn.first ?? spawn.every);
     }
   }
 

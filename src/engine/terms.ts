@@ -71,10 +71,14 @@ export class Terms {
       case 'level':
       case 'lastLevel':
         return { op: ops[term.op], ...plain };
+      case 'course':
+        return this.form.cells.courseLength === 0
+          ? { op: ops.constant, ...plain }
+          : { op: ops.cell, ...plain, at: cells.course };
       case 'levelValue':
         return { op: ops.levelValue, ...plain, at: term.table };
       case 'timer':
-        return { op: ops.timer, ...plain, at: cells.timers + term.timer };
+        return { op: ops.timer, ...plain, at: term.timer };
       case 'present':
       case 'left': {
         const op = term.op === 'left' ? ops.left : ops.cell;
@@ -123,8 +127,9 @@ export class Terms {
       case ops.levelValue:
         return form.levelTables[node.at]![Math.min(cells[form.cells.level]!, form.levels.length - 1)]!;
       case ops.timer: {
-        const due = cells[node.at]!;
-        return due === Number.POSITIVE_INFINITY ? 0 : (due - cells[form.cells.live]!) / 1000;
+        const due = cells[form.cells.timers + node.at]!;
+        const now = cells[form.timers[node.at]!.clockCell]!;
+        return due === Number.POSITIVE_INFINITY ? 0 : (due - now) / 1000;
       }
       case ops.left:
         return cells[form.cells.present + node.at]! + this.#toCome(node.at);

@@ -78,6 +78,7 @@ function read(session: Session, what: string): Value {
   const { design } = session;
   if (what === 'screen') return session.screen;
   if (what === 'level') return session.level;
+  if (what === 'course') return session.course.passed;
   if (design.counters.some((counter) => counter.name === what)) return session.counter(what);
   if (design.timers.some((timer) => timer.name === what)) return session.timer(what);
   const { present } = session;

@@ -16,6 +16,8 @@ export interface Cone {
   readonly uncertain: readonly number[];
   /** Rules of the cone whose having fired is remembered. */
   readonly once: readonly number[];
+  /** Whether how far the player is on the course is read. */
+  readonly readsCourse: boolean;
   /** Whether the level's number itself is read. */
   readonly readsLevel: boolean;
   /** Events that some rule or transition of the cone hears. */
@@ -31,6 +33,7 @@ export function coneOf(form: Form): Cone {
   const rules = new Set<number>();
   let countsMade = false;
   let readsLevel = false;
+  let readsCourse = false;
   let timerRead: string | undefined;
   let grew = true;
   let heard: ReadonlySet<number> = new Set();
@@ -49,6 +52,10 @@ export function coneOf(form: Form): Cone {
         for (const piece of part.pieces) add(pieces, piece);
       else if (part.op === 'timer') timerRead ??= form.timers[part.timer]!.name;
       else if (part.op === 'level') readsLevel = true;
+      else if (part.op === 'course') {
+        readsCourse = true;
+        for (const level of form.levels) for (const piece of level.course) add(pieces, piece);
+      }
       if (part.op === 'left') countsMade = true;
     });
   };
@@ -66,6 +73,8 @@ export function coneOf(form: Form): Cone {
         if (effect.op === 'spawn') reads(effect.count);
         return true;
       case 'become':
+        // What stands on a course turns into the other piece there.
+        if (readsCourse && pieces.has(effect.from)) add(pieces, effect.to);
         return pieces.has(effect.from) || pieces.has(effect.to);
       case 'timerStart':
       case 'timerStop':
@@ -114,6 +123,7 @@ export function coneOf(form: Form): Cone {
       events.has(event) || events.has(warnEvent) ? [index] : [],
     ),
     readsLevel,
+    readsCourse,
     uncertain: inCone.filter((rule) => form.rules[rule]!.restCell >= 0 || form.rules[rule]!.draw >= 0),
     once: inCone.filter((rule) => form.rules[rule]!.onceCell >= 0),
     events,
@@ -136,9 +146,10 @@ function heardIn(form: Form, rules: ReadonlySet<number>): Set<number> {
 function supplyEnds(form: Form, piece: number): boolean {
   return (
     !isMadeByEffects(form, piece) &&
-    form.levels.some(({ placed, spawns }) => {
+    form.levels.some(({ placed, spawns, course }) => {
       const own = spawns.filter((spawn) => spawn.piece === piece);
-      return (placed[piece]! > 0 || own.length > 0) && own.every((spawn) => Number.isFinite(spawn.total));
+      const isThere = placed[piece]! > 0 || course.includes(piece) || own.length > 0;
+      return isThere && own.every((spawn) => Number.isFinite(spawn.total));
     })
   );
 }

@@ -66,6 +66,7 @@ export class UntimedGame {
       ...cone.once.map((rule) => form.rules[rule]!.onceCell),
       ...cone.memories.map((rule) => form.rules[rule]!.memoryCell),
       ...cone.pieces.map((piece) => at.present + piece),
+      ...(cone.readsCourse ? Array.from({ length: at.courseLength + 2 }, (_, cell) => at.course + cell) : []),
     ];
     this.#firstMade = counted.length;
     const stateCells = [
@@ -94,6 +95,8 @@ export class UntimedGame {
         this.narrowedBy ??= `the rule "${name}" may be asked for its chance several times in one chain`;
       }
     }
+    // A hit that grace turns away is left out here, yet it leaves a piece of the course behind.
+    if (cone.readsCourse && this.#hasGrace) this.narrowedBy ??= 'grace may let a player pass on a course';
     this.#isLevelCapped = form.endless && !this.cone.readsLevel;
     this.machine.begin();
     this.#start = this.machine.cells.slice();
@@ -152,16 +155,16 @@ export class UntimedGame {
       }
       this.#offer(found, 'send', event, screenIndex);
     });
-    if (screen.live) {
-      for (const timer of cone.timers) {
-        if (cells[at.timers + timer] === Number.POSITIVE_INFINITY) continue;
-        this.#offer(found, 'timer', timer, screenIndex);
-        // A timer that runs may warn at any moment, as often as it likes: more than the game allows, never less.
-        const { warnCell, warnEvent } = form.timers[timer]!;
-        if (warnCell >= 0 && cone.events.has(warnEvent)) {
-          this.#offer(found, 'timer', form.timers.length + timer, screenIndex);
-        }
+    for (const timer of cone.timers) {
+      if (!screen.timers.includes(timer) || cells[at.timers + timer] === Number.POSITIVE_INFINITY) continue;
+      this.#offer(found, 'timer', timer, screenIndex);
+      // A timer that runs may warn at any moment, as often as it likes: more than the game allows, never less.
+      const { warnCell, warnEvent } = form.timers[timer]!;
+      if (warnCell >= 0 && cone.events.has(warnEvent)) {
+        this.#offer(found, 'timer', form.timers.length + timer, screenIndex);
       }
+    }
+    if (screen.live) {
       form.levels[level]!.spawns.forEach(({ piece, atOnce, total }, slot) => {
         const counts = cone.pieces.includes(piece) || cone.events.has(form.pieces[piece]!.appeared);
         if (!counts || cells[at.spawnMade + slot]! >= total || cells[at.present + piece]! >= atOnce) return;
@@ -255,6 +258,6 @@ export class UntimedGame {
   }
 }
 
-/** Whether a level places or spawns a piece. */
-const holds = ({ placed, spawns }: LevelForm, piece: number): boolean =>
-  placed[piece]! > 0 || spawns.some((spawn) => spawn.piece === piece);
+/** Whether a level places or spawns a piece, or has it on its course. */
+const holds = ({ placed, spawns, course }: LevelForm, piece: number): boolean =>
+  placed[piece]! > 0 || course.includes(piece) || spawns.some((spawn) => spawn.piece === piece);

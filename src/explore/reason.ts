@@ -120,7 +120,9 @@ function marginOf(part: Expression): ((lower: (expression: Expression) => Term) 
 function namesIn(expression: Expression): Expression[] {
   const names = new Map<string, Expression>();
   visitExpression(expression, (part) => {
-    const isValue = ['counter', 'levelValue', 'level', 'lastLevel', 'present', 'left'].includes(part.kind);
+    const isValue = ['counter', 'levelValue', 'level', 'lastLevel', 'course', 'present', 'left'].includes(
+      part.kind,
+    );
     if (isValue) names.set(showExpression(part), part);
   });
   return [...names.values()];

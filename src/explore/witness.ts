@@ -91,9 +91,7 @@ function schedule(game: UntimedGame, path: UntimedPath, spawns: boolean): Timeta
         send(form.pieces[levelOf(form, cells).spawns[index]!.piece]!.appeared, silent);
       } else {
         const pause =
-          kind === 'wait'
-            ? cells[at.entered]! + index - cells[at.now]!
-            : clockDue(game, cells, kind, index) - cells[at.live]!;
+          kind === 'wait' ? cells[at.entered]! + index - cells[at.now]! : clockDue(game, cells, kind, index);
         if (!(pause >= 0 && pause < Number.POSITIVE_INFINITY)) return undefined;
         advance(pause);
       }
@@ -109,11 +107,13 @@ function schedule(game: UntimedGame, path: UntimedPath, spawns: boolean): Timeta
   return { events, end: cells[at.now]!, forced };
 }
 
-/** The live time at which a timer, a timer's warning or a spawn is due. */
+/** Milliseconds until a timer, a timer's warning or a spawn is due. */
 function clockDue({ form }: UntimedGame, cells: Float64Array, kind: Edge['kind'], index: number): number {
-  if (kind === 'spawn') return cells[form.cells.spawnDue + index]!;
+  const at = form.cells;
+  if (kind === 'spawn') return cells[at.spawnDue + index]! - cells[at.live]!;
   const { length } = form.timers;
-  return cells[index < length ? form.cells.timers + index : form.timers[index - length]!.warnCell]!;
+  const { warnCell, clockCell } = form.timers[index % length]!;
+  return cells[index < length ? at.timers + index : warnCell]! - cells[clockCell]!;
 }
 
 /** Plays the timetable in a session of its own, checks the claim at its last step, and replays the record. */

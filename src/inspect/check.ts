@@ -102,7 +102,9 @@ function hints(design: Design): Finding[] {
   if (design.counters.length > 0 && design.hud.length === 0)
     findings.push(finding('nothing-on-the-hud', {}, top));
   const [first] = design.pieces;
-  const appears = design.levels.some(({ placed, spawns }) => placed.length + spawns.length > 0);
+  const appears = design.levels.some(
+    ({ placed, spawns, course }) => placed.length + spawns.length + course.length > 0,
+  );
   if (first !== undefined && !appears) findings.push(finding('nothing-appears', { piece: first.name }, top));
   for (const { name, place, role, meets, outcomes } of design.pieces) {
     const isHeard = [...design.rules, ...design.transitions].some(({ events }) =>

@@ -21,6 +21,9 @@ type PlaySession = (
   runs: RunRows,
 ) => void;
 
+/** Whether a design can be written out so; one with a course is played by `Play` itself. */
+export const canWriteOut = (form: Form): boolean => form.cells.courseLength === 0;
+
 const made = new WeakMap<Form, PlaySession>();
 
 /**

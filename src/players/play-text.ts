@@ -71,6 +71,7 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
         if (kind < 0) break play;
         const at = now + (due - live);
         if (at > patience) { now = patience; break play; }
+        ${this.#passClocks('at - now')}
         now = at; live = due;
         let piece = -1;
         if (kind === ${kinds.spawn}) {
@@ -107,7 +108,9 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
       ${this.#restingClocks()}
       if (due === ${never}) break play;
       if (due > patience) { now = patience; break play; }
+      ${this.#passClocks('due - now')}
       now = due;
+      ${this.#fireRestingTimers()}
       if (kind > 0) { waited = kind; e = -1; continue play; }
       const offered = inputs[screen];
       thinksUntil = now + ${thinkingTime};
@@ -198,6 +201,7 @@ if (chosen < soughtTail) {
       ...form.counters.map((_, index) => `c${index}`),
       ...form.timers.map((_, index) => `t${index}`),
       ...form.timers.flatMap(({ warnCell }, index) => (warnCell < 0 ? [] : [`w${index}`])),
+      ...form.clocks.map((_, clock) => `k${clock}`),
       ...form.screens.flatMap(({ backCell }, screen) =>
         backCell < 0 ? [] : [`b${screen}_0`, `b${screen}_1`, `b${screen}_2`],
       ),
@@ -219,6 +223,11 @@ if (chosen < soughtTail) {
       waited: 'waited',
       level: 'level',
       graceEnds: 'graceEnds',
+      // No design with a course is written out.
+      coursePassed: '0',
+      courseCheckpoint: '0',
+      courseAt: () => '0',
+      clock: (timer) => this.#clockName(timer),
       never: String(never),
       counter: (counter) => `c${counter}`,
       timer: (timer) => `t${timer}`,
@@ -280,12 +289,7 @@ if (isRunning && isEnding[target[take]] === 1) ending = target[take];
   /** The clock due next on a live screen: `due` in live time, and which. */
   #liveClocks(): string {
     const { form } = this;
-    const { length } = form.timers;
-    const timers = form.timers.map(({ warnCell }, index) => {
-      const end = `if (t${index} < due) { due = t${index}; kind = ${kinds.timer + index}; }`;
-      const warn = `if (w${index} < due) { due = w${index}; kind = ${kinds.timer + length + index}; }`;
-      return warnCell < 0 ? end : `${end} ${warn}`;
-    });
+    const timers = form.timers.map((_, index) => this.#timerClock(index, 'live', kinds.timer));
     const hasWaits = form.screens.some(({ live, waits }) => live && waits.length > 0);
     const waits = `const wait = ${this.#nextWait()}; if (wait > 0 && live + entered + wait - now < due) { due = live + entered + wait - now; kind = ${kinds.wait}; }`;
     return `${timers.join('\n')}
@@ -294,6 +298,41 @@ if (arrivalDue < due) { due = arrivalDue; kind = ${kinds.arrival}; }
 if (attemptDue < due) { due = attemptDue; kind = ${kinds.attempt}; }
 if (expiryDue < due) { due = expiryDue; kind = ${kinds.expiry}; }
 ${hasWaits ? waits : ''}`;
+  }
+
+  /**
+   * Looks whether a timer, or its warning, is due before `due`, on a clock that shows `now` when the timer's own shows its time;
+   * `kind` then is `first` and its number, those of warnings after those of all timers.
+   */
+  #timerClock(index: number, now: string, first: number): string {
+    const { timers } = this.form;
+    const { warnCell, clockCell } = timers[index]!;
+    const isOwn = clockCell !== this.form.cells.live;
+    const own = isOwn ? ` - ${this.#clockName(index)} + ${now}` : '';
+    const look = (cell: string, kind: number): string =>
+      isOwn
+        ? `if (${cell} < ${never} && ${cell}${own} < due) { due = ${cell}${own}; kind = ${kind}; }`
+        : `if (${cell} < due) { due = ${cell}; kind = ${kind}; }`;
+    const looks = [
+      look(`t${index}`, first + index),
+      ...(warnCell < 0 ? [] : [look(`w${index}`, first + timers.length + index)]),
+    ].join(' ');
+    return isOwn ? `if (${this.#isOn(clockCell - this.form.cells.clocks)}) { ${looks} }` : looks;
+  }
+
+  #clockName(timer: number): string {
+    const { clockCell } = this.form.timers[timer]!;
+    return clockCell === this.form.cells.live ? 'live' : `k${clockCell - this.form.cells.clocks}`;
+  }
+
+  /** Whether a clock runs on the present screen. */
+  #isOn(clock: number): string {
+    return this.form.clocks[clock]!.map((screen) => `screen === ${screen}`).join(' || ') || 'false';
+  }
+
+  /** Lets the clocks of chosen screens go on. */
+  #passClocks(passed: string): string {
+    return this.form.clocks.map((_, clock) => `if (${this.#isOn(clock)}) k${clock} += ${passed};`).join(' ');
   }
 
   /** The shortest wait of the present screen that is not over yet, or 0. */
@@ -333,6 +372,7 @@ const appears = present[piece] < spawnAtOnce[spawn];
 if (appears) spawnMade[spawnAt]++;
 if (spawnMade[spawnAt] >= spawnTotal[spawn]) spawnDue[spawnAt] = ${never};
 else {
+  ${this.#computedSpawns()}
   spawnDue[spawnAt] += spawnLeast[spawn];
   if (spawnChoices[spawn] > 1) spawnDue[spawnAt] += spawnStep[spawn] * ${choice(steps, 'spawnChoices[spawn]')};
 }
@@ -345,13 +385,47 @@ if (isUnheard[screen * ${this.form.events.length} + e] === 1) e = ${unheard};
 continue play;`;
   }
 
+  /** Adds the intervals that are computed; their least and their choices are nothing in the tables. */
+  #computedSpawns(): string {
+    const { levels } = this.form;
+    const cases = levels.flatMap(({ spawns }, level) =>
+      spawns.flatMap(({ every }, slot) =>
+        every.computed === undefined
+          ? []
+          : [
+              `case ${level * this.#slots + slot}: spawnDue[spawnAt] += ${this.#emitter.interval(every)}; break;`,
+            ],
+      ),
+    );
+    return cases.length === 0 ? '' : `switch (spawn) { ${cases.join('\n')} }`;
+  }
+
   /** The clock due next on a screen that is not live: a wait (`kind` holds it), or the player's own input. */
   #restingClocks(): string {
     const hasWaits = this.form.screens.some(({ live, waits }) => !live && waits.length > 0);
-    return `${hasWaits ? `const wait = ${this.#nextWait()}; if (wait > 0) { due = entered + wait; kind = wait; }` : ''}
+    return `${this.#restingTimers()}
+${hasWaits ? `const wait = ${this.#nextWait()}; if (wait > 0 && entered + wait < due) { due = entered + wait; kind = wait; }` : ''}
 if (inputs[screen].length > 0 && thinksUntil < due) { due = thinksUntil; kind = -1; }`;
   }
+
+  /** Timers that run on screens that are not live; `kind` tells them from waits by its size. */
+  #restingTimers(): string {
+    const { form } = this;
+    return form.timers
+      .flatMap(({ clockCell }, index) =>
+        clockCell === form.cells.live ? [] : [this.#timerClock(index, 'now', restingTimer)],
+      )
+      .join('\n');
+  }
+
+  #fireRestingTimers(): string {
+    if (this.form.clocks.length === 0) return '';
+    return `if (kind >= ${restingTimer}) { switch (kind - ${restingTimer}) { ${this.#fireTimers()} } }`;
+  }
 }
+
+/** Later than any wait, so that what rests on a screen can be told apart by one number. */
+const restingTimer = never;
 
 /** In place of an event that nothing on the screen hears, so that the rules need not be run. */
 const unheard = -2;

@@ -26,6 +26,8 @@ export class Play {
   /** The piece that the player attends to, or -1, and the live time at which that is over. */
   #attempted = -1;
   #attemptDue = Number.POSITIVE_INFINITY;
+  /** The place of the course that the player is on the way to, or -1. */
+  #travelsTo = -1;
   /** Whether any piece needs something to be met; if not, the oldest always can be. */
   readonly #hasNeeds: boolean;
   /** Successes that it still takes. */
@@ -91,7 +93,17 @@ export class Play {
 
   #settled(): void {
     this.#runs.settled();
+    // A fall puts the player back, and what it was on the way to may be gone.
+    if (this.#travelsTo >= 0 && this.#pieceAhead() !== this.#attempted) this.#stopAttempt();
     this.#attend();
+  }
+
+  /** The piece that the player meets next on the course, at `#travelsTo` where it is on its way already; else -1. */
+  #pieceAhead(): number {
+    const { course, courseLength } = this.#form.cells;
+    const place = this.machine.nextOnCourse();
+    if (place === courseLength || (this.#travelsTo >= 0 && this.#travelsTo !== place)) return -1;
+    return this.machine.cells[course + 2 + place]!;
   }
 
   /** The next thing that happens; false where nothing can, or not before the player's patience is over. */
@@ -164,6 +176,10 @@ export class Play {
 
   #finishAttempt(at: number): void {
     const piece = this.#attempted;
+    if (this.#travelsTo >= 0) {
+      this.#finishTravel(piece, at);
+      return;
+    }
     this.#stopAttempt();
     this.machine.elapse(at);
     if (!this.machine.canMeet(piece)) {
@@ -188,18 +204,37 @@ export class Play {
     this.#meet(piece, event, at);
   }
 
+  /** The player has come to a piece of the course: it meets it, passes it by, or waits until it can be met. */
+  #finishTravel(piece: number, at: number): void {
+    const { gone, failure } = this.#form.pieces[piece]!;
+    this.#stopAttempt();
+    this.machine.elapse(at);
+    if (!this.machine.canMeet(piece)) {
+      if (this.#meeting.meets[piece] !== 'sought') this.#send(gone, at, true);
+      return;
+    }
+    const event = this.#outcomeOfAll(piece);
+    if (event !== failure || !this.#meeting.again[piece]) this.#send(event, at, true);
+  }
+
+  /** How a piece that takes several successes at once ends. */
+  #outcomeOfAll(piece: number): number {
+    const { success } = this.#form.pieces[piece]!;
+    let event = this.#outcome(piece);
+    for (let left = this.#meeting.hits[piece]!; left > 1 && event === success; left--)
+      event = this.#outcome(piece);
+    return event;
+  }
+
   #seekAgain(piece: number): void {
     this.#sought.add(piece, Math.max(this.#attemptExpires, this.machine.cells[this.#form.cells.live]!));
   }
 
   #arrive(at: number): void {
     const piece = this.#arriving.takeDue();
-    const { success, gone } = this.#form.pieces[piece]!;
+    const { gone } = this.#form.pieces[piece]!;
     this.machine.elapse(at);
-    let event = this.machine.canMeet(piece) ? this.#outcome(piece) : gone;
-    for (let left = this.#meeting.hits[piece]!; left > 1 && event === success; left--)
-      event = this.#outcome(piece);
-    this.#meet(piece, event, at);
+    this.#meet(piece, this.machine.canMeet(piece) ? this.#outcomeOfAll(piece) : gone, at);
   }
 
   #expire(at: number): void {
@@ -216,12 +251,27 @@ export class Play {
   #attend(): void {
     const { cells } = this.machine;
     const at = this.#form.cells;
-    if (this.#attempted >= 0 || this.#sought.isEmpty || !this.#form.screens[cells[at.screen]!]!.live) return;
-    const oldest = this.#hasNeeds ? this.#sought.oldest((each) => this.machine.canMeet(each)) : 0;
-    if (oldest < 0) return;
+    if (this.#attempted >= 0 || !this.#form.screens[cells[at.screen]!]!.live) return;
+    const oldest = this.#sought.isEmpty
+      ? -1
+      : this.#hasNeeds
+        ? this.#sought.oldest((each) => this.machine.canMeet(each))
+        : 0;
+    if (oldest < 0) {
+      this.#travel();
+      return;
+    }
     this.#attemptExpires = this.#sought.dueOf(oldest);
     const piece = this.#sought.take(oldest);
     this.#hitsLeft = this.#meeting.hits[piece]!;
+    this.#attempt(piece);
+  }
+
+  /** A player with nothing else to do goes on along the course. */
+  #travel(): void {
+    const piece = this.#pieceAhead();
+    if (piece < 0 || (this.#meeting.meets[piece] === 'sought' && !this.machine.canMeet(piece))) return;
+    this.#travelsTo = this.machine.nextOnCourse();
     this.#attempt(piece);
   }
 
@@ -251,6 +301,7 @@ export class Play {
 
   #stopAttempt(): void {
     this.#attempted = -1;
+    this.#travelsTo = -1;
     this.#attemptDue = Number.POSITIVE_INFINITY;
   }
 

@@ -3,7 +3,7 @@ import { DesignError, UsageError } from '../design/problem.js';
 import type { CarrierName } from '../engine/carrier.js';
 import { chooseCarrier } from '../engine/generate.js';
 import { formOf } from '../engine/lower.js';
-import { generatedPlay } from '../players/generated-play.js';
+import { canWriteOut, generatedPlay } from '../players/generated-play.js';
 import { meetingOf } from '../players/meeting.js';
 import { Play } from '../players/play.js';
 import { emptyTally, type Tally } from '../players/tally.js';
@@ -51,8 +51,11 @@ export function simulate(design: Design, options: SimulateOptions): Simulation {
   const players = chosen.map((player, index) => {
     const tally = emptyTally(form);
     const meeting = meetingOf(form, player);
-    const isGenerated = chooseCarrier(carrier) === 'generated';
-    const play = isGenerated ? generatedPlay(form, meeting, tally) : new Play(form, meeting, tally, 'tables');
+    const chosenCarrier = chooseCarrier(carrier);
+    const isWrittenOut = chosenCarrier === 'generated' && canWriteOut(form);
+    const play = isWrittenOut
+      ? generatedPlay(form, meeting, tally)
+      : new Play(form, meeting, tally, chosenCarrier);
     for (let session = 0; session < sessions; session++) {
       playOne(play, seed, session, player.name);
       if ((session + 1) % sessionsBetweenReports === 0)

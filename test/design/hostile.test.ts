@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { DesignError, readDesign } from '../../src/index.js';
 import { demoText, placesOf, problemsOf } from '../support/designs.js';
+import { runs } from '../support/runs.js';
 
 describe('hostile files', () => {
   test('aliases that multiply without end', () => {
@@ -76,7 +77,7 @@ describe('hostile files', () => {
           }
         }
       }),
-      { numRuns: 400 },
+      runs(400),
     );
   });
 });

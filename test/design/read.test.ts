@@ -34,7 +34,7 @@ describe('a design that can be read', () => {
     const withoutPlaces = (value: unknown): unknown =>
       JSON.parse(JSON.stringify(value, (key, part) => (key === 'place' ? undefined : part)));
     expect(withoutPlaces(json)).toEqual(withoutPlaces(yaml));
-    expect(json.timers[0]!.interval.least).toBe(70);
+    expect(json.timers[0]!.interval).toMatchObject({ least: 70, most: 70 });
   });
 
   test('the fingerprint follows meaning, not comments, layout, texts or tests', () => {
@@ -133,6 +133,26 @@ describe('every problem has its code and its place', () => {
       'a rule that only watches a timer',
       `timers: { dusk: { countdown: 3 } }\nrules:\n  - { if: ▸timer.dusk < 2, do: [{ cue: x }] }`,
       'watches-a-timer',
+    ],
+    [
+      'a payment that only a timer decides',
+      `counters: { score: {} }\ntimers: { dusk: { countdown: 3 } }\nrules:\n  - { if: score > 2, do: [{ pay: { score: ▸timer.dusk } }] }`,
+      'watches-a-timer',
+    ],
+    [
+      'a timer on a screen that is not there',
+      'timers: { dusk: { countdown: 3, screens: ▸moor } }\nscreens: { heath: { live: true } }',
+      'unknown-name',
+    ],
+    [
+      'a course of more pieces than anyone would meet',
+      'pieces: { wasp: { is: hazard } }\nlevels: [{ course: ▸[999999999 x wasp] }]',
+      'out-of-range',
+    ],
+    [
+      'a computed interval of something else',
+      'timers: { beat: { every: ▸scor / 2 } }\ncounters: { score: {} }',
+      'unknown-name',
     ],
     [
       'a comma in braces',

@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { type CarrierName, DesignError, readDesign, Session } from '../../src/index.js';
 import { designText, happenings } from '../support/generated-designs.js';
 import { Reference } from '../support/reference.js';
+import { runs } from '../support/runs.js';
 
 type Happening = string | number;
 
@@ -32,6 +33,7 @@ function tellSession(
         Object.values(session.counters),
         design.timers.map((timer) => session.timer(timer.name)),
         Object.values(session.present),
+        [session.course.passed, session.course.checkpoint, session.course.pieces.map((each) => each ?? null)],
         log.splice(0).sort(),
       ]);
     told.push(state());
@@ -52,8 +54,9 @@ function tellReference(text: string, seed: number, happened: readonly Happening[
     const design = readDesign(text);
     const reference = new Reference(design, seed);
     reference.log.length = 0;
-    const seconds = (due: number): number =>
-      due === Number.POSITIVE_INFINITY ? 0 : (due - reference.live) / 1000;
+    const hasCourse = design.levels.some((level) => level.course.length > 0);
+    const seconds = ([timer, due]: [string, number]): number =>
+      due === Number.POSITIVE_INFINITY ? 0 : (due - reference.clock(timer)) / 1000;
     const state = (): string =>
       JSON.stringify([
         reference.now,
@@ -63,8 +66,13 @@ function tellReference(text: string, seed: number, happened: readonly Happening[
           const held = reference.counters.get(name)!;
           return words[held as number] ?? held;
         }),
-        [...reference.timers.values()].map(seconds),
+        [...reference.timers].map(seconds),
         [...reference.present.values()],
+        [
+          reference.coursePassed,
+          reference.checkpoint,
+          hasCourse ? reference.course.map((each) => each ?? null) : [],
+        ],
         reference.log
           .splice(0)
           .map((line) => line.replace(/^(rule|cue|popup) /, ''))
@@ -92,7 +100,7 @@ describe('one meaning, whatever runs it', () => {
         expect(tellSession(text, seed, happened, 'generated')).toEqual(expected);
         expect(tellSession(text, seed, happened, 'tables')).toEqual(expected);
       }),
-      { numRuns: 400 },
+      runs(400),
     );
   });
 });

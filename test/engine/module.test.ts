@@ -6,6 +6,7 @@ import { declarationText, moduleText } from '../../src/engine/module-text.js';
 import { type DesignError, type Game, type GameSession, readDesign, Session } from '../../src/index.js';
 import { demo, demoText } from '../support/designs.js';
 import { designText, happenings } from '../support/generated-designs.js';
+import { runs } from '../support/runs.js';
 
 const runtime = readFileSync(new URL('../../dist/engine.iife.js', import.meta.url), 'utf8');
 
@@ -44,7 +45,7 @@ describe('a design as a module', () => {
         const expected = tell(() => new Session(readDesign(text), { seed }), happened);
         expect(tell(() => game.start({ seed }), happened)).toEqual(expected);
       }),
-      { numRuns: 60 },
+      runs(60),
     );
   });
 

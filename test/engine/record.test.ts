@@ -16,6 +16,7 @@ import { Play } from '../../src/players/play.js';
 import { emptyTally } from '../../src/players/tally.js';
 import { changed, demo } from '../support/designs.js';
 import { designText, happenings } from '../support/generated-designs.js';
+import { runs } from '../support/runs.js';
 
 function played(): Session {
   const session = new Session(demo(), { seed: 77, session: 3 });
@@ -78,7 +79,7 @@ describe('a record', () => {
           fault,
         );
       }),
-      { numRuns: 200 },
+      runs(200),
     );
   });
 

@@ -16,6 +16,7 @@ import { meetingOf } from '../../src/players/meeting.js';
 import { emptyTally } from '../../src/players/tally.js';
 import { demo } from '../support/designs.js';
 import { designText } from '../support/generated-designs.js';
+import { runs } from '../support/runs.js';
 
 /** The tallies of a simulation, or the fault that it ended in. */
 function attempt(text: string, options: SimulateOptions): Simulation | string {
@@ -40,7 +41,7 @@ describe('the same sessions, whatever runs them', () => {
           }
         }
       }),
-      { numRuns: 300 },
+      runs(300),
     );
   });
 

@@ -22,6 +22,7 @@ const amount = fc.oneof(
     'flag ? 2 : b',
     'word == one ? a : 1',
     'round(c / 3)',
+    'course + 1',
   ),
 );
 const condition = fc.constantFrom(
@@ -38,9 +39,11 @@ const condition = fc.constantFrom(
   'flag',
   'not flag and word != two',
   'd >= 1.5',
+  'course == 2',
 );
 const event = fc.constantFrom(
   'odd.above',
+  'mark.reached',
   'red.taken',
   'blue.hit',
   'piece.taken',
@@ -64,8 +67,23 @@ const interval = fc.oneof(
   seconds,
   fc.tuple(seconds, seconds).map(([a, b]) => [Math.min(a, b), Math.max(a, b)]),
 );
+/** Where expressions may stand as well; some give nothing, or ranges that are backwards. */
+const timed = fc.oneof(
+  { weight: 3, arbitrary: interval },
+  fc.constantFrom('level / 2', '3 - a / 2', '1 / 0', [0.5, 'b'], ['c / 4', 2], ['0 / 0', 'level']),
+);
 const counterName = fc.constantFrom('a', 'b', 'c');
 const amounts = fc.dictionary(counterName, amount, { minKeys: 1, maxKeys: 2 });
+
+/** Without timers, which nothing but an event may look at. */
+const paid = fc.dictionary(
+  counterName,
+  fc.constantFrom(1, 2, 'a', 'b + 1', 'bonus', 'level', 'present.red'),
+  {
+    minKeys: 1,
+    maxKeys: 2,
+  },
+);
 
 const setFlag = fc.constantFrom('true', 'false', 'not flag', 'a > b', 'word == three');
 const setWord = fc.constantFrom('one', 'two', 'flag ? three : one', 'word');
@@ -94,7 +112,7 @@ const effect = fc.oneof(
   ),
   seconds.map((grace) => ({ grace })),
 );
-const optional = <Value>(value: fc.Arbitrary<Value>) => fc.option(value, { nil: undefined, freq: 1 });
+const optional = <Value>(value: fc.Arbitrary<Value>) => fc.option(value, { nil: undefined, freq: 2 });
 
 const rule = fc
   .record({
@@ -105,7 +123,7 @@ const rule = fc
     chance: optional(fc.constantFrom(0, 0.3, 0.9, 1)),
     once: optional(keep),
     passes: optional(fc.constantFrom({ a: 2 }, { c: 3 })),
-    pay: optional(amounts),
+    pay: optional(paid),
     do: fc.array(effect, { minLength: 1, maxLength: 3 }),
   })
   .map(({ pay, passes, ...each }) => {
@@ -134,8 +152,13 @@ const transition = fc
 
 const spawn = fc.record({
   piece: fc.constantFrom('red', 'blue', 'odd'),
-  every: interval,
-  first: optional(fc.integer({ min: 0, max: 30 }).map((tenths) => tenths / 10)),
+  every: timed,
+  first: optional(
+    fc.oneof(
+      fc.integer({ min: 0, max: 30 }).map((tenths) => tenths / 10),
+      fc.constant('level - bonus / 2'),
+    ),
+  ),
   atOnce: optional(fc.integer({ min: 1, max: 3 })),
   total: optional(fc.integer({ min: 1, max: 4 })),
 });
@@ -147,6 +170,9 @@ const level = fc.record({
     fc.dictionary(fc.constantFrom('red', 'blue', 'odd'), fc.integer({ min: 0, max: 3 }), { minKeys: 1 }),
   ),
   spawn: optional(fc.array(spawn, { maxLength: 3 })),
+  course: optional(
+    fc.array(fc.constantFrom('red', 'blue', '2 x odd', 'mark'), { minLength: 1, maxLength: 5 }),
+  ),
 });
 const bounds = fc.record({
   start: fc.oneof(fc.integer({ min: 0, max: 2 }), fc.constantFrom('bonus', 'bonus / 4', '0 - 1')),
@@ -184,12 +210,17 @@ export const designText = fc
           countdown: seconds,
           warns: fc.array(fc.double({ min: 0.1, max: 0.9, noNaN: true }), { maxLength: 2 }),
           keep: optional(keep),
+          screens: optional(fc.uniqueArray(screen, { minLength: 1, maxLength: 3 })),
         })
-        .map(({ countdown, warns, keep: kept }) => {
+        .map(({ countdown, warns, keep: kept, screens }) => {
           const warn = warns.map((part) => Math.round(countdown * part * 1000) / 1000);
-          return { countdown, keep: kept, warn: warn.length === 0 ? [countdown / 2] : warn };
+          return { countdown, keep: kept, screens, warn: warn.length === 0 ? [countdown / 2] : warn };
         }),
-      beat: fc.record({ every: interval, keep: optional(keep) }),
+      beat: fc.record({
+        every: timed,
+        keep: optional(keep),
+        screens: optional(fc.constantFrom('deep', ['play', 'deep'], ['menu', 'pause'])),
+      }),
     }),
     pieces: fc.record({
       odd: fc.record({
@@ -214,6 +245,7 @@ export const designText = fc
         ends: optional(fc.constantFrom(['taken'], ['missed'], 'taken')),
         needs: optional(condition),
       }),
+      mark: fc.record({ is: fc.constant('checkpoint'), takes: seconds, needs: optional(condition) }),
       blue: fc.record({
         hits: optional(fc.integer({ min: 1, max: 3 })),
         needs: optional(condition),
@@ -228,7 +260,7 @@ export const designText = fc
         levels.map((each, index) => ({ ...each, endless: endless && index === levels.length - 1 })),
       ),
     rules: fc
-      .array(rule, { maxLength: 7 })
+      .array(rule, { maxLength: 8, size: 'max' })
       // Every own event is emitted somewhere, so that any rule may hear it.
       .map((rules) => [
         ...rules,
@@ -242,7 +274,7 @@ export const designText = fc
       pause: {},
     }),
     transitions: fc
-      .array(transition, { maxLength: 7 })
+      .array(transition, { maxLength: 6, size: 'max' })
       .map((transitions) => [
         { from: ['play', 'deep'], to: 'pause', when: 'input.stop' },
         { from: ['pause'], to: 'back', when: 'input.go' },
@@ -267,6 +299,8 @@ export const happening = fc.oneof(
       'blue.avoided',
       'blue.gone',
       'odd.above',
+      'mark.reached',
+      'mark.missed',
       'red.appeared',
       'input.go',
       'input.stop',
@@ -276,4 +310,7 @@ export const happening = fc.oneof(
   },
   { weight: 2, arbitrary: fc.integer({ min: 0, max: 3000 }) },
 );
-export const happenings = fc.array(happening, { maxLength: 40 });
+export const happenings = fc
+  .array(happening, { maxLength: 40, size: 'max' })
+  // Most play on; some stay on the menu.
+  .map((happened) => (happened.length % 8 === 0 ? happened : ['input.go', ...happened]));

@@ -1,9 +1,11 @@
 import type { Expression } from '../../src/design/expression.js';
 import {
+  type ComputedInterval,
   type Design,
   type Effect,
   type Interval,
   type Level,
+  type Piece,
   type Rule,
   spans,
   type Transition,
@@ -33,6 +35,11 @@ export class Reference {
   /** For each screen that leads back: where to, how long that had lasted, which of its waits were over. */
   returns = new Map<string, { screen: string; lasted: number; waited: number }>();
   passed = new Map<Rule, number>();
+  course: (string | undefined)[] = [];
+  coursePassed = 0;
+  checkpoint = 0;
+  /** Milliseconds spent on each screen. */
+  timeOn = new Map<string, number>();
   log: string[] = [];
   #asked = new Map<string, number>();
   #queue: string[] = [];
@@ -65,12 +72,36 @@ export class Reference {
       if (!this.isLive) return 'ignored';
       const isOutcome = what !== 'appeared' && what !== 'gone';
       if (isOutcome && !this.#holds(piece.needs)) return 'ignored';
-      if (what === 'hit' && this.live < this.graceEnds) return 'turned away';
+      const isTurnedAway = what === 'hit' && this.live < this.graceEnds;
+      const isGone = what === 'gone' || (isOutcome && piece.ends.includes(what));
+      const stays = what !== 'appeared' && this.#meetOnCourse(piece, what, isGone && !isTurnedAway);
+      if (isTurnedAway) return 'turned away';
       const change = what === 'appeared' ? 1 : !isOutcome || piece.ends.includes(what) ? -1 : 0;
-      this.present.set(subject, Math.max(0, this.present.get(subject)! + change));
+      if (!stays) this.present.set(subject, Math.max(0, this.present.get(subject)! + change));
     } else if (subject !== 'input' || !this.#hears(event)) return 'ignored';
     this.#chain(event);
     return 'handled';
+  }
+
+  /** The piece of that name ahead is meant; where none is ahead and none stands elsewhere, the first behind. */
+  #meetOnCourse({ name, role, staysOnCourse }: Piece, what: string, isGone: boolean): boolean {
+    const ahead = this.course.findIndex((each, at) => at >= this.coursePassed && each === name);
+    if (ahead >= 0) {
+      this.coursePassed = ahead + 1;
+      if (role === 'checkpoint' && what === 'reached') this.checkpoint = ahead + 1;
+    }
+    if (ahead >= 0 && staysOnCourse && what !== 'gone') return true;
+    const there = this.course.filter((each) => each === name).length;
+    const isBehind = ahead < 0 && there > 0 && there >= this.present.get(name)!;
+    if (isGone && (ahead >= 0 || isBehind))
+      this.course[ahead >= 0 ? ahead : this.course.indexOf(name)] = undefined;
+    return false;
+  }
+
+  /** The time by which a timer runs: spent on its screens. */
+  clock(timer: string): number {
+    const { screens } = this.design.timers.find((each) => each.name === timer)!;
+    return screens.reduce((sum, screen) => sum + (this.timeOn.get(screen) ?? 0), 0);
   }
 
   advance(to: number): void {
@@ -87,7 +118,7 @@ export class Reference {
   #setTimer(name: string, due: number): void {
     this.timers.set(name, due);
     const { warn } = this.design.timers.find((timer) => timer.name === name)!;
-    const next = warn.find((left) => due - this.live > left);
+    const next = warn.find((left) => due - this.clock(name) > left);
     this.warnings.set(
       name,
       next === undefined || due === Number.POSITIVE_INFINITY ? Number.POSITIVE_INFINITY : due - next,
@@ -96,32 +127,36 @@ export class Reference {
 
   #elapse(to: number): void {
     if (this.isLive) this.live += to - this.now;
+    this.timeOn.set(this.screen, (this.timeOn.get(this.screen) ?? 0) + to - this.now);
     this.now = to;
   }
 
   /** The clock due first; timers before spawns before waits, each in file order. */
   #nextClock(): { at: number; fire: () => void } | undefined {
     const clocks: { at: number; fire: () => void }[] = [];
-    if (this.isLive) {
-      for (const timer of this.design.timers) {
+    for (const timer of this.design.timers) {
+      if (timer.screens.includes(this.screen)) {
+        const clock = this.clock(timer.name);
         const due = this.timers.get(timer.name)!;
         const again = (): number => due + this.#draw(timer.interval, `timer ${timer.name}`);
         const next = this.warnings.get(timer.name) ?? Number.POSITIVE_INFINITY;
         clocks.push({
-          at: this.now + next - this.live,
+          at: this.now + next - clock,
           fire: () => {
             this.#setTimer(timer.name, due);
             this.#chain(`${timer.name}.warned`);
           },
         });
         clocks.push({
-          at: this.now + due - this.live,
+          at: this.now + due - clock,
           fire: () => {
             this.#setTimer(timer.name, timer.kind === 'every' ? again() : Number.POSITIVE_INFINITY);
             this.#chain(timer.event);
           },
         });
       }
+    }
+    if (this.isLive) {
       this.#level.spawns.forEach((spawn, index) => {
         const clock = this.spawns[index]!;
         clocks.push({
@@ -132,7 +167,7 @@ export class Reference {
             const isOver = clock.made >= (spawn.total ?? Number.POSITIVE_INFINITY);
             clock.due = isOver
               ? Number.POSITIVE_INFINITY
-              : clock.due + this.#draw(spawn.every, this.#spawnPlace(index));
+              : clock.due + this.#draw(spawn.every, this.#spawnPlace('spawn', index));
             if (!appears) return;
             this.present.set(spawn.piece, this.present.get(spawn.piece)! + 1);
             this.#chain(`${spawn.piece}.appeared`);
@@ -318,10 +353,14 @@ export class Reference {
     }
     for (const timer of this.design.timers) {
       if (reaches(timer.keep))
-        this.#setTimer(timer.name, this.live + this.#draw(timer.interval, `timer ${timer.name}`));
+        this.#setTimer(
+          timer.name,
+          this.clock(timer.name) + this.#draw(timer.interval, `timer ${timer.name}`),
+        );
     }
     this.rests.clear();
     this.graceEnds = 0;
+    this.coursePassed = this.checkpoint;
     for (const rule of this.design.rules) {
       if (rule.once !== undefined && reaches(rule.once)) this.spent.delete(rule);
       if (rule.passes !== undefined) {
@@ -352,23 +391,44 @@ export class Reference {
 
   #respawn(): void {
     const level = this.#level;
+    this.course = [...level.course];
+    this.coursePassed = 0;
+    this.checkpoint = 0;
     for (const piece of this.design.pieces) {
-      this.present.set(piece.name, level.placed.find((each) => each.piece === piece.name)?.count ?? 0);
+      const placed = level.placed.find((each) => each.piece === piece.name)?.count ?? 0;
+      this.present.set(piece.name, placed + level.course.filter((each) => each === piece.name).length);
     }
     this.spawns = level.spawns.map((spawn, index) => ({
-      due: this.live + (spawn.first ?? this.#draw(spawn.every, this.#spawnPlace(index))),
+      due:
+        this.live +
+        (spawn.first === undefined
+          ? this.#draw(spawn.every, this.#spawnPlace('spawn', index))
+          : this.#draw(spawn.first, this.#spawnPlace('first', index))),
       made: 0,
     }));
   }
 
-  #spawnPlace(index: number): string {
+  #spawnPlace(kind: 'spawn' | 'first', index: number): string {
     const level = this.#level;
     const { piece } = level.spawns[index]!;
     const nth = level.spawns.slice(0, index + 1).filter((each) => each.piece === piece).length;
-    return `spawn ${level.name} ${piece} ${nth}`;
+    return `${kind} ${level.name} ${piece} ${nth}`;
   }
 
-  #draw({ least, most, grid }: Interval, place: string): number {
+  #draw(interval: Interval | ComputedInterval, place: string): number {
+    if ('seconds' in interval) {
+      const rounded = (of: Expression): number => {
+        const milliseconds = Math.round(this.#number(of) * 1000);
+        return Number.isNaN(milliseconds) ? 1 : Math.min(86_400_000, Math.max(1, milliseconds));
+      };
+      const first = rounded(interval.seconds);
+      if (interval.upTo === undefined) return first;
+      const last = Math.max(first, rounded(interval.upTo));
+      const moments: number[] = [];
+      for (let moment = first; moment <= last; moment += interval.grid) moments.push(moment);
+      return moments[choose(this.#ask(place), moments.length)]!;
+    }
+    const { least, most, grid } = interval;
     return least === most ? least : least + grid * choose(this.#ask(place), (most - least) / grid + 1);
   }
 
@@ -388,8 +448,9 @@ export class Reference {
           if (effect.kind === 'add' && due === Number.POSITIVE_INFINITY) continue;
           const by = Math.round(this.#number(amount) * 1000);
           if (!(Math.abs(by) <= 2 ** 53)) throw new Error('number-too-large');
-          const wanted = (effect.kind === 'add' ? due : this.live) + by;
-          this.#setTimer(name, Math.min(this.live + 86_400_000, Math.max(this.live, wanted)));
+          const now = this.clock(name);
+          const wanted = (effect.kind === 'add' ? due : now) + by;
+          this.#setTimer(name, Math.min(now + 86_400_000, Math.max(now, wanted)));
         }
         return;
       }
@@ -400,13 +461,14 @@ export class Reference {
         for (const { from, to } of effect.changes) {
           const changed = this.present.get(from)!;
           this.present.set(from, 0);
+          this.course = this.course.map((each) => (each === from ? to : each));
           this.present.set(to, this.present.get(to)! + changed);
         }
         return;
       case 'start':
         for (const name of effect.timers) {
           const { interval } = this.design.timers.find((timer) => timer.name === name)!;
-          this.#setTimer(name, this.live + this.#draw(interval, `timer ${name}`));
+          this.#setTimer(name, this.clock(name) + this.#draw(interval, `timer ${name}`));
         }
         return;
       case 'stop':
@@ -434,7 +496,10 @@ export class Reference {
         }
         return;
       case 'clear':
-        for (const piece of effect.pieces) this.present.set(piece, 0);
+        for (const piece of effect.pieces) {
+          this.present.set(piece, 0);
+          this.course = this.course.map((each) => (each === piece ? undefined : each));
+        }
         return;
       case 'grace':
         this.graceEnds = this.live + effect.duration;
@@ -490,6 +555,8 @@ export class Reference {
         return design.dials.find((dial) => dial.name === expression.name)!.value;
       case 'level':
         return this.level + 1;
+      case 'course':
+        return this.coursePassed;
       case 'lastLevel':
         return !design.levels.at(-1)!.endless && this.level === design.levels.length - 1;
       case 'levelValue':
@@ -511,7 +578,7 @@ export class Reference {
       }
       case 'timer': {
         const due = this.timers.get(expression.name)!;
-        return due === Number.POSITIVE_INFINITY ? 0 : (due - this.live) / 1000;
+        return due === Number.POSITIVE_INFINITY ? 0 : (due - this.clock(expression.name)) / 1000;
       }
       case 'negative':
         return -this.#number(expression.of);
