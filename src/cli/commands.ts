@@ -1,6 +1,6 @@
-import { basename, dirname, relative } from 'node:path';
+import { basename, dirname, relative, resolve } from 'node:path';
 import { createInterface } from 'node:readline';
-import { fileURLToPath } from 'node:url';
+import { fileURLToPath, pathToFileURL } from 'node:url';
 import { gzipSync } from 'node:zlib';
 import cliProgress from 'cli-progress';
 import { type SimulationSummary, summarize } from '../balance/summary.js';
@@ -17,6 +17,8 @@ import type { Step } from '../engine/step.js';
 import { exploreDefaults } from '../explore/explore.js';
 import { checkToJson } from '../formats/json.js';
 import { type Check, check } from '../inspect/check.js';
+import { fieldWorld } from '../players/field-world.js';
+import type { World } from '../players/world.js';
 import { mostSessions, simulate } from '../simulate/simulate.js';
 import { readDesignFile, readText, writeMade, writeNew } from './files.js';
 import { showCheck } from './show-check.js';
@@ -50,21 +52,52 @@ export interface SimulateCall {
   readonly format: Format;
 }
 
-export function simulateCommand(terminal: Terminal, file: string, call: SimulateCall): ExitCode {
-  return simulateDesign(terminal, readDesignFile(file), call);
+export async function simulateCommand(
+  terminal: Terminal,
+  file: string,
+  { world, ...call }: SimulateCall & { readonly world: string | undefined },
+): Promise<ExitCode> {
+  const design = readDesignFile(file);
+  if (world === undefined) return simulateDesign(terminal, design, call);
+  return simulateDesign(terminal, design, call, { name: world, world: await readWorld(world) });
+}
+
+/**
+ * The world that ships, or the default export of a module.
+ *
+ * @throws UsageError where there is no such module, or it exports no world
+ */
+async function readWorld(name: string): Promise<World> {
+  if (name === 'field') return fieldWorld;
+  const expected = 'give field, or a module whose default export is a World';
+  const module = await import(pathToFileURL(resolve(name)).href).catch((error: Error) => {
+    const [reason] = error.message.split(' imported from ');
+    throw new UsageError(`The world ${name} cannot be loaded: ${reason}; ${expected}.`);
+  });
+  const world = module.default as Partial<World> | undefined;
+  const isWorld = typeof world?.open === 'function' && Number.isInteger(world.step) && world.step! >= 1;
+  if (!isWorld) {
+    throw new UsageError(
+      `${name} exports no world: it needs a step in whole milliseconds and a function open; ${expected}.`,
+    );
+  }
+  return world as World;
 }
 
 function simulateDesign(
   terminal: Terminal,
   design: Design,
   { sessions, seed, players, format }: SimulateCall,
+  played?: { readonly name: string; readonly world: World },
 ): ExitCode {
   const all = Math.min(sessions, mostSessions) * (players ?? design.players).length;
   const simulation = withProgress(terminal, 'sessions', all, (progress) =>
-    simulate(design, { sessions, seed, players, progress }),
+    simulate(design, { sessions, seed, players, progress, world: played?.world }),
   );
   const summary = summarize(simulation);
-  terminal.out(format === 'json' ? json(summary) : showSimulation(terminal, design.transitions, summary));
+  terminal.out(
+    format === 'json' ? json(summary) : showSimulation(terminal, design.transitions, summary, played?.name),
+  );
   return judgement(summary);
 }
 

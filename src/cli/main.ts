@@ -48,6 +48,7 @@ interface Options {
   readonly seed: number;
   readonly player?: string[];
   readonly counter?: string;
+  readonly world?: string;
   readonly watch?: true;
   readonly spawns: boolean;
 }
@@ -56,18 +57,18 @@ const watchOption = (): Option => new Option('--watch', 'run again whenever the 
 
 /** The command line; `done` is given what the process should end with. */
 function program(done: (code: ExitCode) => void): Command {
-  const perhapsWatch = (
+  const perhapsWatch = async (
     file: string,
     watch: true | undefined,
-    command: () => ExitCode,
-  ): Promise<never> | undefined => {
+    command: () => ExitCode | Promise<ExitCode>,
+  ): Promise<void> => {
     if (watch === undefined) {
-      done(command());
-      return undefined;
+      done(await command());
+      return;
     }
-    return runOnChange(terminal, file, () => {
+    await runOnChange(terminal, file, async () => {
       try {
-        command();
+        await command();
       } catch (error) {
         explain(error, false);
       }
@@ -99,6 +100,10 @@ function program(done: (code: ExitCode) => void): Command {
     .argument('<file>', 'a design in YAML or JSON')
     .option('--sessions <n>', 'sessions of each player', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number; the same seed gives the same sessions anywhere', wholeNumber, 1)
+    .option(
+      '--world <world>',
+      'play in a world instead of the meeting model: field, or a module that exports one',
+    )
     .option('--player <name>', 'only this player of the design; may be given several times', collect)
     .addOption(watchOption())
     .addOption(formatOption())
@@ -106,9 +111,9 @@ function program(done: (code: ExitCode) => void): Command {
       'after',
       '\nExample:\n  $ jocus simulate heath.yaml --sessions 5000 --seed 7 --player regular\n\nEnds with 1 where a target is missed.',
     )
-    .action((file: string, { sessions, seed, player, format, watch }: Options) =>
+    .action((file: string, { sessions, seed, player, format, watch, world }: Options) =>
       perhapsWatch(file, watch, () =>
-        simulateCommand(terminal, file, { sessions, seed, players: player, format }),
+        simulateCommand(terminal, file, { sessions, seed, players: player, format, world }),
       ),
     );
   jocus

@@ -10,6 +10,7 @@ export function showSimulation(
   terminal: Terminal,
   transitions: readonly Transition[],
   summary: SimulationSummary,
+  world?: string,
 ): string {
   const names = Object.keys(summary.players);
   const players = Object.values(summary.players);
@@ -88,7 +89,7 @@ export function showSimulation(
     ...players.map((player) => number(player.transitions[at]!.count)),
   ]);
   return [
-    `${paint(terminal, 'bold', plain(summary.design))}  ${number(first.sessions)} sessions of each player, seed ${summary.seed}\n\n`,
+    `${paint(terminal, 'bold', plain(summary.design))}  ${number(first.sessions)} sessions of each player, seed ${summary.seed}${world === undefined ? '' : `, in the world ${plain(world)}`}\n\n`,
     columns(rows, right),
     ...(taken.length === 0
       ? []

@@ -6,10 +6,10 @@ import { paint, type Terminal } from './terminal.js';
 const quiet = 60;
 
 /** Runs something now and again whenever a file changes, until the process is ended. */
-export function runOnChange(terminal: Terminal, file: string, run: () => void): Promise<never> {
-  const again = (): void => {
+export function runOnChange(terminal: Terminal, file: string, run: () => Promise<void>): Promise<never> {
+  const again = async (): Promise<void> => {
     if (terminal.colour) terminal.out('\u001b[2J\u001b[H');
-    run();
+    await run();
     terminal.out(paint(terminal, 'dim', `\nWatching ${file}; Ctrl-C ends it.\n`));
   };
   let timer: NodeJS.Timeout | undefined;

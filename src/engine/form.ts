@@ -1,5 +1,5 @@
 import type { BinaryOperator, Expression, FunctionName } from '../design/expression.js';
-import type { Counter, Design, HudItem } from '../design/model.js';
+import type { Counter, Design, HudItem, Role } from '../design/model.js';
 import type { Place } from '../design/problem.js';
 
 /**
@@ -173,6 +173,9 @@ export interface IntervalForm {
 
 export interface PieceForm {
   readonly name: string;
+  readonly role: Role;
+  /** As in `GamePiece`. */
+  readonly lasts: number | undefined;
   readonly place: Place;
   readonly appeared: number;
   readonly gone: number;
@@ -181,8 +184,6 @@ export interface PieceForm {
   /** Every outcome, then the first and the last by themselves. */
   readonly outcomes: readonly number[];
   readonly success: number;
-  /** Whether its success is where a fall goes back to. */
-  readonly isCheckpoint: boolean;
   /** Whether no outcome takes it off a course. */
   readonly staysOnCourse: boolean;
   readonly failure: number;
@@ -246,14 +247,14 @@ export interface Way {
   readonly to: number;
   /** Where it stands in the file's list, as in `Transition`; -1: the first start. */
   readonly index: number;
+  /** Index in `spans`, or -1. */
+  readonly fresh: number;
   readonly place: Place;
 }
 
 export interface TransitionForm extends Way {
   readonly condition: Term | undefined;
   readonly wait: number;
-  /** Index in `spans`, or -1. */
-  readonly fresh: number;
   /** The level to go to, from 0; -1: stay; -2: the next. */
   readonly level: number;
   /** True where the pieces and spawn clocks of a level begin anew. */

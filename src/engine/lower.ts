@@ -116,25 +116,28 @@ function lower(design: Design): Form {
       warnEvent: timer.warn.length === 0 ? -1 : event(`${timer.name}.warned`),
     }),
   );
-  const pieces = design.pieces.map(({ name, role, needs, outcomes, staysOnCourse, place }): PieceForm => {
-    const events = outcomes.map((outcome) => event(`${name}.${outcome.name}`));
-    const weights = outcomes.map(({ weight }) => weight && lowerExpression(weight, scope));
-    return {
-      name,
-      place,
-      outcomes: events,
-      appeared: event(`${name}.appeared`),
-      gone: event(`${name}.gone`),
-      needs: needs && lowerExpression(needs, scope),
-      success: events[0]!,
-      isCheckpoint: role === 'checkpoint',
-      staysOnCourse,
-      failure: events.at(-1)!,
-      weighted: weights.every((weight) => weight !== undefined)
-        ? events.map((each, index) => ({ event: each, weight: weights[index]! }))
-        : undefined,
-    };
-  });
+  const pieces = design.pieces.map(
+    ({ name, role, lasts, needs, outcomes, staysOnCourse, place }): PieceForm => {
+      const events = outcomes.map((outcome) => event(`${name}.${outcome.name}`));
+      const weights = outcomes.map(({ weight }) => weight && lowerExpression(weight, scope));
+      return {
+        name,
+        role,
+        lasts: lasts === undefined ? undefined : lasts / 1000,
+        place,
+        outcomes: events,
+        appeared: event(`${name}.appeared`),
+        gone: event(`${name}.gone`),
+        needs: needs && lowerExpression(needs, scope),
+        success: events[0]!,
+        staysOnCourse,
+        failure: events.at(-1)!,
+        weighted: weights.every((weight) => weight !== undefined)
+          ? events.map((each, index) => ({ event: each, weight: weights[index]! }))
+          : undefined,
+      };
+    },
+  );
   const levels = design.levels.map((level): LevelForm => {
     const nth = new Map<string, number>();
     const spawns = level.spawns.map((spawn): SpawnForm => {

@@ -137,8 +137,8 @@ export class Machine {
     while (cell < last && cells[cell] !== piece) cell++;
     if (cell < last) {
       cells[course] = cell - first + 1;
-      const { isCheckpoint, staysOnCourse, success } = form.pieces[piece]!;
-      if (isCheckpoint && event === success) cells[course + 1] = cells[course]!;
+      const { role, staysOnCourse, success } = form.pieces[piece]!;
+      if (role === 'checkpoint' && event === success) cells[course + 1] = cells[course]!;
       if (staysOnCourse && form.events[event]!.kind === 'outcome') return true;
       if (isGone) cells[cell] = -1;
       return false;

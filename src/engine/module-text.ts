@@ -115,7 +115,13 @@ function gameForm(form: Form): GameForm {
     endless,
     levelTables,
     rules: form.rules.map(({ name, restCell, place }) => ({ name, restCell, place })),
-    transitions: form.transitions.map(({ from, to, index, place }) => ({ from, to, index, place })),
+    transitions: form.transitions.map(({ from, to, index, fresh, place }) => ({
+      from,
+      to,
+      index,
+      fresh,
+      place,
+    })),
     screens: form.screens.map((screen) => {
       const { name, text, live, timers: running, waits, backCell, watchesPresence } = screen;
       const handlers = new Set(screen.handlers.keys());

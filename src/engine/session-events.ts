@@ -8,6 +8,8 @@ export interface SessionEvents<Names extends GameNames = GameNames> {
   readonly counter: Write;
   /** Another screen is shown. */
   readonly screen: { readonly from: Names['screens']; readonly to: Names['screens'] };
+  /** The design itself made a piece appear, or cleared away all of one name. */
+  readonly piece: { readonly piece: string; readonly change: 'appeared' | 'cleared' };
   readonly rule: { readonly name: string };
   readonly cue: { readonly name: Names['cues'] };
   readonly popup: { readonly text: string; readonly event: string };
@@ -24,6 +26,8 @@ export function tell(step: Step, kind: keyof SessionEvents): readonly SessionEve
       return step.writes.filter(({ before, after }) => before !== after);
     case 'screen':
       return step.transitions;
+    case 'piece':
+      return step.pieces;
     case 'rule':
       return step.rules.map((name) => ({ name }));
     case 'cue':

@@ -1,11 +1,13 @@
 import type { Value } from '../design/model.js';
 import { DesignError, UsageError } from '../design/problem.js';
 import { type DrawSource, keyedDraws } from './carrier.js';
+import { type Course, courseOf } from './course.js';
 import { sessionKey } from './draw.js';
-import { type GameForm, levelOf } from './form.js';
+import type { GameForm } from './form.js';
 import type { Game, GameNames } from './game.js';
 import { Keeping, type KeptOptions } from './keep.js';
 import { clockKinds, Machine, type Reception } from './machine.js';
+import { type GamePiece, piecesOf } from './pieces.js';
 import type { RecordLine } from './record.js';
 import { type SessionEvents, tell } from './session-events.js';
 import { cellsToJson, readSnapshot, type Snapshot } from './snapshot.js';
@@ -210,6 +212,11 @@ export class GameSession<Names extends GameNames = GameNames> {
     return this.form.screens[this.cell(this.form.cells.screen)]!.name as Names['screens'];
   }
 
+  /** Milliseconds spent on live screens. */
+  get liveTime(): number {
+    return this.cell(this.form.cells.live);
+  }
+
   /** Whether timers, spawns and meetings run on the present screen. */
   get isLive(): boolean {
     return this.form.screens[this.cell(this.form.cells.screen)]!.live;
@@ -230,6 +237,11 @@ export class GameSession<Names extends GameNames = GameNames> {
     return this.#views.hud();
   }
 
+  /** The pieces of the design. */
+  get pieces(): readonly GamePiece[] {
+    return piecesOf(this.form);
+  }
+
   /** Every counter by its name. */
   get counters(): Readonly<Names['counters']> {
     const first = this.form.cells.counters;
@@ -243,23 +255,8 @@ export class GameSession<Names extends GameNames = GameNames> {
     return this.#keeping.lists;
   }
 
-  /**
-   * The course of the level: what stands where (`undefined`: it is gone), how many of them are behind the player, and to how
-   * many a fall goes back.
-   */
-  get course(): {
-    readonly pieces: readonly (string | undefined)[];
-    readonly passed: number;
-    readonly checkpoint: number;
-  } {
-    const { course, courseLength } = this.form.cells;
-    if (courseLength === 0) return { pieces: [], passed: 0, checkpoint: 0 };
-    const { length } = levelOf(this.form, this.machine.cells).course;
-    const pieces = Array.from(
-      { length },
-      (_, place) => this.form.pieces[this.cell(course + 2 + place)]?.name,
-    );
-    return { pieces, passed: this.cell(course), checkpoint: this.cell(course + 1) };
+  get course(): Course {
+    return courseOf(this.form, this.machine.cells);
   }
 
   /** How many of each piece are present. */

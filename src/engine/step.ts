@@ -1,4 +1,4 @@
-import type { Value } from '../design/model.js';
+import type { Keep, Value } from '../design/model.js';
 import type { Place } from '../design/problem.js';
 import type { GameForm } from './form.js';
 import type { Reception } from './machine.js';
@@ -27,8 +27,15 @@ export interface Step {
   readonly sequence: readonly string[];
   readonly rules: readonly string[];
   readonly writes: readonly Write[];
-  readonly transitions: readonly { readonly from: string; readonly to: string; readonly index: number }[];
+  readonly transitions: readonly {
+    readonly from: string;
+    readonly to: string;
+    readonly index: number;
+    readonly fresh: Keep | undefined;
+  }[];
   readonly cues: readonly string[];
+  /** What the design itself made appear or cleared away, in order: every piece by itself, or all of one name. */
+  readonly pieces: readonly { readonly piece: string; readonly change: 'appeared' | 'cleared' }[];
   /** Texts that rise where it happened, values filled in at that moment. */
   readonly popups: readonly string[];
 }

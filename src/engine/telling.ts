@@ -1,4 +1,4 @@
-import type { Value } from '../design/model.js';
+import { type Keep, spans, type Value } from '../design/model.js';
 import type { Probe } from './carrier.js';
 import type { GameForm } from './form.js';
 import { type Step, sourceName, type Write } from './step.js';
@@ -10,7 +10,8 @@ interface OpenStep {
   sequence: string[];
   rules: string[];
   writes: Write[];
-  transitions: { from: string; to: string; index: number }[];
+  transitions: { from: string; to: string; index: number; fresh: Keep | undefined }[];
+  pieces: { piece: string; change: 'appeared' | 'cleared' }[];
   cues: string[];
   popups: string[];
 }
@@ -23,8 +24,8 @@ export class Telling implements Probe {
     private readonly form: GameForm,
     private readonly cells: () => Float64Array,
     private readonly views: () => Views,
-    /** Told when all pieces are gone. */
-    readonly allCleared: () => void,
+    /** Called when all pieces are gone. */
+    private readonly endContacts: () => void,
   ) {}
 
   /** Starts the next step. */
@@ -44,11 +45,16 @@ export class Telling implements Probe {
 
   transition(way: number): void {
     const { form } = this;
-    const { from, to, index } = form.transitions[way]!;
+    const { from, to, index, fresh } = form.transitions[way]!;
     if (index < 0) return;
     this.#open.sequence.push(sourceName(form, form.rules.length + way));
     const target = to < 0 ? this.cells()[form.screens[from]!.backCell]! : to;
-    this.#open.transitions.push({ from: form.screens[from]!.name, to: form.screens[target]!.name, index });
+    this.#open.transitions.push({
+      from: form.screens[from]!.name,
+      to: form.screens[target]!.name,
+      index,
+      fresh: spans[fresh],
+    });
   }
 
   write(counter: number, source: number, before: number, after: number, wanted: number): void {
@@ -72,9 +78,18 @@ export class Telling implements Probe {
     this.#open.popups.push(this.views().popup(popup));
   }
 
-  appeared(): void {}
+  appeared(piece: number): void {
+    this.#open.pieces.push({ piece: this.form.pieces[piece]!.name, change: 'appeared' });
+  }
 
-  cleared(): void {}
+  cleared(piece: number): void {
+    this.#open.pieces.push({ piece: this.form.pieces[piece]!.name, change: 'cleared' });
+  }
+
+  allCleared(): void {
+    for (const { name } of this.form.pieces) this.#open.pieces.push({ piece: name, change: 'cleared' });
+    this.endContacts();
+  }
 }
 
 const emptyStep = (): OpenStep => ({
@@ -82,6 +97,7 @@ const emptyStep = (): OpenStep => ({
   rules: [],
   writes: [],
   transitions: [],
+  pieces: [],
   cues: [],
   popups: [],
 });

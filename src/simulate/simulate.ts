@@ -7,6 +7,8 @@ import { canWriteOut, generatedPlay } from '../players/generated-play.js';
 import { meetingOf } from '../players/meeting.js';
 import { Play } from '../players/play.js';
 import { emptyTally, type Tally } from '../players/tally.js';
+import type { World } from '../players/world.js';
+import { WorldPlay } from '../players/world-play.js';
 
 export interface SimulateOptions {
   /** Sessions of each player, from 1. */
@@ -16,6 +18,8 @@ export interface SimulateOptions {
   /** The players' names; all of the design's unless given. */
   readonly players?: readonly string[] | undefined;
   readonly carrier?: CarrierName | undefined;
+  /** What the players play in; the meeting model of the design unless it is given. */
+  readonly world?: World | undefined;
   /** Called now and then with how many sessions are done, of all players together. */
   readonly progress?: ((done: number, all: number) => void) | undefined;
 }
@@ -37,7 +41,7 @@ const sessionsBetweenReports = 500;
  * @throws DesignError where a session runs into rules without end or a number past 2^53
  */
 export function simulate(design: Design, options: SimulateOptions): Simulation {
-  const { sessions, seed, carrier, progress } = options;
+  const { sessions, seed, carrier, world, progress } = options;
   if (!Number.isInteger(sessions) || sessions < 1 || sessions > mostSessions) {
     throw new UsageError(
       `The number of sessions is a whole number from 1 to ${mostSessions}, not ${sessions}.`,
@@ -53,9 +57,12 @@ export function simulate(design: Design, options: SimulateOptions): Simulation {
     const meeting = meetingOf(form, player);
     const chosenCarrier = chooseCarrier(carrier);
     const isWrittenOut = chosenCarrier === 'generated' && canWriteOut(form);
-    const play = isWrittenOut
-      ? generatedPlay(form, meeting, tally)
-      : new Play(form, meeting, tally, chosenCarrier);
+    const play =
+      world !== undefined
+        ? new WorldPlay(form, meeting, tally, world)
+        : isWrittenOut
+          ? generatedPlay(form, meeting, tally)
+          : new Play(form, meeting, tally, chosenCarrier);
     for (let session = 0; session < sessions; session++) {
       playOne(play, seed, session, player.name);
       if ((session + 1) % sessionsBetweenReports === 0)

@@ -1,0 +1,125 @@
+import type { CarrierName, Probe } from '../engine/carrier.js';
+import { choose, draw, type SessionKey, sessionKey } from '../engine/draw.js';
+import type { Form } from '../engine/form.js';
+import { carrierOf } from '../engine/generate.js';
+import { Machine, type Reception } from '../engine/machine.js';
+import { type Meeting, thinkingTime } from './meeting.js';
+import { RunWatch } from './run-watch.js';
+import type { Tally } from './tally.js';
+
+/** What a watcher of one session hears: every outside event that the player sends, at its moment. */
+export type Sent = (event: number, at: number, beforeWaits: boolean) => void;
+
+/**
+ * A simulated player at the machine, session after session: what it does on screens that are not live, how many runs it
+ * plays, and what all of it adds up to. How pieces are met on live screens is for those that extend this.
+ */
+export abstract class Sitting {
+  readonly machine: Machine;
+  protected key: SessionKey = { low: 0, high: 0 };
+  readonly #runs: RunWatch;
+  /** Session time at which the player, on a screen that is not live, sends an input. */
+  #thinksUntil = 0;
+  readonly #inputsAsked: number[];
+
+  constructor(
+    protected readonly form: Form,
+    protected readonly meeting: Meeting,
+    private readonly tally: Tally,
+    carrier: CarrierName | undefined,
+    private readonly sent: Sent | undefined,
+  ) {
+    this.#inputsAsked = form.screens.map(() => 0);
+    const probe: Probe = {
+      rule: (rule) => {
+        tally.fired[rule]!++;
+      },
+      transition: (transition) => {
+        tally.taken[transition]!++;
+        this.#runs.transition(transition);
+        this.#thinksUntil = this.machine.cells[form.cells.now]! + thinkingTime;
+        this.begins(form.transitions[transition]!.fresh);
+      },
+      write: (counter, source, before, after) => {
+        if (counter === form.score) tally.points[source]! += after - before;
+      },
+      cue: () => {},
+      popup: () => {},
+      appeared: (piece) => this.appeared(piece),
+      cleared: (piece) => this.cleared(piece),
+      allCleared: () => this.allCleared(),
+    };
+    const draws = (place: number, asked: number): number => draw(this.key, form.draws[place]!, asked);
+    this.machine = new Machine(form, { draws, probe, makeCarrier: carrierOf(form, carrier, true) });
+    this.#runs = new RunWatch(form, this.machine.cells, tally);
+  }
+
+  /** A fresh start of a span (its index; -1: none) begins; pieces that it clears and places are told next. */
+  protected abstract begins(span: number): void;
+  protected abstract appeared(piece: number): void;
+  protected abstract cleared(piece: number): void;
+  protected abstract allCleared(): void;
+  /** Before each session. */
+  protected abstract reset(): void;
+  /** After an event was handled to its end. */
+  protected abstract settled(): void;
+  /** The next thing that happens on a live screen; false where nothing can, or not before the player's patience is over. */
+  protected abstract liveStep(patience: number): boolean;
+
+  /** Plays one session from the first start until the player leaves. */
+  play(seed: number, session: number): void {
+    this.key = sessionKey(seed, session);
+    this.#inputsAsked.fill(0);
+    this.reset();
+    this.allCleared();
+    this.#runs.begin(session);
+    this.machine.begin();
+    this.settle();
+    const { patience, runs } = this.meeting.player;
+    while (this.#runs.ended < runs && this.#step(patience)) this.settle();
+    this.#runs.leave();
+    this.tally.shares.push(this.tally.points);
+    this.tally.sessions++;
+  }
+
+  /** After an event, before the next. */
+  protected settle(): void {
+    this.#runs.settled();
+    this.settled();
+  }
+
+  protected get isLive(): boolean {
+    return this.form.screens[this.machine.cells[this.form.cells.screen]!]!.live;
+  }
+
+  #step(patience: number): boolean {
+    if (this.isLive) return this.liveStep(patience);
+    const { machine } = this;
+    machine.peek();
+    const inputs = this.meeting.inputs[machine.cells[this.form.cells.screen]!]!;
+    const thinks = inputs.length === 0 ? Number.POSITIVE_INFINITY : this.#thinksUntil;
+    const next = Math.min(machine.dueAt, thinks);
+    if (next > patience || next === Number.POSITIVE_INFINITY) return this.giveUp(next, patience);
+    if (machine.dueAt <= thinks) machine.fire();
+    else this.#sendInput(inputs, next);
+    return true;
+  }
+
+  protected giveUp(next: number, patience: number): false {
+    if (next !== Number.POSITIVE_INFINITY) this.machine.elapse(patience);
+    return false;
+  }
+
+  protected send(event: number, at: number, beforeWaits: boolean): Reception {
+    this.machine.elapse(at);
+    this.sent?.(event, at, beforeWaits);
+    return this.machine.send(event);
+  }
+
+  #sendInput(inputs: readonly number[], at: number): void {
+    const screen = this.machine.cells[this.form.cells.screen]!;
+    const drawn = draw(this.key, this.meeting.inputDraws[screen]!, this.#inputsAsked[screen]!++);
+    this.#thinksUntil = at + thinkingTime;
+    this.send(inputs[choose(drawn, inputs.length)]!, at, false);
+  }
+}

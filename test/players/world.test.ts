@@ -1,0 +1,183 @@
+import { describe, expect, test } from 'vitest';
+import { gameOf } from '../../src/engine/design-session.js';
+import { formOf } from '../../src/engine/lower.js';
+import {
+  type FieldScene,
+  fieldWorld,
+  type GameSession,
+  readDesign,
+  recordOf,
+  replay,
+  Session,
+  Stage,
+  simulate,
+  type World,
+  type WorldStage,
+} from '../../src/index.js';
+import { meetingOf } from '../../src/players/meeting.js';
+import { emptyTally } from '../../src/players/tally.js';
+import { WorldPlay } from '../../src/players/world-play.js';
+import { demo } from '../support/designs.js';
+
+/** One live screen, so that nothing but the world is played. */
+const meadow = readDesign(`
+counters: { score: {}, stings: {} }
+pieces: { blossom: { is: collectible, lasts: 4 }, wasp: { is: hazard }, crow: { is: foe } }
+levels: [{ place: { blossom: 3 }, spawn: [{ piece: blossom, every: [0.5, 1], atOnce: 5 }, { piece: wasp, every: 2, first: 1 }, { piece: crow, every: 5 }] }]
+rules:
+  - { when: blossom.taken, do: [{ add: { score: 1 } }] }
+  - { when: [wasp.hit, crow.hit], do: [{ add: { stings: 1 } }, { grace: 1 }] }
+players: { one: { skill: 1, patience: 30 } }
+`);
+
+const mean = (values: Float64Array): number => values.reduce((sum, value) => sum + value, 0) / values.length;
+
+describe('a world that simulated players play in', () => {
+  test('gives the same sessions for the same seed, others for another, and better ones to better players', () => {
+    const play = (seed: number) => simulate(demo(), { sessions: 20, seed, world: fieldWorld });
+    const [first, again, other] = [play(1), play(1), play(2)];
+    expect(first.players.map(({ tally }) => tally)).toEqual(again.players.map(({ tally }) => tally));
+    expect(first.players[0]!.tally.points).not.toEqual(other.players[0]!.tally.points);
+    const means = first.players.map(({ tally: { runs } }) => mean(runs.score.subarray(0, runs.length)));
+    expect(means).toEqual([...means].sort((a, b) => a - b));
+  });
+
+  test('plays sessions whose events replay to the same end', () => {
+    const design = demo();
+    const form = formOf(design);
+    const session = new Session(design, { seed: 4, session: 1 });
+    const tally = emptyTally(form);
+    const play = new WorldPlay(form, meetingOf(form, design.players[1]!), tally, fieldWorld, (event, at) =>
+      session.sendAt(form.events[event]!.name, at, false),
+    );
+    play.play(4, 1);
+    session.advanceTo(play.machine.cells[form.cells.now]!);
+    expect(session.snapshot().cells).toEqual(
+      [...play.machine.cells].map((cell) => (Number.isFinite(cell) ? cell : null)),
+    );
+    expect(replay(design, recordOf(session)).counters).toEqual(session.counters);
+    expect(tally.runs.length).toBeGreaterThan(0);
+  });
+
+  test('does the same on the screen as in the simulation, frame times notwithstanding', () => {
+    const inputs: string[] = [];
+    const watched: World = {
+      step: fieldWorld.step,
+      open: (stage) => {
+        const scene = fieldWorld.open(stage);
+        const advance = scene.advance.bind(scene);
+        scene.advance = (input) => {
+          inputs.push(input);
+          advance(input);
+        };
+        return scene;
+      },
+    };
+    const form = formOf(meadow);
+    const play = new WorldPlay(form, meetingOf(form, meadow.players[0]!), emptyTally(form), watched);
+    play.play(9, 0);
+    const session: GameSession = gameOf(meadow).start({ seed: 9 });
+    const stage = new Stage(fieldWorld, session);
+    for (const input of inputs) for (const part of [3.5, 9.25, 7.25]) stage.advance(part, input);
+    expect(inputs.length).toBe(1500);
+    expect(session.counter('score')).toBeGreaterThan(5);
+    expect(session.snapshot().cells).toEqual(
+      [...play.machine.cells].map((cell) => (Number.isFinite(cell) ? cell : null)),
+    );
+  });
+
+  test('may be of the game’s own making', () => {
+    const bush: World = {
+      step: 500,
+      open: ({ report }) => {
+        let there = 0;
+        return {
+          begin: () => {},
+          appear: (piece) => {
+            if (piece === 'blossom') there++;
+          },
+          clear: (piece) => {
+            if (piece === 'blossom') there = 0;
+          },
+          advance: (input) => {
+            if (input === 'pick' && there > 0 && report('blossom.taken') === 'handled') there--;
+            report('no.such');
+          },
+          decide: () => ({ best: 'pick', others: [] }),
+        };
+      },
+    };
+    const { tally } = simulate(meadow, { sessions: 3, seed: 1, world: bush }).players[0]!;
+    // It never picks more than stood there, nor more than one a step.
+    expect(tally.fired[0]).toBeGreaterThan(3 * 25);
+    expect(tally.fired[0]).toBeLessThanOrEqual(3 * 60);
+  });
+});
+
+describe('the field', () => {
+  /** A field by itself: what it reports is written down, and answered as told. */
+  function open(answer: (event: string) => 'handled' | 'ignored' | 'turned away' = () => 'handled') {
+    const reports: string[] = [];
+    let asked = 0;
+    const stage: WorldStage = {
+      pieces: new Session(meadow).pieces,
+      course: () => ({ pieces: [], passed: 0, checkpoint: 0 }),
+      report: (event) => {
+        reports.push(event);
+        return answer(event);
+      },
+      random: () => (asked++ * 0.377) % 1,
+    };
+    const scene: FieldScene = fieldWorld.open(stage);
+    scene.begin('run');
+    const run = (seconds: number, input: () => string): void => {
+      for (let step = 0; step < seconds * 50; step++) scene.advance(input());
+    };
+    return { scene, reports, run };
+  }
+
+  test('a perfect player takes what stands there, one contact counting once', () => {
+    const { scene, reports, run } = open();
+    scene.appear('blossom');
+    scene.appear('blossom');
+    run(3.5, () => scene.decide().best);
+    expect(reports).toEqual(['blossom.taken', 'blossom.taken']);
+    expect(scene.bodies).toEqual([]);
+  });
+
+  test('what nobody comes for is missed, and a cleared level is empty', () => {
+    const { scene, reports, run } = open();
+    scene.appear('blossom');
+    run(4.1, () => 'stay');
+    expect(reports).toEqual(['blossom.missed']);
+    scene.appear('blossom');
+    scene.clear('blossom');
+    expect(scene.bodies).toEqual([]);
+  });
+
+  test('what flies in hits one who stays, and passes one who turns away', () => {
+    const still = open();
+    still.scene.appear('wasp');
+    still.run(8, () => 'stay');
+    expect(still.reports).toEqual(['wasp.hit']);
+    const nimble = open();
+    for (const piece of ['wasp', 'crow', 'wasp']) {
+      nimble.scene.appear(piece);
+      nimble.run(8, () => nimble.scene.decide().best);
+    }
+    expect(nimble.reports).toEqual(['wasp.avoided', 'crow.gone', 'wasp.avoided']);
+  });
+
+  test('a hit that grace turns away counts no second time in the same contact', () => {
+    const { scene, reports, run } = open((event) => (event === 'wasp.hit' ? 'turned away' : 'handled'));
+    scene.appear('wasp');
+    run(12, () => 'stay');
+    expect(reports).toEqual(['wasp.hit', 'wasp.avoided']);
+  });
+
+  test('the player stays within it', () => {
+    const { scene, run } = open();
+    run(10, () => 'up left');
+    expect(scene.player).toEqual({ x: 16, y: 16 });
+  });
+});
