@@ -54,7 +54,9 @@ export function declarationText(form: Form): string {
   });
   const outside = form.events.filter(({ kind }) => ['outcome', 'appeared', 'gone', 'input'].includes(kind));
   const names = (named: readonly { readonly name: string }[]): string => oneOf(named.map(({ name }) => name));
-  return `// ${comment(form.title)}: written by jocus from ${comment(form.design.file)}. Change the design, not this file.
+  // Only the name: where the design stands from here depends on who writes this.
+  const [file] = form.design.file.split(/[\\/]/).slice(-1);
+  return `// ${comment(form.title)}: written by jocus from ${comment(file!)}. Change the design, not this file.
 import type { Game } from 'jocus/engine';
 
 export type Names = {

@@ -15,8 +15,11 @@ export interface JocusPluginOptions {
   readonly declarations?: boolean;
 }
 
-const engine = 'jocus/engine';
-const engineFile = fileURLToPath(new URL('../engine/index.js', import.meta.url));
+/** What a page imports of the package is this very copy of it. */
+const entries: { readonly [id: string]: string } = {
+  'jocus/engine': fileURLToPath(new URL('../engine/index.js', import.meta.url)),
+  'jocus/world': fileURLToPath(new URL('../players/worlds.js', import.meta.url)),
+};
 
 /**
  * Lets a game import a design: `import game from './game.yaml'` gives a `Game`, its code written out, as `jocus build`
@@ -34,7 +37,7 @@ export function jocus({ declarations = true }: JocusPluginOptions = {}): Plugin 
       root = config.root;
       isServed = config.command === 'serve';
     },
-    resolveId: (id) => (id === engine ? engineFile : undefined),
+    resolveId: (id) => (Object.hasOwn(entries, id) ? entries[id] : undefined),
     transform(text, id) {
       if (!/\.ya?ml$/.test(id) || !/^(["']?)jocus\1\s*:/m.test(text)) return undefined;
       try {

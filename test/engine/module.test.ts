@@ -4,7 +4,7 @@ import { describe, expect, test } from 'vitest';
 import { formOf } from '../../src/engine/lower.js';
 import { declarationText, moduleText } from '../../src/engine/module-text.js';
 import { type DesignError, type Game, type GameSession, readDesign, Session } from '../../src/index.js';
-import { demo, demoText } from '../support/designs.js';
+import { demo, demoFile, demoText } from '../support/designs.js';
 import { designText, happenings } from '../support/generated-designs.js';
 import { runs } from '../support/runs.js';
 
@@ -70,6 +70,11 @@ describe('a design as a module', () => {
       '{ title: "</script>\\u2028*/ `$`", counters: { score: {} }, screens: { play: { live: true, text: "\\"; throw 1; //{score}" } } }',
     );
     expect([game.start().title, game.start().text]).toEqual(['</script>\u2028*/ `$`', '"; throw 1; //0']);
+  });
+
+  test('declares the names of the demo as they are kept beside it', () => {
+    const beside = readFileSync(demoFile.replace('.yaml', '.d.yaml.ts'), 'utf8');
+    expect(beside).toBe(declarationText(formOf(readDesign(demoText, 'dusk-on-the-heath.yaml'))));
   });
 
   test('declares the names of the design, so that a misspelt one is an error of the compiler', async () => {
