@@ -50,3 +50,14 @@ describe('the first design of the README', () => {
     expect(targets).toMatchObject([{ verdict: 'met' }]);
   });
 });
+
+test('the world of the README is one that simulated players can play in', async () => {
+  const [code] = [...readme.matchAll(/```ts\n([\s\S]*?)```/g)]
+    .map(([, block]) => block!)
+    .filter((block) => block.startsWith('export default {\n  step'));
+  const { default: world } = await import(
+    /* @vite-ignore */ `data:text/javascript,${encodeURIComponent(code!)}`
+  );
+  const { tally } = simulate(readDesign(together(2)), { sessions: 2, seed: 1, world }).players[0]!;
+  expect(tally.fired[0]).toBeGreaterThan(0);
+});

@@ -20,6 +20,13 @@ const listOf = <Entry extends z.ZodType>(entry: Entry, what: string) => z.array(
 const mapOf = <Entry extends z.ZodType>(entry: Entry, what: string) =>
   z.record(z.string(), entry, { error: what });
 
+/** A key with what it means, and what holds where it is left out, for editors and the reference. */
+const key = <Schema extends z.ZodType>(schema: Schema, description: string, fallback?: unknown) =>
+  schema.optional().meta({ description, ...(fallback === undefined ? {} : { default: fallback }) });
+/** The same for a key that must be there. */
+const needed = <Schema extends z.ZodType>(schema: Schema, description: string) =>
+  schema.meta({ description });
+
 const seconds = number(0, longestDuration, ' seconds');
 const period = number(0.001, longestDuration, ' seconds');
 const computedPeriod = z.union([period, z.string()], {
@@ -31,7 +38,11 @@ const interval = z.union([period, z.string(), z.tuple([computedPeriod, computedP
 const delay = z.union([seconds, z.tuple([seconds, seconds])], {
   error: `a number of seconds from 0 to ${longestDuration}, or two of them: [least, most]`,
 });
-const anyNumber = number(-largestNumber, largestNumber);
+const anyNumberError = 'a number up to 2^53 either way';
+const anyNumber = z
+  .number({ error: anyNumberError })
+  .min(-largestNumber, { error: anyNumberError })
+  .max(largestNumber, { error: anyNumberError });
 const amount = z.union([anyNumber, z.string(), z.boolean()], {
   error: 'a number up to 2^53, true or false, or an expression such as petal * streak',
 });
@@ -44,96 +55,161 @@ export const roleSchema = word(['collectible', 'hazard', 'foe', 'checkpoint', 'e
 export const meetingSchema = word(['sought', 'arrives', 'never']);
 
 export const dialSchema = z.strictObject({
-  value: anyNumber,
-  from: anyNumber.optional(),
-  to: anyNumber.optional(),
+  value: needed(anyNumber, 'What expressions read.'),
+  from: key(anyNumber, 'The least that tuning may set it to; its value where nothing else is said.'),
+  to: key(anyNumber, 'The most that tuning may set it to; its value where nothing else is said.'),
 });
 
 export const counterSchema = z.strictObject({
-  start: z
-    .union([anyNumber, z.string(), z.boolean()], {
+  start: key(
+    z.union([anyNumber, z.string(), z.boolean()], {
       error: 'a number up to 2^53, true or false, one of the words, or an expression of dials and counters',
-    })
-    .optional(),
-  min: anyNumber.optional(),
-  max: anyNumber.optional(),
-  places: whole(0, 6).optional(),
-  words: z
-    .array(z.string(), { error: 'a list of words, such as [worker, drone]' })
-    .min(1, { error: 'at least one word' })
-    .max(64, { error: 'at most 64 words' })
-    .optional(),
-  keep: keepSchema.optional(),
+    }),
+    'What it holds after every fresh start. `true` or `false` makes it a flag; an expression may read dials and the counters above it. A counter of words starts with the first of them.',
+    0,
+  ),
+  min: key(
+    anyNumber,
+    'What is written below it is held at it, and told as such. A payment never goes below it, nor below 0 where there is none.',
+  ),
+  max: key(anyNumber, 'What is written above it is held at it, and told as such. Icons and bars need it.'),
+  places: key(whole(0, 6), 'Decimals that it keeps; all else is rounded half up.', 0),
+  words: key(
+    z
+      .array(z.string(), { error: 'a list of words, such as [worker, drone]' })
+      .min(1, { error: 'at least one word' })
+      .max(64, { error: 'at most 64 words' }),
+    'The words that it can hold, one at a time. Expressions compare it with them: `bee == drone`.',
+  ),
+  keep: key(keepSchema, 'A fresh start of this span, or a longer one, puts it back to its start.', 'run'),
 });
 
 export const timerSchema = z.strictObject({
-  countdown: computedPeriod.optional(),
-  every: interval.optional(),
-  after: interval.optional(),
-  warn: z
-    .union([period, z.array(period).min(1).max(20)], {
+  countdown: key(computedPeriod, 'Fires `NAME.ended` once, so many seconds after it was started.'),
+  every: key(interval, 'Fires `NAME.ticked` again and again. Two numbers are a random interval on the grid.'),
+  after: key(interval, 'As `countdown`, where a random interval is allowed.'),
+  warn: key(
+    z.union([period, z.array(period).min(1).max(20)], {
       error: 'seconds left, or a list of them, such as [10, 3]',
-    })
-    .optional(),
-  screens: names.optional(),
-  keep: keepSchema.optional(),
+    }),
+    'Seconds left at which a countdown fires `NAME.warned`; less than the countdown.',
+  ),
+  screens: key(
+    names,
+    'The screens on which it runs; on all others it stands still. The live ones unless it is given.',
+  ),
+  keep: key(keepSchema, 'A fresh start of this span, or a longer one, starts it anew.', 'level'),
 });
 
 export const pieceSchema = z.strictObject({
-  is: roleSchema.optional(),
-  like: text('the name of another piece').optional(),
-  in: names.optional(),
-  difficulty: number(-20, 20, ' (logits)').optional(),
-  meets: meetingSchema.optional(),
-  takes: period.optional(),
-  lasts: period.optional(),
-  lead: delay.optional(),
-  again: truth.optional(),
-  hits: whole(1, 100).optional(),
-  ends: names.optional(),
-  outcomes: mapOf(
-    z.union([number(0, 1_000_000), z.string()], {
-      error: 'a weight from 0, or an expression such as 1 + level',
-    }),
-    'outcomes with their weights, such as { above: 1, beside: 2 }',
-  ).optional(),
-  needs: condition.optional(),
+  is: key(
+    roleSchema,
+    'Its role, which gives its outcomes: a collectible is `taken` or `missed`, a hazard `avoided` or `hit`, a foe `beaten` or `hit`, a checkpoint or an exit `reached` or `missed`, a prop `passed` or `missed`. Needed, unless the piece is `like` another.',
+  ),
+  like: key(
+    text('the name of another piece'),
+    'Copies the keys and groups of another piece, but for those written here.',
+  ),
+  in: key(
+    names,
+    'Groups that it belongs to. A rule on `flower.taken` hears every piece in `flower`, and one on `collectible.taken` every collectible.',
+  ),
+  difficulty: key(
+    number(-20, 20, ' (logits)'),
+    'How hard meeting it is: a simulated player succeeds with the chance logistic(skill - difficulty).',
+    0,
+  ),
+  meets: key(
+    meetingSchema,
+    'How a simulated player meets it: it `arrives` by itself, is `sought`, or neither. Hazards and foes arrive, props do neither, all others are sought.',
+  ),
+  takes: key(period, 'Seconds that one attempt takes a player of pace 1, or the way to it on a course.', 1),
+  lasts: key(period, 'Seconds that it waits to be met before it is missed; without it, until it is met.'),
+  lead: key(delay, 'Seconds from its appearance to its arrival, for a piece that arrives.', 2),
+  again: key(truth, 'Whether a failed attempt is no outcome at all, so that the player tries again.', false),
+  hits: key(
+    whole(1, 100),
+    'Successes that it takes a simulated player: one after another, or all at once for a piece that arrives.',
+    1,
+  ),
+  ends: key(
+    names,
+    'Outcomes that take it away. All of them unless it is given; but a checkpoint stays where it is reached, and a hazard on a course stays.',
+  ),
+  outcomes: key(
+    mapOf(
+      z.union([number(0, 1_000_000), z.string()], {
+        error: 'a weight from 0, or an expression such as 1 + level',
+      }),
+      'outcomes with their weights, such as { above: 1, beside: 2 }',
+    ),
+    "Outcomes of its own in the place of its role's two, each with its weight for simulated players. The last is what becomes of it when nobody comes.",
+  ),
+  needs: key(
+    condition,
+    'A condition without which nothing can happen to it, such as an exit that opens when `left.key == 0`.',
+  ),
 });
 
 const spawnCount = whole(1, 10_000);
 export const spawnSchema = z.strictObject({
-  piece: text('the name of a piece'),
-  every: interval,
-  first: z
-    .union([seconds, z.string()], {
+  piece: needed(text('the name of a piece'), 'What appears.'),
+  every: needed(
+    interval,
+    'Seconds of live time from one to the next. Two numbers are a random interval on the grid; an expression is worked out each time.',
+  ),
+  first: key(
+    z.union([seconds, z.string()], {
       error: `a number of seconds from 0 to ${longestDuration}, or an expression such as 3 - level / 4`,
-    })
-    .optional(),
-  atOnce: spawnCount.optional(),
-  total: spawnCount.optional(),
+    }),
+    'Seconds of live time until the first; one interval unless it is given.',
+  ),
+  atOnce: key(spawnCount, 'While so many are present, none appears.'),
+  total: key(spawnCount, 'So many appear in one level and no more.'),
 });
 
 export const levelSchema = z.strictObject({
-  name: text('a text').optional(),
-  like: text('the name of another level').optional(),
-  endless: truth.optional(),
-  values: mapOf(
-    z.union([anyNumber, z.string()], { error: 'a number, or an expression of level such as 10 + 2 * level' }),
-    'names with numbers, such as { quota: 10 }',
-  ).optional(),
-  place: mapOf(whole(0, 1000), 'pieces with how many, such as { blossom: 12 }').optional(),
-  spawn: listOf(spawnSchema, 'a list of spawns, such as [{ piece: blossom, every: 1 }]').optional(),
-  course: listOf(
-    text('a piece, or several such as 3 x wasp'),
-    'a list of pieces in the order in which they are met, such as [blossom, 2 x wasp, hive]',
-  ).optional(),
+  name: key(text('a text'), 'Shown as `{level.name}`; `Level 1` and so on unless it is given.'),
+  like: key(text('the name of another level'), 'A level above this one, whose keys it has but for its own.'),
+  endless: key(
+    truth,
+    'Whether the last level goes on without end: its number grows, and its formulas with it.',
+    false,
+  ),
+  values: key(
+    mapOf(
+      z.union([anyNumber, z.string()], {
+        error: 'a number, or an expression of level such as 10 + 2 * level',
+      }),
+      'names with numbers, such as { quota: 10 }',
+    ),
+    'What expressions read as `level.NAME`: numbers, or formulas of `level` and dials. Every level must give each.',
+  ),
+  place: key(
+    mapOf(whole(0, 1000), 'pieces with how many, such as { blossom: 12 }'),
+    'Pieces that stand there at the start.',
+  ),
+  spawn: key(
+    listOf(spawnSchema, 'a list of spawns, such as [{ piece: blossom, every: 1 }]'),
+    'What appears while it is played.',
+  ),
+  course: key(
+    listOf(
+      text('a piece, or several such as 3 x wasp'),
+      'a list of pieces in the order in which they are met, such as [blossom, 2 x wasp, hive]',
+    ),
+    'Pieces that are met in this order. What is reported of a piece is meant for the next of its kind ahead; all before it is then behind. A fresh start of a life goes back to the last checkpoint that was reached, or to the start. `course` tells how many are behind.',
+  ),
 });
 
 export const effectSchema = z.strictObject({
-  add: amounts.optional(),
-  set: amounts.optional(),
-  spawn: z
-    .union(
+  add: key(
+    amounts,
+    'Adds to counters; to a timer that runs, seconds. Every amount is worked out before any counter is written.',
+  ),
+  set: key(amounts, 'Sets counters; a timer to so many seconds from now.'),
+  spawn: key(
+    z.union(
       [
         z.string(),
         mapOf(
@@ -143,87 +219,120 @@ export const effectSchema = z.strictObject({
           '',
         ),
       ],
-      {
-        error: 'a piece, or pieces with how many, such as { blossom: 3 }',
-      },
-    )
-    .optional(),
-  clear: names.optional(),
-  become: mapOf(z.string(), 'pieces with what they become, such as { wasp: sleepyWasp }').optional(),
-  pay: amounts.optional(),
-  start: names.optional(),
-  stop: names.optional(),
-  emit: text('an event of your own, such as comb.full').optional(),
-  popup: text('a text such as "+{petal * streak}"').optional(),
-  grace: seconds.optional(),
-  cue: text('the name of a sound or effect').optional(),
+      { error: 'a piece, or pieces with how many, such as { blossom: 3 }' },
+    ),
+    'Makes pieces appear.',
+  ),
+  clear: key(names, 'Takes away all that is present of these pieces or groups.'),
+  become: key(
+    mapOf(z.string(), 'pieces with what they become, such as { wasp: sleepyWasp }'),
+    'Turns all that is present of one piece into another.',
+  ),
+  pay: key(
+    amounts,
+    'Takes from counters. It stands first in its list: where one cannot afford its amount, nothing of the list happens.',
+  ),
+  start: key(names, 'Starts timers anew.'),
+  stop: key(names, 'Stops timers.'),
+  emit: key(
+    text('an event of your own, such as comb.full'),
+    'Fires an event of your own, handled after this one is handled to its end.',
+  ),
+  popup: key(
+    text('a text such as "+{petal * streak}"'),
+    'A text that rises where it happened, its values filled in at that moment.',
+  ),
+  grace: key(seconds, 'Seconds of live time in which every `hit` is turned away.'),
+  cue: key(text('the name of a sound or effect'), 'Handed to the game, which plays it.'),
 });
 const effects = listOf(effectSchema, 'a list of effects, such as [{ add: { score: 10 } }]');
 
 export const ruleSchema = z.strictObject({
-  name: text('a text').optional(),
-  when: names.optional(),
-  if: condition.optional(),
-  screens: names.optional(),
-  rest: period.optional(),
-  chance: number(0, 1).optional(),
-  once: keepSchema.optional(),
-  passes: mapOf(anyNumber, 'one counter with a step, such as { score: 1000 }').optional(),
-  do: effects,
+  name: key(text('a text'), 'What reports call it; no two rules share one.'),
+  when: key(
+    names,
+    'Events that it hears, any of them. Without it the rule fires when its `if` becomes true.',
+  ),
+  if: key(condition, 'A condition that must hold as well.'),
+  screens: key(names, 'The screens on which it holds; the live ones unless it is given.'),
+  rest: key(period, 'Seconds of live time in which it stays silent after it fired.'),
+  chance: key(number(0, 1), 'Asked each time all else holds.', 1),
+  once: key(keepSchema, 'It fires at most once until a fresh start of this span or a longer one.'),
+  passes: key(
+    mapOf(anyNumber, 'one counter with a step, such as { score: 1000 }'),
+    'In the place of `when` and `if`: it fires once for each multiple of the step that the counter passes.',
+  ),
+  do: needed(effects, 'Its effects, in order, each seeing what those before it did.'),
 });
 
 export const screenSchema = z.strictObject({
-  live: truth.optional(),
-  ending: word(['won', 'lost', 'over']).optional(),
-  text: text('a text').optional(),
+  live: key(
+    truth,
+    'Whether timers, spawns, meetings, rests and grace run here. On other screens they stand still.',
+    false,
+  ),
+  ending: key(word(['won', 'lost', 'over']), 'That a run ends here, and how.'),
+  text: key(text('a text'), 'What is shown, with values in it: `{score}`, `{level.name}`, `{nectar * 2}`.'),
 });
 
 export const transitionSchema = z.strictObject({
-  from: names,
-  to: text('the name of a screen'),
-  when: names.optional(),
-  if: condition.optional(),
-  wait: seconds.optional(),
-  fresh: keepSchema.optional(),
-  level: z
-    .union([word(['next', 'first']), whole(1, 10_000)], { error: 'next, first or the number of a level' })
-    .optional(),
-  grace: seconds.optional(),
-  do: effects.optional(),
+  from: needed(names, 'The screen that it leaves, or a list of them.'),
+  to: needed(
+    text('the name of a screen'),
+    'The screen that it leads to; `back` returns to where this one was entered from, as if nothing had happened.',
+  ),
+  when: key(names, 'Events that set it off, any of them.'),
+  if: key(condition, 'A condition that must hold as well. Without a `when` it goes as soon as it holds.'),
+  wait: key(seconds, 'Not before so many seconds on this screen. Alone, it goes then.'),
+  fresh: key(
+    keepSchema,
+    'Puts back what is kept for this span or a shorter one. `run` also goes to the first level.',
+  ),
+  level: key(
+    z.union([word(['next', 'first']), whole(1, 10_000)], { error: 'next, first or the number of a level' }),
+    'The level that it leads to, which begins anew.',
+  ),
+  grace: key(seconds, 'Seconds of live time after it in which every `hit` is turned away.'),
+  do: key(effects, 'Effects on the way, seeing the old values.'),
 });
 
 export const hudSchema = z.strictObject({
-  show: text('the name of a counter or a timer').optional(),
-  label: text('a text').optional(),
-  as: word(['digits', 'number', 'icons', 'bar', 'clock', 'text']).optional(),
-  width: whole(1, 16).optional(),
-  text: text('a text such as "{score} points"').optional(),
-  if: condition.optional(),
-  tenths: truth.optional(),
-  at: word([
+  show: key(
+    text('the name of a counter or a timer'),
+    'The counter or timer that it shows. It, or `text`, must be there.',
+  ),
+  label: key(text('a text'), 'A word beside it; the name of what it shows unless it is given.'),
+  as: key(
+    word(['digits', 'number', 'icons', 'bar', 'clock', 'text']),
+    '`digits` with leading zeros, a plain `number`, `icons` full and empty, a `bar`, a `clock` (m:ss), or a `text`. A counter is a number, a timer a clock, unless it is given.',
+  ),
+  width: key(whole(1, 16), 'Digits at the least, filled with zeros.', 1),
+  text: key(text('a text such as "{score} points"'), 'A text with values in it, such as a prompt.'),
+  if: key(condition, 'It is shown only while this holds.'),
+  tenths: key(truth, 'Whether a clock shows tenths of a second.', false),
+  at: key(
+    word(['top-left', 'top', 'top-right', 'left', 'right', 'bottom-left', 'bottom', 'bottom-right']),
+    'The corner or edge where it stands.',
     'top-left',
-    'top',
-    'top-right',
-    'left',
-    'right',
-    'bottom-left',
-    'bottom',
-    'bottom-right',
-  ]).optional(),
-  screens: names.optional(),
+  ),
+  screens: key(names, 'The screens on which it is shown; the live ones unless it is given.'),
 });
 
 export const listSchema = z.strictObject({
-  of: text('the name of a counter'),
-  when: names,
-  length: whole(1, 100).optional(),
+  of: needed(text('the name of a counter'), 'The counter whose values it holds.'),
+  when: needed(names, 'Events at which the value is entered, such as `dark.entered`.'),
+  length: key(whole(1, 100), 'How many of the best values it keeps.', 10),
 });
 
 export const playerSchema = z.strictObject({
-  skill: number(-20, 20, ' (logits)').optional(),
-  pace: number(0.01, 100).optional(),
-  runs: whole(1, 1000).optional(),
-  patience: period.optional(),
+  skill: key(
+    number(-20, 20, ' (logits)'),
+    'Against the difficulty of pieces: a success has the chance logistic(skill - difficulty) (Rasch 1960).',
+    0,
+  ),
+  pace: key(number(0.01, 100), 'A factor on the time that attempts take.', 1),
+  runs: key(whole(1, 1000), 'Runs that it plays before it leaves.', 1),
+  patience: key(period, 'Seconds until it leaves, whatever happens.', 600),
 });
 
 const expectation = mapOf(
@@ -234,45 +343,96 @@ export const testStepSchema = z.union([z.string(), z.strictObject({ expect: expe
   error: 'an event such as blossom.taken, 3 x blossom.taken, wait 2, or { expect: { score: 10 } }',
 });
 export const testSchema = z.strictObject({
-  name: text('a text'),
-  given: expectation.optional(),
-  seed: whole(0, largestNumber - 1).optional(),
-  spawns: truth.optional(),
-  do: listOf(testStepSchema, 'a list of events, such as [input.start, blossom.taken]').optional(),
-  expect: expectation.optional(),
+  name: needed(text('a text'), 'What it shows.'),
+  given: key(
+    expectation,
+    'The scene: counters, `level` and `screen`. Without a screen, it is the first live one.',
+  ),
+  seed: key(whole(0, largestNumber - 1), 'Fixes chance.', 1),
+  spawns: key(truth, 'Whether spawns run.', false),
+  do: key(
+    listOf(testStepSchema, 'a list of events, such as [input.start, blossom.taken]'),
+    'What happens, in order: events, `3 x` before one repeats it, `wait 2` lets seconds pass, `{ expect: ... }` looks in between.',
+  ),
+  expect: key(
+    expectation,
+    'What must then be so: counters, timers (seconds left), pieces and groups (how many are present), `screen`, `level`, `course` (pieces behind).',
+  ),
 });
 
 export const statisticSchema = word(['mean', 'median', 'p10', 'p90']);
 export const measureSchema = word(['score', 'reach', 'ending', 'share']);
 export const targetSchema = z.strictObject({
-  measure: measureSchema,
-  of: text('the name of a player').optional(),
-  stat: statisticSchema.optional(),
-  screen: text('the name of a screen').optional(),
-  rule: text('the name of a rule').optional(),
-  from: anyNumber.optional(),
-  to: anyNumber.optional(),
-  atLeast: anyNumber.optional(),
-  atMost: anyNumber.optional(),
+  measure: needed(
+    measureSchema,
+    '`score`; the share of runs that `reach` a screen; the share that end on an `ending`; the `share` of all points that a rule makes.',
+  ),
+  of: key(text('the name of a player'), 'Of which player; of all unless it is given.'),
+  stat: key(statisticSchema, 'Which statistic of the score.', 'median'),
+  screen: key(text('the name of a screen'), 'For `reach` and `ending`.'),
+  rule: key(text('the name of a rule'), 'For `share`.'),
+  from: key(anyNumber, 'Not less than this; `atLeast` is the same.'),
+  to: key(anyNumber, 'Not more than this; `atMost` is the same.'),
+  atLeast: key(anyNumber, 'Not less than this.'),
+  atMost: key(anyNumber, 'Not more than this.'),
 });
 
 /** The whole design file. Its sections are read entry by entry, so that one bad entry does not hide the next. */
 export const designSchema = z.strictObject({
-  jocus: z.literal(1, { error: '1, the version of the format' }).optional(),
-  title: text('a text').optional(),
-  score: text('the name of a counter').optional(),
-  grid: number(0.001, 60, ' seconds').optional(),
-  dials: mapOf(dialSchema, 'dials by name, such as petal: { value: 10 }').optional(),
-  counters: mapOf(counterSchema, 'counters by name, such as score: { start: 0 }').optional(),
-  timers: mapOf(timerSchema, 'timers by name, such as daylight: { countdown: 60 }').optional(),
-  pieces: mapOf(pieceSchema, 'pieces by name, such as blossom: { is: collectible }').optional(),
-  levels: listOf(levelSchema, 'a list of levels').optional(),
-  rules: listOf(ruleSchema, 'a list of rules').optional(),
-  screens: mapOf(screenSchema, 'screens by name, such as title: { text: Press start }').optional(),
-  transitions: listOf(transitionSchema, 'a list of transitions').optional(),
-  hud: listOf(hudSchema, 'a list of HUD items').optional(),
-  lists: mapOf(listSchema, 'lists by name, such as top: { of: score, when: dark.entered }').optional(),
-  players: mapOf(playerSchema, 'players by name, such as regular: { skill: 0.4 }').optional(),
-  tests: listOf(testSchema, 'a list of tests').optional(),
-  targets: listOf(targetSchema, 'a list of targets').optional(),
+  jocus: key(z.literal(1, { error: '1, the version of the format' }), 'The version of the format.', 1),
+  title: key(text('a text'), "Shown in reports; the file's name unless it is given."),
+  score: key(
+    text('the name of a counter'),
+    'The counter that reports call the score; the one called `score` unless it is given.',
+  ),
+  grid: key(number(0.001, 60, ' seconds'), 'Seconds on which random intervals fall.', 0.1),
+  dials: key(
+    mapOf(dialSchema, 'dials by name, such as petal: { value: 10 }'),
+    'Named numbers that you turn while tuning.',
+  ),
+  counters: key(
+    mapOf(counterSchema, 'counters by name, such as score: { start: 0 }'),
+    'Named values: score, lives, a flag, a word that was chosen.',
+  ),
+  timers: key(
+    mapOf(timerSchema, 'timers by name, such as daylight: { countdown: 60 }'),
+    'Clocks that fire once, again and again, or count down. Each has one of `countdown`, `every` and `after`.',
+  ),
+  pieces: key(
+    mapOf(pieceSchema, 'pieces by name, such as blossom: { is: collectible }'),
+    'Everything that a player can meet.',
+  ),
+  levels: key(
+    listOf(levelSchema, 'a list of levels'),
+    'Levels in order, with what stands in them and what appears. Without any there is one, which is empty.',
+  ),
+  rules: key(listOf(ruleSchema, 'a list of rules'), 'On an event, if a condition holds, do effects.'),
+  screens: key(
+    mapOf(screenSchema, 'screens by name, such as title: { text: Press start }'),
+    'The states of the flow; the first is where a session starts. Without any there is one live screen, `play`.',
+  ),
+  transitions: key(
+    listOf(transitionSchema, 'a list of transitions'),
+    'Ways from one screen to another. All of `when`, `if` and `wait` that one has must hold; it has at least one of them.',
+  ),
+  hud: key(
+    listOf(hudSchema, 'a list of HUD items'),
+    'What is shown while it is played. Each item is also told in words for those who listen.',
+  ),
+  lists: key(
+    mapOf(listSchema, 'lists by name, such as top: { of: score, when: dark.entered }'),
+    'The best values of a counter, kept between sessions by the storage that a game hands in.',
+  ),
+  players: key(
+    mapOf(playerSchema, 'players by name, such as regular: { skill: 0.4 }'),
+    'Simulated players. Without any there is one, `player`.',
+  ),
+  tests: key(
+    listOf(testSchema, 'a list of tests'),
+    'Small scripted checks: touch it once, read the counter.',
+  ),
+  targets: key(
+    listOf(targetSchema, 'a list of targets'),
+    'What you want to be true of the simulated sessions.',
+  ),
 });

@@ -29,6 +29,13 @@ describe('the gallery of mechanics', () => {
     expect(status).toBe(0);
   });
 
+  test('the reference says of every key of the schema what it is, and is current', () => {
+    const { status, stderr } = spawnSync(process.execPath, ['scripts/reference.mjs', '--check'], {
+      encoding: 'utf8',
+    });
+    expect([status, stderr]).toEqual([0, '']);
+  });
+
   describe.each(files)('%s', (file) => {
     const text = readFileSync(new URL(file, folder), 'utf8');
     const design = readDesign(text, file);
