@@ -1,8 +1,9 @@
-// Takes a picture of the first-light page while it is played. Usage: node scripts/page-screenshot.mjs OUT.png
+// Takes a picture of an example while it is played. Usage: node scripts/page-screenshot.mjs first-light|heath OUT.png
 import { chromium } from 'playwright-core';
 import { build, preview } from 'vite';
 
-const root = new URL('../examples/first-light', import.meta.url).pathname;
+const [, , example, out] = process.argv;
+const root = new URL(`../examples/${example}`, import.meta.url).pathname;
 await build({ root, configFile: `${root}/vite.config.ts`, logLevel: 'error' });
 const server = await preview({
   root,
@@ -16,15 +17,39 @@ const browser = await chromium.launch({
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await page.clock.install({ time: 0 });
-await page.goto(server.resolvedUrls.local[0]);
-await page.click('[data-event="input.start"]');
-await page.clock.runFor(6500);
-await page.click('[data-event="blossom.taken"]');
-await page.click('[data-event="blossom.taken"]');
-await page.click('[data-event="wasp.hit"]');
-await page.clock.runFor(1200);
-await page.click('[data-event="blossom.taken"]');
-await page.clock.runFor(300);
-await page.screenshot({ path: process.argv[2] });
+await page.goto(`${server.resolvedUrls.local[0]}?seed=3`);
+
+async function touchOneThingAtATime() {
+  await page.click('[data-event="input.start"]');
+  await page.clock.runFor(6500);
+  await page.click('[data-event="blossom.taken"]');
+  await page.click('[data-event="blossom.taken"]');
+  await page.click('[data-event="wasp.hit"]');
+  await page.clock.runFor(1200);
+  await page.click('[data-event="blossom.taken"]');
+  await page.clock.runFor(300);
+}
+
+async function fly() {
+  await page.clock.runFor(100);
+  await page.keyboard.press('Enter');
+  for (const [key, milliseconds] of [
+    ['ArrowLeft', 640],
+    ['ArrowUp', 300],
+    ['ArrowRight', 1500],
+    ['ArrowDown', 700],
+    ['ArrowLeft', 900],
+    ['ArrowUp', 500],
+    ['ArrowRight', 900],
+    ['ArrowDown', 400],
+  ]) {
+    await page.keyboard.down(key);
+    await page.clock.runFor(milliseconds);
+    await page.keyboard.up(key);
+  }
+}
+
+await (example === 'heath' ? fly() : touchOneThingAtATime());
+await page.screenshot({ path: out });
 await browser.close();
 await server.close();

@@ -17,7 +17,7 @@ terminal() {
   xterm -geometry 400x200+0+0 -maximized -fullscreen -fa 'DejaVu Sans Mono' -fs "$2" -bg '#221c2b' -fg '#f3ead8' \
     -xrm 'XTerm*scrollBar: false' -e bash -c "PS1='$ '; printf '\033[2m\$ %s\033[0m\n' '$4'; $3; touch $scratch/done; sleep 30" &
   local window=$!
-  for _ in $(seq 100); do [ -e "$scratch/done" ] && break; sleep 0.2; done
+  for _ in $(seq 200); do [ -e "$scratch/done" ] && break; sleep 0.2; done
   sleep 0.7
   import -window root "$scratch/$1.png"
   convert "$scratch/$1.png" -colors 64 -strip "PNG8:$out/$1.png"
@@ -31,7 +31,8 @@ sed 's/quota: 12/quota: 99/' demo/dusk-on-the-heath.yaml > "$scratch/heath.yaml"
 terminal check 11 "$jocus check demo/dusk-on-the-heath.yaml" 'jocus check demo/dusk-on-the-heath.yaml'
 terminal check-broken 9 "cd $scratch; node $PWD/dist/cli/main.js check heath.yaml" 'jocus check heath.yaml    # a quota of 99 drops, and a comb that holds 20'
 terminal simulate 10 "$jocus simulate demo/dusk-on-the-heath.yaml" 'jocus simulate demo/dusk-on-the-heath.yaml'
+terminal world 10 "$jocus simulate demo/dusk-on-the-heath.yaml --sessions 200 --world field" 'jocus simulate demo/dusk-on-the-heath.yaml --sessions 200 --world field'
 printf 'input.start\n2 x blossom.taken\nwait 4\nwasp.hit\nwasp.hit\nundo\nroyalJely.taken\n' > "$scratch/lines.txt"
 terminal try 10 "$jocus try demo/dusk-on-the-heath.yaml < $scratch/lines.txt" 'jocus try demo/dusk-on-the-heath.yaml < lines.txt'
 terminal demo 9 "FORCE_COLOR=1 $jocus demo | tail -n 62" 'jocus demo'
-node scripts/page-screenshot.mjs "$out/first-light.png"
+for example in first-light heath; do node scripts/page-screenshot.mjs "$example" "$out/$example.png"; done

@@ -58,6 +58,6 @@ test('the world of the README is one that simulated players can play in', async 
   const { default: world } = await import(
     /* @vite-ignore */ `data:text/javascript,${encodeURIComponent(code!)}`
   );
-  const { tally } = simulate(readDesign(together(2)), { sessions: 2, seed: 1, world }).players[0]!;
+  const { tally } = simulate(readDesign(together(5)), { sessions: 2, seed: 1, world }).players[0]!;
   expect(tally.fired[0]).toBeGreaterThan(0);
 });
