@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
-import { median } from 'simple-statistics';
+import { gzipSync } from 'node:zlib';
+import { mean, median } from 'simple-statistics';
 import { readDesign } from '../src/design/read.js';
+import { Session } from '../src/engine/design-session.js';
 import { formOf } from '../src/engine/lower.js';
 import { generatedPlay } from '../src/players/generated-play.js';
 import { meetingOf } from '../src/players/meeting.js';
@@ -71,3 +73,30 @@ for (const [name, found] of Object.entries(rates)) {
     `${name.padEnd(10)}${Math.round(median(found)).toLocaleString('en').padStart(10)} sessions/s${ratio}`,
   );
 }
+
+/** What a frame of the demo costs a game: time passes, things are touched, the HUD and the texts are read. */
+function frame(): { readonly mean: number; readonly slowest: number } {
+  const session = new Session(design, { seed });
+  session.send('input.start');
+  const spent: number[] = [];
+  for (let at = 0; at < framesAtAll; at++) {
+    const start = performance.now();
+    session.advance(1000 / 60);
+    if (at % 40 === 0) session.send(session.possible[0]!);
+    if (session.hud.length + session.text.length === 0) throw new Error('a frame shows something');
+    spent.push(performance.now() - start);
+  }
+  // The first second warms up.
+  const warm = spent.slice(60);
+  return { mean: mean(warm), slowest: Math.max(...warm) };
+}
+
+const framesAtAll = 60 * 60;
+const budget = 1000 / 60;
+const share = (milliseconds: number): string => `${((100 * milliseconds) / budget).toFixed(2)} %`;
+const { mean: usual, slowest } = frame();
+print(
+  `a frame   ${(usual * 1000).toFixed(1).padStart(8)} µs, ${share(usual)} of a 60 Hz frame; the slowest of a minute ${share(slowest)}`,
+);
+const engine = gzipSync(readFileSync('dist/engine.iife.js'), { level: 9 }).length;
+print(`the engine ${(engine / 1000).toFixed(1).padStart(7)} kB gzipped, without readers`);

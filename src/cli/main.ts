@@ -135,7 +135,7 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--no-spawns', 'let nothing appear but as written')
     .addHelpText(
       'after',
-      '\nLines: blossom.taken   3 x blossom.taken   wait 2   undo   save session.jsonl   quit\n\nExample:\n  $ jocus try heath.yaml < lines.txt',
+      '\nLines: blossom.taken   3 x blossom.taken   wasp.hit as w1   end w1   wait 2   undo   save session.jsonl   quit\n\nExample:\n  $ jocus try heath.yaml < lines.txt',
     )
     .action(async (file: string, { seed, spawns }: Options) =>
       done(await tryCommand(terminal, file, seed, spawns)),

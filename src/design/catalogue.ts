@@ -195,7 +195,7 @@ const wording: Wording<ProblemDetails> = {
   'bad-step': ({ found }) => ({
     message: `A test cannot do "${found}".`,
     remedy:
-      'Write what a game or a player can do, such as blossom.taken, 3 x blossom.taken or input.start; wait 2 lets time pass; { expect: { ... } }.',
+      'Write what a game or a player can do, such as blossom.taken, 3 x blossom.taken or input.start; wasp.hit as w1 touches one piece until end w1; wait 2 lets time pass; { expect: { ... } }.',
   }),
   'not-a-record': ({ reason }) => ({
     message: `This is not a session record: ${reason}.`,

@@ -245,7 +245,14 @@ export interface Player extends Named {
 export type Expectation = ReadonlyMap<string, Value>;
 
 export type TestStep =
-  | { readonly kind: 'send'; readonly name: string; readonly times: number }
+  | {
+      readonly kind: 'send';
+      readonly name: string;
+      readonly times: number;
+      /** The id of the piece that is touched, so that it counts once until that ends; undefined: none. */
+      readonly contact: string | undefined;
+    }
+  | { readonly kind: 'end'; readonly contact: string }
   | { readonly kind: 'wait'; readonly duration: number }
   | { readonly kind: 'expect'; readonly expected: Expectation };
 

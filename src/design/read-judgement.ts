@@ -93,7 +93,8 @@ function readStep(reading: Reading, step: string, events: Events, path: Path): T
     }
     return [{ kind: 'wait', duration: reading.duration(seconds, path) }];
   }
-  const { times } = parsed;
+  if (parsed.kind === 'end') return [parsed];
+  const { times, contact } = parsed;
   if (times < 1 || times > mostRepeats) {
     reading.fail(
       'out-of-range',
@@ -107,7 +108,8 @@ function readStep(reading: Reading, step: string, events: Events, path: Path): T
     reading.fail('bad-step', { found: step }, path);
     return [];
   }
-  return event === undefined ? [] : [{ kind: 'send', name: event, times: Math.min(times, mostRepeats) }];
+  if (event === undefined) return [];
+  return [{ kind: 'send', name: event, times: Math.min(times, mostRepeats), contact }];
 }
 
 function readExpectation(

@@ -1,3 +1,4 @@
+import type { z } from 'zod';
 import type { Scope } from './expression.js';
 import { type Piece, type Role, roles } from './model.js';
 import { readNamed } from './named.js';
@@ -20,7 +21,11 @@ export interface UnneededPiece extends Omit<Piece, 'needs' | 'outcomes'> {
 }
 
 export function readPieces(reading: Reading, section: unknown, grid: number): UnneededPiece[] {
-  const written = readNamed(reading, section, 'pieces', 'piece', pieceSchema);
+  // Of an entry that is wrong somewhere, what is right is kept, so that its events are still known.
+  const written = readNamed(reading, section, 'pieces', 'piece', pieceSchema).map(({ entry, ...named }) => ({
+    ...named,
+    entry: entry ?? sound((section as Record<string, unknown>)[named.name]),
+  }));
   const byName = new Map(written.map((each) => [each.name, each]));
   const inCircle = new Set<string>();
 
@@ -150,6 +155,17 @@ function readWeights(
     if (fault !== undefined) reading.failAtKey(fault, { name }, [...at, name]);
     return { name, weight: { text: value[name]!, path: [...at, name] } };
   });
+}
+
+/** The keys of a piece that can be read, each by itself; undefined where it is no map at all. */
+function sound(value: unknown): z.output<typeof pieceSchema> | undefined {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return undefined;
+  const keys = Object.entries(value).filter(
+    ([key, part]) =>
+      Object.hasOwn(pieceSchema.shape, key) &&
+      pieceSchema.shape[key as keyof typeof pieceSchema.shape].safeParse(part, { jitless: true }).success,
+  );
+  return Object.fromEntries(keys);
 }
 
 /** A group is named by the pieces in it; the first mention takes the name. */

@@ -47,7 +47,10 @@ const amount = z.union([anyNumber, z.string(), z.boolean()], {
   error: 'a number up to 2^53, true or false, or an expression such as petal * streak',
 });
 const condition = z.union([z.string(), z.boolean()], { error: 'a condition such as lives == 0' });
-const names = z.union([z.string(), z.array(z.string()).min(1)], { error: 'one name or a list of names' });
+const namesError = 'one name or a list of names';
+const names = z.union([z.string(), z.array(z.string()).min(1, { error: `${namesError}, at least one` })], {
+  error: namesError,
+});
 const amounts = mapOf(amount, 'counters with their amounts, such as { score: 10 }');
 
 export const keepSchema = word(['life', 'level', 'run', 'session', 'forever']);
@@ -89,7 +92,7 @@ export const timerSchema = z.strictObject({
   every: key(interval, 'Fires `NAME.ticked` again and again. Two numbers are a random interval on the grid.'),
   after: key(interval, 'As `countdown`, where a random interval is allowed.'),
   warn: key(
-    z.union([period, z.array(period).min(1).max(20)], {
+    z.union([period, z.array(period).min(1, { error: 'at least one' }).max(20, { error: 'at most 20' })], {
       error: 'seconds left, or a list of them, such as [10, 3]',
     }),
     'Seconds left at which a countdown fires `NAME.warned`; less than the countdown.',
@@ -133,7 +136,9 @@ export const pieceSchema = z.strictObject({
     1,
   ),
   ends: key(
-    names,
+    z.union([z.string(), z.array(z.string())], {
+      error: 'one outcome or a list of outcomes, which may be empty',
+    }),
     'Outcomes that take it away. All of them unless it is given; but a checkpoint stays where it is reached, and a hazard on a course stays.',
   ),
   outcomes: key(
@@ -352,7 +357,7 @@ export const testSchema = z.strictObject({
   spawns: key(truth, 'Whether spawns run.', false),
   do: key(
     listOf(testStepSchema, 'a list of events, such as [input.start, blossom.taken]'),
-    'What happens, in order: events, `3 x` before one repeats it, `wait 2` lets seconds pass, `{ expect: ... }` looks in between.',
+    'What happens, in order: events, `3 x` before one repeats it, `wasp.hit as w1` touches one piece, which counts once until `end w1`, `wait 2` lets seconds pass, `{ expect: ... }` looks in between.',
   ),
   expect: key(
     expectation,

@@ -14,7 +14,7 @@ export type LineResult =
 
 /**
  * A session that is led line by line, as a person at a keyboard or a file of lines does it: `blossom.taken`,
- * `3 x blossom.taken`, `wait 2` or `undo`. A line that cannot be used changes nothing.
+ * `3 x blossom.taken`, `wasp.hit as w1`, `end w1`, `wait 2` or `undo`. A line that cannot be used changes nothing.
  */
 export class Script {
   session: Session;
@@ -57,13 +57,14 @@ export class Script {
   #happen(text: string): LineResult {
     const parsed = parseStep(text);
     if (parsed === undefined) {
-      const reason = `"${text}" is no step. Write an event, such as ${this.session.possible[0] ?? 'input.start'}; 3 x before it repeats it; wait 2 lets time pass; undo takes back a step.`;
+      const reason = `"${text}" is no step. Write an event, such as ${this.session.possible[0] ?? 'input.start'}; 3 x before it repeats it; as w1 after it names the piece that is touched, and end w1 ends that; wait 2 lets time pass; undo takes back a step.`;
       return { kind: 'refused', reason };
     }
     const steps: Step[] = [];
     const stop = this.session.listen((step) => steps.push(step));
     try {
       if (parsed.kind === 'wait') this.session.advance(parsed.seconds * 1000);
+      else if (parsed.kind === 'end') this.session.endContact(parsed.contact);
       else {
         const { outsideEvents } = this.session;
         const known = [...outsideEvents, ...this.#design.events];
@@ -72,7 +73,7 @@ export class Script {
           const help = near === undefined ? `It knows ${outsideEvents.join(', ')}.` : `Did you mean ${near}?`;
           return { kind: 'refused', reason: `The design knows no event ${parsed.event}. ${help}` };
         }
-        for (let time = 0; time < parsed.times; time++) this.session.send(parsed.event);
+        for (let time = 0; time < parsed.times; time++) this.session.send(parsed.event, parsed.contact);
       }
     } catch (error) {
       if (error instanceof DesignError) {

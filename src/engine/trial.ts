@@ -63,8 +63,10 @@ function play(design: Design, test: DesignTest, carrier: CarrierName | undefined
   if (test.given.size > 0) session.setScene(test.given);
   for (const step of test.steps) {
     if (step.kind === 'wait') session.advance(step.duration);
-    else if (step.kind === 'send') for (let time = 0; time < step.times; time++) session.send(step.name);
-    else {
+    else if (step.kind === 'end') session.endContact(step.contact);
+    else if (step.kind === 'send') {
+      for (let time = 0; time < step.times; time++) session.send(step.name, step.contact);
+    } else {
       for (const [what, expected] of step.expected) {
         const found = read(session, what);
         if (found !== expected) misses.push({ what, expected, found, writtenBy: writers.get(what) });

@@ -100,7 +100,7 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
             if (retries[piece] === 2) { e = ${unheard}; continue play; }
           }
         }
-        if (turnedAway[e] === 1 && live < graceEnds) e = gone[piece];
+        if (live < graceEnds && turnedAway[e] === 1) e = gone[piece];
         if (present[piece] > 0) present[piece] -= leaves[e];
         if (isUnheard[screen * ${form.events.length} + e] === 1) e = ${unheard};
         continue play;
@@ -360,15 +360,11 @@ ${hasWaits ? waits : ''}`;
   }
 
   #fireSpawn(): string {
-    const steps = drawn(
-      'asked[spawnDraw[spawn]]++',
-      'drawLow[spawnDraw[spawn]]',
-      'drawHigh[spawnDraw[spawn]]',
-    );
+    const steps = drawn('asked[place]++', 'drawLow[place]', 'drawHigh[place]');
     return `
 const spawn = ${this.form.endless ? `Math.min(level, ${this.form.levels.length - 1})` : 'level'} * ${this.#slots} + spawnAt;
 piece = spawnPiece[spawn];
-const appears = present[piece] < spawnAtOnce[spawn];
+const appears = present[piece] < spawnAtOnce[spawn], place = spawnDraw[spawn];
 if (appears) spawnMade[spawnAt]++;
 if (spawnMade[spawnAt] >= spawnTotal[spawn]) spawnDue[spawnAt] = ${never};
 else {

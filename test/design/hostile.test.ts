@@ -1,3 +1,4 @@
+import { readdirSync, readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { DesignError, readDesign } from '../../src/index.js';
@@ -45,39 +46,46 @@ describe('hostile files', () => {
     expect(({} as Record<string, unknown>).is).toBeUndefined();
   });
 
+  const characters = fc.constantFrom(
+    ...'{}[]:,"\'#&*!|>%@`\n\t -?0e.\u0000\u202e<'.split(''),
+    'null',
+    '1e999',
+    '__proto__',
+    '&a',
+    '*a',
+    '<<: ',
+    'like: blossom',
+  );
+  const edit = fc.record({ at: fc.nat(10_000), cut: fc.integer({ min: 0, max: 30 }), put: characters });
+  const edits = fc.array(edit, { minLength: 1, maxLength: 4 });
+
+  /** Reads a text with some passages cut out and others put in: it is understood, or refused with a place in it. */
+  function readDamaged(whole: string, changes: readonly { at: number; cut: number; put: string }[]): void {
+    const text = changes.reduce((before, { at, cut, put }) => {
+      const from = at % (before.length + 1);
+      return before.slice(0, from) + put + before.slice(from + cut);
+    }, whole);
+    try {
+      readDesign(text, 'damaged.yaml');
+    } catch (error) {
+      if (!(error instanceof DesignError)) throw error;
+      for (const { place } of error.problems) {
+        expect(place.line).toBeGreaterThan(0);
+        expect(place.line).toBeLessThanOrEqual(text.split('\n').length);
+      }
+    }
+  }
+
   test('a damaged demo is read or refused, with a place, never anything else', () => {
-    const characters = fc.constantFrom(
-      ...'{}[]:,"\'#&*!|>%@`\n\t -?0e.\u0000\u202e<'.split(''),
-      'null',
-      '1e999',
-      '__proto__',
-      '&a',
-      '*a',
-      '<<: ',
-      'like: blossom',
-    );
-    const edit = fc.record({
-      at: fc.nat(demoText.length),
-      cut: fc.integer({ min: 0, max: 30 }),
-      put: characters,
-    });
     fc.assert(
-      fc.property(fc.array(edit, { minLength: 1, maxLength: 4 }), (edits) => {
-        const text = edits.reduce(
-          (before, { at, cut, put }) => before.slice(0, at) + put + before.slice(at + cut),
-          demoText,
-        );
-        try {
-          readDesign(text, 'damaged.yaml');
-        } catch (error) {
-          if (!(error instanceof DesignError)) throw error;
-          for (const { place } of error.problems) {
-            expect(place.line).toBeGreaterThan(0);
-            expect(place.line).toBeLessThanOrEqual(text.split('\n').length);
-          }
-        }
-      }),
-      runs(400),
+      fc.property(edits, (changes) => readDamaged(demoText, changes)),
+      runs(200),
     );
+  });
+
+  test('and so is any design of the gallery, damaged ten thousand times', () => {
+    const folder = new URL('../../demo/mechanics/', import.meta.url);
+    const gallery = readdirSync(folder).map((file) => readFileSync(new URL(file, folder), 'utf8'));
+    fc.assert(fc.property(fc.constantFrom(...gallery), edits, readDamaged), runs(10_000));
   });
 });
