@@ -53,7 +53,8 @@ export {
 export type { Witness } from './explore/witness.js';
 export { checkToJson, problemsToJson } from './formats/json.js';
 export { designJsonSchema } from './formats/json-schema.js';
+export type { Severity } from './inspect/catalogue.js';
 export { type Check, check } from './inspect/check.js';
-export type { Finding, Severity } from './inspect/finding.js';
+export type { Finding } from './inspect/finding.js';
 export * from './players/worlds.js';
 export { type SimulateOptions, type Simulation, simulate } from './simulate/simulate.js';

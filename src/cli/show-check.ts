@@ -2,8 +2,8 @@ import type { Transition } from '../design/model.js';
 import { formatPlace } from '../design/problem.js';
 import { showTrigger } from '../design/trigger.js';
 import { assumption, type TransitionVerdict } from '../explore/explore.js';
+import type { Severity } from '../inspect/catalogue.js';
 import type { Check } from '../inspect/check.js';
-import type { Severity } from '../inspect/finding.js';
 import { codeFrame } from './problems.js';
 import { columns, heading, noBreak, number, paint, plain, type Terminal, wrap } from './terminal.js';
 

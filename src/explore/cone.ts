@@ -26,8 +26,11 @@ export interface Cone {
   readonly timerRead: string | undefined;
 }
 
-/** Follows from the conditions of the transitions to everything that they depend on, until nothing new is found. */
-export function coneOf(form: Form): Cone {
+/**
+ * Follows from the conditions of the transitions, and of all rules where that is asked, to everything that they depend on,
+ * until nothing new is found.
+ */
+export function coneOf(form: Form, followsRules = false): Cone {
   const counters = new Set<number>();
   const pieces = new Set<number>();
   const rules = new Set<number>();
@@ -96,7 +99,7 @@ export function coneOf(form: Form): Cone {
       for (const effect of transition.effects) touches(effect);
     }
     form.rules.forEach((rule, index) => {
-      if (rule.effects.map(touches).includes(true)) {
+      if (rule.effects.map(touches).includes(true) || followsRules) {
         add(rules, index);
         reads(rule.condition);
         if (rule.passes !== undefined) add(counters, rule.passes.counter);

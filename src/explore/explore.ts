@@ -1,13 +1,11 @@
 import type { Design } from '../design/model.js';
-import { DesignError, type Place, type Problem } from '../design/problem.js';
-import type { Probe } from '../engine/carrier.js';
-import type { Form } from '../engine/form.js';
+import type { Place, Problem } from '../design/problem.js';
 import { formOf } from '../engine/lower.js';
-import { Terms } from '../engine/terms.js';
-import { type Edge, UntimedGame } from './game.js';
+import { fromCell } from '../engine/value.js';
+import type { UntimedGame } from './game.js';
 import { reasonFor } from './reason.js';
-import { States } from './states.js';
-import { realise, type UntimedPath, type Witness } from './witness.js';
+import { Search } from './search.js';
+import { realise, type Witness } from './witness.js';
 
 export interface ExploreOptions {
   /** States that are visited at the most. */
@@ -29,7 +27,25 @@ export interface TransitionVerdict {
   readonly witness: Witness | undefined;
   /** For the others: why. */
   readonly reason: string | undefined;
+  /** For an unreachable one that was ready to go: the earlier transition that went first. */
+  readonly preemptedBy: number | undefined;
   readonly place: Place;
+}
+
+export interface RuleVerdict {
+  readonly name: string;
+  readonly verdict: Verdict;
+  readonly witness: Witness | undefined;
+  readonly reason: string | undefined;
+  readonly place: Place;
+}
+
+/** A state from which no ending can be reached, shown by a session that leads there. */
+export interface Trap {
+  readonly screen: string;
+  /** What the counters and pieces that count are there, in words. */
+  readonly values: string;
+  readonly witness: Witness;
 }
 
 /** A chain without end, a number past 2^53 and the like, met on the way. */
@@ -43,6 +59,17 @@ export interface Exploration {
   readonly faults: readonly Fault[];
   /** States visited. */
   readonly states: number;
+  readonly rules: readonly RuleVerdict[];
+  readonly traps: readonly Trap[];
+  /** Levels that are over the moment they begin: the live screen, where it leads, and a session that shows it. */
+  readonly atOnce: readonly {
+    readonly screen: string;
+    readonly to: string;
+    readonly place: Place;
+    readonly witness: Witness;
+  }[];
+  /** Levels that some state is on, from 0. */
+  readonly levels: ReadonlySet<number>;
   /** Screens on which some visited state is, the first start's among them. */
   readonly screens: ReadonlySet<string>;
   /** False where a limit was hit, so that what was not found may still exist. */
@@ -60,11 +87,11 @@ export const assumption = 'any order of events that a real game could report, an
 export function explore(design: Design, options: ExploreOptions = {}): Exploration {
   const { mostStates = exploreDefaults.mostStates, progress } = options;
   const form = formOf(design);
-  const search = new Search(design);
+  const search = new Search(design, false);
   search.run(mostStates, progress);
   const { game } = search;
   const transitions = design.transitions.map(({ from, to, index, place }, at): TransitionVerdict => {
-    const common = { from, to, index, place };
+    const common = { from, to, index, place, preemptedBy: undefined };
     const path = search.pathTo(at);
     if (path !== undefined) {
       const witness = realise(design, game, path, { transition: at });
@@ -74,8 +101,9 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     }
     const doubt = search.doubt(mostStates);
     if (doubt !== undefined) return { ...common, verdict: 'undecided', witness: undefined, reason: doubt };
-    const reason = reasonFor(game, search.states, at, search.seenEvents, search.preemptedBy.get(at));
-    return { ...common, verdict: 'unreachable', witness: undefined, reason };
+    const preemptedBy = search.preemptedBy.get(at);
+    const reason = reasonFor(game, search.states, at, search.seenEvents, preemptedBy);
+    return { ...common, verdict: 'unreachable', witness: undefined, reason, preemptedBy };
   });
   const screens = new Set<string>();
   const state = new Float64Array(game.width);
@@ -89,172 +117,85 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
   }));
   return {
     transitions,
+    rules: ruleVerdicts(design, search, mostStates),
+    traps: trapsOf(design, search),
+    atOnce: search.atOnce.flatMap(({ begins, ends, path }) => {
+      const way = design.transitions[ends]!;
+      const witness = realise(design, game, path, { transition: ends });
+      const begun = design.transitions[begins];
+      if (witness === undefined || begun === undefined) return [];
+      return [{ screen: begun.to, to: way.to, place: way.place, witness }];
+    }),
     faults,
+    levels: search.levels,
     states: search.states.length,
     screens,
     isComplete: search.doubt(mostStates) === undefined,
   };
 }
 
-/** A later transition of the same screen that could go at the same moment. */
-interface Rival {
-  readonly index: number;
-  readonly condition: number;
-  readonly wait: number;
+/** Whether each rule can fire, from a search that follows what all rules read. */
+function ruleVerdicts(design: Design, flow: Search, mostStates: number): RuleVerdict[] {
+  const open = design.rules.some((_, rule) => flow.pathToRule(rule) === undefined);
+  const search = open ? new Search(design, true) : flow;
+  const most = Math.min(mostStates, mostStatesForRules);
+  if (open) search.run(most, undefined);
+  const doubt = search.doubt(most);
+  return design.rules.map(({ name, heard, place }, rule): RuleVerdict => {
+    const path = search.pathToRule(rule);
+    const none = { name, place, witness: undefined };
+    if (path === undefined) {
+      if (doubt !== undefined) return { ...none, verdict: 'undecided', reason: doubt };
+      const reason =
+        heard.length === 0
+          ? 'its condition never becomes true'
+          : `${heard.join(', ')} never finds all it asks for`;
+      return { ...none, verdict: 'unreachable', reason };
+    }
+    const witness = realise(design, search.game, path, { rule: name });
+    if (witness !== undefined) return { name, place, witness, verdict: 'reached', reason: undefined };
+    const reason = 'there is a way when time is left out, but no session was found that keeps time';
+    return { ...none, verdict: 'undecided', reason };
+  });
 }
 
-function rivalsOf(form: Form, terms: Terms): Rival[][] {
-  const { transitions } = form.design;
-  const rivals = form.transitions.map(
-    ({ condition, wait }, index): Rival => ({
-      index,
-      condition: condition === undefined ? -1 : terms.add(condition),
-      wait,
-    }),
-  );
-  return form.transitions.map(({ from }, first) =>
-    rivals.filter(({ index }) => {
-      if (index <= first || form.transitions[index]!.from !== from) return false;
-      const { heard, events } = transitions[index]!;
-      const own = transitions[first]!;
-      return heard.length === 0 ? own.heard.length === 0 : events.some((event) => own.events.includes(event));
-    }),
-  );
+/** Rules ask more of a search than the flow does, and matter less. */
+const mostStatesForRules = 50_000;
+
+/** Sessions that lead to where no ending can be reached, one for each screen. */
+function trapsOf(design: Design, search: Search): Trap[] {
+  const { game, states } = search;
+  const { form } = game;
+  const hasEnding = design.screens.some(({ ending }) => ending !== undefined);
+  if (!hasEnding || search.isCut || game.narrowedBy !== undefined) return [];
+  const lost = search.lostTo((state) => form.screens[state[0]!]!.ending);
+  const traps = new Map<number, Trap>();
+  const state = new Float64Array(game.width);
+  let tries = 0;
+  for (const row of lost) {
+    states.read(row, state);
+    const screen = state[0]!;
+    if (traps.has(screen) || !form.screens[screen]!.live || tries++ > mostTrapTries) continue;
+    const witness = realise(design, game, search.pathToState(row), { arrives: true });
+    game.write(state);
+    if (witness !== undefined)
+      traps.set(screen, { screen: form.screens[screen]!.name, values: valuesIn(game), witness });
+  }
+  return [...traps.values()];
 }
 
-/** The event of a timer, or past the last timer of its warning. */
-const timerEvent = ({ timers }: Form, index: number): number =>
-  index < timers.length ? timers[index]!.event : timers[index - timers.length]!.warnEvent;
+const mostTrapTries = 50;
 
-class Search {
-  readonly game: UntimedGame;
-  readonly states: States;
-  /** Screens and events that were tried there, as `screen event`. */
-  readonly seenEvents = new Set<string>();
-  readonly faults: { problem: Problem; path: UntimedPath }[] = [];
-  /** For a transition that was ready to go: the earlier one that went first. */
-  readonly preemptedBy = new Map<number, number>();
-  /** For each transition, the state and the edge that first took it; -1: none. */
-  readonly #takenFrom: Int32Array;
-  readonly #takenBy: Int32Array;
-  readonly #design: Design;
-  readonly #terms: Terms;
-  #rivals: readonly (readonly Rival[])[];
-  #isCut = false;
-  #row = -1;
-  #edge = -1;
-
-  constructor(design: Design) {
-    const form = formOf(design);
-    this.#design = design;
-    this.#takenFrom = new Int32Array(form.transitions.length).fill(-2);
-    this.#takenBy = new Int32Array(form.transitions.length).fill(-1);
-    const probe: Probe = {
-      rule: () => {},
-      transition: (transition) => {
-        this.#notePreempted(transition);
-        if (this.#takenFrom[transition] !== -2) return;
-        this.#takenFrom[transition] = this.#row;
-        this.#takenBy[transition] = this.#edge;
-      },
-      write: () => {},
-      cue: () => {},
-      popup: () => {},
-      appeared: () => {},
-      cleared: () => {},
-      allCleared: () => {},
-    };
-    // The machine begins inside the game's constructor, before there is anything to note.
-    this.#rivals = form.transitions.map(() => []);
-    this.game = new UntimedGame(form, probe);
-    this.#terms = new Terms(form, this.game.machine.cells);
-    this.#rivals = rivalsOf(form, this.#terms);
-    this.states = new States(this.game.width);
-  }
-
-  run(mostStates: number, progress: ((states: number) => void) | undefined): void {
-    const { game, states } = this;
-    const { machine, form } = game;
-    const state = new Float64Array(game.width);
-    const faulty = new Set<string>();
-    game.read(state);
-    states.add(state, -1, -1);
-    for (let row = 0; row < states.length; row++) {
-      if (states.length >= mostStates) {
-        this.#isCut = true;
-        return;
-      }
-      if (row % 4096 === 0) progress?.(states.length);
-      this.#row = row;
-      states.read(row, state);
-      game.write(state);
-      const screen = machine.cells[form.cells.screen]!;
-      for (const edge of game.edges()) {
-        this.#edge = edge;
-        const { kind, index } = game.edge(edge);
-        const event = kind === 'send' ? index : kind === 'timer' ? timerEvent(form, index) : -1;
-        if (event >= 0) this.seenEvents.add(`${screen} ${event}`);
-        states.read(row, state);
-        game.write(state);
-        try {
-          game.take(game.edge(edge));
-        } catch (error) {
-          if (!(error instanceof DesignError)) throw error;
-          const [problem] = error.problems as [Problem];
-          const key = `${problem.code} ${problem.place.line}`;
-          if (!faulty.has(key)) this.faults.push({ problem, path: this.#path(row, edge) });
-          faulty.add(key);
-          continue;
-        }
-        game.read(state);
-        states.add(state, row, edge);
-      }
-    }
-  }
-
-  /** Called while the cells still show what the transition saw. */
-  #notePreempted(taken: number): void {
-    for (const { index, condition, wait } of this.#rivals[taken]!) {
-      if (this.preemptedBy.has(index) || this.game.machine.cells[this.game.form.cells.waited]! < wait)
-        continue;
-      if (condition < 0 || this.#terms.value(condition) !== 0) this.preemptedBy.set(index, taken);
-    }
-  }
-
-  /** The way to the first time a transition was taken, or undefined; one taken at the very start has an empty way. */
-  pathTo(transition: number): UntimedPath | undefined {
-    const row = this.#takenFrom[transition]!;
-    if (row === -2) return undefined;
-    return row < 0 ? [] : this.#path(row, this.#takenBy[transition]!);
-  }
-
-  #path(row: number, edge: number): UntimedPath {
-    const { states, game } = this;
-    const before = states.pathTo(row).map(({ edge: taken, state }): { edge: Edge; state: Float64Array } => {
-      const after = new Float64Array(game.width);
-      states.read(state, after);
-      return { edge: game.edge(taken), state: after };
-    });
-    return [...before, { edge: game.edge(edge), state: undefined }];
-  }
-
-  /** Why what was not found may still exist; undefined where it cannot. */
-  doubt(mostStates: number): string | undefined {
-    if (this.#isCut) {
-      const unbounded = this.game.cone.counters
-        .map((counter) => this.#design.counters[counter]!)
-        .filter(({ min, max }) => max - min > 1000)
-        .map(({ name }) => name);
-      const help =
-        unbounded.length === 0 ? '' : `; a min and max for ${unbounded.join(' and ')} would settle it`;
-      return `the limit of ${mostStates} states was hit${help}`;
-    }
-    const { timerRead } = this.game.cone;
-    if (timerRead !== undefined)
-      return `it depends on the seconds of timer.${timerRead}, and time was left out of the search`;
-    if (this.game.narrowedBy !== undefined) return this.game.narrowedBy;
-    if (this.faults.length > 0)
-      return `some sessions end in a fault first: ${this.faults[0]!.problem.message}`;
-    return undefined;
-  }
+/** What counts in the state that the machine is in: counters, and how many pieces are present. */
+function valuesIn({ cone, form, machine }: UntimedGame): string {
+  const at = form.cells;
+  const counters = cone.counters.map((counter) => {
+    const { name } = form.counters[counter]!;
+    return `${name} ${fromCell(form.counters[counter]!, machine.cells[at.counters + counter]!)}`;
+  });
+  const pieces = cone.pieces.map(
+    (piece) => `${machine.cells[at.present + piece]} ${form.pieces[piece]!.name} present`,
+  );
+  const all = [...counters, ...pieces];
+  return all.length === 0 ? 'whatever it holds' : all.join(', ');
 }

@@ -47,8 +47,9 @@ export class UntimedGame {
   constructor(
     readonly form: Form,
     probe: Probe,
+    followsRules: boolean,
   ) {
-    this.cone = coneOf(form);
+    this.cone = coneOf(form, followsRules);
     this.machine = new Machine(form, {
       draws: (draw) => this.draws(draw, this.#silent),
       probe,

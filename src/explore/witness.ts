@@ -8,6 +8,7 @@ import { carrierOf } from '../engine/generate.js';
 import { Machine } from '../engine/machine.js';
 import { recordOf, type SessionRecord } from '../engine/record.js';
 import { replay } from '../engine/replay.js';
+import type { Step } from '../engine/step.js';
 import type { Edge, UntimedGame } from './game.js';
 
 /** A session that shows that something can happen. */
@@ -18,8 +19,15 @@ export interface Witness {
   readonly record: SessionRecord | undefined;
 }
 
-/** What a witness must show at its very end: a transition (its index in the form), or a fault (its code). */
-export type Claim = { readonly transition: number } | { readonly fault: string };
+/**
+ * What a witness must show at its very end: a transition (its index in the form), a rule, a fault (its code), or nothing but the
+ * states that the path names.
+ */
+export type Claim =
+  | { readonly transition: number }
+  | { readonly rule: string }
+  | { readonly fault: string }
+  | { readonly arrives: true };
 
 /** A way through the untimed game: edges from the first start, each but the last with the state that it led to. */
 export type UntimedPath = readonly { readonly edge: Edge; readonly state: Float64Array | undefined }[];
@@ -124,9 +132,9 @@ function confirm(
   claim: Claim,
 ): Witness | undefined {
   const session = new Session(design, { seed: witnessSeed, spawns }, forced);
-  let last: readonly { readonly from: string; readonly index: number }[] = [];
+  let last: Pick<Step, 'transitions' | 'rules'> = { transitions: [], rules: [] };
   session.listen((step) => {
-    last = step.transitions;
+    last = step;
   });
   const steps = inWords(events, end);
   try {
@@ -138,15 +146,25 @@ function confirm(
     return holds ? { steps, record: undefined } : undefined;
   }
   if ('fault' in claim) return undefined;
-  const { from, index } = design.transitions[claim.transition]!;
-  if (!last.some((each) => each.from === from && each.index === index)) return undefined;
+  if (!isShown(design, claim, last)) return undefined;
   const record = recordOf(session);
   replay(design, record);
   return { steps, record };
 }
 
+function isShown(
+  design: Design,
+  claim: Exclude<Claim, { readonly fault: string }>,
+  last: Pick<Step, 'transitions' | 'rules'>,
+): boolean {
+  if ('arrives' in claim) return true;
+  if ('rule' in claim) return last.rules.includes(claim.rule);
+  const { from, index } = design.transitions[claim.transition]!;
+  return last.transitions.some((each) => each.from === from && each.index === index);
+}
+
 /** A timetable as the steps of a test, repeats counted. */
-function inWords(events: Timetable['events'], end: number): string[] {
+export function inWords(events: Timetable['events'], end: number): string[] {
   const words: string[] = [];
   let now = 0;
   let repeats = 0;

@@ -1,0 +1,109 @@
+import { type Design, spans } from '../design/model.js';
+import type { Exploration } from '../explore/explore.js';
+import { type Finding, finding } from './finding.js';
+
+/** Findings about screens, transitions and levels, read off what was explored. */
+export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
+  const { transitions, screens, faults, isComplete } = exploration;
+  const findings: Finding[] = [];
+  for (const each of transitions) {
+    const { from, to, place } = each;
+    // A transition from a screen that is never entered is no finding of its own: the screen is.
+    if (each.verdict === 'unreachable' && screens.has(from)) {
+      const first = each.preemptedBy === undefined ? undefined : design.transitions[each.preemptedBy]!;
+      findings.push(
+        first === undefined
+          ? finding('transition-unreachable', { from, to, reason: each.reason! }, place)
+          : finding(
+              'transition-shadowed',
+              { from, to, first: `${first.from} -> ${first.to}`, line: first.place.line },
+              place,
+            ),
+      );
+    }
+    if (each.verdict === 'undecided' && screens.has(from)) {
+      findings.push(finding('transition-undecided', { from, to, reason: each.reason! }, place));
+    }
+  }
+  const entered = new Set([
+    ...screens,
+    ...transitions.filter((each) => each.verdict === 'reached').map((each) => each.to),
+  ]);
+  for (const { name, place, ending, live } of design.screens) {
+    const leadingIn = transitions.filter((each) => each.to === name);
+    if (!entered.has(name)) {
+      const causes = leadingIn.map((each) => `${each.from} -> ${each.to}`);
+      if (isComplete)
+        findings.push(finding('screen-unreachable', { screen: name, causes: [...new Set(causes)] }, place));
+    } else if (ending !== undefined) {
+      if (!leadsToFreshStart(design, exploration, name)) {
+        const target = design.screens.find((screen) => screen.live)?.name ?? design.screens[0]!.name;
+        findings.push(finding('no-way-back', { ending: name, target }, place));
+      }
+    } else if (!live && !transitions.some((each) => each.from === name)) {
+      findings.push(finding('dead-end', { screen: name }, place));
+    }
+  }
+  findings.push(...aboutLevels(design, exploration), ...aboutEndings(design, exploration));
+  for (const { screen, values, witness } of exploration.traps) {
+    const { place } = design.screens.find(({ name }) => name === screen)!;
+    findings.push(finding('trap', { screen, values }, place, witness.steps));
+  }
+  for (const { screen, to, place, witness } of exploration.atOnce)
+    findings.push(finding('over-at-once', { screen, to }, place, witness.steps));
+  for (const { name, verdict, reason, place } of exploration.rules) {
+    if (verdict === 'unreachable')
+      findings.push(finding('rule-unreachable', { rule: name, reason: reason! }, place));
+  }
+  for (const { problem, witness } of faults) {
+    const { code, message, remedy } = problem;
+    const details = { problem: code, message, remedy };
+    findings.push(finding('fault', details, problem.place, witness?.steps));
+  }
+  return findings;
+}
+
+/** Whether a fresh start of a run may be reached from a screen, over transitions that are reached or undecided. */
+function leadsToFreshStart(design: Design, { transitions }: Exploration, ending: string): boolean {
+  const seen = new Set([ending]);
+  const isFresh = (at: number): boolean => {
+    const { fresh } = design.transitions[at]!;
+    return fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf('run');
+  };
+  for (const screen of seen) {
+    for (const [at, { from, to, verdict }] of transitions.entries()) {
+      if (from !== screen || verdict === 'unreachable') continue;
+      if (isFresh(at)) return true;
+      if (to !== 'back') seen.add(to);
+      // Back leads to wherever the screen can be entered from.
+      else
+        for (const each of transitions)
+          if (each.to === screen && each.verdict !== 'unreachable') seen.add(each.from);
+    }
+  }
+  return false;
+}
+
+function aboutLevels(design: Design, { levels, isComplete, transitions }: Exploration): Finding[] {
+  if (!isComplete || transitions.length === 0) return [];
+  return design.levels.flatMap(({ name, place }, level) =>
+    levels.has(level) ? [] : [finding('level-unreachable', { level: name }, place)],
+  );
+}
+
+function aboutEndings(design: Design, { transitions }: Exploration): Finding[] {
+  const untold = design.screens.flatMap(({ name, ending, text, place }) =>
+    ending !== undefined && text.length === 0 ? [finding('ending-untold', { ending: name }, place)] : [],
+  );
+  if (design.screens.every(({ ending }) => ending === undefined)) return untold;
+  const losing = new Set(
+    design.screens.filter(({ ending }) => ending === 'lost' || ending === 'over').map(({ name }) => name),
+  );
+  // Back along the ways in, until no screen is new.
+  for (const screen of losing) {
+    for (const { from, to, verdict } of transitions)
+      if (to === screen && verdict !== 'unreachable') losing.add(from);
+  }
+  const safe = design.screens.filter(({ name, live }) => live && !losing.has(name));
+  return [...untold, ...safe.map(({ name, place }) => finding('no-loss', { screen: name }, place))];
+}

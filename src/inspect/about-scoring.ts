@@ -1,0 +1,113 @@
+import { type Design, spans } from '../design/model.js';
+import { type Finding, finding } from './finding.js';
+import { rangeOf } from './ranges.js';
+import { type CounterWrite, type Uses, writesOf } from './uses.js';
+
+/** Findings about counters and what writes them. */
+export function aboutScoring(design: Design, uses: Uses): Finding[] {
+  return [
+    ...aboutCounters(design, uses),
+    ...aboutWrites(design, uses),
+    ...setTwice(design),
+    ...setAndPutBack(design),
+    ...hitsWithoutPause(design, uses),
+  ];
+}
+
+function aboutCounters(design: Design, { writes, read, shown }: Uses): Finding[] {
+  return design.counters.flatMap(({ name, place }): Finding[] => {
+    const own = writes.filter(({ counter }) => counter === name);
+    const isRead = read.has(name) || shown.has(name);
+    if (own.length === 0) return isRead ? [finding('counter-unwritten', { counter: name }, place)] : [];
+    if (!isRead && name !== design.score) return [finding('counter-unread', { counter: name }, place)];
+    const changesInPlay = own.some(({ rule }) => rule?.screens.some((screen) => isLive(design, screen)));
+    if (changesInPlay && !shown.has(name)) return [finding('counter-unshown', { counter: name }, place)];
+    return [];
+  });
+}
+
+const isLive = (design: Design, screen: string): boolean =>
+  design.screens.some(({ name, live }) => name === screen && live);
+
+function aboutWrites(design: Design, { writes }: Uses): Finding[] {
+  const findings: Finding[] = [];
+  const told = new Set<string>();
+  const tell = (found: Finding): void => {
+    const key = `${found.code} ${found.place.line} ${found.message}`;
+    if (!told.has(key)) findings.push(found);
+    told.add(key);
+  };
+  for (const { counter: name, kind, amount, rule, place } of writes) {
+    const counter = design.counters.find((each) => each.name === name)!;
+    const [least, most] = rangeOf(amount, design);
+    if ((kind !== 'set' && least === 0 && most === 0) || counter.min === counter.max)
+      tell(finding('changes-nothing', { counter: name }, place));
+    if (name !== design.score || rule === undefined) continue;
+    const hasMin = counter.min > -(2 ** 53) / 10 ** counter.places;
+    if (!hasMin && kind === 'add' && most < 0)
+      tell(finding('below-zero', { counter: name, rule: rule.name }, counter.place));
+    if (counter.max < 2 ** 53 / 10 ** counter.places && kind === 'add' && most > 0)
+      tell(finding('points-lost', { counter: name, max: counter.max, rule: rule.name }, counter.place));
+    for (const screen of rule.screens) {
+      const isEnding = design.screens.some((each) => each.name === screen && each.ending !== undefined);
+      const isBonus = rule.events.length > 0 && rule.events.every((event) => event.endsWith('.entered'));
+      if (isEnding && !isBonus) tell(finding('points-after-the-end', { counter: name, screen }, place));
+    }
+  }
+  return findings;
+}
+
+/** Two rules without conditions that set one counter on one event and one screen. */
+function setTwice(design: Design): Finding[] {
+  const findings: Finding[] = [];
+  const plain = design.rules.filter(
+    ({ condition, chance, rest, once }) =>
+      condition === undefined && chance === 1 && rest === 0 && once === undefined,
+  );
+  plain.forEach((second, index) => {
+    for (const first of plain.slice(0, index)) {
+      const event = second.events.find((each) => first.events.includes(each));
+      if (event === undefined || !second.screens.some((screen) => first.screens.includes(screen))) continue;
+      for (const counter of setsOf(second)) {
+        if (!setsOf(first).includes(counter)) continue;
+        findings.push(
+          finding('set-twice', { counter, event, first: first.name, second: second.name }, second.place),
+        );
+      }
+    }
+  });
+  return findings;
+}
+
+const setsOf = ({ effects }: Design['rules'][0]): string[] =>
+  effects.flatMap((effect) => (effect.kind === 'set' ? writesOf(effect).map(({ name }) => name) : []));
+
+function setAndPutBack(design: Design): Finding[] {
+  return design.transitions.flatMap(({ fresh, effects, place }) => {
+    if (fresh === undefined) return [];
+    const lost = effects.flatMap((effect) =>
+      writesOf(effect).filter(({ name }) => {
+        const { keep } = design.counters.find((counter) => counter.name === name)!;
+        return spans.indexOf(keep) <= spans.indexOf(fresh);
+      }),
+    );
+    return lost.map(({ name }) => finding('set-and-put-back', { counter: name, span: fresh }, place));
+  });
+}
+
+/** Losses that a contact of many frames would repeat. */
+function hitsWithoutPause(design: Design, { writes }: Uses): Finding[] {
+  const isLoss = ({ kind, amount }: CounterWrite): boolean =>
+    kind === 'add' && rangeOf(amount, design)[1] < 0;
+  return writes.filter(isLoss).flatMap(({ counter, rule }) => {
+    const event = rule?.events.find((each) => each.endsWith('.hit'));
+    if (rule === undefined || event === undefined || rule.rest > 0 || rule.once !== undefined) return [];
+    const hears = [...design.rules, ...design.transitions].filter(({ events }) => events.includes(event));
+    const pauses = hears.some(
+      (each) =>
+        'to' in each ||
+        each.effects.some(({ kind }) => kind === 'grace' || kind === 'emit' || kind === 'clear'),
+    );
+    return pauses ? [] : [finding('hit-without-pause', { counter, event }, rule.place)];
+  });
+}

@@ -1,0 +1,354 @@
+/** How bad a finding is: the design falls short, is probably not what was meant, or lacks something for now. */
+export type Severity = 'error' | 'warning' | 'hint';
+
+/** What each finding carries. The words stand in {@link catalogue} and nowhere else. */
+export interface FindingDetails {
+  'transition-unreachable': { from: string; to: string; reason: string };
+  'transition-shadowed': { from: string; to: string; first: string; line: number };
+  'transition-undecided': { from: string; to: string; reason: string };
+  'screen-unreachable': { screen: string; causes: readonly string[] };
+  'level-unreachable': { level: string };
+  'no-way-back': { ending: string; target: string };
+  'dead-end': { screen: string };
+  trap: { screen: string; values: string };
+  'over-at-once': { screen: string; to: string };
+  'no-loss': { screen: string };
+  'ending-untold': { ending: string };
+  fault: { problem: string; message: string; remedy: string };
+  residue: { from: string; to: string; differences: string };
+  'set-and-put-back': { counter: string; span: string };
+  'outlives-the-run': { timer: string; keep: string };
+  'hit-at-once': { piece: string; seconds: number };
+  'rule-unreachable': { rule: string; reason: string };
+  'rule-deaf': { rule: string; event: string; screens: string };
+  'event-unheard': { event: string };
+  'piece-unheard': { piece: string; event: string };
+  'piece-nowhere': { piece: string };
+  'counter-unwritten': { counter: string };
+  'counter-unread': { counter: string };
+  'counter-unshown': { counter: string };
+  'set-twice': { counter: string; event: string; first: string; second: string };
+  'hit-without-pause': { counter: string; event: string };
+  'below-zero': { counter: string; rule: string };
+  'points-lost': { counter: string; max: number; rule: string };
+  'points-after-the-end': { counter: string; screen: string };
+  'changes-nothing': { counter: string };
+  'spawn-unbounded': { piece: string };
+  'interval-too-short': { what: string; seconds: number };
+  'timer-unheard': { timer: string; event: string };
+  'too-wide': { counter: string; width: number; max: number };
+  'never-shown': { what: string; condition: string };
+  'clock-stands': { timer: string; screen: string };
+  'no-screens': { screen: string };
+  'no-ending': Record<string, never>;
+  'nothing-appears': { piece: string };
+  'nothing-on-the-hud': Record<string, never>;
+}
+
+export type FindingCode = keyof FindingDetails;
+
+export interface CatalogueEntry<Details> {
+  readonly severity: Severity;
+  readonly title: string;
+  /** Why it matters to a designer, and how it is found. */
+  readonly why: string;
+  readonly message: (details: Details) => string;
+  readonly remedy: (details: Details) => string;
+}
+
+/** Every finding: how bad it is, what it says and how to mend it. `docs/findings` is made from this. */
+export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<FindingDetails[Code]> } = {
+  'transition-unreachable': {
+    severity: 'error',
+    title: 'Transition that can never be taken',
+    why: 'Every state that the design can be in was visited, in a game that allows at least as much as the real one, and none takes it. The reason names the condition that never holds and how near the counters came.',
+    message: ({ from, to, reason }) => `${from} -> ${to} can never be taken: ${reason}.`,
+    remedy: () => 'Change the condition or what it reads, or take the transition out.',
+  },
+  'transition-shadowed': {
+    severity: 'error',
+    title: 'Transition that another always goes before',
+    why: 'Of the transitions of a screen that could go at the same moment, the first in the file does. Whenever this one could go, an earlier one does.',
+    message: ({ from, to, first, line }) =>
+      `${from} -> ${to} can never be taken: ${first} (line ${line}) always goes first.`,
+    remedy: () => 'Put it above the other, or give the other a condition.',
+  },
+  'transition-undecided': {
+    severity: 'warning',
+    title: 'Transition that is not decided',
+    why: 'The search hit a limit, or found a way with time left out that no session in real time was found for. Nothing is claimed either way.',
+    message: ({ from, to, reason }) => `Whether ${from} -> ${to} can be taken is not decided: ${reason}.`,
+    remedy: () => 'Give the counters it depends on a min and a max, or simplify its condition.',
+  },
+  'screen-unreachable': {
+    severity: 'error',
+    title: 'Screen that is never entered',
+    why: 'No transition leads to it, or none of those that do can be taken.',
+    message: ({ screen, causes }) =>
+      `The screen ${screen} is never entered${causes.length === 0 ? ': no transition leads to it' : `: ${causes.join(' and ')} cannot be taken`}.`,
+    remedy: ({ causes }) =>
+      causes.length === 0 ? 'Add a transition to it, or take it out.' : 'Mend those first.',
+  },
+  'level-unreachable': {
+    severity: 'error',
+    title: 'Level that is never played',
+    why: 'No transition that can be taken leads to it: often a `level: next` is missing, or its condition never holds.',
+    message: ({ level }) => `The level ${level} is never reached.`,
+    remedy: () => 'Lead to it with level: next or its number, or take it out.',
+  },
+  'no-way-back': {
+    severity: 'error',
+    title: 'Ending with no way back',
+    why: 'A player who lost, or won, wants to play again. From this ending no fresh start of a run can be reached.',
+    message: ({ ending }) =>
+      `From the ending ${ending} no fresh start can be reached: the game is over for good.`,
+    remedy: ({ ending, target }) =>
+      `Add a way back, such as { from: ${ending}, to: ${target}, when: input.again, fresh: run }.`,
+  },
+  'dead-end': {
+    severity: 'error',
+    title: 'Screen with no way out',
+    why: 'Nothing leads out of a screen that is neither live nor an ending.',
+    message: ({ screen }) => `Nothing leads out of the screen ${screen}.`,
+    remedy: ({ screen }) => `Add a transition from ${screen}, or give it an ending.`,
+  },
+  trap: {
+    severity: 'error',
+    title: 'State from which no ending can be reached',
+    why: 'A player who comes here plays on for ever: whatever happens, no ending follows. Often a piece was missed that something waits for. The session that is shown leads there.',
+    message: ({ screen, values }) => `On ${screen}, with ${values}, no ending can be reached any more.`,
+    remedy: () => 'Add a loss, let the piece come again, or lead out when it is gone.',
+  },
+  'over-at-once': {
+    severity: 'error',
+    title: 'Level that is over the moment it begins',
+    why: 'The condition that ends it holds already when it starts: "none left" before any appeared, or a counter that the fresh start did not put back.',
+    message: ({ screen, to }) => `${screen} begins, and goes on to ${to} at once.`,
+    remedy: () => 'Use left in the place of present, or put back what the condition reads.',
+  },
+  'no-loss': {
+    severity: 'hint',
+    title: 'Live screen on which nothing can be lost',
+    why: 'The design has endings, but from this live screen none that is lost can be reached: nothing is at stake.',
+    message: ({ screen }) =>
+      `On ${screen} nothing can be lost: no ending that is lost can be reached from it.`,
+    remedy: () => 'Add a way to lose, or leave it if that is meant.',
+  },
+  'ending-untold': {
+    severity: 'hint',
+    title: 'Ending without a text',
+    why: 'A player who is shown nothing does not know that the run is over, or why.',
+    message: ({ ending }) => `The ending ${ending} has no text.`,
+    remedy: () => 'Say what happened, such as text: "Dusk fell. You scored {score}."',
+  },
+  fault: {
+    severity: 'error',
+    title: 'Session that ends in a fault',
+    why: 'Rules that set each other off without end, a counter past 2^53, a level past the last, or ten thousand pieces at once. The code is that of the fault; the session that is shown runs into it.',
+    message: ({ message }) => message,
+    remedy: ({ remedy }) => remedy,
+  },
+  residue: {
+    severity: 'error',
+    title: 'Restart that leaves something over',
+    why: 'After this way back into play, something kept for a run or shorter is not as it is at a first start. It was found by playing: the session that is shown leads there.',
+    message: ({ from, to, differences }) =>
+      `After ${from} -> ${to} play does not begin as it does at first: ${differences}.`,
+    remedy: () => 'Add fresh: run to the way back, or keep what is meant to last for the session.',
+  },
+  'set-and-put-back': {
+    severity: 'warning',
+    title: 'Counter that is set and then put back',
+    why: 'Inside a transition its effects come before its fresh start, so that what is set here is put back at once: two hands on one counter.',
+    message: ({ counter, span }) => `${counter} is set here, and fresh: ${span} puts it back right after.`,
+    remedy: ({ counter }) => `Take the write out, or keep ${counter} for longer.`,
+  },
+  'outlives-the-run': {
+    severity: 'hint',
+    title: 'Timer that a fresh run does not start anew',
+    why: 'A timer that is kept for longer than a run goes on where it was when the player starts again.',
+    message: ({ timer, keep }) =>
+      `${timer} is kept for ${keep === 'forever' ? 'ever' : `a ${keep}`}, so it goes on over fresh: run.`,
+    remedy: () => 'Keep it for a level or a run, unless it is meant to go on.',
+  },
+  'hit-at-once': {
+    severity: 'hint',
+    title: 'Hazard that can hit in the first moment',
+    why: 'A fresh start drops the player next to something that can hurt within a second, with no grace.',
+    message: ({ piece, seconds }) => `A ${piece} can reach the player ${seconds} s after the level begins.`,
+    remedy: () => 'Give the way in a grace, or let the spawn begin later with first.',
+  },
+  'rule-unreachable': {
+    severity: 'warning',
+    title: 'Rule that can never fire',
+    why: 'Every state that the design can be in was visited, and none fires it.',
+    message: ({ rule, reason }) => `The rule "${rule}" can never fire: ${reason}.`,
+    remedy: () => 'Change its condition or what it reads, or take it out.',
+  },
+  'rule-deaf': {
+    severity: 'warning',
+    title: 'Rule on screens where its event cannot happen',
+    why: 'Pieces are met on live screens only, and a timer fires only where it runs.',
+    message: ({ rule, event, screens }) =>
+      `The rule "${rule}" hears ${event} only on ${screens}, where it never happens.`,
+    remedy: () => 'Name a screen where it can happen, or leave screens out.',
+  },
+  'event-unheard': {
+    severity: 'warning',
+    title: 'Event of your own that nothing hears',
+    why: 'It is emitted, and no rule or transition has it in its when.',
+    message: ({ event }) => `${event} is emitted, and nothing hears it.`,
+    remedy: ({ event }) => `Add a rule with when: ${event}, or do not emit it.`,
+  },
+  'piece-unheard': {
+    severity: 'hint',
+    title: 'Piece that no rule mentions',
+    why: 'Meeting it changes nothing.',
+    message: ({ piece }) => `No rule says what meeting a ${piece} does.`,
+    remedy: ({ event }) => `Add a rule with when: ${event}.`,
+  },
+  'piece-nowhere': {
+    severity: 'warning',
+    title: 'Piece that never appears',
+    why: 'Levels place or spawn other pieces, but nothing makes this one appear.',
+    message: ({ piece }) => `Nothing makes a ${piece} appear: no level has it and no rule spawns it.`,
+    remedy: ({ piece }) => `Place or spawn it in a level, such as { piece: ${piece}, every: 5 }.`,
+  },
+  'counter-unwritten': {
+    severity: 'hint',
+    title: 'Counter that nothing changes',
+    why: 'It is read or shown, and always holds what it started with.',
+    message: ({ counter }) => `Nothing ever changes ${counter}.`,
+    remedy: ({ counter }) => `Add a rule that writes it, such as add: { ${counter}: 1 }; or make it a dial.`,
+  },
+  'counter-unread': {
+    severity: 'hint',
+    title: 'Counter that nothing reads or shows',
+    why: 'It is written, and neither a condition, an amount, a text nor the HUD ever looks.',
+    message: ({ counter }) => `${counter} is written, and nothing reads or shows it.`,
+    remedy: () => 'Show it on the HUD, use it, or take it out.',
+  },
+  'counter-unshown': {
+    severity: 'hint',
+    title: 'Counter that changes in play and is not shown',
+    why: 'A player cannot follow what they cannot see. It is read by rules and changed on a live screen, but neither the HUD nor a text shows it.',
+    message: ({ counter }) => `${counter} changes in play and is never shown.`,
+    remedy: ({ counter }) => `Add { show: ${counter} } to the hud, unless it is meant to be hidden.`,
+  },
+  'set-twice': {
+    severity: 'warning',
+    title: 'Two rules that set one counter on one event',
+    why: 'Both fire, and what the first set is gone: two places write the same counter, and only the later counts.',
+    message: ({ counter, event, first, second }) =>
+      `On ${event} the rules "${first}" and "${second}" both set ${counter}, so that only the second counts.`,
+    remedy: () => 'Keep one of the two, or give them conditions that do not hold together.',
+  },
+  'hit-without-pause': {
+    severity: 'hint',
+    title: 'Loss from one contact with no pause',
+    why: 'Contact lasts many frames. Without a grace, a rest or a way off the screen, a game that reports it each frame without an id takes a life each frame.',
+    message: ({ counter, event }) =>
+      `${event} takes from ${counter} each time it is told, with no pause between.`,
+    remedy: () => 'Add { grace: 1 } to its effects, or rest: 1 to the rule.',
+  },
+  'below-zero': {
+    severity: 'hint',
+    title: 'Score that can fall below zero',
+    why: 'A rule takes from it, and it has no min.',
+    message: ({ counter, rule }) => `"${rule}" takes from ${counter}, which can fall below zero.`,
+    remedy: ({ counter }) => `Give ${counter} min: 0, unless debts are meant.`,
+  },
+  'points-lost': {
+    severity: 'hint',
+    title: 'Score whose max loses points',
+    why: 'What is added past the max is not counted.',
+    message: ({ counter, max, rule }) => `"${rule}" adds to ${counter}, which stops counting at ${max}.`,
+    remedy: () => 'Raise the max, or leave it out.',
+  },
+  'points-after-the-end': {
+    severity: 'warning',
+    title: 'Points after the run has ended',
+    why: 'A rule adds to the score on an ending, on something else than entering it.',
+    message: ({ counter, screen }) => `On the ending ${screen} this rule still adds to ${counter}.`,
+    remedy: ({ screen }) => `Hear ${screen}.entered in its place, or limit the rule to live screens.`,
+  },
+  'changes-nothing': {
+    severity: 'warning',
+    title: 'Write that changes nothing',
+    why: 'It adds nothing, or the counter can hold one value only.',
+    message: ({ counter }) => `This never changes ${counter}.`,
+    remedy: () => 'Mend the amount or the range, or take it out.',
+  },
+  'spawn-unbounded': {
+    severity: 'warning',
+    title: 'Spawn without bound or end',
+    why: 'The pieces wait for the player for ever, and nothing limits how many there are: the longer a player does nothing, the more lie about.',
+    message: ({ piece }) => `More and more of ${piece} appear, and none ever goes by itself.`,
+    remedy: () => 'Give the spawn atOnce or total, or the piece lasts.',
+  },
+  'interval-too-short': {
+    severity: 'warning',
+    title: 'Interval that can be zero or less',
+    why: 'The expression gives nothing, or less, in some level; it is then held at a millisecond, a thousand times a second.',
+    message: ({ what, seconds }) =>
+      `${what} can come down to ${seconds} s, and is then held at a millisecond.`,
+    remedy: () => 'Hold it from below, such as "max(0.5, ...)".',
+  },
+  'timer-unheard': {
+    severity: 'warning',
+    title: 'Timer that nothing hears',
+    why: 'It fires, and no rule or transition has it in its when; nor is it shown or read.',
+    message: ({ timer, event }) => `${timer} fires ${event}, and nothing hears it.`,
+    remedy: ({ event }) => `Add a rule or a transition with when: ${event}, or take it out.`,
+  },
+  'too-wide': {
+    severity: 'warning',
+    title: 'Counter wider than its digits',
+    why: 'The HUD gives it fewer digits than its max has, so that it jumps to the side when it grows.',
+    message: ({ counter, width, max }) => `${counter} can be ${max}, which is wider than ${width} digits.`,
+    remedy: ({ max }) => `Write width: ${String(max).length}.`,
+  },
+  'never-shown': {
+    severity: 'warning',
+    title: 'Prompt whose condition never holds',
+    why: 'Within the ranges of the counters it reads it is always false, so that the HUD never shows it.',
+    message: ({ what, condition }) => `${what} is never shown: "${condition}" never holds.`,
+    remedy: () => 'Mend the condition or the ranges, or take it out.',
+  },
+  'clock-stands': {
+    severity: 'warning',
+    title: 'Clock of a timer that does not run',
+    why: 'It is shown on a screen on which its timer stands still all the time.',
+    message: ({ timer, screen }) => `${timer} is shown on ${screen}, where it does not run.`,
+    remedy: () => 'Show it on screens where it runs, or let it run there with screens.',
+  },
+  'no-screens': {
+    severity: 'hint',
+    title: 'Design without screens',
+    why: 'A first design needs none; there is one live screen then.',
+    message: ({ screen }) => `The design names no screens, so there is one live screen called ${screen}.`,
+    remedy: () => 'Add screens and transitions once the scoring works.',
+  },
+  'no-ending': {
+    severity: 'hint',
+    title: 'Design without an ending',
+    why: 'Without one a run never ends, and reports have nothing to count.',
+    message: () => 'No screen is an ending, so a run never ends.',
+    remedy: () => 'Give a screen ending: lost or ending: won.',
+  },
+  'nothing-appears': {
+    severity: 'hint',
+    title: 'Design in which nothing appears',
+    why: 'Simulated players meet what levels place, spawn or line up.',
+    message: () => 'No level places or spawns anything, so simulated players meet nothing.',
+    remedy: ({ piece }) =>
+      `Add a level such as levels: [{ spawn: [{ piece: ${piece}, every: 1, atOnce: 5 }] }].`,
+  },
+  'nothing-on-the-hud': {
+    severity: 'hint',
+    title: 'HUD that shows nothing',
+    why: 'Touch it once, read the counter: the counter must be there to read.',
+    message: () => 'The HUD shows no counter.',
+    remedy: () => 'Add a line such as hud: [{ show: score }].',
+  },
+};

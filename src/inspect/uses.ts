@@ -1,0 +1,100 @@
+import type { Expression } from '../design/expression.js';
+import { visitExpression } from '../design/expression-parts.js';
+import type { ComputedInterval, Design, Effect, Interval, Template } from '../design/model.js';
+import type { Place } from '../design/problem.js';
+
+/** One write of a counter: by a rule or a transition, and how. */
+export interface CounterWrite {
+  readonly counter: string;
+  readonly kind: 'add' | 'set' | 'pay';
+  readonly amount: Expression;
+  /** The rule that does it; undefined: a transition. */
+  readonly rule: Design['rules'][0] | undefined;
+  readonly place: Place;
+}
+
+/** Who writes, reads and shows what, gathered once for all findings. */
+export interface Uses {
+  readonly writes: readonly CounterWrite[];
+  /** Counters that conditions, amounts, intervals, starts or weights read. */
+  readonly read: ReadonlySet<string>;
+  /** Counters and timers that the HUD, a text or a list shows. */
+  readonly shown: ReadonlySet<string>;
+  /** Timers whose seconds something reads or changes. */
+  readonly timersUsed: ReadonlySet<string>;
+  /** Events that some rule, transition or list hears. */
+  readonly heard: ReadonlySet<string>;
+}
+
+export function usesOf(design: Design): Uses {
+  const read = new Set<string>();
+  const shown = new Set<string>();
+  const timersUsed = new Set<string>();
+  const writes: CounterWrite[] = [];
+  const note = (into: Set<string>, expression: Expression | undefined): void => {
+    if (expression === undefined) return;
+    visitExpression(expression, (part) => {
+      if (part.kind === 'counter') into.add(part.name);
+      if (part.kind === 'timer') timersUsed.add(part.name);
+    });
+  };
+  const template = (text: Template): void => {
+    for (const part of text) if (typeof part !== 'string' && part.kind !== 'levelName') note(shown, part);
+  };
+  const interval = (of: Interval | ComputedInterval | undefined): void => {
+    if (of === undefined || !('seconds' in of)) return;
+    note(read, of.seconds);
+    note(read, of.upTo);
+  };
+  for (const by of [...design.rules, ...design.transitions]) {
+    note(read, by.condition);
+    const rule = 'rest' in by ? by : undefined;
+    if (rule?.passes !== undefined) read.add(rule.passes.counter);
+    for (const effect of by.effects) {
+      for (const { name, amount } of writesOf(effect)) {
+        const kind = effect.kind as CounterWrite['kind'];
+        writes.push({ counter: name, kind, amount, rule, place: by.place });
+        if (kind === 'pay') read.add(name);
+        // What only adds to itself is not used by anything else.
+        note(read, amount);
+      }
+      if (effect.kind === 'add' || effect.kind === 'set') {
+        for (const { name, amount } of effect.timers) {
+          timersUsed.add(name);
+          note(read, amount);
+        }
+      }
+      if (effect.kind === 'spawn') for (const { count } of effect.pieces) note(read, count);
+      if (effect.kind === 'popup') template(effect.text);
+    }
+  }
+  for (const { start } of design.counters) note(read, start);
+  for (const { needs, outcomes } of design.pieces) {
+    note(read, needs);
+    for (const { weight } of outcomes) note(read, weight);
+  }
+  for (const timer of design.timers) interval(timer.interval);
+  for (const { spawns, values } of design.levels) {
+    for (const { every, first } of spawns) {
+      interval(every);
+      interval(first);
+    }
+    for (const value of values.values()) note(read, value);
+  }
+  for (const { text } of design.screens) template(text);
+  for (const { show, text, condition } of design.hud) {
+    if (show !== undefined) shown.add(show);
+    template(text);
+    note(read, condition);
+  }
+  for (const { of } of design.lists) shown.add(of);
+  const heard = new Set(
+    [...design.rules, ...design.transitions, ...design.lists].flatMap(({ events }) => events),
+  );
+  return { writes, read, shown, timersUsed, heard };
+}
+
+export const writesOf = (
+  effect: Effect,
+): readonly { readonly name: string; readonly amount: Expression }[] =>
+  effect.kind === 'add' || effect.kind === 'set' || effect.kind === 'pay' ? effect.writes : [];
