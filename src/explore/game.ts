@@ -152,7 +152,7 @@ export class UntimedGame {
         if (tracked && presence <= 0 && cells[at.present + piece] === 0) return;
         // What the design makes appear does so by spawns, below, and effects; the rest is the game's to report.
         if (kind === 'appeared' && this.#isMade[piece]) return;
-        if (kind === 'gone' && !this.#hasGrace && !screen.handlers.has(event)) return;
+        if (kind === 'gone' && !this.#mayGo(piece) && !screen.handlers.has(event)) return;
       }
       this.#offer(found, 'send', event, screenIndex);
     });
@@ -175,6 +175,15 @@ export class UntimedGame {
     const wait = screen.waits.find((each) => each > cells[at.waited]!);
     if (wait !== undefined) this.#offer(found, 'wait', wait, screenIndex);
     return found;
+  }
+
+  /** Whether a piece may go without an outcome: what grace turns away, and what cannot be met when it is. */
+  #mayGo(piece: number): boolean {
+    const { outcomes } = this.form.pieces[piece]!;
+    const { needs, meets, lasts } = this.form.design.pieces[piece]!;
+    const isTurnedAway = outcomes.some((event) => this.form.events[event]!.turnedAway);
+    const isLeft = needs !== undefined && (meets === 'arrives' || lasts !== undefined);
+    return isLeft || (this.#hasGrace && isTurnedAway);
   }
 
   #offer(found: number[], kind: Edge['kind'], index: number, screen: number): void {

@@ -51,8 +51,10 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
   }
   for (const { screen, to, place, witness } of exploration.atOnce)
     findings.push(finding('over-at-once', { screen, to }, place, witness.steps));
+  // What a transition that cannot be taken keeps from firing is not told again.
+  const isFlowSound = transitions.every(({ verdict }) => verdict === 'reached');
   for (const { name, verdict, reason, place } of exploration.rules) {
-    if (verdict === 'unreachable')
+    if (verdict === 'unreachable' && isFlowSound)
       findings.push(finding('rule-unreachable', { rule: name, reason: reason! }, place));
   }
   for (const { problem, witness } of faults) {
@@ -85,7 +87,8 @@ function leadsToFreshStart(design: Design, { transitions }: Exploration, ending:
 }
 
 function aboutLevels(design: Design, { levels, isComplete, transitions }: Exploration): Finding[] {
-  if (!isComplete || transitions.length === 0) return [];
+  const isFlowSound = transitions.every(({ verdict }) => verdict === 'reached');
+  if (!isComplete || !isFlowSound || transitions.length === 0) return [];
   return design.levels.flatMap(({ name, place }, level) =>
     levels.has(level) ? [] : [finding('level-unreachable', { level: name }, place)],
   );

@@ -21,7 +21,8 @@ function aboutCounters(design: Design, { writes, read, shown }: Uses): Finding[]
     if (own.length === 0) return isRead ? [finding('counter-unwritten', { counter: name }, place)] : [];
     if (!isRead && name !== design.score) return [finding('counter-unread', { counter: name }, place)];
     const changesInPlay = own.some(({ rule }) => rule?.screens.some((screen) => isLive(design, screen)));
-    if (changesInPlay && !shown.has(name)) return [finding('counter-unshown', { counter: name }, place)];
+    if (changesInPlay && design.hud.length > 0 && !shown.has(name))
+      return [finding('counter-unshown', { counter: name }, place)];
     return [];
   });
 }
