@@ -102,10 +102,12 @@ function aboutEndings(design: Design, { transitions }: Exploration): Finding[] {
   const losing = new Set(
     design.screens.filter(({ ending }) => ending === 'lost' || ending === 'over').map(({ name }) => name),
   );
-  // Back along the ways in, until no screen is new.
+  // Back along the ways in, until no screen is new; what comes after another ending is another run.
+  const endings = new Set(design.screens.flatMap(({ name, ending }) => (ending === undefined ? [] : [name])));
   for (const screen of losing) {
-    for (const { from, to, verdict } of transitions)
-      if (to === screen && verdict !== 'unreachable') losing.add(from);
+    for (const { from, to, verdict } of transitions) {
+      if (to === screen && verdict !== 'unreachable' && !endings.has(from)) losing.add(from);
+    }
   }
   const safe = design.screens.filter(({ name, live }) => live && !losing.has(name));
   return [...untold, ...safe.map(({ name, place }) => finding('no-loss', { screen: name }, place))];

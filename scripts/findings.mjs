@@ -1,0 +1,35 @@
+// Writes docs/findings from the catalogue and demo/findings, from the build. Usage: node scripts/findings.mjs [--check]
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { catalogue } from '../dist/inspect/catalogue.js';
+
+const folder = 'docs/findings';
+const pages = new Map();
+const rows = { error: [], warning: [], hint: [] };
+for (const [code, { severity, title, why }] of Object.entries(catalogue)) {
+  const [has, hasNot] = readFileSync(`demo/findings/${code}.yaml`, 'utf8')
+    .split('---\n')
+    .map((text) => text.replace(/^#.*\n/, ''));
+  rows[severity].push(`| [${code}](${code}.md) | ${title} |`);
+  pages.set(
+    code,
+    `# ${code}\n\n**${title}** (${severity})\n\n${why}\n\nA design that has it:\n\n\`\`\`yaml\n${has}\`\`\`\n\nOne that looks alike and has not:\n\n\`\`\`yaml\n${hasNot}\`\`\``,
+  );
+}
+const table = (severity) => `## ${severity}s\n\n| code | |\n| --- | --- |\n${rows[severity].join('\n')}`;
+pages.set(
+  'README',
+  `# Findings\n\nWhat \`jocus check\` says about a design, made from its catalogue by \`npm run findings\`. An error fails the check; a warning is probably not\nwhat was meant; a hint is the next thing to add, or to look at once.\n\n${['error', 'warning', 'hint'].map(table).join('\n\n')}`,
+);
+
+mkdirSync(folder, { recursive: true });
+const stale = [...pages].filter(([name, text]) => {
+  const file = `${folder}/${name}.md`;
+  if (!process.argv.includes('--check')) writeFileSync(file, `${text}\n`);
+  return readFileSync(file, 'utf8') !== `${text}\n`;
+});
+if (stale.length > 0) {
+  process.stderr.write(
+    `${stale.map(([name]) => name).join(', ')} of docs/findings not current; run npm run findings.\n`,
+  );
+  process.exit(1);
+}
