@@ -51,8 +51,12 @@ export {
   type Verdict,
 } from './explore/explore.js';
 export type { Witness } from './explore/witness.js';
+export { flowToSvg } from './formats/flow-svg.js';
 export { checkToJson, problemsToJson } from './formats/json.js';
 export { designJsonSchema } from './formats/json-schema.js';
+export { checkToJunit } from './formats/junit.js';
+export { checkToSarif } from './formats/sarif.js';
+export { flowToScxml } from './formats/scxml.js';
 export type { Severity } from './inspect/catalogue.js';
 export { type Check, check } from './inspect/check.js';
 export type { Finding } from './inspect/finding.js';

@@ -46,6 +46,13 @@ export function writeMade(file: string, text: string, mark: string): void {
 }
 
 /**
+ * Writes a file, over one that is there: a report that is asked for by name.
+ *
+ * @throws UsageError where it cannot be written
+ */
+export const writeOver = (file: string, text: string): void => write(file, text, 'w');
+
+/**
  * Writes a file that is not there yet.
  *
  * @throws UsageError where it is there already, or cannot be written

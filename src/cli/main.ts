@@ -5,7 +5,9 @@ import { DesignError, UsageError } from '../design/problem.js';
 import { problemsToJson } from '../formats/json.js';
 import {
   buildCommand,
+  type CheckCall,
   checkCommand,
+  checkFormats,
   demoCommand,
   type ExitCode,
   type Format,
@@ -86,13 +88,25 @@ function program(done: (code: ExitCode) => void): Command {
     )
     .argument('<file>', 'a design in YAML or JSON')
     .addOption(watchOption())
-    .addOption(formatOption())
+    .addOption(
+      new Option('--format <format>', 'how to print the result').choices(checkFormats).default('text'),
+    )
+    .option('--out <file>', 'write the result to a file, such as flow.svg')
+    .addOption(
+      new Option('--fail-on <severity>', 'the mildest finding that ends with 1')
+        .choices(['error', 'warning', 'hint'])
+        .default('error'),
+    )
+    .option('--only <code>', 'only findings of this code; may be given several times', collect)
+    .option('--skip <code>', 'no findings of this code; may be given several times', collect)
+    .option('--witness <n>', 'show the session that takes the n-th transition, step by step', wholeNumber)
+    .option('--save <file>', 'save that session as a record')
     .addHelpText(
       'after',
-      '\nExample:\n  $ jocus check heath.yaml\n\nEnds with 1 where a finding is an error or a test fails.',
+      '\nExamples:\n  $ jocus check heath.yaml\n  $ jocus check heath.yaml --witness 4 --save way.jsonl\n  $ jocus check heath.yaml --format svg --out flow.svg\n\nEnds with 1 where a finding is an error or a test fails.',
     )
-    .action((file: string, { format, watch }: Options) =>
-      perhapsWatch(file, watch, () => checkCommand(terminal, file, format)),
+    .action((file: string, { watch, ...call }: Options & CheckCall) =>
+      perhapsWatch(file, watch, () => checkCommand(terminal, file, call)),
     );
   jocus
     .command('simulate')

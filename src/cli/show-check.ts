@@ -35,7 +35,11 @@ export function showCheck(terminal: Terminal, check: Check): string {
   }
   if (findings.length > 0) {
     parts.push(heading(terminal, 'Findings'));
-    for (const { severity, code, message, remedy, place, witness } of findings) {
+    for (const { severity, code, message, remedy, place, witness, accepted } of findings) {
+      if (accepted !== undefined) {
+        parts.push(`  ${paint(terminal, 'dim', `accepted ${code}: ${plain(accepted)}`)}\n`);
+        continue;
+      }
       parts.push(
         `  ${paint(terminal, severityStyle[severity], severity)} ${code}  ${paint(terminal, 'dim', plain(formatPlace(place)))}\n`,
       );
@@ -63,8 +67,9 @@ function flowRows(
   });
   const widest = (column: 0 | 1 | 2): number => Math.max(...rows.map((row) => row[column].length));
   const triggers = Math.min(32, widest(1));
-  const room = Math.max(30, terminal.width - widest(0) - triggers - widest(2) - 8);
-  return rows.map(([way, trigger, verdict, told]) => [
+  const room = Math.max(30, terminal.width - widest(0) - triggers - widest(2) - 12);
+  return rows.map(([way, trigger, verdict, told], at) => [
+    paint(terminal, 'dim', String(at + 1).padStart(String(rows.length).length)),
     way,
     paint(terminal, 'dim', wrap(trigger, triggers)),
     paint(terminal, verdictStyle[verdict], verdict),
@@ -82,16 +87,19 @@ function inBrief(steps: readonly string[]): string {
 function summary(terminal: Terminal, { exploration, findings, tests, passed }: Check): string {
   const { transitions, states } = exploration;
   const reached = transitions.filter((each) => each.verdict === 'reached').length;
-  const count = (severity: Severity): number => findings.filter((each) => each.severity === severity).length;
+  const count = (severity: Severity): number =>
+    findings.filter((each) => each.severity === severity && each.accepted === undefined).length;
   const found = (['error', 'warning', 'hint'] as const)
     .map((severity) => [count(severity), severity] as const)
     .filter(([howMany]) => howMany > 0)
     .map(([howMany, severity]) => `${howMany} ${severity}${howMany === 1 ? '' : 's'}`);
+  const accepted = findings.filter((each) => each.accepted !== undefined).length;
   const parts = [
     ...(transitions.length === 0 ? [] : [`${reached} of ${transitions.length} transitions reached`]),
     `${number(states)} ${states === 1 ? 'state' : 'states'}`,
     `${tests.filter((test) => test.passed).length} of ${tests.length} tests passed`,
     found.length === 0 ? 'no findings' : found.join(', '),
+    ...(accepted === 0 ? [] : [`${accepted} accepted`]),
   ];
   return `${passed ? paint(terminal, 'green', '✓ passed') : paint(terminal, 'redBright', '✗ falls short')}  ${parts.join(' · ')}`;
 }

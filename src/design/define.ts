@@ -167,6 +167,11 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
     readonly do?: readonly (string | { readonly expect: { readonly [name: string]: Value } })[];
     readonly expect?: { readonly [name: string]: Value };
   }[];
+  readonly accept?: readonly {
+    readonly finding: string;
+    readonly about?: string;
+    readonly because: string;
+  }[];
   readonly targets?: readonly {
     readonly measure: 'score' | 'reach' | 'ending' | 'share';
     readonly of?: Used['player'];

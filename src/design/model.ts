@@ -277,6 +277,15 @@ export interface Target {
   readonly place: Place;
 }
 
+/** A finding that the designer means to be so. */
+export interface Acceptance {
+  readonly finding: string;
+  /** A word of its message; undefined: all of the code. */
+  readonly about: string | undefined;
+  readonly because: string;
+  readonly place: Place;
+}
+
 /** A checked design: every name in it exists and every value is in its range. */
 export interface Design {
   readonly file: string;
@@ -296,6 +305,7 @@ export interface Design {
   readonly players: readonly Player[];
   readonly tests: readonly DesignTest[];
   readonly targets: readonly Target[];
+  readonly accepted: readonly Acceptance[];
   /** Every event that can happen, concrete: outcomes, appearances, timers, entered screens, inputs. */
   readonly events: readonly string[];
   /** A digest of the definitions that give a session its meaning; comments and layout do not count. */

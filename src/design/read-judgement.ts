@@ -1,10 +1,20 @@
 import { longestDuration } from './duration.js';
 import type { Events } from './events.js';
-import type { DesignTest, Expectation, Player, Rule, Screen, Target, TestStep, Value } from './model.js';
+import type {
+  Acceptance,
+  DesignTest,
+  Expectation,
+  Player,
+  Rule,
+  Screen,
+  Target,
+  TestStep,
+  Value,
+} from './model.js';
 import { readNamed } from './named.js';
 import type { Things } from './read-flow.js';
 import { type Names, type Reading, show } from './reading.js';
-import { playerSchema, targetSchema, testSchema } from './schema.js';
+import { acceptSchema, playerSchema, targetSchema, testSchema } from './schema.js';
 import type { Path } from './source.js';
 import { parseStep } from './step-text.js';
 
@@ -264,5 +274,14 @@ export function readTargets(
         place: reading.source.placeOf(path),
       },
     ];
+  });
+}
+
+export function readAccepted(reading: Reading, section: unknown): Acceptance[] {
+  return ((section ?? []) as readonly unknown[]).flatMap((value, index): Acceptance[] => {
+    const path = ['accept', index];
+    const entry = reading.parse(acceptSchema, value ?? {}, path, `The acceptance ${index + 1}`);
+    if (entry === undefined) return [];
+    return [{ ...entry, about: entry.about, place: reading.source.placeOf(path) }];
   });
 }

@@ -7,7 +7,7 @@ import { readCounters, readStarts } from './read-counters.js';
 import { readEmitted } from './read-effects.js';
 import { readRules, readScreens, readTransitions } from './read-flow.js';
 import { readHud, readLists } from './read-hud.js';
-import { readPlayers, readTargets, readTests } from './read-judgement.js';
+import { readAccepted, readPlayers, readTargets, readTests } from './read-judgement.js';
 import { readLevels, readSpawns } from './read-levels.js';
 import { readNeeds, readPieces } from './read-pieces.js';
 import { readDials, readTimers, readTimes, scopeOf } from './read-things.js';
@@ -63,6 +63,7 @@ export function readFrom(source: Source, problems: Problem[]): Design {
   if (sections.score !== undefined)
     reading.known(sections.score as string, 'counter', scope.counters, ['score']);
 
+  const accepted = readAccepted(reading, sections.accept);
   if (problems.length > 0) throw new DesignError(inFileOrder(problems));
   return {
     file,
@@ -81,6 +82,7 @@ export function readFrom(source: Source, problems: Problem[]): Design {
     players,
     tests,
     targets,
+    accepted,
     events: events.all(),
     ...digestsOf(sections),
     written: sections,
@@ -116,7 +118,7 @@ function readSections(reading: Reading): Readonly<Record<string, unknown>> {
 }
 
 const sectionMaps = new Set(['dials', 'counters', 'timers', 'pieces', 'screens', 'lists', 'players']);
-const sectionLists = new Set(['levels', 'rules', 'transitions', 'hud', 'tests', 'targets']);
+const sectionLists = new Set(['levels', 'rules', 'transitions', 'hud', 'tests', 'targets', 'accept']);
 const isPlainMap = (value: unknown): boolean =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
@@ -125,7 +127,17 @@ function inFileOrder(problems: readonly Problem[]): Problem[] {
 }
 
 /** Sections that change no session: tests and targets judge it, players only choose its inputs, texts and the HUD show it. */
-const withoutMeaning = new Set(['jocus', 'title', 'score', 'hud', 'lists', 'players', 'tests', 'targets']);
+const withoutMeaning = new Set([
+  'jocus',
+  'title',
+  'score',
+  'hud',
+  'lists',
+  'players',
+  'tests',
+  'targets',
+  'accept',
+]);
 
 function digestsOf(sections: Readonly<Record<string, unknown>>): Pick<Design, 'fingerprint' | 'digests'> {
   const digest = (value: unknown): string =>

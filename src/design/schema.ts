@@ -382,6 +382,15 @@ export const targetSchema = z.strictObject({
   atMost: key(anyNumber, 'Not more than this.'),
 });
 
+export const acceptSchema = z.strictObject({
+  finding: needed(
+    text('the code of a finding, such as no-loss'),
+    'The code of the finding that is meant to be so.',
+  ),
+  about: key(text('a text'), 'A word of its message, where only some of them are meant.'),
+  because: needed(text('a text'), 'Why.'),
+});
+
 /** The whole design file. Its sections are read entry by entry, so that one bad entry does not hide the next. */
 export const designSchema = z.strictObject({
   jocus: key(z.literal(1, { error: '1, the version of the format' }), 'The version of the format.', 1),
@@ -435,6 +444,10 @@ export const designSchema = z.strictObject({
   tests: key(
     listOf(testSchema, 'a list of tests'),
     'Small scripted checks: touch it once, read the counter.',
+  ),
+  accept: key(
+    listOf(acceptSchema, 'a list of accepted findings'),
+    'Findings of `jocus check` that are meant to be so. One that accepts nothing any more is told.',
   ),
   targets: key(
     listOf(targetSchema, 'a list of targets'),

@@ -14,13 +14,20 @@ export function checkToJson({ design, exploration, findings, tests, passed }: Ch
       ...(witness === undefined ? {} : { witness: witness.steps }),
       ...(reason === undefined ? {} : { reason }),
     })),
-    findings: findings.map(({ code, severity, message, remedy, place, witness }) => ({
+    findings: findings.map(({ code, severity, message, remedy, place, witness, accepted }) => ({
       code,
       severity,
       message,
       remedy,
       ...place,
       ...(witness === undefined ? {} : { witness }),
+      ...(accepted === undefined ? {} : { accepted }),
+    })),
+    rules: exploration.rules.map(({ name, verdict, witness, reason }) => ({
+      name,
+      verdict,
+      ...(witness === undefined ? {} : { witness: witness.steps }),
+      ...(reason === undefined ? {} : { reason }),
     })),
     tests: tests.map(({ name, passed: isPassed, misses, fault, place }) => ({
       name,

@@ -39,6 +39,7 @@ export interface FindingDetails {
   'too-wide': { counter: string; width: number; max: number };
   'never-shown': { what: string; condition: string };
   'clock-stands': { timer: string; screen: string };
+  'accepts-nothing': { finding: string; known: boolean };
   'no-screens': { screen: string };
   'no-ending': Record<string, never>;
   'nothing-appears': { piece: string };
@@ -321,6 +322,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'It is shown on a screen on which its timer stands still all the time.',
     message: ({ timer, screen }) => `${timer} is shown on ${screen}, where it does not run.`,
     remedy: () => 'Show it on screens where it runs, or let it run there with screens.',
+  },
+  'accepts-nothing': {
+    severity: 'warning',
+    title: 'Acceptance that no longer applies',
+    why: 'The design accepts a finding that is not there, or not any more: what was meant to be so has changed.',
+    message: ({ finding, known }) =>
+      known ? `No finding ${finding} is left to accept here.` : `There is no finding called ${finding}.`,
+    remedy: ({ known }) => (known ? 'Take it out.' : 'The codes stand in docs/findings.'),
   },
   'no-screens': {
     severity: 'hint',

@@ -6,6 +6,7 @@ import { aboutHud } from './about-hud.js';
 import { aboutRules } from './about-rules.js';
 import { aboutScoring } from './about-scoring.js';
 import { aboutTime } from './about-time.js';
+import { acceptIn } from './accept.js';
 import { type Finding, finding } from './finding.js';
 import { residues } from './residue.js';
 import { usesOf } from './uses.js';
@@ -25,7 +26,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
   const exploration = explore(design, options);
   const tests = runTests(design);
   const uses = usesOf(design);
-  const findings = [
+  const found = [
     ...aboutFlow(design, exploration),
     ...residues(design),
     ...aboutRules(design, uses),
@@ -33,8 +34,13 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutTime(design, uses),
     ...aboutHud(design),
     ...hints(design),
-  ].sort((a, b) => rank(a) - rank(b) || a.place.line - b.place.line || a.place.column - b.place.column);
-  const passed = tests.every((test) => test.passed) && findings.every(({ severity }) => severity !== 'error');
+  ];
+  const findings = acceptIn(design, found).sort(
+    (a, b) => rank(a) - rank(b) || a.place.line - b.place.line || a.place.column - b.place.column,
+  );
+  const passed =
+    tests.every((test) => test.passed) &&
+    findings.every(({ severity, accepted }) => severity !== 'error' || accepted !== undefined);
   return { design, exploration, findings, tests, passed };
 }
 

@@ -17,6 +17,8 @@ export interface Finding {
   readonly place: Place;
   /** A session that shows it, in the words of a test; undefined where none can. */
   readonly witness: readonly string[] | undefined;
+  /** Why the designer means it to be so; undefined where nobody said. */
+  readonly accepted: string | undefined;
 }
 
 export function finding<Code extends FindingCode>(
@@ -33,5 +35,6 @@ export function finding<Code extends FindingCode>(
     remedy: remedy(details),
     place,
     witness,
+    accepted: undefined,
   };
 }

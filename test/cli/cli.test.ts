@@ -97,6 +97,53 @@ describe('jocus check', () => {
   });
 });
 
+describe('jocus check, as others read it', () => {
+  test('shows the session that takes a transition, and saves it as a record that replays', () => {
+    const record = join(folder, 'way.jsonl');
+    const { status, stdout } = jocus('check', demoFile, '--witness', '7', '--save', record);
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/blossom\.taken +gather, heath -> cleared, daylight saved/);
+    expect(jocus('replay', demoFile, record).stdout).toContain('✓ replayed');
+    expect(jocus('check', demoFile, '--witness', '13').stderr).toContain('numbered from 1');
+    const unreachable = jocus('check', file(changed('quota: 12', 'quota: 61')), '--witness', '7');
+    expect([unreachable.status, unreachable.stdout]).toEqual([
+      1,
+      expect.stringContaining(
+        'heath -> cleared is unreachable: on heath, "nectar >= level.quota" never holds',
+      ),
+    ]);
+  });
+
+  test('writes SARIF, JUnit, SVG and SCXML to a file or to standard output', () => {
+    const out = join(folder, 'flow.svg');
+    expect(jocus('check', demoFile, '--format', 'svg', '--out', out).stdout).toBe(`Wrote ${out}.\n`);
+    expect(readFileSync(out, 'utf8')).toMatch(/^<svg xmlns="http:\/\/www\.w3\.org\/2000\/svg"/);
+    expect(JSON.parse(jocus('check', demoFile, '--format', 'sarif').stdout).version).toBe('2.1.0');
+    expect(jocus('check', demoFile, '--format', 'junit').stdout).toContain(
+      '<testsuite name="flow" tests="12" failures="0"',
+    );
+    expect(jocus('check', demoFile, '--format', 'scxml').stdout).toContain(
+      '<scxml xmlns="http://www.w3.org/2005/07/scxml"',
+    );
+  });
+
+  test('fails on the severity that is asked for, only for the codes that are asked for', () => {
+    const loose = file(changed(', { grace: 1 }', '').replace(/tests:[\s\S]*?targets:/, 'targets:'));
+    const status = (...words: string[]) => jocus('check', loose, ...words).status;
+    expect([status(), status('--fail-on', 'hint'), status('--fail-on', 'warning')]).toEqual([0, 1, 0]);
+    expect(status('--fail-on', 'hint', '--skip', 'hit-without-pause')).toBe(0);
+    expect(status('--fail-on', 'hint', '--only', 'trap')).toBe(0);
+  });
+
+  test('shows what the design accepts and why, and does not count it', () => {
+    const text =
+      '{ counters: { score: {} }, pieces: { blossom: { is: collectible } }, rules: [{ when: blossom.taken, do: [{ add: { score: 1 } }] }], accept: [{ finding: no-screens, because: a first try }] }';
+    const { status, stdout } = jocus('check', file(text), '--fail-on', 'hint', '--only', 'no-screens');
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/accepted no-screens: a first try[\s\S]* · no findings · 1 accepted/);
+  });
+});
+
 describe('jocus simulate', () => {
   test('shows the players side by side and judges the targets', () => {
     const { status, stdout } = jocus('simulate', demoFile, '--sessions', '300');

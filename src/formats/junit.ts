@@ -1,0 +1,62 @@
+import { XMLBuilder } from 'fast-xml-parser';
+import { showTrigger } from '../design/trigger.js';
+import type { Check } from '../inspect/check.js';
+
+interface Case {
+  readonly name: string;
+  readonly failure?: string | undefined;
+  readonly skipped?: string | undefined;
+}
+
+/**
+ * A check as JUnit XML, for any CI: one suite for the flow, where what cannot be taken fails and what is undecided is skipped,
+ * one for the tests of the design, and one for findings that are errors.
+ */
+export function checkToJunit({ design, exploration, findings, tests }: Check): string {
+  const flow = exploration.transitions.map(({ from, to, verdict, reason }, at): Case => {
+    const name = `${from} -> ${to} ${showTrigger(design.transitions[at]!)}`;
+    return {
+      name,
+      failure: verdict === 'unreachable' ? reason : undefined,
+      skipped: verdict === 'undecided' ? reason : undefined,
+    };
+  });
+  const own = tests.map(({ name, passed, misses, fault }): Case => {
+    const told = misses.map(({ what, expected, found }) => `${what}: expected ${expected}, found ${found}`);
+    return {
+      name,
+      failure: passed ? undefined : [...told, ...(fault === undefined ? [] : [fault])].join('\n'),
+    };
+  });
+  const found = findings
+    .filter(({ severity, accepted }) => severity === 'error' && accepted === undefined)
+    .map(
+      ({ code, message, remedy, place }): Case => ({
+        name: `${code} ${place.line}:${place.column}`,
+        failure: `${message} ${remedy}`,
+      }),
+    );
+  const suites = [suite('flow', flow), suite('tests', own), suite('findings', found)];
+  const builder = new XMLBuilder({ ignoreAttributes: false, format: true, suppressEmptyNode: true });
+  return builder.build({
+    '?xml': { '@_version': '1.0', '@_encoding': 'UTF-8' },
+    testsuites: { '@_name': printable(design.title), testsuite: suites },
+  });
+}
+
+const suite = (name: string, cases: readonly Case[]): object => ({
+  '@_name': name,
+  '@_tests': cases.length,
+  '@_failures': cases.filter(({ failure }) => failure !== undefined).length,
+  '@_skipped': cases.filter(({ skipped }) => skipped !== undefined).length,
+  testcase: cases.map(({ name: of, failure, skipped }) => ({
+    '@_classname': name,
+    '@_name': printable(of),
+    ...(failure === undefined ? {} : { failure: { '@_message': printable(failure) } }),
+    ...(skipped === undefined ? {} : { skipped: { '@_message': printable(skipped) } }),
+  })),
+});
+
+/** Without the control characters that XML 1.0 cannot hold. */
+export const printable = (text: string): string =>
+  text.replace(/[^\t\n\r\u0020-\uD7FF\uE000-\uFFFD\u{10000}-\u{10FFFF}]/gu, ' ');

@@ -1,0 +1,43 @@
+import type { Log, ReportingDescriptor, Result } from 'sarif';
+import { catalogue, type Severity } from '../inspect/catalogue.js';
+import type { Check } from '../inspect/check.js';
+
+const levels: { readonly [Name in Severity]: 'error' | 'warning' | 'note' } = {
+  error: 'error',
+  warning: 'warning',
+  hint: 'note',
+};
+
+/** The findings of a check as SARIF 2.1.0 (OASIS), for editors and code review. Accepted ones are suppressed there as well. */
+export function checkToSarif({ findings }: Check): Log {
+  const rules = Object.entries(catalogue).map(
+    ([id, { severity, title, why }]): ReportingDescriptor => ({
+      id,
+      shortDescription: { text: title },
+      fullDescription: { text: why },
+      defaultConfiguration: { level: levels[severity] },
+    }),
+  );
+  const results = findings.map(
+    ({ code, severity, message, remedy, place, witness, accepted }): Result => ({
+      ruleId: Object.hasOwn(catalogue, code) ? code : 'fault',
+      level: levels[severity],
+      message: { text: `${message} ${remedy}` },
+      locations: [
+        {
+          physicalLocation: {
+            artifactLocation: { uri: encodeURI(place.file) },
+            region: { startLine: Math.max(1, place.line), startColumn: Math.max(1, place.column) },
+          },
+        },
+      ],
+      ...(accepted === undefined ? {} : { suppressions: [{ kind: 'inSource', justification: accepted }] }),
+      ...(witness === undefined ? {} : { properties: { witness: [...witness] } }),
+    }),
+  );
+  return {
+    $schema: 'https://json.schemastore.org/sarif-2.1.0.json',
+    version: '2.1.0',
+    runs: [{ tool: { driver: { name: 'jocus', rules } }, columnKind: 'utf16CodeUnits', results }],
+  };
+}
