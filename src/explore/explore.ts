@@ -5,6 +5,7 @@ import { fromCell } from '../engine/value.js';
 import type { UntimedGame } from './game.js';
 import { reasonFor } from './reason.js';
 import { Search } from './search.js';
+import { TimedSearch } from './timed.js';
 import { realise, type Witness } from './witness.js';
 
 export interface ExploreOptions {
@@ -68,6 +69,11 @@ export interface Exploration {
     readonly place: Place;
     readonly witness: Witness;
   }[];
+  /**
+   * Transitions, by index, that some order of events takes but none of the design's players ever does, however skilled and lucky:
+   * time runs out first.
+   */
+  readonly outOfTime: readonly number[];
   /** Levels that some state is on, from 0. */
   readonly levels: ReadonlySet<number>;
   /** Screens on which some visited state is, the first start's among them. */
@@ -90,14 +96,32 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
   const search = new Search(design, false);
   search.run(mostStates, progress);
   const { game } = search;
+  let timed: TimedSearch | undefined;
+  /** The verdict on a transition that there is a way to when time is left out, but that was not shown to be real. */
+  const withTime = (at: number): Pick<TransitionVerdict, 'verdict' | 'witness' | 'reason'> => {
+    if (timed === undefined) {
+      timed = new TimedSearch(design);
+      timed.run(zonesFor(mostStates));
+    }
+    const isSure = !timed.isCut && search.doubt(mostStates) === undefined;
+    if (!timed.wasTaken(at) && timed.hasClocks && isSure) {
+      const reason =
+        'there is a way only when time is left out; when the timers keep time, it is never taken';
+      return { verdict: 'unreachable', witness: undefined, reason };
+    }
+    const path = timed.wasTaken(at) ? timed.pathTo(at) : undefined;
+    const witness = path && realise(design, timed.game, path, { transition: at });
+    if (witness !== undefined) return { verdict: 'reached', witness, reason: undefined };
+    const reason = 'there is a way when time is left out, but no session was found that keeps time';
+    return { verdict: 'undecided', witness: undefined, reason };
+  };
   const transitions = design.transitions.map(({ from, to, index, place }, at): TransitionVerdict => {
     const common = { from, to, index, place, preemptedBy: undefined };
     const path = search.pathTo(at);
     if (path !== undefined) {
       const witness = realise(design, game, path, { transition: at });
       if (witness !== undefined) return { ...common, verdict: 'reached', witness, reason: undefined };
-      const reason = 'there is a way when time is left out, but no session was found that keeps time';
-      return { ...common, verdict: 'undecided', witness: undefined, reason };
+      return { ...common, ...withTime(at) };
     }
     const doubt = search.doubt(mostStates);
     if (doubt !== undefined) return { ...common, verdict: 'undecided', witness: undefined, reason: doubt };
@@ -109,7 +133,11 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
   const state = new Float64Array(game.width);
   for (let row = 0; row < search.states.length; row++) {
     search.states.read(row, state);
-    screens.add(form.screens[state[0]!]!.name);
+    const { name } = form.screens[state[0]!]!;
+    const leadingIn = transitions.filter(({ to }) => to === name);
+    // What only a search without time comes to is not entered.
+    const isOnlyUntimed = leadingIn.length > 0 && leadingIn.every(({ verdict }) => verdict === 'unreachable');
+    if (!isOnlyUntimed || state[0] === 0) screens.add(name);
   }
   const faults = search.faults.map(({ problem, path }) => ({
     problem,
@@ -127,6 +155,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
       return [{ screen: begun.to, to: way.to, place: way.place, witness }];
     }),
     faults,
+    outOfTime: outOfTime(design, transitions, zonesFor(mostStates)),
     levels: search.levels,
     states: search.states.length,
     screens,
@@ -198,4 +227,28 @@ function valuesIn({ cone, form, machine }: UntimedGame): string {
   );
   const all = [...counters, ...pieces];
   return all.length === 0 ? 'whatever it holds' : all.join(', ');
+}
+
+/** Zones cost more than states: each is compared with others, and its bounds are kept tight. */
+const zonesFor = (mostStates: number): number => Math.min(20_000, 2 * mostStates);
+
+/**
+ * Transitions that are reached by some order of events, and by no player who meets one piece that is sought after another at
+ * the shortest pace of the design's players, never missing.
+ */
+function outOfTime(design: Design, verdicts: readonly TransitionVerdict[], most: number): number[] {
+  const form = formOf(design);
+  const pace = Math.min(...design.players.map((player) => player.pace));
+  const paces = design.pieces.map(({ meets, takes, hits }) =>
+    meets === 'sought' ? Math.max(1, Math.round(takes * pace)) * hits : 0,
+  );
+  const search = new TimedSearch(design, paces);
+  if (!search.hasClocks || paces.every((each) => each === 0)) return [];
+  search.run(most);
+  const { cone, narrowedBy } = search.game;
+  if (search.isCut || cone.timerRead !== undefined || narrowedBy !== undefined) return [];
+  return verdicts.flatMap(({ verdict }, at) => {
+    const isLate = verdict === 'reached' && !search.wasTaken(at) && search.enters(form.transitions[at]!.from);
+    return isLate ? [at] : [];
+  });
 }

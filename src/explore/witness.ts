@@ -32,6 +32,9 @@ export type Claim =
 /** A way through the untimed game: edges from the first start, each but the last with the state that it led to. */
 export type UntimedPath = readonly { readonly edge: Edge; readonly state: Float64Array | undefined }[];
 
+/** A step of such a way, with the milliseconds of live time that pass before it. */
+export type TimedStep = UntimedPath[0] & { readonly pause: number };
+
 interface Timetable {
   readonly events: readonly { readonly at: number; readonly event: string }[];
   readonly end: number;
@@ -50,7 +53,7 @@ const witnessSeed = 1;
 export function realise(
   design: Design,
   game: UntimedGame,
-  path: UntimedPath,
+  path: UntimedPath | readonly TimedStep[],
   claim: Claim,
 ): Witness | undefined {
   for (const spawns of game.cone.countsMade ? [false, true] : [false]) {
@@ -62,7 +65,11 @@ export function realise(
 }
 
 /** When each event of the path is to be sent; undefined where the states do not come out as the search said. */
-function schedule(game: UntimedGame, path: UntimedPath, spawns: boolean): Timetable | undefined {
+function schedule(
+  game: UntimedGame,
+  path: UntimedPath | readonly TimedStep[],
+  spawns: boolean,
+): Timetable | undefined {
   const { form } = game;
   const at = form.cells;
   const keyed = keyedDraws(form, sessionKey(witnessSeed, 0));
@@ -91,9 +98,11 @@ function schedule(game: UntimedGame, path: UntimedPath, spawns: boolean): Timeta
   };
   machine.begin();
   try {
-    for (const { edge, state } of path) {
+    for (const step of path) {
+      const { edge, state } = step;
       const { kind, index, silent } = edge;
       silenced = silent;
+      if ('pause' in step && step.pause > 0 && kind === 'send') advance(step.pause);
       if (kind === 'send') send(index, silent);
       else if (kind === 'spawn' && !spawns) {
         send(form.pieces[levelOf(form, cells).spawns[index]!.piece]!.appeared, silent);

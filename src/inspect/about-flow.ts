@@ -25,6 +25,11 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
       findings.push(finding('transition-undecided', { from, to, reason: each.reason! }, place));
     }
   }
+  const pace = Math.min(...design.players.map((player) => player.pace));
+  for (const at of exploration.outOfTime) {
+    const { from, to, place } = design.transitions[at]!;
+    findings.push(finding('out-of-time', { from, to, pace }, place));
+  }
   const entered = new Set([
     ...screens,
     ...transitions.filter((each) => each.verdict === 'reached').map((each) => each.to),

@@ -6,6 +6,7 @@ export interface FindingDetails {
   'transition-unreachable': { from: string; to: string; reason: string };
   'transition-shadowed': { from: string; to: string; first: string; line: number };
   'transition-undecided': { from: string; to: string; reason: string };
+  'out-of-time': { from: string; to: string; pace: number };
   'screen-unreachable': { screen: string; causes: readonly string[] };
   'level-unreachable': { level: string };
   'no-way-back': { ending: string; target: string };
@@ -80,6 +81,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'The search hit a limit, or found a way with time left out that no session in real time was found for. Nothing is claimed either way.',
     message: ({ from, to, reason }) => `Whether ${from} -> ${to} can be taken is not decided: ${reason}.`,
     remedy: () => 'Give the counters it depends on a min and a max, or simplify its condition.',
+  },
+  'out-of-time': {
+    severity: 'error',
+    title: 'Transition that no player is fast enough for',
+    why: "A player has one attention: pieces that are sought are met one after the other, each taking its time. Even the fastest of the design's players, with every attempt a success, comes too late: a timer ends first.",
+    message: ({ from, to, pace }) =>
+      `${from} -> ${to} comes too late for every player: even at pace ${pace}, with no miss, a timer ends first.`,
+    remedy: () => 'Give it more time, ask for less, or let the pieces take less time.',
   },
   'screen-unreachable': {
     severity: 'error',

@@ -8,6 +8,7 @@ import {
   readDesign,
   replay,
   Session,
+  simulate,
 } from '../../src/index.js';
 import { changed, demo } from '../support/designs.js';
 import { designText, happenings } from '../support/generated-designs.js';
@@ -172,6 +173,44 @@ function verdictsOf(design: Design): Exploration['transitions'] {
   }
 }
 
+describe('when timers keep time', () => {
+  const screens =
+    'screens: { heath: { live: true }, hall: { live: true }, dark: { ending: lost }, late: { ending: lost } }\n';
+  const back = '  - { from: [dark, late], to: heath, when: input.again, fresh: run }\n';
+
+  test('a timer that another always comes before never fires', () => {
+    const found = verdicts(
+      `timers: { short: { countdown: 10 }, long: { countdown: 15 } }\n${screens}transitions:\n  - { from: heath, to: dark, when: short.ended }\n  - { from: heath, to: late, when: long.ended }\n${back}`,
+    );
+    expect(found.map(({ verdict }) => verdict)).toEqual(['reached', 'unreachable', 'reached', 'unreachable']);
+    expect(found[1]!.reason).toContain('when the timers keep time, it is never taken');
+  });
+
+  test('one that another can be got away from is reached, at its very millisecond', () => {
+    const text = `timers: { short: { countdown: 10 }, long: { countdown: 15 } }\n${screens}transitions:\n  - { from: heath, to: dark, when: short.ended }\n  - { from: heath, to: hall, when: input.in }\n  - { from: hall, to: late, when: long.ended }\n${back}`;
+    const { transitions } = explore(readDesign(text));
+    expect(transitions[2]).toMatchObject({ verdict: 'reached', witness: { steps: ['input.in', 'wait 15'] } });
+  });
+
+  test('a way that must be taken between two timers is realised in whole milliseconds', () => {
+    // Out after the bell and before dusk, so that dusk, set anew in the hall, falls there.
+    const text = `counters: { rung: { max: 1, keep: life } }\ntimers: { bell: { after: 4 }, dusk: { countdown: 6 } }\nrules: [{ when: bell.ended, do: [{ set: { rung: 1 } }] }]\n${screens}transitions:\n  - { from: heath, to: dark, when: dusk.ended }\n  - { from: heath, to: hall, when: input.in, if: rung == 1 }\n  - { from: hall, to: late, when: dusk.ended }\n${back}`;
+    const { transitions } = explore(readDesign(text));
+    expect(transitions[2]).toMatchObject({
+      verdict: 'reached',
+      witness: { steps: ['wait 4', 'input.in', 'wait 2'] },
+    });
+  });
+
+  test('a quota that no player can fill before dusk is told, and one second more is enough', () => {
+    const text = (seconds: number): string =>
+      `counters: { nectar: { max: 12 } }\ntimers: { dusk: { countdown: ${seconds} } }\npieces: { blossom: { is: collectible, takes: 1.5 } }\nlevels: [{ spawn: [{ piece: blossom, every: 0.5, atOnce: 5 }] }]\nrules: [{ when: blossom.taken, do: [{ add: { nectar: 1 } }] }]\nplayers: { quick: { pace: 0.5 }, slow: { pace: 2 } }\n${screens}transitions:\n  - { from: heath, to: late, if: nectar == 12 }\n  - { from: heath, to: dark, when: dusk.ended }\n${back}`;
+    // Twelve at 0.75 s each are nine seconds.
+    expect(explore(readDesign(text(8.9))).outOfTime).toEqual([0]);
+    expect(explore(readDesign(text(9.1))).outOfTime).toEqual([]);
+  });
+});
+
 describe('any design', () => {
   test('what is called unreachable is not taken in any session tried', () => {
     fc.assert(
@@ -208,6 +247,23 @@ describe('any design', () => {
         },
       ),
       runs(250),
+    );
+  });
+
+  test('what no player is said to be fast enough for is not taken in any simulation', () => {
+    fc.assert(
+      fc.property(designText, fc.nat(), (text, seed) => {
+        const design = readDesign(text);
+        try {
+          const { outOfTime } = explore(design, small);
+          if (outOfTime.length === 0) return;
+          const { players } = simulate(design, { sessions: 6, seed });
+          for (const at of outOfTime) for (const { tally } of players) expect(tally.taken[at]).toBe(0);
+        } catch (error) {
+          if (!(error instanceof DesignError)) throw error;
+        }
+      }),
+      runs(150),
     );
   });
 
