@@ -30,6 +30,9 @@ jocus="node dist/cli/main.js"
 sed 's/quota: 12/quota: 99/' demo/dusk-on-the-heath.yaml > "$scratch/heath.yaml"
 terminal check 11 "$jocus check demo/dusk-on-the-heath.yaml" 'jocus check demo/dusk-on-the-heath.yaml'
 terminal check-broken 9 "cd $scratch; node $PWD/dist/cli/main.js check heath.yaml" 'jocus check heath.yaml    # a quota of 99 drops, and a comb that holds 20'
+node dist/cli/main.js check "$scratch/heath.yaml" --format svg --out "$scratch/flow.svg" > /dev/null || true
+node scripts/svg-screenshot.mjs "$scratch/flow.svg" "$out/flow.png"
+terminal witness 11 "$jocus check demo/dusk-on-the-heath.yaml --witness 7" 'jocus check demo/dusk-on-the-heath.yaml --witness 7'
 terminal simulate 10 "$jocus simulate demo/dusk-on-the-heath.yaml" 'jocus simulate demo/dusk-on-the-heath.yaml'
 terminal world 10 "$jocus simulate demo/dusk-on-the-heath.yaml --sessions 200 --world field" 'jocus simulate demo/dusk-on-the-heath.yaml --sessions 200 --world field'
 printf 'input.start\n2 x blossom.taken\nwait 4\nwasp.hit\nwasp.hit\nundo\nroyalJely.taken\n' > "$scratch/lines.txt"

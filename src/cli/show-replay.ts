@@ -1,7 +1,10 @@
 import type { Value } from '../design/model.js';
 import type { Session } from '../engine/design-session.js';
 import type { Step } from '../engine/step.js';
-import { clock, columns, number, paint, plain, type Terminal } from './terminal.js';
+import { clock, columns, number, paint, plain, type Terminal, wrap } from './terminal.js';
+
+/** Characters of the rules and transitions of one step before they are wrapped. */
+const mostWords = 60;
 
 const value = (held: Value): string => (typeof held === 'number' ? number(held) : String(held));
 
@@ -10,19 +13,28 @@ export function showReplay(terminal: Terminal, session: Session, steps: readonly
   const telling = steps.filter(
     (step) => step.cause === 'event' || step.rules.length + step.writes.length + step.transitions.length > 0,
   );
-  const rows = telling.map((step) => [
+  const told = telling.map((step) => ({
+    step,
+    what: step.reception === 'handled' ? plain(step.sequence.join(', ')) : step.reception,
+  }));
+  const widest = (texts: readonly string[]): number => Math.max(0, ...texts.map((text) => text.length));
+  const others =
+    Math.min(mostWords, widest(told.map(({ what }) => what))) + widest(telling.map(({ name }) => name));
+  const room = Math.max(30, terminal.width - others - 18);
+  const rows = told.map(({ step, what }) => [
     clock(step.at),
     plain(step.name),
-    step.reception === 'handled'
-      ? plain(step.sequence.join(', '))
-      : paint(terminal, 'yellow', step.reception),
-    step.writes
-      .filter(({ before, after, wanted }) => before !== after || wanted !== after)
-      .map(
-        ({ counter, before, after, wanted }) =>
-          `${counter} ${value(before)} -> ${value(after)}${wanted === after ? '' : ` (held from ${value(wanted)})`}`,
-      )
-      .join(', '),
+    step.reception === 'handled' ? wrap(what, mostWords) : paint(terminal, 'yellow', what),
+    wrap(
+      step.writes
+        .filter(({ before, after, wanted }) => before !== after || wanted !== after)
+        .map(
+          ({ counter, before, after, wanted }) =>
+            `${counter} ${value(before)} -> ${value(after)}${wanted === after ? '' : ` (held from ${value(wanted)})`}`,
+        )
+        .join(', '),
+      room,
+    ),
   ]);
   const counters = Object.entries(session.counters).map(([name, held]) => `${name} ${value(held)}`);
   return [
