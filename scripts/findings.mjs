@@ -1,8 +1,8 @@
 // Writes docs/findings from the catalogue and demo/findings, from the build. Usage: node scripts/findings.mjs [--check]
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { catalogue } from '../dist/inspect/catalogue.js';
+import { keepPages } from './pages.mjs';
 
-const folder = 'docs/findings';
 const pages = new Map();
 const rows = { error: [], warning: [], hint: [] };
 for (const [code, { severity, title, why }] of Object.entries(catalogue)) {
@@ -21,15 +21,4 @@ pages.set(
   `# Findings\n\nWhat \`jocus check\` says about a design, made from its catalogue by \`npm run findings\`. An error fails the check; a warning is probably not\nwhat was meant; a hint is the next thing to add, or to look at once.\n\n${['error', 'warning', 'hint'].map(table).join('\n\n')}`,
 );
 
-mkdirSync(folder, { recursive: true });
-const stale = [...pages].filter(([name, text]) => {
-  const file = `${folder}/${name}.md`;
-  if (!process.argv.includes('--check')) writeFileSync(file, `${text}\n`);
-  return readFileSync(file, 'utf8') !== `${text}\n`;
-});
-if (stale.length > 0) {
-  process.stderr.write(
-    `${stale.map(([name]) => name).join(', ')} of docs/findings not current; run npm run findings.\n`,
-  );
-  process.exit(1);
-}
+keepPages('docs/findings', pages, 'npm run findings');

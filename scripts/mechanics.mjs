@@ -1,6 +1,7 @@
 // Writes docs/mechanics.md from the designs in demo/mechanics. Usage: node scripts/mechanics.mjs [--check]
-import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { parse } from 'yaml';
+import { keepPages } from './pages.mjs';
 
 const folder = 'demo/mechanics';
 const parts = readdirSync(folder)
@@ -15,9 +16,4 @@ const parts = readdirSync(folder)
     return `## ${title.slice(2)}\n\n${need.slice(2)}\n\n\`\`\`yaml\n${design}\n\`\`\`\n\nIts tests show (${file_}):\n\n${shown.join('\n')}\n`;
   });
 const page = `# Mechanics\n\nOne small design for each mechanic, made from \`demo/mechanics\` by \`npm run mechanics\`. Every rule and every\ntransition of each is guarded by its tests: take one out, and a test fails.\n\n${parts.join('\n')}`;
-if (process.argv.includes('--check')) {
-  if (readFileSync('docs/mechanics.md', 'utf8') !== page) {
-    process.stderr.write('docs/mechanics.md is not current; run npm run mechanics.\n');
-    process.exit(1);
-  }
-} else writeFileSync('docs/mechanics.md', page);
+keepPages('docs', [['mechanics', page.trimEnd()]], 'npm run mechanics');

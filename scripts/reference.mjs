@@ -1,9 +1,9 @@
 // Writes docs/reference from the schema of the design format, from the build. Usage: node scripts/reference.mjs [--check]
-import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { parse } from 'yaml';
 import { designSchema, effectSchema, spawnSchema } from '../dist/design/schema.js';
+import { keepPages } from './pages.mjs';
 
-const folder = 'docs/reference';
 const gallery = [
   ...readdirSync('demo/mechanics')
     .filter((file) => file.endsWith('.yaml'))
@@ -122,15 +122,4 @@ pages.set(
   ].join('\n\n'),
 );
 
-mkdirSync(folder, { recursive: true });
-const stale = [...pages].filter(([name, text]) => {
-  const file = `${folder}/${name}.md`;
-  if (!process.argv.includes('--check')) writeFileSync(file, `${text}\n`);
-  return readFileSync(file, 'utf8') !== `${text}\n`;
-});
-if (stale.length > 0) {
-  process.stderr.write(
-    `${stale.map(([name]) => name).join(', ')} of docs/reference not current; run npm run reference.\n`,
-  );
-  process.exit(1);
-}
+keepPages('docs/reference', pages, 'npm run reference');

@@ -2,7 +2,6 @@ import { basename, dirname, relative, resolve } from 'node:path';
 import { createInterface } from 'node:readline';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { gzipSync } from 'node:zlib';
-import cliProgress from 'cli-progress';
 import { type SimulationSummary, summarize } from '../balance/summary.js';
 import type { Design } from '../design/model.js';
 import { UsageError } from '../design/problem.js';
@@ -10,120 +9,20 @@ import { readDesign } from '../design/read.js';
 import { formOf } from '../engine/lower.js';
 import { declarationText, moduleText } from '../engine/module-text.js';
 import { readRecord } from '../engine/read-record.js';
-import { type SessionRecord, writeRecord } from '../engine/record.js';
-import { replay } from '../engine/replay.js';
 import { Script } from '../engine/script.js';
-import type { Step } from '../engine/step.js';
-import { exploreDefaults } from '../explore/explore.js';
-import { flowToSvg } from '../formats/flow-svg.js';
 import { checkToJson } from '../formats/json.js';
-import { checkToJunit } from '../formats/junit.js';
-import { checkToSarif } from '../formats/sarif.js';
-import { flowToScxml } from '../formats/scxml.js';
-import type { Severity } from '../inspect/catalogue.js';
-import { type Check, check } from '../inspect/check.js';
 import { fieldWorld } from '../players/field-world.js';
 import type { World } from '../players/world.js';
 import { mostSessions, simulate } from '../simulate/simulate.js';
-import { readDesignFile, readText, writeMade, writeNew, writeOver } from './files.js';
+import { checkWithProgress } from './check-command.js';
+import { readDesignFile, readText, writeMade, writeNew } from './files.js';
+import { type ExitCode, type Format, json } from './outcome.js';
+import { withProgress } from './progress.js';
+import { replayRecord } from './replay-record.js';
 import { showCheck } from './show-check.js';
-import { showReplay, showWrites } from './show-replay.js';
 import { showSimulation } from './show-simulation.js';
 import { showLine, showSession } from './show-try.js';
 import { heading, paint, plain, type Terminal } from './terminal.js';
-
-/** What the process ends with: the design is fine, or it falls short. A call that cannot be used ends with 2. */
-export type ExitCode = 0 | 1;
-export type Format = 'text' | 'json';
-
-const json = (value: unknown): string => `${JSON.stringify(value, null, 2)}\n`;
-
-export const checkFormats = ['text', 'json', 'sarif', 'junit', 'svg', 'scxml'] as const;
-
-export interface CheckCall {
-  readonly format: (typeof checkFormats)[number];
-  /** Where to write the result, in the place of standard output. */
-  readonly out: string | undefined;
-  readonly failOn: Severity;
-  readonly only: readonly string[] | undefined;
-  readonly skip: readonly string[] | undefined;
-  /** Print the witness of this transition, from 1, and nothing else. */
-  readonly witness: number | undefined;
-  /** Where to save that witness as a record. */
-  readonly save: string | undefined;
-}
-
-const severities = ['error', 'warning', 'hint'] as const;
-
-export function checkCommand(terminal: Terminal, file: string, call: CheckCall): ExitCode {
-  const design = readDesignFile(file);
-  const all = checkWithProgress(terminal, design);
-  if (call.witness !== undefined) return witnessOf(terminal, all, call.witness, call.save);
-  const result = { ...all, findings: all.findings.filter(({ code }) => isWanted(code, call)) };
-  const text = inFormat(terminal, result, call.format);
-  if (call.out === undefined) terminal.out(text);
-  else {
-    writeOver(call.out, text);
-    terminal.out(`Wrote ${call.out}.\n`);
-  }
-  const failing = severities.slice(0, severities.indexOf(call.failOn) + 1);
-  const falls = result.findings.some(
-    ({ severity, accepted }) => accepted === undefined && failing.includes(severity),
-  );
-  return falls || result.tests.some((test) => !test.passed) ? 1 : 0;
-}
-
-const isWanted = (code: string, { only, skip }: CheckCall): boolean =>
-  (only === undefined || only.includes(code)) && !(skip ?? []).includes(code);
-
-function inFormat(terminal: Terminal, result: Check, format: CheckCall['format']): string {
-  switch (format) {
-    case 'text':
-      return showCheck(terminal, result);
-    case 'json':
-      return json(checkToJson(result));
-    case 'sarif':
-      return json(checkToSarif(result));
-    case 'junit':
-      return checkToJunit(result);
-    case 'svg':
-      return `${flowToSvg(result.design, result.exploration)}\n`;
-    case 'scxml':
-      return flowToScxml(result.design, result.exploration);
-  }
-}
-
-/** Shows the witness of a transition as a replay, and saves its record where that is asked. */
-function witnessOf(
-  terminal: Terminal,
-  { design, exploration }: Check,
-  number: number,
-  save: string | undefined,
-): ExitCode {
-  const { transitions } = exploration;
-  const asked = transitions[number - 1];
-  if (asked === undefined)
-    throw new UsageError(
-      `There is no transition ${number}; the design has ${transitions.length}, numbered from 1.`,
-    );
-  const { from, to, verdict, witness, reason } = asked;
-  if (witness?.record === undefined) {
-    terminal.out(`${from} -> ${to} is ${verdict}: ${plain(reason ?? 'its session ends in a fault')}.\n`);
-    return 1;
-  }
-  replayRecord(terminal, design, witness.record, 'text', 'witness');
-  if (save !== undefined) {
-    writeNew(save, writeRecord(witness.record));
-    terminal.out(`Saved ${save}.\n`);
-  }
-  return 0;
-}
-
-function checkWithProgress(terminal: Terminal, design: Design): Check {
-  return withProgress(terminal, 'states', exploreDefaults.mostStates, (advance) =>
-    check(design, { progress: advance }),
-  );
-}
 
 export interface SimulateCall {
   readonly sessions: number;
@@ -200,35 +99,6 @@ export function replayCommand(
   }
   replayRecord(terminal, design, record, format, recordFile, counter);
   return 0;
-}
-
-function replayRecord(
-  terminal: Terminal,
-  design: Design,
-  record: SessionRecord,
-  format: Format,
-  file: string,
-  counter?: string,
-): void {
-  const steps: Step[] = [];
-  const session = replay(design, record, (started) => started.listen((step) => steps.push(step)), {}, file);
-  const { time, screen, level, counters } = session;
-  if (counter !== undefined) {
-    const writes = steps.flatMap(({ at, name, writes: all }) =>
-      all.filter((write) => write.counter === counter).map((write) => ({ at, event: name, ...write })),
-    );
-    terminal.out(
-      format === 'json'
-        ? json({ design: design.title, counter, writes })
-        : showWrites(terminal, counter, steps),
-    );
-    return;
-  }
-  terminal.out(
-    format === 'json'
-      ? json({ design: design.title, steps, end: { at: time, screen, level, counters } })
-      : showReplay(terminal, session, steps),
-  );
 }
 
 const demoFile = fileURLToPath(new URL('../../demo/dusk-on-the-heath.yaml', import.meta.url));
@@ -355,31 +225,5 @@ function saveRecord(terminal: Terminal, file: string, text: string): void {
     if (!(error instanceof UsageError)) throw error;
     // What was led so far must not be lost to a bad file name.
     terminal.out(`  ${paint(terminal, 'redBright', error.message)}\n`);
-  }
-}
-
-/** Runs long work with a bar on standard error, where that is a terminal. */
-function withProgress<Result>(
-  terminal: Terminal,
-  unit: string,
-  all: number,
-  work: (advance: (done: number) => void) => Result,
-): Result {
-  if (!terminal.progress) return work(() => {});
-  const bar = new cliProgress.SingleBar(
-    {
-      format: `{bar} {value} of {total} ${unit}`,
-      stream: process.stderr,
-      clearOnComplete: true,
-      hideCursor: true,
-      barsize: 30,
-    },
-    cliProgress.Presets.shades_classic,
-  );
-  bar.start(all, 0);
-  try {
-    return work((done) => bar.update(done));
-  } finally {
-    bar.stop();
   }
 }

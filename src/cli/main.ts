@@ -3,19 +3,16 @@ import { readFileSync } from 'node:fs';
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { DesignError, UsageError } from '../design/problem.js';
 import { problemsToJson } from '../formats/json.js';
+import { type CheckCall, checkCommand, checkFormats } from './check-command.js';
 import {
   buildCommand,
-  type CheckCall,
-  checkCommand,
-  checkFormats,
   demoCommand,
-  type ExitCode,
-  type Format,
   newCommand,
   replayCommand,
   simulateCommand,
   tryCommand,
 } from './commands.js';
+import type { ExitCode, Format } from './outcome.js';
 import { showProblems } from './problems.js';
 import { paint, plain, type Terminal } from './terminal.js';
 import { runOnChange } from './watch.js';

@@ -19,6 +19,18 @@ export interface Probe {
   allCleared(): void;
 }
 
+/** For those who watch some of it only. */
+export const watchesNothing: Probe = {
+  rule: () => {},
+  transition: () => {},
+  write: () => {},
+  cue: () => {},
+  popup: () => {},
+  appeared: () => {},
+  cleared: () => {},
+  allCleared: () => {},
+};
+
 /** Gives the draw of a place that has asked so often before: a whole number below 2^32. */
 export type DrawSource = (draw: number, asked: number) => number;
 

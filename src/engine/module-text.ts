@@ -82,40 +82,9 @@ const comment = (text: string): string => text.replace(/[\p{C}\u2028\u2029]/gu, 
 
 /** The part of a form that a running session needs: conditions and effects are in the code already. */
 function gameForm(form: Form): GameForm {
-  const {
-    title,
-    fingerprint,
-    digests,
-    cells,
-    counters,
-    score,
-    timers,
-    clocks,
-    pieces,
-    levels,
-    endless,
-    levelTables,
-    events,
-    eventIndex,
-    cues,
-    popups,
-    hud,
-    lists,
-    draws,
-  } = form;
+  const { design, lowerTerm, ...told } = form;
   return {
-    title,
-    fingerprint,
-    digests,
-    cells,
-    counters,
-    score,
-    timers,
-    clocks,
-    pieces,
-    levels,
-    endless,
-    levelTables,
+    ...told,
     rules: form.rules.map(({ name, restCell, place }) => ({ name, restCell, place })),
     transitions: form.transitions.map(({ from, to, index, fresh, place }) => ({
       from,
@@ -125,17 +94,10 @@ function gameForm(form: Form): GameForm {
       place,
     })),
     screens: form.screens.map((screen) => {
-      const { name, text, live, timers: running, waits, backCell, watchesPresence } = screen;
+      const { name, text, live, timers, waits, backCell, watchesPresence } = screen;
       const handlers = new Set(screen.handlers.keys());
-      return { name, text, live, handlers, timers: running, waits, backCell, watchesPresence };
+      return { name, text, live, handlers, timers, waits, backCell, watchesPresence };
     }),
-    events,
-    eventIndex,
-    cues,
-    popups,
-    hud,
-    lists,
-    draws,
   };
 }
 

@@ -1,6 +1,6 @@
 import type { Design } from '../design/model.js';
 import { DesignError, type Problem } from '../design/problem.js';
-import type { Probe } from '../engine/carrier.js';
+import { type Probe, watchesNothing } from '../engine/carrier.js';
 import { widened } from '../engine/columns.js';
 import type { Form } from '../engine/form.js';
 import { formOf } from '../engine/lower.js';
@@ -78,6 +78,7 @@ export class Search {
     this.#firedFrom = new Int32Array(form.rules.length).fill(-2);
     this.#firedBy = new Int32Array(form.rules.length).fill(-1);
     const probe: Probe = {
+      ...watchesNothing,
       rule: (rule) => {
         if (this.#firedFrom[rule] !== -2) return;
         this.#firedFrom[rule] = this.#row;
@@ -91,12 +92,6 @@ export class Search {
         this.#takenFrom[transition] = this.#row;
         this.#takenBy[transition] = this.#edge;
       },
-      write: () => {},
-      cue: () => {},
-      popup: () => {},
-      appeared: () => {},
-      cleared: () => {},
-      allCleared: () => {},
     };
     // The machine begins inside the game's constructor, before there is anything to note.
     this.#rivals = form.transitions.map(() => []);

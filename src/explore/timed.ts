@@ -1,5 +1,6 @@
 import type { Design } from '../design/model.js';
 import { DesignError } from '../design/problem.js';
+import { watchesNothing } from '../engine/carrier.js';
 import type { Form } from '../engine/form.js';
 import { formOf } from '../engine/lower.js';
 import { type Edge, UntimedGame } from './game.js';
@@ -61,17 +62,12 @@ export class TimedSearch {
     this.game = new UntimedGame(
       form,
       {
-        rule: () => {},
+        ...watchesNothing,
         transition: (transition) => {
           if (this.#takenFrom[transition] !== -2) return;
           this.#takenFrom[transition] = this.#node;
           this.#takenBy[transition] = this.#edge;
         },
-        write: () => {},
-        cue: () => {},
-        popup: () => {},
-        appeared: () => {},
-        cleared: () => {},
         allCleared: () => {
           this.#hasBegun = true;
         },

@@ -1,4 +1,4 @@
-import type { CarrierName, Probe } from '../engine/carrier.js';
+import { type CarrierName, type Probe, watchesNothing } from '../engine/carrier.js';
 import { choose, draw, type SessionKey, sessionKey } from '../engine/draw.js';
 import type { Form } from '../engine/form.js';
 import { carrierOf } from '../engine/generate.js';
@@ -31,6 +31,7 @@ export abstract class Sitting {
   ) {
     this.#inputsAsked = form.screens.map(() => 0);
     const probe: Probe = {
+      ...watchesNothing,
       rule: (rule) => {
         tally.fired[rule]!++;
       },
@@ -43,8 +44,6 @@ export abstract class Sitting {
       write: (counter, source, before, after) => {
         if (counter === form.score) tally.points[source]! += after - before;
       },
-      cue: () => {},
-      popup: () => {},
       appeared: (piece) => this.appeared(piece),
       cleared: (piece) => this.cleared(piece),
       allCleared: () => this.allCleared(),

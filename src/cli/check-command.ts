@@ -1,0 +1,104 @@
+import type { Design } from '../design/model.js';
+import { UsageError } from '../design/problem.js';
+import { writeRecord } from '../engine/record.js';
+import { exploreDefaults } from '../explore/explore.js';
+import { flowToSvg } from '../formats/flow-svg.js';
+import { checkToJson } from '../formats/json.js';
+import { checkToJunit } from '../formats/junit.js';
+import { checkToSarif } from '../formats/sarif.js';
+import { flowToScxml } from '../formats/scxml.js';
+import type { Severity } from '../inspect/catalogue.js';
+import { type Check, check } from '../inspect/check.js';
+import { readDesignFile, writeNew, writeOver } from './files.js';
+import { type ExitCode, json } from './outcome.js';
+import { withProgress } from './progress.js';
+import { replayRecord } from './replay-record.js';
+import { showCheck } from './show-check.js';
+import { plain, type Terminal } from './terminal.js';
+
+export const checkFormats = ['text', 'json', 'sarif', 'junit', 'svg', 'scxml'] as const;
+
+export interface CheckCall {
+  readonly format: (typeof checkFormats)[number];
+  /** Where to write the result, in the place of standard output. */
+  readonly out: string | undefined;
+  readonly failOn: Severity;
+  readonly only: readonly string[] | undefined;
+  readonly skip: readonly string[] | undefined;
+  /** Print the witness of this transition, from 1, and nothing else. */
+  readonly witness: number | undefined;
+  /** Where to save that witness as a record. */
+  readonly save: string | undefined;
+}
+
+const severities = ['error', 'warning', 'hint'] as const;
+
+export function checkCommand(terminal: Terminal, file: string, call: CheckCall): ExitCode {
+  const design = readDesignFile(file);
+  const all = checkWithProgress(terminal, design);
+  if (call.witness !== undefined) return witnessOf(terminal, all, call.witness, call.save);
+  const result = { ...all, findings: all.findings.filter(({ code }) => isWanted(code, call)) };
+  const text = inFormat(terminal, result, call.format);
+  if (call.out === undefined) terminal.out(text);
+  else {
+    writeOver(call.out, text);
+    terminal.out(`Wrote ${call.out}.\n`);
+  }
+  const failing = severities.slice(0, severities.indexOf(call.failOn) + 1);
+  const falls = result.findings.some(
+    ({ severity, accepted }) => accepted === undefined && failing.includes(severity),
+  );
+  return falls || result.tests.some((test) => !test.passed) ? 1 : 0;
+}
+
+const isWanted = (code: string, { only, skip }: CheckCall): boolean =>
+  (only === undefined || only.includes(code)) && !(skip ?? []).includes(code);
+
+function inFormat(terminal: Terminal, result: Check, format: CheckCall['format']): string {
+  switch (format) {
+    case 'text':
+      return showCheck(terminal, result);
+    case 'json':
+      return json(checkToJson(result));
+    case 'sarif':
+      return json(checkToSarif(result));
+    case 'junit':
+      return checkToJunit(result);
+    case 'svg':
+      return `${flowToSvg(result.design, result.exploration)}\n`;
+    case 'scxml':
+      return flowToScxml(result.design, result.exploration);
+  }
+}
+
+/** Shows the witness of a transition as a replay, and saves its record where that is asked. */
+function witnessOf(
+  terminal: Terminal,
+  { design, exploration }: Check,
+  number: number,
+  save: string | undefined,
+): ExitCode {
+  const { transitions } = exploration;
+  const asked = transitions[number - 1];
+  if (asked === undefined)
+    throw new UsageError(
+      `There is no transition ${number}; the design has ${transitions.length}, numbered from 1.`,
+    );
+  const { from, to, verdict, witness, reason } = asked;
+  if (witness?.record === undefined) {
+    terminal.out(`${from} -> ${to} is ${verdict}: ${plain(reason ?? 'its session ends in a fault')}.\n`);
+    return 1;
+  }
+  replayRecord(terminal, design, witness.record, 'text', 'witness');
+  if (save !== undefined) {
+    writeNew(save, writeRecord(witness.record));
+    terminal.out(`Saved ${save}.\n`);
+  }
+  return 0;
+}
+
+export function checkWithProgress(terminal: Terminal, design: Design): Check {
+  return withProgress(terminal, 'states', exploreDefaults.mostStates, (advance) =>
+    check(design, { progress: advance }),
+  );
+}

@@ -1,0 +1,37 @@
+import type { Design } from '../design/model.js';
+import type { SessionRecord } from '../engine/record.js';
+import { replay } from '../engine/replay.js';
+import type { Step } from '../engine/step.js';
+import { type Format, json } from './outcome.js';
+import { showReplay, showWrites } from './show-replay.js';
+import type { Terminal } from './terminal.js';
+
+/** Plays a record again and shows it: as a table or JSON, or only the writes of one counter. */
+export function replayRecord(
+  terminal: Terminal,
+  design: Design,
+  record: SessionRecord,
+  format: Format,
+  file: string,
+  counter?: string,
+): void {
+  const steps: Step[] = [];
+  const session = replay(design, record, (started) => started.listen((step) => steps.push(step)), {}, file);
+  const { time, screen, level, counters } = session;
+  if (counter !== undefined) {
+    const writes = steps.flatMap(({ at, name, writes: all }) =>
+      all.filter((write) => write.counter === counter).map((write) => ({ at, event: name, ...write })),
+    );
+    terminal.out(
+      format === 'json'
+        ? json({ design: design.title, counter, writes })
+        : showWrites(terminal, counter, steps),
+    );
+    return;
+  }
+  terminal.out(
+    format === 'json'
+      ? json({ design: design.title, steps, end: { at: time, screen, level, counters } })
+      : showReplay(terminal, session, steps),
+  );
+}
