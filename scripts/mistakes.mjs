@@ -1,7 +1,7 @@
 // Makes mistakes in clean designs, one at a time, and counts how many `jocus check` tells. Usage: node scripts/mistakes.mjs > docs/mistakes.md
 import { readdirSync, readFileSync } from 'node:fs';
 import { parse, stringify } from 'yaml';
-import { check, DesignError, readDesign } from '../dist/index.js';
+import { check, DesignError, readDesign, runTests, Session, simulate } from '../dist/index.js';
 
 /** Places that one kind of mistake is tried at in one design. */
 const mostPlaces = 2;
@@ -164,15 +164,29 @@ const mistakes = {
 
 const key = ({ code, message }) => `${code} ${message}`;
 
+/**
+ * What a design comes to in play, as a text: how its tests end, what thirty sessions of each player add up to, and what it shows
+ * at its first start. Two that agree in all of it are taken for the same.
+ */
+function inPlay(design) {
+  const { players } = simulate(design, { sessions: 30, seed: 1 });
+  const tallies = players.map(({ tally: { fired, points, taken, runs } }) => [
+    ...[fired, points, taken, runs.score, runs.duration].map((column) => [...column.subarray(0, 4096)]),
+  ]);
+  const tests = runTests(design).map(({ passed }) => passed);
+  const { hud, text } = new Session(design);
+  return JSON.stringify([tallies, tests, hud, text]);
+}
+
 /** How one mutant is told: by a problem of reading, a finding, only a test of its own, or not at all. */
-function told(mutant, clean, fingerprint) {
+function told(mutant, clean, played) {
   try {
     const design = readDesign(stringify(mutant), 'mutant.yaml');
     const { findings, tests } = check(design, { mostStates: 50_000 });
     const fresh = findings.filter((found) => !clean.has(key(found)));
     if (fresh.length > 0) return { by: fresh[0].code };
     if (tests.some(({ passed }) => !passed)) return { by: 'its own tests only' };
-    return { by: design.fingerprint === fingerprint ? 'nothing changed' : 'missed' };
+    return { by: inPlay(design) === played ? 'nothing changed' : 'missed' };
   } catch (error) {
     if (error instanceof DesignError) return { by: error.problems[0].code };
     throw error;
@@ -190,10 +204,11 @@ for (const file of files) {
   const text = readFileSync(`demo/${file}`, 'utf8');
   const design = parse(text);
   const whole = readDesign(stringify(design), 'clean.yaml');
+  const played = inPlay(whole);
   const clean = new Set(check(whole, { mostStates: 50_000 }).findings.map(key));
   for (const [name, make] of Object.entries(mistakes)) {
     for (const mutant of make(design).slice(0, mostPlaces)) {
-      const { by } = told(mutant, clean, whole.fingerprint);
+      const { by } = told(mutant, clean, played);
       const row = rows.get(name);
       row.set(by, (row.get(by) ?? 0) + 1);
     }
@@ -203,12 +218,14 @@ for (const file of files) {
 let made = 0;
 let found = 0;
 let byTests = 0;
+let same = 0;
 const lines = [...rows].map(([name, row]) => {
   const count = (by) => row.get(by) ?? 0;
   const all = [...row.values()].reduce((sum, value) => sum + value, 0) - count('nothing changed');
   const tests = count('its own tests only');
   const missed = count('missed');
   made += all;
+  same += count('nothing changed');
   found += all - tests - missed;
   byTests += tests;
   const codes = [...row]
@@ -222,6 +239,7 @@ process.stdout.write(`# Mistakes, and what tells them
 
 Made by \`npm run mistakes\`: each kind of mistake is made at up to ${mostPlaces} places of the demo and of every design of the gallery, one at a time. A mistake counts as
 told where reading refuses the design or \`jocus check\` has a finding that the clean design has not; the tests that a design holds are counted apart.
+So are the ${same} that no finding tells and that change nothing in thirty sessions of each player, in the tests and on the HUD.
 
 **${made} mistakes: ${found} told by a finding or by reading (${percent(found)}), ${byTests} more only by the design's own tests (${percent(byTests)}), ${made - found - byTests} not at all.**
 

@@ -14,14 +14,14 @@ export function aboutScoring(design: Design, uses: Uses): Finding[] {
   ];
 }
 
-function aboutCounters(design: Design, { writes, read, shown }: Uses): Finding[] {
+function aboutCounters(design: Design, { writes, read, shown, shownInPlay }: Uses): Finding[] {
   return design.counters.flatMap(({ name, place }): Finding[] => {
     const own = writes.filter(({ counter }) => counter === name);
     const isRead = read.has(name) || shown.has(name);
     if (own.length === 0) return isRead ? [finding('counter-unwritten', { counter: name }, place)] : [];
     if (!isRead && name !== design.score) return [finding('counter-unread', { counter: name }, place)];
     const changesInPlay = own.some(({ rule }) => rule?.screens.some((screen) => isLive(design, screen)));
-    if (changesInPlay && design.hud.length > 0 && !shown.has(name))
+    if (changesInPlay && design.hud.length > 0 && !shownInPlay.has(name))
       return [finding('counter-unshown', { counter: name }, place)];
     return [];
   });

@@ -241,8 +241,8 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'counter-unshown': {
     severity: 'hint',
     title: 'Counter that changes in play and is not shown',
-    why: 'A player cannot follow what they cannot see. It is read by rules and changed on a live screen, but neither the HUD nor a text shows it.',
-    message: ({ counter }) => `${counter} changes in play and is never shown.`,
+    why: 'A player cannot follow what they cannot see. It changes on a live screen, and neither the HUD nor a text shows it on one.',
+    message: ({ counter }) => `${counter} changes in play and is not shown there.`,
     remedy: ({ counter }) => `Add { show: ${counter} } to the hud, unless it is meant to be hidden.`,
   },
   'set-twice': {
@@ -314,8 +314,9 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'too-wide': {
     severity: 'warning',
     title: 'Counter wider than its digits',
-    why: 'The HUD gives it fewer digits than its max has, so that it jumps to the side when it grows.',
-    message: ({ counter, width, max }) => `${counter} can be ${max}, which is wider than ${width} digits.`,
+    why: 'The HUD gives it fewer digits than its max has, or than one write adds, so that it jumps to the side when it grows.',
+    message: ({ counter, width, max }) =>
+      `${counter} can be ${max}, which is wider than ${width} ${width === 1 ? 'digit' : 'digits'}.`,
     remedy: ({ max }) => `Write width: ${String(max).length}.`,
   },
   'never-shown': {

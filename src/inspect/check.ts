@@ -32,7 +32,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutRules(design, uses),
     ...aboutScoring(design, uses),
     ...aboutTime(design, uses),
-    ...aboutHud(design),
+    ...aboutHud(design, uses),
     ...hints(design),
   ];
   const findings = acceptIn(design, found).sort(

@@ -2,10 +2,11 @@ import type { Expression } from '../design/expression.js';
 import type { Design } from '../design/model.js';
 import { applyFunction, applyOperator } from '../engine/lower-expression.js';
 
-/** Everything that a value can be lies between these two; truth values are 1 and 0. */
+/** Everything that a value can be lies between these two; truth values are 1 and 0. Not a number: it may be anything, or nothing. */
 export type Range = readonly [number, number];
 
-const anything: Range = [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
+const unknown: Range = [Number.NaN, Number.NaN];
+const isUnknown = (range: Range): boolean => range.some(Number.isNaN);
 const truth: Range = [0, 1];
 
 /**
@@ -47,7 +48,7 @@ export function rangeOf(expression: Expression, design: Design): Range {
     case 'course':
       return [0, Number.POSITIVE_INFINITY];
     case 'cell':
-      return anything;
+      return unknown;
     case 'negative': {
       const [least, most] = of(expression.of);
       return [-most, -least];
@@ -63,6 +64,7 @@ export function rangeOf(expression: Expression, design: Design): Range {
     }
     case 'call': {
       const parts = expression.of.map(of);
+      if (parts.some(isUnknown)) return unknown;
       if (expression.name === 'abs') {
         const [least, most] = parts[0]!;
         return [least > 0 ? least : most < 0 ? -most : 0, Math.max(Math.abs(least), Math.abs(most))];
@@ -85,20 +87,22 @@ function binaryRange(
   left: Range,
   right: Range,
 ): Range {
+  // A comparison with what is no number is false, whatever it is compared with.
+  if (isUnknown(left) || isUnknown(right)) return '+-*/%'.includes(operator) ? unknown : truth;
   switch (operator) {
     case '+':
-      return [left[0] + right[0], left[1] + right[1]];
+      return known(left[0] + right[0], left[1] + right[1]);
     case '-':
-      return [left[0] - right[1], left[1] - right[0]];
+      return known(left[0] - right[1], left[1] - right[0]);
     case '*':
     case '/': {
-      if (operator === '/' && right[0] <= 0 && right[1] >= 0) return anything;
+      if (operator === '/' && right[0] <= 0 && right[1] >= 0) return unknown;
       const ends = left.flatMap((a) => right.map((b) => applyOperator(operator, a, b)));
       // 0 times what has no bound may be anything between.
-      return ends.some(Number.isNaN) ? anything : [Math.min(...ends), Math.max(...ends)];
+      return ends.some(Number.isNaN) ? unknown : [Math.min(...ends), Math.max(...ends)];
     }
     case '%':
-      return anything;
+      return unknown;
     case 'and':
       return [Math.min(left[0], right[0]), Math.min(left[1], right[1])];
     case 'or':
@@ -118,6 +122,10 @@ function binaryRange(
     }
   }
 }
+
+/** Without a bound on either side, a sum may be nothing at all. */
+const known = (least: number, most: number): Range =>
+  Number.isNaN(least) || Number.isNaN(most) ? unknown : [least, most];
 
 const union = (ranges: readonly Range[]): Range => [
   Math.min(...ranges.map(([least]) => least)),

@@ -18,8 +18,9 @@ export interface Uses {
   readonly writes: readonly CounterWrite[];
   /** Counters that conditions, amounts, intervals, starts or weights read. */
   readonly read: ReadonlySet<string>;
-  /** Counters and timers that the HUD, a text or a list shows. */
+  /** Counters and timers that the HUD, a text or a list shows; and those that are shown on some live screen. */
   readonly shown: ReadonlySet<string>;
+  readonly shownInPlay: ReadonlySet<string>;
   /** Timers whose seconds something reads or changes. */
   readonly timersUsed: ReadonlySet<string>;
   /** Events that some rule, transition or list hears. */
@@ -29,6 +30,8 @@ export interface Uses {
 export function usesOf(design: Design): Uses {
   const read = new Set<string>();
   const shown = new Set<string>();
+  const shownInPlay = new Set<string>();
+  const live = new Set(design.screens.flatMap((screen) => (screen.live ? [screen.name] : [])));
   const timersUsed = new Set<string>();
   const writes: CounterWrite[] = [];
   const note = (into: Set<string>, expression: Expression | undefined): void => {
@@ -38,8 +41,12 @@ export function usesOf(design: Design): Uses {
       if (part.kind === 'timer') timersUsed.add(part.name);
     });
   };
-  const template = (text: Template): void => {
-    for (const part of text) if (typeof part !== 'string' && part.kind !== 'levelName') note(shown, part);
+  const template = (text: Template, isInPlay: boolean): void => {
+    for (const part of text) {
+      if (typeof part === 'string' || part.kind === 'levelName') continue;
+      note(shown, part);
+      if (isInPlay) note(shownInPlay, part);
+    }
   };
   const interval = (of: Interval | ComputedInterval | undefined): void => {
     if (of === undefined || !('seconds' in of)) return;
@@ -65,7 +72,7 @@ export function usesOf(design: Design): Uses {
         }
       }
       if (effect.kind === 'spawn') for (const { count } of effect.pieces) note(read, count);
-      if (effect.kind === 'popup') template(effect.text);
+      if (effect.kind === 'popup') template(effect.text, true);
     }
   }
   for (const { start } of design.counters) note(read, start);
@@ -81,17 +88,19 @@ export function usesOf(design: Design): Uses {
     }
     for (const value of values.values()) note(read, value);
   }
-  for (const { text } of design.screens) template(text);
-  for (const { show, text, condition } of design.hud) {
+  for (const { text, live: isInPlay } of design.screens) template(text, isInPlay);
+  for (const { show, text, condition, screens } of design.hud) {
+    const isInPlay = screens.some((screen) => live.has(screen));
     if (show !== undefined) shown.add(show);
-    template(text);
+    if (show !== undefined && isInPlay) shownInPlay.add(show);
+    template(text, isInPlay);
     note(read, condition);
   }
   for (const { of } of design.lists) shown.add(of);
   const heard = new Set(
     [...design.rules, ...design.transitions, ...design.lists].flatMap(({ events }) => events),
   );
-  return { writes, read, shown, timersUsed, heard };
+  return { writes, read, shown, shownInPlay, timersUsed, heard };
 }
 
 export const writesOf = (

@@ -32,16 +32,14 @@ const number: fc.Memo<Expression> = fc.memo((depth) =>
         ),
       )
     : fc.oneof(
-        fc
-          .tuple(fc.constantFrom('+', '-', '*', '/', '%'), number(depth - 1), number(depth - 1))
-          .map(
-            ([operator, left, right]): Expression => ({
-              kind: 'binary',
-              operator: operator as '+',
-              left,
-              right,
-            }),
-          ),
+        fc.tuple(fc.constantFrom('+', '-', '*', '/', '%'), number(depth - 1), number(depth - 1)).map(
+          ([operator, left, right]): Expression => ({
+            kind: 'binary',
+            operator: operator as '+',
+            left,
+            right,
+          }),
+        ),
         fc
           .tuple(fc.constantFrom('min', 'max'), number(depth - 1), number(depth - 1))
           .map(([name, one, other]): Expression => ({ kind: 'call', name: name as 'min', of: [one, other] })),
@@ -62,26 +60,22 @@ const truth: fc.Memo<Expression> = fc.memo((depth) =>
         { kind: 'truth', value: true },
       )
     : fc.oneof(
-        fc
-          .tuple(fc.constantFrom('<', '<=', '>', '>=', '==', '!='), number(depth - 1), number(depth - 1))
-          .map(
-            ([operator, left, right]): Expression => ({
-              kind: 'binary',
-              operator: operator as '<',
-              left,
-              right,
-            }),
-          ),
-        fc
-          .tuple(fc.constantFrom('and', 'or'), truth(depth - 1), truth(depth - 1))
-          .map(
-            ([operator, left, right]): Expression => ({
-              kind: 'binary',
-              operator: operator as 'and',
-              left,
-              right,
-            }),
-          ),
+        fc.tuple(fc.constantFrom('<', '<=', '>', '>=', '==', '!='), number(depth - 1), number(depth - 1)).map(
+          ([operator, left, right]): Expression => ({
+            kind: 'binary',
+            operator: operator as '<',
+            left,
+            right,
+          }),
+        ),
+        fc.tuple(fc.constantFrom('and', 'or'), truth(depth - 1), truth(depth - 1)).map(
+          ([operator, left, right]): Expression => ({
+            kind: 'binary',
+            operator: operator as 'and',
+            left,
+            right,
+          }),
+        ),
         truth(depth - 1).map((of): Expression => ({ kind: 'not', of })),
       ),
 );
