@@ -2,11 +2,8 @@ import type { Design } from '../design/model.js';
 import { UsageError } from '../design/problem.js';
 import { writeRecord } from '../engine/record.js';
 import { exploreDefaults } from '../explore/explore.js';
-import { flowToSvg } from '../formats/flow-svg.js';
 import { checkToJson } from '../formats/json.js';
-import { checkToJunit } from '../formats/junit.js';
 import { checkToSarif } from '../formats/sarif.js';
-import { flowToScxml } from '../formats/scxml.js';
 import type { Severity } from '../inspect/catalogue.js';
 import { type Check, check } from '../inspect/check.js';
 import { readDesignFile, writeNew, writeOver } from './files.js';
@@ -33,12 +30,12 @@ export interface CheckCall {
 
 const severities = ['error', 'warning', 'hint'] as const;
 
-export function checkCommand(terminal: Terminal, file: string, call: CheckCall): ExitCode {
+export async function checkCommand(terminal: Terminal, file: string, call: CheckCall): Promise<ExitCode> {
   const design = readDesignFile(file);
   const all = checkWithProgress(terminal, design);
   if (call.witness !== undefined) return witnessOf(terminal, all, call.witness, call.save);
   const result = { ...all, findings: all.findings.filter(({ code }) => isWanted(code, call)) };
-  const text = inFormat(terminal, result, call.format);
+  const text = await inFormat(terminal, result, call.format);
   if (call.out === undefined) terminal.out(text);
   else {
     writeOver(call.out, text);
@@ -54,7 +51,8 @@ export function checkCommand(terminal: Terminal, file: string, call: CheckCall):
 const isWanted = (code: string, { only, skip }: CheckCall): boolean =>
   (only === undefined || only.includes(code)) && !(skip ?? []).includes(code);
 
-function inFormat(terminal: Terminal, result: Check, format: CheckCall['format']): string {
+/** What writes XML is loaded only where it is asked for: the first word of a check should not wait for it. */
+async function inFormat(terminal: Terminal, result: Check, format: CheckCall['format']): Promise<string> {
   switch (format) {
     case 'text':
       return showCheck(terminal, result);
@@ -63,11 +61,11 @@ function inFormat(terminal: Terminal, result: Check, format: CheckCall['format']
     case 'sarif':
       return json(checkToSarif(result));
     case 'junit':
-      return checkToJunit(result);
+      return (await import('../formats/junit.js')).checkToJunit(result);
     case 'svg':
-      return `${flowToSvg(result.design, result.exploration)}\n`;
+      return `${(await import('../formats/flow-svg.js')).flowToSvg(result.design, result.exploration)}\n`;
     case 'scxml':
-      return flowToScxml(result.design, result.exploration);
+      return (await import('../formats/scxml.js')).flowToScxml(result.design, result.exploration);
   }
 }
 

@@ -100,7 +100,7 @@ describe('one meaning, whatever runs it', () => {
         expect(tellSession(text, seed, happened, 'generated')).toEqual(expected);
         expect(tellSession(text, seed, happened, 'tables')).toEqual(expected);
       }),
-      runs(1000),
+      runs(600),
     );
   });
 });

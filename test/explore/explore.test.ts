@@ -246,7 +246,7 @@ describe('any design', () => {
           }
         },
       ),
-      runs(250),
+      runs(120),
     );
   });
 
@@ -263,7 +263,7 @@ describe('any design', () => {
           if (!(error instanceof DesignError)) throw error;
         }
       }),
-      runs(150),
+      runs(80),
     );
   });
 
@@ -282,7 +282,7 @@ describe('any design', () => {
           if (taken.length > 0) expect(taken).toContain(`${from} ${index}`);
         }
       }),
-      runs(100),
+      runs(60),
     );
   });
 });
