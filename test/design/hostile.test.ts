@@ -87,5 +87,5 @@ describe('hostile files', () => {
     const folder = new URL('../../demo/mechanics/', import.meta.url);
     const gallery = readdirSync(folder).map((file) => readFileSync(new URL(file, folder), 'utf8'));
     fc.assert(fc.property(fc.constantFrom(...gallery), edits, readDamaged), runs(10_000));
-  });
+  }, 300_000);
 });

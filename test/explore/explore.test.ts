@@ -10,6 +10,7 @@ import {
   Session,
   simulate,
 } from '../../src/index.js';
+import { holesIn } from '../support/closed-set.js';
 import { changed, demo } from '../support/designs.js';
 import { designText, happenings } from '../support/generated-designs.js';
 import { runs } from '../support/runs.js';
@@ -247,6 +248,22 @@ describe('any design', () => {
         },
       ),
       runs(120),
+    );
+  });
+
+  test('every step of the slow reading from a visited state leads to a visited state', () => {
+    fc.assert(
+      fc.property(designText, fc.nat(1000), (text, seed) => {
+        let holes: string[] = [];
+        try {
+          holes = holesIn(readDesign(text), 300, seed);
+        } catch (error) {
+          // Its very first start never comes to an end.
+          if (!(error instanceof DesignError)) throw error;
+        }
+        expect(holes).toEqual([]);
+      }),
+      runs(40),
     );
   });
 

@@ -54,6 +54,7 @@ export class Reference {
     this.#respawn();
     this.#enter(this.screen);
     this.#chain(undefined);
+    this.#fireDue();
   }
 
   get #level(): Level {
@@ -64,7 +65,24 @@ export class Reference {
     return this.design.screens.find((screen) => screen.name === this.screen)!.live;
   }
 
+  /** What is due at the moment of an event comes before it; what it makes due at once, but for waits, right after. */
   send(event: string): 'handled' | 'ignored' | 'turned away' {
+    this.advance(this.now);
+    const reception = this.#receive(event);
+    this.#fireDue();
+    return reception;
+  }
+
+  #fireDue(): void {
+    for (
+      let clock = this.#nextClock(false);
+      clock !== undefined && clock.at <= this.now;
+      clock = this.#nextClock(false)
+    )
+      clock.fire();
+  }
+
+  #receive(event: string): 'handled' | 'ignored' | 'turned away' {
     if (!this.design.events.includes(event)) return 'ignored';
     const [subject, what] = event.split('.') as [string, string];
     const piece = this.design.pieces.find((each) => each.name === subject);
@@ -132,7 +150,7 @@ export class Reference {
   }
 
   /** The clock due first; timers before spawns before waits, each in file order. */
-  #nextClock(): { at: number; fire: () => void } | undefined {
+  #nextClock(withWaits = true): { at: number; fire: () => void } | undefined {
     const clocks: { at: number; fire: () => void }[] = [];
     for (const timer of this.design.timers) {
       if (timer.screens.includes(this.screen)) {
@@ -178,7 +196,7 @@ export class Reference {
     const waits = this.#from()
       .map((transition) => transition.wait)
       .filter((wait) => wait > this.waited);
-    if (waits.length > 0) {
+    if (withWaits && waits.length > 0) {
       const wait = Math.min(...waits);
       clocks.push({
         at: this.entered + wait,
