@@ -374,7 +374,7 @@ ${move}`;
     const now = this.spell.clock(timer);
     const from = adds ? due : now;
     const checked = `if (!(by >= ${-largestNumber} && by <= ${largestNumber})) host.timerTooLarge(${source}, ${timer}, by);`;
-    const write = `{ const by = Math.round(${seconds} * 1000) + 0; ${checked} ${this.setTimer(timer, `Math.min(${now} + ${longestTimer}, Math.max(${now}, ${from} + by))`)} }`;
+    const write = `{ const by = Math.round(${seconds} * 1000) + 0; ${checked} ${this.setTimer(timer, `Math.min(${now} + ${longestTimer}, Math.max(${now} + 1, ${from} + by))`)} }`;
     return adds ? `if (${due} !== ${this.spell.never}) ${write}` : write;
   }
 

@@ -147,7 +147,8 @@ function lower(design: Design): Form {
       return {
         piece: pieceIndex.get(spawn.piece)!,
         every: intervalForm(spawn.every, `spawn ${level.name} ${spawn.piece} ${number}`),
-        first: spawn.first && intervalForm(spawn.first, `first ${level.name} ${spawn.piece} ${number}`),
+        first:
+          spawn.first && intervalForm(soonest(spawn.first), `first ${level.name} ${spawn.piece} ${number}`),
         atOnce: spawn.atOnce ?? Number.POSITIVE_INFINITY,
         total: spawn.total ?? Number.POSITIVE_INFINITY,
       };
@@ -406,6 +407,10 @@ function lower(design: Design): Form {
     lowerTerm: (expression) => lowerExpression(expression, scope),
   };
 }
+
+/** No clock is due at the very moment it is set, so that none can go on without time passing: a millisecond at the least. */
+const soonest = (first: Interval | ComputedInterval): Interval | ComputedInterval =>
+  'least' in first ? { ...first, least: Math.max(1, first.least), most: Math.max(1, first.most) } : first;
 
 /** Seconds that a timer runs at the most; a computed one is not shown as a part of anything. */
 const lengthOf = (interval: Interval | ComputedInterval): number =>

@@ -110,7 +110,6 @@ export class GameSession<Names extends GameNames = GameNames> {
       if (keeping.take(this.machine.cells)) this.machine.settle();
       return 'handled';
     });
-    this.advanceTo(0, true);
   }
 
   /**
@@ -343,7 +342,7 @@ export class GameSession<Names extends GameNames = GameNames> {
   }
 
   #send(name: string, beforeWaits: boolean): Reception {
-    // An event comes after the clocks that are due at its moment, and what it sets due at once does not wait for time to pass.
+    // An event comes after the clocks that are due at its moment.
     this.advanceTo(this.time, beforeWaits);
     const event = this.form.eventIndex.get(name);
     const reception = this.happen('event', name, () =>
@@ -354,7 +353,6 @@ export class GameSession<Names extends GameNames = GameNames> {
         beforeWaits ? { at: this.time, event: name, beforeWaits } : { at: this.time, event: name },
       );
     if (reception === 'ignored') this.ignored++;
-    this.advanceTo(this.time, true);
     return reception;
   }
 

@@ -150,7 +150,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
         if (!(by >= -largestNumber && by <= largestNumber)) host.timerTooLarge(source, effect.timer, by);
         const now = cells[form.timers[effect.timer]!.clockCell]!;
         const from = effect.adds ? cells[cell]! : now;
-        setTimer(effect.timer, Math.min(now + longestTimer, Math.max(now, from + by)));
+        setTimer(effect.timer, Math.min(now + longestTimer, Math.max(now + 1, from + by)));
         return;
       }
       case 'timerStart':

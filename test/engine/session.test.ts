@@ -744,3 +744,18 @@ test('the course tells a game where its pieces are and where a fall leads back t
   session.send('input.fall');
   expect([session.course.passed, session.present]).toEqual([4, { heather: 0, bog: 2, cairn: 1 }]);
 });
+
+test.each(carriers)('clocks that set themselves to nothing still let time pass, on %s', (carrier) => {
+  const session = play(
+    '{ counters: { ticks: {}, comings: {} }, timers: { beat: { every: 1 } }, pieces: { gnat: { is: hazard } }, levels: [{ spawn: [{ piece: gnat, every: 9, first: 0 }] }], rules: [{ when: beat.ticked, do: [{ add: { ticks: 1 } }, { set: { beat: 0 } }] }, { when: gnat.appeared, do: [{ add: { comings: 1 } }] }], screens: { heath: { live: true } }, transitions: [{ from: heath, to: heath, when: gnat.appeared, fresh: level }] }',
+    carrier,
+  );
+  session.advance(1050);
+  expect([session.time, session.counters]).toEqual([1050, { ticks: 0, comings: 1050 }]);
+  const plain = play(
+    '{ counters: { ticks: {} }, timers: { beat: { every: 1 } }, rules: [{ when: beat.ticked, do: [{ add: { ticks: 1 } }, { set: { beat: 0 } }] }] }',
+    carrier,
+  );
+  plain.advance(1050);
+  expect([plain.time, plain.counter('ticks')]).toEqual([1050, 51]);
+});

@@ -5,6 +5,9 @@ import { Search } from '../../src/explore/search.js';
 import { DesignError } from '../../src/index.js';
 import { Reference } from './reference.js';
 
+/** Moves of one design that are tried: the slow reading is slow. */
+const mostMoves = 1500;
+
 /** Later than anything that a step looks at. */
 const farOff = 1e12;
 
@@ -174,7 +177,8 @@ export function holesIn(design: Design, mostStates: number, seed: number): strin
   }
   const tracked = new Set(cone.pieces.map((piece) => design.pieces[piece]!.name));
   const holes: string[] = [];
-  for (let row = 0; row < states.length; row++) {
+  let made = 0;
+  for (let row = 0; row < states.length && made < mostMoves; row++) {
     states.read(row, state);
     game.write(state);
     const cells = game.machine.cells.slice();
@@ -184,6 +188,7 @@ export function holesIn(design: Design, mostStates: number, seed: number): strin
     });
     const count = movesIn(design, readingOf(design, form, cells, seed), tracked).length;
     for (let move = 0; move < count; move++) {
+      made++;
       const reading = readingOf(design, form, cells, seed + row + move);
       design.rules.forEach((rule, index) => {
         if (rule.rest > 0 && (row + move + index) % 3 === 0) reading.rests.set(rule, farOff);

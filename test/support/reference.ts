@@ -54,7 +54,6 @@ export class Reference {
     this.#respawn();
     this.#enter(this.screen);
     this.#chain(undefined);
-    this.#fireDue();
   }
 
   get #level(): Level {
@@ -65,21 +64,10 @@ export class Reference {
     return this.design.screens.find((screen) => screen.name === this.screen)!.live;
   }
 
-  /** What is due at the moment of an event comes before it; what it makes due at once, but for waits, right after. */
+  /** What is due at the moment of an event comes before it. */
   send(event: string): 'handled' | 'ignored' | 'turned away' {
     this.advance(this.now);
-    const reception = this.#receive(event);
-    this.#fireDue();
-    return reception;
-  }
-
-  #fireDue(): void {
-    for (
-      let clock = this.#nextClock(false);
-      clock !== undefined && clock.at <= this.now;
-      clock = this.#nextClock(false)
-    )
-      clock.fire();
+    return this.#receive(event);
   }
 
   #receive(event: string): 'handled' | 'ignored' | 'turned away' {
@@ -150,7 +138,7 @@ export class Reference {
   }
 
   /** The clock due first; timers before spawns before waits, each in file order. */
-  #nextClock(withWaits = true): { at: number; fire: () => void } | undefined {
+  #nextClock(): { at: number; fire: () => void } | undefined {
     const clocks: { at: number; fire: () => void }[] = [];
     for (const timer of this.design.timers) {
       if (timer.screens.includes(this.screen)) {
@@ -196,7 +184,7 @@ export class Reference {
     const waits = this.#from()
       .map((transition) => transition.wait)
       .filter((wait) => wait > this.waited);
-    if (withWaits && waits.length > 0) {
+    if (waits.length > 0) {
       const wait = Math.min(...waits);
       clocks.push({
         at: this.entered + wait,
@@ -421,7 +409,7 @@ export class Reference {
         this.live +
         (spawn.first === undefined
           ? this.#draw(spawn.every, this.#spawnPlace('spawn', index))
-          : this.#draw(spawn.first, this.#spawnPlace('first', index))),
+          : Math.max(1, this.#draw(spawn.first, this.#spawnPlace('first', index)))),
       made: 0,
     }));
   }
@@ -468,7 +456,7 @@ export class Reference {
           if (!(Math.abs(by) <= 2 ** 53)) throw new Error('number-too-large');
           const now = this.clock(name);
           const wanted = (effect.kind === 'add' ? due : now) + by;
-          this.#setTimer(name, Math.min(now + 86_400_000, Math.max(now, wanted)));
+          this.#setTimer(name, Math.min(now + 86_400_000, Math.max(now + 1, wanted)));
         }
         return;
       }
