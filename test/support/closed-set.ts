@@ -96,6 +96,7 @@ function movesIn(
   design: Design,
   reading: Reference,
   tracked: ReadonlySet<string>,
+  followed: ReadonlySet<string>,
 ): ((of: Reference) => void)[] {
   const level = design.levels[Math.min(reading.level, design.levels.length - 1)]!;
   const inLevel = (name: string, of = level): boolean =>
@@ -123,7 +124,9 @@ function movesIn(
       if (!canBeThere(piece)) continue;
       for (const { name } of piece.outcomes) moves.push((of) => of.send(`${piece.name}.${name}`));
     }
-    level.spawns.forEach(({ total }, slot) => {
+    level.spawns.forEach(({ piece, total }, slot) => {
+      // How many a spawn has made of a piece that the search does not follow is nothing to it.
+      if (!followed.has(piece)) return;
       if (reading.spawns[slot]!.made >= (total ?? Number.POSITIVE_INFINITY)) return;
       moves.push((of) => {
         of.spawns[slot]!.due = 0;
@@ -176,6 +179,10 @@ export function holesIn(design: Design, mostStates: number, seed: number): strin
     known.add(state.join());
   }
   const tracked = new Set(cone.pieces.map((piece) => design.pieces[piece]!.name));
+  const followed = new Set([
+    ...tracked,
+    ...form.pieces.flatMap(({ name, appeared }) => (cone.events.has(appeared) ? [name] : [])),
+  ]);
   const holes: string[] = [];
   let made = 0;
   for (let row = 0; row < states.length && made < mostMoves; row++) {
@@ -186,7 +193,7 @@ export function holesIn(design: Design, mostStates: number, seed: number): strin
       const other = Math.min(max, Math.max(min, (row * 7 + seed) % 5));
       if (!cone.counters.includes(counter)) cells[form.cells.counters + counter] = other;
     });
-    const count = movesIn(design, readingOf(design, form, cells, seed), tracked).length;
+    const count = movesIn(design, readingOf(design, form, cells, seed), tracked, followed).length;
     for (let move = 0; move < count; move++) {
       made++;
       const reading = readingOf(design, form, cells, seed + row + move);
@@ -194,7 +201,7 @@ export function holesIn(design: Design, mostStates: number, seed: number): strin
         if (rule.rest > 0 && (row + move + index) % 3 === 0) reading.rests.set(rule, farOff);
       });
       try {
-        movesIn(design, reading, tracked)[move]!(reading);
+        movesIn(design, reading, tracked, followed)[move]!(reading);
       } catch (error) {
         if (
           error instanceof DesignError ||
