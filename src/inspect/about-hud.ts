@@ -1,7 +1,7 @@
 import { showExpression } from '../design/expression-parts.js';
 import type { Design } from '../design/model.js';
+import { rangeIn } from '../explore/ranges.js';
 import { type Finding, finding } from './finding.js';
-import { rangeOf } from './ranges.js';
 import type { Uses } from './uses.js';
 
 /** Findings about what is shown. */
@@ -13,7 +13,7 @@ export function aboutHud(design: Design, uses: Uses): Finding[] {
     const widest = counter === undefined || as !== 'digits' ? 0 : widestOf(design, counter, uses);
     if (counter !== undefined && widest >= 10 ** width)
       findings.push(finding('too-wide', { counter: counter.name, width, max: widest }, place));
-    if (condition !== undefined && rangeOf(condition, design)[1] === 0) {
+    if (condition !== undefined && rangeIn(design, condition)[1] === 0) {
       const what = show ?? `"${text.map((part) => (typeof part === 'string' ? part : '…')).join('')}"`;
       findings.push(finding('never-shown', { what, condition: showExpression(condition) }, place));
     }
@@ -29,6 +29,6 @@ function widestOf(design: Design, counter: Design['counters'][0], { writes }: Us
   if (counter.max < 2 ** 53 / 10 ** counter.places) return counter.max;
   const amounts = writes
     .filter((write) => write.counter === counter.name && write.kind !== 'pay')
-    .map(({ amount }) => rangeOf(amount, design)[1]);
+    .map(({ amount }) => rangeIn(design, amount)[1]);
   return Math.max(0, ...amounts.filter((most) => most < 2 ** 53));
 }

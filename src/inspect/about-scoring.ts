@@ -1,6 +1,6 @@
 import { type Design, spans } from '../design/model.js';
+import { rangeIn } from '../explore/ranges.js';
 import { type Finding, finding } from './finding.js';
-import { rangeOf } from './ranges.js';
 import { type CounterWrite, type Uses, writesOf } from './uses.js';
 
 /** Findings about counters and what writes them. */
@@ -40,7 +40,7 @@ function aboutWrites(design: Design, { writes }: Uses): Finding[] {
   };
   for (const { counter: name, kind, amount, rule, place } of writes) {
     const counter = design.counters.find((each) => each.name === name)!;
-    const [least, most] = rangeOf(amount, design);
+    const [least, most] = rangeIn(design, amount);
     if ((kind !== 'set' && least === 0 && most === 0) || counter.min === counter.max)
       tell(finding('changes-nothing', { counter: name }, place));
     if (name !== design.score || rule === undefined) continue;
@@ -99,7 +99,7 @@ function setAndPutBack(design: Design): Finding[] {
 /** Losses that a contact of many frames would repeat. */
 function hitsWithoutPause(design: Design, { writes }: Uses): Finding[] {
   const isLoss = ({ kind, amount }: CounterWrite): boolean =>
-    kind === 'add' && rangeOf(amount, design)[1] < 0;
+    kind === 'add' && rangeIn(design, amount)[1] < 0;
   return writes.filter(isLoss).flatMap(({ counter, rule }) => {
     const event = rule?.events.find((each) => each.endsWith('.hit'));
     if (rule === undefined || event === undefined || rule.rest > 0 || rule.once !== undefined) return [];

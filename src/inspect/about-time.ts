@@ -2,8 +2,8 @@ import { visitExpression } from '../design/expression-parts.js';
 import type { ComputedInterval, Design, Interval, Spawn } from '../design/model.js';
 import { spans } from '../design/model.js';
 import type { Place } from '../design/problem.js';
+import { rangeIn } from '../explore/ranges.js';
 import { type Finding, finding } from './finding.js';
-import { rangeOf } from './ranges.js';
 import type { Uses } from './uses.js';
 
 /** Findings about timers, spawns and what they do at the start. */
@@ -55,7 +55,7 @@ function tooShort(
   visitExpression(interval.seconds, ({ kind }) => {
     if (['counter', 'present', 'left', 'timer', 'course'].includes(kind)) isKnown = false;
   });
-  const [least] = rangeOf(interval.seconds, design);
+  const [least] = rangeIn(design, interval.seconds);
   return isKnown && least <= 0 ? [finding('interval-too-short', { what, seconds: least }, place)] : [];
 }
 

@@ -1,5 +1,7 @@
-import type { Expression } from '../design/expression.js';
+import type { BinaryOperator, Expression } from '../design/expression.js';
 import type { Design } from '../design/model.js';
+import type { GameForm, Term } from '../engine/form.js';
+import { formOf } from '../engine/lower.js';
 import { applyFunction, applyOperator } from '../engine/lower-expression.js';
 
 /** Everything that a value can be lies between these two; truth values are 1 and 0. Not a number: it may be anything, or nothing. */
@@ -10,83 +12,71 @@ const isUnknown = (range: Range): boolean => range.some(Number.isNaN);
 const truth: Range = [0, 1];
 
 /**
- * The range of an expression, from those of the names in it (interval arithmetic; Moore, "Interval Analysis", 1966): never
- * less than all that it can give, and often more, since names that stand twice are taken for different ones.
+ * The range of a term, from those of the parts of the state that it reads (interval arithmetic; Moore, "Interval Analysis",
+ * 1966): never less than all that it can give, and often more, since what stands twice is taken for two different things.
  */
-export function rangeOf(expression: Expression, design: Design): Range {
-  const of = (part: Expression): Range => rangeOf(part, design);
-  switch (expression.kind) {
-    case 'number':
-      return [expression.value, expression.value];
+export function rangeOf(term: Term, form: GameForm): Range {
+  const of = (part: Term): Range => rangeOf(part, form);
+  switch (term.op) {
+    case 'constant':
+      return [term.value, term.value];
     case 'truth':
-      return expression.value ? [1, 1] : [0, 0];
+      return term.value ? [1, 1] : [0, 0];
     case 'counter': {
-      const counter = design.counters.find(({ name }) => name === expression.name)!;
-      return [counter.min, counter.max];
-    }
-    case 'dial': {
-      const { value } = design.dials.find(({ name }) => name === expression.name)!;
-      return [value, value];
+      const { min, max } = form.counters[term.counter]!;
+      return [min, max];
     }
     case 'level':
-      return [1, design.levels.at(-1)!.endless ? Number.POSITIVE_INFINITY : design.levels.length];
+      return [1, form.endless ? Number.POSITIVE_INFINITY : form.levels.length];
     case 'lastLevel':
       return truth;
     case 'levelValue':
-      return union(
-        design.levels.map((level, index) => {
-          const value = level.values.get(expression.name)!;
-          return rangeOf(value, {
-            ...design,
-            levels: level.endless ? design.levels : design.levels.slice(0, index + 1),
-          });
-        }),
-      );
+      return union(form.levelTables[term.table]!.map((value) => [value, value]));
     case 'present':
     case 'left':
     case 'timer':
     case 'course':
       return [0, Number.POSITIVE_INFINITY];
-    case 'cell':
-      return unknown;
     case 'negative': {
-      const [least, most] = of(expression.of);
+      const [least, most] = of(term.of);
       return [-most, -least];
     }
     case 'not': {
-      const [least, most] = of(expression.of);
+      const [least, most] = of(term.of);
       return [1 - most, 1 - least];
     }
     case 'choose': {
-      const [least, most] = of(expression.test);
-      if (least === 1) return of(expression.yes);
-      return most === 0 ? of(expression.no) : union([of(expression.yes), of(expression.no)]);
+      const [least, most] = of(term.test);
+      if (least === 1) return of(term.yes);
+      return most === 0 ? of(term.no) : union([of(term.yes), of(term.no)]);
     }
     case 'call': {
-      const parts = expression.of.map(of);
+      const parts = term.of.map(of);
       if (parts.some(isUnknown)) return unknown;
-      if (expression.name === 'abs') {
+      if (term.name === 'abs') {
         const [least, most] = parts[0]!;
         return [least > 0 ? least : most < 0 ? -most : 0, Math.max(Math.abs(least), Math.abs(most))];
       }
       // All others grow with each of their parts.
       return [0, 1].map((end) =>
         applyFunction(
-          expression.name,
+          term.name,
           parts.map((part) => part[end as 0 | 1]),
         ),
       ) as unknown as Range;
     }
     case 'binary':
-      return binaryRange(expression.operator, of(expression.left), of(expression.right));
+      return binaryRange(term.operator, of(term.left), of(term.right));
   }
 }
 
-function binaryRange(
-  operator: Extract<Expression, { kind: 'binary' }>['operator'],
-  left: Range,
-  right: Range,
-): Range {
+/** The same for an expression of a design. */
+export function rangeIn(design: Design, expression: Expression): Range {
+  const form = formOf(design);
+  return rangeOf(form.lowerTerm(expression), form);
+}
+
+function binaryRange(operator: BinaryOperator, left: Range, right: Range): Range {
   // A comparison with what is no number is false, whatever it is compared with.
   if (isUnknown(left) || isUnknown(right)) return '+-*/%'.includes(operator) ? unknown : truth;
   switch (operator) {

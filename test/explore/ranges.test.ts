@@ -3,8 +3,8 @@ import { describe, expect, test } from 'vitest';
 import type { Expression } from '../../src/design/expression.js';
 import { formOf } from '../../src/engine/lower.js';
 import { Terms } from '../../src/engine/terms.js';
+import { rangeOf } from '../../src/explore/ranges.js';
 import { readDesign } from '../../src/index.js';
-import { rangeOf } from '../../src/inspect/ranges.js';
 import { runs } from '../support/runs.js';
 
 const design = readDesign(`
@@ -100,7 +100,7 @@ describe('the range of an expression', () => {
         cells[at.timers] = due;
         const terms = new Terms(form, cells);
         const value = terms.value(terms.add(form.lowerTerm(expression)));
-        const [least, most] = rangeOf(expression, design);
+        const [least, most] = rangeOf(form.lowerTerm(expression), form);
         // What is no number, such as 0 / 0, is nowhere.
         if (Number.isNaN(value) || Number.isNaN(least) || Number.isNaN(most)) return;
         expect(value).toBeGreaterThanOrEqual(least);
@@ -111,7 +111,7 @@ describe('the range of an expression', () => {
   });
 
   test('is as narrow as its parts allow where each name stands once', () => {
-    const of = (expression: Expression) => rangeOf(expression, design);
+    const of = (expression: Expression) => rangeOf(form.lowerTerm(expression), form);
     const a: Expression = { kind: 'counter', name: 'a' };
     const three: Expression = { kind: 'number', value: 3 };
     expect(of({ kind: 'binary', operator: '*', left: a, right: three })).toEqual([-6, 15]);
