@@ -49,7 +49,8 @@ const probing: Watch = {
   clocksSet: () => '',
 };
 
-const unwatched: Watch = {
+/** For code that nobody watches. */
+export const unwatched: Watch = {
   rule: () => '',
   transition: () => '',
   write: () => '',
@@ -62,7 +63,7 @@ const unwatched: Watch = {
 };
 
 /** True where this JavaScript engine lets code be made from text; a page's content security policy may forbid it. */
-function canGenerate(): boolean {
+export function canGenerate(): boolean {
   try {
     return new Function('return true')() === true;
   } catch {

@@ -20,6 +20,10 @@ export interface Cone {
   readonly readsCourse: boolean;
   /** Whether the level's number itself is read. */
   readonly readsLevel: boolean;
+  /** Rules that belong to it. */
+  readonly rules: readonly number[];
+  /** Every term that is worked out on the way. */
+  readonly terms: ReadonlySet<Term>;
   /** Events that some rule or transition of the cone hears. */
   readonly events: ReadonlySet<number>;
   /** A timer whose seconds are read, so that leaving time out says too little; undefined: none. */
@@ -27,10 +31,10 @@ export interface Cone {
 }
 
 /**
- * Follows from the conditions of the transitions, and of all rules where that is asked, to everything that they depend on,
- * until nothing new is found.
+ * Follows from the conditions of the transitions, and of all rules, outcomes and timers where that is asked, to everything that
+ * they depend on, until nothing new is found.
  */
-export function coneOf(form: Form, followsRules = false): Cone {
+export function coneOf(form: Form, followsAll = false): Cone {
   const counters = new Set<number>();
   const pieces = new Set<number>();
   const rules = new Set<number>();
@@ -47,18 +51,21 @@ export function coneOf(form: Form, followsRules = false): Cone {
       grew = true;
     }
   };
+  const terms = new Set<Term>();
+  const followsCourse = (): void => {
+    readsCourse = true;
+    for (const level of form.levels) for (const piece of level.course) add(pieces, piece);
+  };
   const reads = (term: Term | undefined): void => {
     if (term === undefined) return;
+    terms.add(term);
     visitTerm(term, (part) => {
       if (part.op === 'counter') add(counters, part.counter);
       else if (part.op === 'present' || part.op === 'left')
         for (const piece of part.pieces) add(pieces, piece);
       else if (part.op === 'timer') timerRead ??= form.timers[part.timer]!.name;
       else if (part.op === 'level') readsLevel = true;
-      else if (part.op === 'course') {
-        readsCourse = true;
-        for (const level of form.levels) for (const piece of level.course) add(pieces, piece);
-      }
+      else if (part.op === 'course') followsCourse();
       if (part.op === 'left') countsMade = true;
     });
   };
@@ -92,19 +99,24 @@ export function coneOf(form: Form, followsRules = false): Cone {
 
   while (grew) {
     grew = false;
-    heard = heardIn(form, rules);
+    heard = heardIn(form, rules, followsAll);
     for (const counter of counters) reads(form.counters[counter]!.start);
     for (const transition of form.transitions) {
       reads(transition.condition);
       for (const effect of transition.effects) touches(effect);
     }
     form.rules.forEach((rule, index) => {
-      if (rule.effects.map(touches).includes(true) || followsRules) {
+      if (rule.effects.map(touches).includes(true) || followsAll) {
         add(rules, index);
         reads(rule.condition);
         if (rule.passes !== undefined) add(counters, rule.passes.counter);
       }
     });
+    for (const piece of pieces) {
+      reads(form.pieces[piece]!.needs);
+      // What a met piece leaves present depends on where on the course the player is.
+      if (form.levels.some(({ course }) => course.includes(piece))) followsCourse();
+    }
     for (const event of heard) {
       const { kind, piece } = form.events[event]!;
       if (kind === 'outcome') reads(form.pieces[piece]!.needs);
@@ -114,10 +126,12 @@ export function coneOf(form: Form, followsRules = false): Cone {
       }
     }
   }
-  const events = heardIn(form, rules);
+  const events = heardIn(form, rules, followsAll);
 
   const inCone = [...rules].sort((a, b) => a - b);
   return {
+    rules: inCone,
+    terms,
     counters: [...counters].sort((a, b) => a - b),
     memories: inCone.filter((rule) => form.rules[rule]!.memoryCell >= 0),
     pieces: [...pieces].sort((a, b) => a - b),
@@ -134,9 +148,15 @@ export function coneOf(form: Form, followsRules = false): Cone {
   };
 }
 
-/** Events that a transition or one of these rules hears on some screen. */
-function heardIn(form: Form, rules: ReadonlySet<number>): Set<number> {
+/** Events that a transition or one of these rules hears on some screen; or all that are told apart by what leads to them. */
+function heardIn(form: Form, rules: ReadonlySet<number>, isAll: boolean): Set<number> {
   const events = new Set<number>();
+  if (isAll) {
+    form.events.forEach(({ kind }, event) => {
+      if (kind === 'outcome') events.add(event);
+    });
+    for (const { event } of form.timers) events.add(event);
+  }
   for (const screen of form.screens) {
     for (const [event, handler] of screen.handlers) {
       if (handler.transitions.length > 0 || handler.rules.some((rule) => rules.has(rule))) events.add(event);

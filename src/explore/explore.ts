@@ -93,7 +93,7 @@ export const assumption = 'any order of events that a real game could report, an
 export function explore(design: Design, options: ExploreOptions = {}): Exploration {
   const { mostStates = exploreDefaults.mostStates, progress } = options;
   const form = formOf(design);
-  const search = new Search(design, false);
+  const search = new Search(design);
   search.run(mostStates, progress);
   const { game } = search;
   let timed: TimedSearch | undefined;
@@ -125,14 +125,18 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     }
     const doubt = search.doubt(mostStates);
     if (doubt !== undefined) return { ...common, verdict: 'undecided', witness: undefined, reason: doubt };
-    const preemptedBy = search.preemptedBy.get(at);
-    const reason = reasonFor(game, search.states, at, search.seenEvents, preemptedBy);
+    const first = search.notes.preemptedBy[at]!;
+    const preemptedBy = first < 0 ? undefined : first;
+    const seen = search.seenOn(form.transitions[at]!.from);
+    const reason = reasonFor(game, search.states, at, seen, preemptedBy);
     return { ...common, verdict: 'unreachable', witness: undefined, reason, preemptedBy };
   });
   const screens = new Set<string>();
+  const levels = new Set<number>();
   const state = new Float64Array(game.width);
   for (let row = 0; row < search.states.length; row++) {
     search.states.read(row, state);
+    levels.add(state[1]!);
     const { name } = form.screens[state[0]!]!;
     const leadingIn = transitions.filter(({ to }) => to === name);
     // What only a search without time comes to is not entered.
@@ -147,7 +151,8 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     transitions,
     rules: ruleVerdicts(design, search, mostStates),
     traps: trapsOf(design, search),
-    atOnce: search.atOnce.flatMap(({ begins, ends, path }) => {
+    atOnce: search.notes.atOnce.flatMap(({ begins, ends, row, edge }) => {
+      const path = row < 0 ? [] : search.pathOver(row, edge);
       const way = design.transitions[ends]!;
       const witness = realise(design, game, path, { transition: ends });
       const begun = design.transitions[begins];
@@ -156,7 +161,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     }),
     faults,
     outOfTime: outOfTime(design, transitions, zonesFor(mostStates)),
-    levels: search.levels,
+    levels,
     states: search.states.length,
     screens,
     isComplete: search.doubt(mostStates) === undefined,
@@ -166,7 +171,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
 /** Whether each rule can fire, from a search that follows what all rules read. */
 function ruleVerdicts(design: Design, flow: Search, mostStates: number): RuleVerdict[] {
   const open = design.rules.some((_, rule) => flow.pathToRule(rule) === undefined);
-  const search = open ? new Search(design, true) : flow;
+  const search = open ? new Search(design, { followsAll: true }) : flow;
   const most = Math.min(mostStates, mostStatesForRules);
   if (open) search.run(most, undefined);
   const doubt = search.doubt(most);
@@ -201,7 +206,7 @@ function trapsOf(design: Design, search: Search): Trap[] {
   const traps = new Map<number, Trap>();
   const state = new Float64Array(game.width);
   let tries = 0;
-  for (const row of lost) {
+  for (const row of lost ?? []) {
     states.read(row, state);
     const screen = state[0]!;
     if (traps.has(screen) || !form.screens[screen]!.live || tries++ > mostTrapTries) continue;

@@ -3,6 +3,7 @@ import type { Form, LevelForm } from '../engine/form.js';
 import { carrierOf } from '../engine/generate.js';
 import { isOutside, Machine } from '../engine/machine.js';
 import { type Cone, coneOf, isMadeByEffects } from './cone.js';
+import { type Domain, domainOf } from './domain.js';
 
 /** One thing that can happen, time left out: an outside event, or a clock that may be due at any moment. */
 export interface Edge {
@@ -16,6 +17,9 @@ export interface Edge {
 /** Rules that may stay silent which are tried in every combination at one event. */
 const mostSilenced = 6;
 
+/** Different steps from state to state: the states hold which one led to them in 16 bits. */
+export const mostEdges = 2 ** 16 - 1;
+
 /**
  * The design with time left out: any event that a real game could report may come next, and every clock may be due at any
  * moment. This allows at least all that the timed game allows: grace that turns a hit away is the hit not happening, and a
@@ -24,11 +28,7 @@ const mostSilenced = 6;
 export class UntimedGame {
   readonly cone: Cone;
   readonly machine: Machine;
-  readonly #cells: readonly number[];
-  /** Which entries of a state are timers, of which only whether they run is kept. */
-  readonly #firstTimer: number;
-  /** Which entries count what spawns have made. */
-  readonly #firstMade: number;
+  readonly domain: Domain;
   readonly #edges: Edge[] = [];
   readonly #edgeIndex = new Map<string, number>();
   /** What every cell holds at the first start; cells outside the cone go back to it before each event. */
@@ -38,8 +38,6 @@ export class UntimedGame {
   /** `[level][piece]`: whether the piece can be there. */
   readonly #canBePresent: readonly (readonly boolean[])[];
   readonly #hasGrace: boolean;
-  /** Whether levels past the list are all the same to the cone. */
-  readonly #isLevelCapped: boolean;
   #silent: readonly number[] = [];
   /** Why less than the game allows was tried; undefined where all of it was. */
   narrowedBy: string | undefined;
@@ -47,37 +45,16 @@ export class UntimedGame {
   constructor(
     readonly form: Form,
     probe: Probe,
-    followsRules: boolean,
+    private readonly followsAll: boolean,
   ) {
-    this.cone = coneOf(form, followsRules);
+    this.cone = coneOf(form, followsAll);
     this.machine = new Machine(form, {
       draws: (draw) => this.draws(draw, this.#silent),
       probe,
       makeCarrier: carrierOf(form, undefined, true),
     });
-    const at = form.cells;
     const { cone } = this;
-    const counted = [
-      at.screen,
-      at.level,
-      at.waited,
-      // Where a pause leads back to, and which waits were over there; how long it had lasted is left out with time.
-      ...form.screens.flatMap(({ backCell }) => (backCell < 0 ? [] : [backCell, backCell + 2])),
-      ...cone.counters.map((counter) => at.counters + counter),
-      ...cone.once.map((rule) => form.rules[rule]!.onceCell),
-      ...cone.memories.map((rule) => form.rules[rule]!.memoryCell),
-      ...cone.pieces.map((piece) => at.present + piece),
-      ...(cone.readsCourse ? Array.from({ length: at.courseLength + 2 }, (_, cell) => at.course + cell) : []),
-    ];
-    this.#firstMade = counted.length;
-    const stateCells = [
-      ...counted,
-      ...(cone.countsMade
-        ? Array.from({ length: at.spawnMade - at.spawnDue }, (_, slot) => at.spawnMade + slot)
-        : []),
-    ];
-    this.#firstTimer = stateCells.length;
-    this.#cells = [...stateCells, ...cone.timers.map((timer) => at.timers + timer)];
+    this.domain = domainOf(form, cone);
     this.#isMade = form.pieces.map(
       (_, piece) => isMadeByEffects(form, piece) || form.levels.some((level) => holds(level, piece)),
     );
@@ -98,13 +75,12 @@ export class UntimedGame {
     }
     // A hit that grace turns away is left out here, yet it leaves a piece of the course behind.
     if (cone.readsCourse && this.#hasGrace) this.narrowedBy ??= 'grace may let a player pass on a course';
-    this.#isLevelCapped = form.endless && !this.cone.readsLevel;
     this.machine.begin();
     this.#start = this.machine.cells.slice();
   }
 
   get width(): number {
-    return this.#cells.length;
+    return this.domain.parts.length;
   }
 
   edge(index: number): Edge {
@@ -113,68 +89,108 @@ export class UntimedGame {
 
   /** The state of the machine, as far as it counts. */
   read(into: Float64Array, cells: Float64Array = this.machine.cells): void {
-    for (let index = 0; index < this.#cells.length; index++) {
-      const value = cells[this.#cells[index]!]!;
-      if (index === 1 && this.#isLevelCapped) into[index] = Math.min(value, this.form.levels.length - 1);
-      else into[index] = index < this.#firstTimer ? value : value === Number.POSITIVE_INFINITY ? 0 : 1;
+    const { parts, saturated, madeCaps, cappedLevel } = this.domain;
+    const last = this.form.levels.length - 1;
+    for (let index = 0; index < parts.length; index++) {
+      const { cell, kind } = parts[index]!;
+      const value = cells[cell]!;
+      into[index] = kind === 'running' ? (value === Number.POSITIVE_INFINITY ? 0 : 1) : value;
+    }
+    if (cappedLevel >= 0) into[cappedLevel] = Math.min(into[cappedLevel]!, last);
+    const level = Math.min(into[1]!, last);
+    for (const [part, caps] of madeCaps) into[part] = Math.min(into[part]!, caps[level]!);
+    for (const { part, from, every, memories } of saturated) {
+      let past = Math.floor((into[part]! - from) / every);
+      for (const memory of memories)
+        past = Math.min(past, Math.floor((into[memory.part]! * memory.step) / every));
+      if (past <= 0) continue;
+      into[part] = into[part]! - past * every;
+      for (const memory of memories) into[memory.part] = into[memory.part]! - (past * every) / memory.step;
     }
   }
 
   /** Puts the machine into a state, all clocks running afresh, no rest and no grace under way. */
   write(state: Float64Array): void {
     const { cells } = this.machine;
+    const { parts } = this.domain;
     cells.set(this.#start);
-    for (let index = 0; index < this.#cells.length; index++) {
+    for (let index = 0; index < parts.length; index++) {
+      const { cell, kind } = parts[index]!;
       const value = state[index]!;
-      cells[this.#cells[index]!] =
-        index < this.#firstTimer ? value : value === 0 ? Number.POSITIVE_INFINITY : 1;
+      cells[cell] = kind === 'running' && value === 0 ? Number.POSITIVE_INFINITY : value;
     }
     cells[this.form.cells.graceEnds] = 0;
     for (const { restCell } of this.form.rules) if (restCell >= 0) cells[restCell] = 0;
   }
 
-  /** Everything that can happen in the state that the machine is in. */
-  edges(): number[] {
-    const { form, cone, machine } = this;
-    const { cells } = machine;
+  /** What a game may report in the state that the machine is in. */
+  reports(): number[] {
+    const { form, cone } = this;
+    const { cells } = this.machine;
+    const screen = cells[form.cells.screen]!;
+    const level = Math.min(cells[form.cells.level]!, form.levels.length - 1);
+    const found: number[] = [];
+    form.events.forEach(({ piece, presence }, event) => {
+      if (!this.mayReport(event, screen, level)) return;
+      const isCounted = presence <= 0 && cone.pieces.includes(piece);
+      if (isCounted && cells[form.cells.present + piece] === 0) return;
+      this.#offer(found, 'send', event, screen);
+    });
+    return found;
+  }
+
+  /** Whether a game may report an event on a screen and a level, of pieces that are counted only while they are present. */
+  mayReport(event: number, screenIndex: number, level: number): boolean {
+    const { form, cone, followsAll } = this;
+    const { kind, piece } = form.events[event]!;
+    const screen = form.screens[screenIndex]!;
+    if (!isOutside(kind)) return false;
+    const isCounted = piece >= 0 && cone.pieces.includes(piece);
+    const isAsked = isCounted || (followsAll && kind === 'outcome');
+    if (!screen.handlers.has(event) && !(isAsked && screen.live)) return false;
+    if (!cone.events.has(event) && !isCounted) return false;
+    if (kind === 'input') return true;
+    if (!screen.live || !this.#canBePresent[level]![piece]) return false;
+    // What the design makes appear does so by spawns, and effects; the rest is the game's to report.
+    if (kind === 'appeared' && this.#isMade[piece]) return false;
+    return kind !== 'gone' || this.#mayGo(piece) || screen.handlers.has(event);
+  }
+
+  /** Clocks that may be due in the state that the machine is in. */
+  clocks(): number[] {
+    const { form, cone } = this;
+    const { cells } = this.machine;
     const at = form.cells;
     const screenIndex = cells[at.screen]!;
     const screen = form.screens[screenIndex]!;
     const level = Math.min(cells[at.level]!, form.levels.length - 1);
     const found: number[] = [];
-    form.events.forEach(({ kind, piece, presence }, event) => {
-      if (!isOutside(kind)) return;
-      const tracked = piece >= 0 && cone.pieces.includes(piece);
-      if (!screen.handlers.has(event) && !(tracked && screen.live)) return;
-      if (!cone.events.has(event) && !tracked) return;
-      if (kind !== 'input') {
-        if (!screen.live || !this.#canBePresent[level]![piece]) return;
-        if (tracked && presence <= 0 && cells[at.present + piece] === 0) return;
-        // What the design makes appear does so by spawns, below, and effects; the rest is the game's to report.
-        if (kind === 'appeared' && this.#isMade[piece]) return;
-        if (kind === 'gone' && !this.#mayGo(piece) && !screen.handlers.has(event)) return;
-      }
-      this.#offer(found, 'send', event, screenIndex);
-    });
     for (const timer of cone.timers) {
       if (!screen.timers.includes(timer) || cells[at.timers + timer] === Number.POSITIVE_INFINITY) continue;
       this.#offer(found, 'timer', timer, screenIndex);
       // A timer that runs may warn at any moment, as often as it likes: more than the game allows, never less.
-      const { warnCell, warnEvent } = form.timers[timer]!;
-      if (warnCell >= 0 && cone.events.has(warnEvent)) {
-        this.#offer(found, 'timer', form.timers.length + timer, screenIndex);
-      }
+      if (this.mayWarn(timer)) this.#offer(found, 'timer', form.timers.length + timer, screenIndex);
     }
     if (screen.live) {
       form.levels[level]!.spawns.forEach(({ piece, atOnce, total }, slot) => {
-        const counts = cone.pieces.includes(piece) || cone.events.has(form.pieces[piece]!.appeared);
-        if (!counts || cells[at.spawnMade + slot]! >= total || cells[at.present + piece]! >= atOnce) return;
+        if (!this.countsSpawns(piece)) return;
+        if (cells[at.spawnMade + slot]! >= total || cells[at.present + piece]! >= atOnce) return;
         this.#offer(found, 'spawn', slot, screenIndex);
       });
     }
     const wait = screen.waits.find((each) => each > cells[at.waited]!);
     if (wait !== undefined) this.#offer(found, 'wait', wait, screenIndex);
     return found;
+  }
+
+  mayWarn(timer: number): boolean {
+    const { warnCell, warnEvent } = this.form.timers[timer]!;
+    return warnCell >= 0 && this.cone.events.has(warnEvent);
+  }
+
+  /** Whether a piece's appearing counts. */
+  countsSpawns(piece: number): boolean {
+    return this.cone.pieces.includes(piece) || this.cone.events.has(this.form.pieces[piece]!.appeared);
   }
 
   /** Whether a piece may go without an outcome: what grace turns away, and what cannot be met when it is. */
@@ -187,10 +203,14 @@ export class UntimedGame {
   }
 
   #offer(found: number[], kind: Edge['kind'], index: number, screen: number): void {
-    for (const silent of this.#silences(screen)) {
+    for (const silent of this.silences(screen, this.eventOf(kind, index))) {
       const key = `${kind} ${index} ${silent}`;
       let known = this.#edgeIndex.get(key);
       if (known === undefined) {
+        if (this.#edges.length > mostEdges) {
+          this.narrowedBy ??= 'there are too many different steps to try them all';
+          return;
+        }
         known = this.#edges.length;
         this.#edges.push({ kind, index, silent });
         this.#edgeIndex.set(key, known);
@@ -199,20 +219,29 @@ export class UntimedGame {
     }
   }
 
+  /** The event that a step begins with, or -1. */
+  eventOf(kind: Edge['kind'], index: number): number {
+    const { timers } = this.form;
+    if (kind === 'send') return index;
+    if (kind !== 'timer') return -1;
+    return index < timers.length ? timers[index]!.event : timers[index - timers.length]!.warnEvent;
+  }
+
   /**
-   * Every combination of rules that could stay silent after something on a screen, none first: the screen's own, and those
-   * that what follows could set off once a transition has led elsewhere.
+   * Every combination of rules that could stay silent after an event on a screen, none first: those that hear it there, and those
+   * that what follows could set off, there or where a transition has led.
    */
-  #silences(screen: number): number[][] {
+  silences(screen: number, event: number): number[][] {
     const { form, cone } = this;
     const { rules } = form.design;
-    const name = form.screens[screen]!.name;
+    const handler = form.screens[screen]!.handlers.get(event);
     const able = cone.uncertain.filter((rule) => {
-      const { screens, events } = rules[rule]!;
-      return screens.includes(name) || events.length === 0 || events.some((event) => this.#follows(event));
+      const { events } = rules[rule]!;
+      const isFirst = handler?.rules.includes(rule) === true;
+      return isFirst || events.length === 0 || events.some((each) => this.#follows(each));
     });
     if (able.length > mostSilenced) {
-      this.narrowedBy ??= 'too many rules with a rest or a chance can fire on one screen to try every case';
+      this.narrowedBy ??= 'too many rules with a rest or a chance can fire at one event to try every case';
     }
     const sets: number[][] = [[]];
     for (const rule of able.slice(0, mostSilenced)) {
@@ -229,10 +258,9 @@ export class UntimedGame {
 
   /** Whether two states are the same; without spawns, how many they made stays behind and does not count. */
   agree(found: Float64Array, expected: Float64Array, spawns: boolean): boolean {
-    return found.every((value, index) => {
-      const isMade = index >= this.#firstMade && index < this.#firstTimer;
-      return (isMade && !spawns) || value === expected[index];
-    });
+    return found.every(
+      (value, part) => (this.domain.madeCaps.has(part) && !spawns) || value === expected[part],
+    );
   }
 
   /** Milliseconds of live time until neither grace nor the rest of a rule that should fire stands in an event's way. */
@@ -253,18 +281,19 @@ export class UntimedGame {
     return silent.some((rule) => this.form.rules[rule]!.draw === draw) ? 2 ** 32 - 1 : 0;
   }
 
-  /** Lets one thing happen in the state that the machine is in. */
-  take({ kind, index, silent }: Edge): void {
+  /** Lets one thing happen in the state that the machine is in, and says whether it did. */
+  take({ kind, index, silent }: Edge): boolean {
     const { machine, form } = this;
     this.#silent = silent;
     for (const rule of silent) {
       const { restCell } = form.rules[rule]!;
       if (restCell >= 0) machine.cells[restCell] = Number.POSITIVE_INFINITY;
     }
-    if (kind === 'send') machine.send(index);
-    else if (kind === 'timer') machine.fireTimer(index);
+    if (kind === 'send') return machine.send(index) !== 'ignored';
+    if (kind === 'timer') machine.fireTimer(index);
     else if (kind === 'spawn') machine.fireSpawn(index);
     else machine.fireWait(index);
+    return true;
   }
 }
 

@@ -10,7 +10,7 @@ export function reasonFor(
   game: UntimedGame,
   states: States,
   index: number,
-  seenEvents: ReadonlySet<string>,
+  seenEvents: ReadonlySet<number>,
   preemptedBy: number | undefined,
 ): string {
   const { form } = game;
@@ -20,7 +20,7 @@ export function reasonFor(
   const rows = rowsOn(game, states, lowered.from);
   if (rows.length === 0) return `${transition.from} is never entered`;
   const events = transition.events.map((event) => form.eventIndex.get(event)!);
-  if (events.length > 0 && !events.some((event) => seenEvents.has(`${lowered.from} ${event}`))) {
+  if (events.length > 0 && !events.some((event) => seenEvents.has(event))) {
     return `${transition.heard.join(', ')} never happens on ${transition.from}`;
   }
   if (preemptedBy !== undefined) {

@@ -1,82 +1,159 @@
 import { widened } from '../engine/columns.js';
 import { mix } from '../engine/draw.js';
+import type { Packing } from './packing.js';
 
-/** The visited states: rows of whole numbers, each held once, found again by a hash table with open addressing. */
+/** Where one word holds a state and there are at most so many, a bit for each says whether it was visited. */
+const mostBits = 2 ** 28;
+/** Bits of one page: pages that hold nothing are not there. */
+export const pageBits = 2 ** 16;
+
+/**
+ * The visited states, packed, each held once, in the order in which they were found. Whether one is known is told by a bitset in pages
+ * where the states are few enough to have a bit each, else by a hash table with open addressing.
+ */
 export class States {
   length = 0;
-  /** Row i stands at `i * width`. */
-  #rows: Float64Array;
-  /** Slots of the hash table: 1 + the row, or 0 where it is free. */
-  #slots = new Int32Array(1024);
+  /** State i stands at `i * words`. */
+  packed: Int32Array;
   /** For each state, the state it was first reached from and the edge taken there; -1 for the first. */
-  #parents = new Int32Array(512);
-  #edges = new Int32Array(512);
+  parents = new Int32Array(256);
+  edges = new Uint16Array(256);
+  /** Pages of the bitset: bit `b` of word `w` of page `p` stands for the state `(p << 16) + (w << 5) + b`. */
+  readonly pages: (Int32Array | undefined)[] | undefined;
+  /** Slots of the hash table: 1 + the number of the state, or 0 where it is free. */
+  slots: Int32Array;
+  /** The number of a part whose value did not fit into a state that was to be added; -1: none yet. */
+  unfit = -1;
+  readonly #key: Int32Array;
 
-  constructor(readonly width: number) {
-    this.#rows = new Float64Array(512 * Math.max(1, width));
+  /** @param isNumbered whether the number of a known state will be asked for, which a bitset cannot tell */
+  constructor(
+    readonly packing: Packing,
+    isNumbered: boolean,
+  ) {
+    this.packed = new Int32Array(256 * packing.words);
+    this.#key = new Int32Array(packing.words);
+    const hasBits = !isNumbered && packing.words === 1 && packing.combinations <= mostBits;
+    this.pages = hasBits ? new Array(Math.ceil(packing.combinations / pageBits)).fill(undefined) : undefined;
+    this.slots = new Int32Array(hasBits ? 0 : 1024);
   }
 
-  /** The number of a state, or -1 where it is new and has now been added. */
+  /** The number of a state that was known, or -1: it is new and has now been added, or it does not fit. */
   add(state: Float64Array, parent: number, edge: number): number {
-    const mask = this.#slots.length - 1;
-    let slot = hash(state) & mask;
-    for (let entry = this.#slots[slot]!; entry !== 0; entry = this.#slots[slot]!) {
-      if (this.#equals(entry - 1, state)) return entry - 1;
-      slot = (slot + 1) & mask;
+    const unfit = this.packing.pack(state, this.#key);
+    if (unfit >= 0) {
+      this.unfit = unfit;
+      return -1;
+    }
+    return this.addKey(this.#key, parent, edge);
+  }
+
+  /** The same for a packed state; without the numbers of states, 0 for each that was known. */
+  addKey(key: Int32Array, parent: number, edge: number): number {
+    if (this.pages !== undefined) {
+      if (mark(this.pages, key[0]!)) return 0;
+    } else {
+      const slot = this.#slotOf(key);
+      if (this.slots[slot] !== 0) return this.slots[slot]! - 1;
+      this.slots[slot] = this.length + 1;
     }
     const row = this.length++;
-    if (row === this.#parents.length) this.#widen();
-    this.#rows.set(state, row * this.width);
-    this.#parents[row] = parent;
-    this.#edges[row] = edge;
-    this.#slots[slot] = row + 1;
-    if (this.length * 2 > this.#slots.length) this.#rehash();
+    if (row === this.parents.length) this.#widen();
+    const { words } = this.packing;
+    for (let word = 0; word < words; word++) this.packed[row * words + word] = key[word]!;
+    this.parents[row] = parent;
+    this.edges[row] = edge;
+    if (this.pages === undefined && this.length * 4 > this.slots.length * 3) this.#rehash();
     return -1;
   }
 
+  /** A page of the bitset, made where it was not there. */
+  page(index: number): Int32Array {
+    return pageIn(this.pages!, index);
+  }
+
+  /** The number of a packed state that the hash table knows, or -1. */
+  find(key: Int32Array): number {
+    return this.slots[this.#slotOf(key)]! - 1;
+  }
+
+  /** Makes room for so many states more, so that whoever adds them need not look. */
+  reserve(count: number): void {
+    while (this.parents.length < this.length + count) this.#widen();
+    if (this.pages !== undefined) return;
+    while ((this.length + count) * 4 > this.slots.length * 3) this.#rehash();
+  }
+
   read(row: number, into: Float64Array): void {
-    for (let index = 0; index < this.width; index++) into[index] = this.#rows[row * this.width + index]!;
+    this.packing.unpack(this.packed, row * this.packing.words, into);
   }
 
   /** The edges from the first state to this one, and the states after each. */
   pathTo(row: number): { edge: number; state: number }[] {
     const path: { edge: number; state: number }[] = [];
-    for (let at = row; this.#parents[at]! >= 0; at = this.#parents[at]!)
-      path.unshift({ edge: this.#edges[at]!, state: at });
-    return path;
+    for (let at = row; this.parents[at]! >= 0; at = this.parents[at]!)
+      path.push({ edge: this.edges[at]!, state: at });
+    return path.reverse();
   }
 
-  #equals(row: number, state: Float64Array): boolean {
-    for (let index = 0; index < this.width; index++) {
-      if (this.#rows[row * this.width + index] !== state[index]) return false;
+  /** Bytes that each state takes up, and bytes that were set aside in all. */
+  get bytes(): { readonly inUse: number; readonly allocated: number } {
+    const pages = (this.pages ?? []).filter((page) => page !== undefined).length * (pageBits / 8);
+    const found = this.length * (this.packing.words * 4 + 6);
+    const table = this.pages === undefined ? Math.ceil((this.length * 4 * 4) / 3) : pages;
+    const columns = this.packed.byteLength + this.parents.byteLength + this.edges.byteLength;
+    return { inUse: found + table, allocated: columns + pages + this.slots.byteLength };
+  }
+
+  #slotOf(key: Int32Array): number {
+    const { words } = this.packing;
+    const mask = this.slots.length - 1;
+    let slot = hash(key, 0, words) & mask;
+    for (let entry = this.slots[slot]!; entry !== 0; entry = this.slots[slot]!) {
+      const from = (entry - 1) * words;
+      let word = 0;
+      while (word < words && this.packed[from + word] === key[word]) word++;
+      if (word === words) return slot;
+      slot = (slot + 1) & mask;
     }
-    return true;
+    return slot;
   }
 
   #widen(): void {
-    this.#rows = widened(this.#rows);
-    this.#parents = widened(this.#parents);
-    this.#edges = widened(this.#edges);
+    this.packed = widened(this.packed);
+    this.parents = widened(this.parents);
+    this.edges = widened(this.edges);
   }
 
   #rehash(): void {
-    this.#slots = new Int32Array(this.#slots.length * 2);
-    const mask = this.#slots.length - 1;
-    const state = new Float64Array(this.width);
+    const { words } = this.packing;
+    this.slots = new Int32Array(this.slots.length * 2);
+    const mask = this.slots.length - 1;
     for (let row = 0; row < this.length; row++) {
-      this.read(row, state);
-      let slot = hash(state) & mask;
-      while (this.#slots[slot] !== 0) slot = (slot + 1) & mask;
-      this.#slots[slot] = row + 1;
+      let slot = hash(this.packed, row * words, words) & mask;
+      while (this.slots[slot] !== 0) slot = (slot + 1) & mask;
+      this.slots[slot] = row + 1;
     }
   }
 }
 
-function hash(state: Float64Array): number {
-  let word = 0;
-  for (let index = 0; index < state.length; index++) {
-    const value = state[index]!;
-    word = mix(word ^ (value | 0) ^ Math.imul(Math.floor(value / 2 ** 32), 0x85ebca6b)) + index;
-  }
-  return word;
+function pageIn(pages: (Int32Array | undefined)[], index: number): Int32Array {
+  pages[index] ??= new Int32Array(pageBits / 32);
+  return pages[index]!;
+}
+
+/** Sets the bit of a state in a bitset of pages, and says whether it was set. */
+export function mark(pages: (Int32Array | undefined)[], key: number): boolean {
+  const page = pageIn(pages, key >>> 16);
+  const word = (key >>> 5) & (pageBits / 32 - 1);
+  const bit = 1 << (key & 31);
+  const isSet = (page[word]! & bit) !== 0;
+  page[word] = page[word]! | bit;
+  return isSet;
+}
+
+function hash(words: Int32Array, from: number, count: number): number {
+  let mixed = 0;
+  for (let word = 0; word < count; word++) mixed = mix(mixed ^ words[from + word]!) + word;
+  return mixed;
 }

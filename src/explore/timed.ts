@@ -4,6 +4,7 @@ import { watchesNothing } from '../engine/carrier.js';
 import type { Form } from '../engine/form.js';
 import { formOf } from '../engine/lower.js';
 import { type Edge, UntimedGame } from './game.js';
+import { Packing } from './packing.js';
 import { States } from './states.js';
 import type { TimedStep } from './witness.js';
 import { Zone } from './zone.js';
@@ -82,7 +83,7 @@ export class TimedSearch {
       ...this.#timers.map(({ most }) => most),
       ...(paces === undefined ? [] : [Math.max(...paces)]),
     ];
-    this.#states = new States(this.game.width);
+    this.#states = new States(new Packing(this.game.domain), true);
   }
 
   /** Whether any timer keeps time, so that there is something to find out. */
@@ -132,7 +133,7 @@ export class TimedSearch {
       zone.elapse();
       for (const { clock, most } of running) zone.atMost(clock, most);
     }
-    for (const edge of game.edges()) {
+    for (const edge of [...game.clocks(), ...game.reports()]) {
       const after = zone.copy();
       const taken = game.edge(edge);
       if (!this.#allow(taken, after)) continue;
@@ -188,8 +189,13 @@ export class TimedSearch {
   }
 
   #add(state: Float64Array, zone: Zone, parent: number, edge: number): void {
+    const before = this.#states.length;
     const known = this.#states.add(state, -1, -1);
-    const row = known < 0 ? this.#states.length - 1 : known;
+    if (known < 0 && this.#states.length === before) {
+      this.isCut = true;
+      return;
+    }
+    const row = known < 0 ? before : known;
     this.#nodesOf[row] ??= [];
     const nodes = this.#nodesOf[row]!;
     if (nodes.some((node) => this.#zones[node]!.includes(zone))) return;

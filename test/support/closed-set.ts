@@ -167,7 +167,7 @@ function movesIn(
  */
 export function holesIn(design: Design, mostStates: number, seed: number): string[] {
   const form = formOf(design);
-  const search = new Search(design, false);
+  const search = new Search(design);
   search.run(mostStates, undefined);
   if (search.doubt(mostStates) !== undefined || form.cells.courseLength > 0) return [];
   const { game, states } = search;
