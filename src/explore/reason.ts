@@ -97,12 +97,18 @@ function neverHolds(
   return `${parts.map((part) => `"${showExpression(part)}"`).join(' and ')} never hold together`;
 }
 
-function showValue({ form }: UntimedGame, name: Expression, value: number): string {
-  const counter =
-    name.kind === 'counter' ? form.design.counters.find((each) => each.name === name.name) : undefined;
-  const bound = value === counter?.max ? ' (its max)' : value === counter?.min ? ' (its min)' : '';
+function showValue({ form, domain }: UntimedGame, name: Expression, value: number): string {
   const shown = name.kind === 'lastLevel' ? String(value === 1) : String(value);
-  return `${showExpression(name)} ${shown}${bound}`;
+  if (name.kind !== 'counter') return `${showExpression(name)} ${shown}`;
+  const index = form.design.counters.findIndex((each) => each.name === name.name);
+  const { min, max, places } = form.design.counters[index]!;
+  const cell = form.cells.counters + index;
+  const saturated = domain.saturated.find(({ part }) => domain.parts[part]!.cell === cell);
+  // From there on the search keeps larger values as one.
+  if (saturated !== undefined && value * 10 ** places >= saturated.from)
+    return `${name.name} ${saturated.from / 10 ** places} or more`;
+  const bound = value === max ? ' (its max)' : value === min ? ' (its min)' : '';
+  return `${name.name} ${shown}${bound}`;
 }
 
 const conjuncts = (condition: Expression): Expression[] =>
