@@ -1,7 +1,9 @@
 import type { Design } from '../design/model.js';
+import { closest } from '../design/names.js';
 import { UsageError } from '../design/problem.js';
 import { writeRecord } from '../engine/record.js';
-import { exploreDefaults } from '../explore/explore.js';
+import { type Exploration, exploreDefaults } from '../explore/explore.js';
+import type { Judgement } from '../explore/verdict.js';
 import { checkToJson } from '../formats/json.js';
 import { checkToSarif } from '../formats/sarif.js';
 import type { Severity } from '../inspect/catalogue.js';
@@ -22,8 +24,8 @@ export interface CheckCall {
   readonly failOn: Severity;
   readonly only: readonly string[] | undefined;
   readonly skip: readonly string[] | undefined;
-  /** Print the witness of this transition, from 1, and nothing else. */
-  readonly witness: number | undefined;
+  /** Print the witness of this and nothing else: a transition by its number, from 1, or anything else by its name. */
+  readonly witness: string | undefined;
   /** Where to save that witness as a record. */
   readonly save: string | undefined;
 }
@@ -69,23 +71,18 @@ async function inFormat(terminal: Terminal, result: Check, format: CheckCall['fo
   }
 }
 
-/** Shows the witness of a transition as a replay, and saves its record where that is asked. */
+/** Shows the witness of a transition, a rule or the like as a replay, and saves its record where that is asked. */
 function witnessOf(
   terminal: Terminal,
   { design, exploration }: Check,
-  number: number,
+  asked: string,
   save: string | undefined,
 ): ExitCode {
-  const { transitions } = exploration;
-  const asked = transitions[number - 1];
-  if (asked === undefined)
-    throw new UsageError(
-      `There is no transition ${number}; the design has ${transitions.length}, numbered from 1.`,
-    );
-  const { from, to, verdict, witness, reason } = asked;
+  const { name, verdict, witness, reason } = askedFor(exploration, asked);
   if (witness?.record === undefined) {
-    terminal.out(`${from} -> ${to} is ${verdict}: ${plain(reason ?? 'its session ends in a fault')}.\n`);
-    return 1;
+    const told = verdict === 'reached' ? 'from the very start' : plain(reason!);
+    terminal.out(`${plain(name)} is ${verdict}: ${told}.\n`);
+    return verdict === 'reached' ? 0 : 1;
   }
   replayRecord(terminal, design, witness.record, 'text', 'witness');
   if (save !== undefined) {
@@ -93,6 +90,21 @@ function witnessOf(
     terminal.out(`Saved ${save}.\n`);
   }
   return 0;
+}
+
+function askedFor({ transitions, parts }: Exploration, asked: string): Judgement & { readonly name: string } {
+  const transition = /^\d+$/.test(asked) ? transitions[Number(asked) - 1] : undefined;
+  if (transition !== undefined) return { ...transition, name: `${transition.from} -> ${transition.to}` };
+  const part = parts.find(({ name }) => name === asked);
+  if (part !== undefined) return part;
+  const near = closest(
+    asked,
+    parts.map(({ name }) => name),
+  );
+  const help = near === undefined ? '' : ` Did you mean ${near}?`;
+  throw new UsageError(
+    `There is no "${asked}" to show a witness of.${help} Give the number of a transition, 1 to ${transitions.length}, or the name of a rule, an outcome such as blossom.taken, a timer, a screen or a level.`,
+  );
 }
 
 export function checkWithProgress(terminal: Terminal, design: Design): Check {

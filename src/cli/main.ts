@@ -96,7 +96,10 @@ function program(done: (code: ExitCode) => void): Command {
     )
     .option('--only <code>', 'only findings of this code; may be given several times', collect)
     .option('--skip <code>', 'no findings of this code; may be given several times', collect)
-    .option('--witness <n>', 'show the session that takes the n-th transition, step by step', wholeNumber)
+    .option(
+      '--witness <what>',
+      'show the session that takes a transition (its number), or comes to a rule, outcome, timer, screen or level (its name), step by step',
+    )
     .option('--save <file>', 'save that session as a record')
     .addHelpText(
       'after',

@@ -1,4 +1,5 @@
 import type { Design } from '../design/model.js';
+import type { Session } from '../engine/design-session.js';
 import type { SessionRecord } from '../engine/record.js';
 import { replay } from '../engine/replay.js';
 import type { Step } from '../engine/step.js';
@@ -16,7 +17,11 @@ export function replayRecord(
   counter?: string,
 ): void {
   const steps: Step[] = [];
-  const session = replay(design, record, (started) => started.listen((step) => steps.push(step)), {}, file);
+  const watch = (started: Session): void => {
+    if (started.opening.sequence.length > 0) steps.push(started.opening);
+    started.listen((step) => steps.push(step));
+  };
+  const session = replay(design, record, watch, {}, file);
   const { time, screen, level, counters } = session;
   if (counter !== undefined) {
     const writes = steps.flatMap(({ at, name, writes: all }) =>

@@ -1,7 +1,8 @@
 import type { Transition } from '../design/model.js';
 import { formatPlace } from '../design/problem.js';
 import { showTrigger } from '../design/trigger.js';
-import { assumption, type TransitionVerdict } from '../explore/explore.js';
+import { assumption } from '../explore/explore.js';
+import type { PartVerdict, TransitionVerdict } from '../explore/verdict.js';
 import type { Severity } from '../inspect/catalogue.js';
 import type { Check } from '../inspect/check.js';
 import { codeFrame } from './problems.js';
@@ -20,6 +21,7 @@ export function showCheck(terminal: Terminal, check: Check): string {
     parts.push(heading(terminal, 'Flow'), paint(terminal, 'dim', `  Assumes ${assumption}.\n`));
     parts.push(columns(flowRows(terminal, design.transitions, exploration.transitions)));
   }
+  parts.push(partRows(terminal, exploration.parts));
   if (tests.length > 0) {
     parts.push(heading(terminal, 'Tests of the design'));
     for (const { name, passed, misses, fault, place } of tests) {
@@ -51,6 +53,25 @@ export function showCheck(terminal: Terminal, check: Check): string {
   }
   parts.push(`\n${summary(terminal, check)}\n`);
   return parts.join('');
+}
+
+/** How many of each kind are reached, and by name those that are not. */
+function partRows(terminal: Terminal, parts: readonly PartVerdict[]): string {
+  const kinds = [...new Set(parts.map(({ kind }) => kind))];
+  const counts = kinds.map((kind) => {
+    const own = parts.filter((each) => each.kind === kind);
+    const reached = own.filter(({ verdict }) => verdict === 'reached').length;
+    return `${reached} of ${own.length} ${kind}${own.length === 1 ? '' : 's'}`;
+  });
+  const told = `Reached: ${counts.join(', ')}`;
+  const open = parts.filter(({ verdict }) => verdict !== 'reached');
+  const widest = Math.max(0, ...open.map(({ kind, name }) => kind.length + plain(name).length + 1));
+  const rows = open.map(({ kind, name, verdict, reason }) => [
+    `${paint(terminal, 'dim', kind)} ${plain(name)}`,
+    paint(terminal, verdictStyle[verdict], verdict),
+    wrap(plain(reason!), Math.max(30, terminal.width - widest - 'unreachable'.length - 8)),
+  ]);
+  return `  ${wrap(told, terminal.width - 2, '  ')}\n${rows.length === 0 ? '' : columns(rows)}`;
 }
 
 /** Steps of a witness that are shown in full. */

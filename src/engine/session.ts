@@ -57,6 +57,7 @@ export class GameSession<Names extends GameNames = GameNames> {
   readonly #listeners = new Set<(step: Step) => void>();
   #recorded: RecordLine[] = [];
   /** Contacts that have counted and have not ended, as `piece id`. */
+  #opening!: Step;
   readonly #contacts = new Set<string>();
   /** Time passed that is less than a millisecond. */
   #fraction = 0;
@@ -400,6 +401,11 @@ export class GameSession<Names extends GameNames = GameNames> {
     return this.#send(name, beforeWaits);
   }
 
+  /** What followed from the start itself, which was over before anyone could listen. */
+  get opening(): Step {
+    return this.#opening;
+  }
+
   /** Hears everything that happens from now on, step by step; returns what ends the listening. */
   listen(listener: (step: Step) => void): () => void {
     this.#listeners.add(listener);
@@ -438,6 +444,7 @@ export class GameSession<Names extends GameNames = GameNames> {
     }
     const step: Step = { at: this.time, cause, name, reception, ...this.#telling.end() };
     this.#keeping.after(step, cells);
+    if (cause === 'start') this.#opening = step;
     // Listeners hear of it once it is over, so that one that sends or throws does so between events.
     for (const listener of [...this.#listeners]) listener(step);
     return reception;

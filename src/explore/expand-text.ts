@@ -69,7 +69,7 @@ export class ExpandText {
 const queue = [], pages = states.pages;
 const first = [${this.first.join(', ')}];
 ${this.#constants()}
-const { takenFrom, takenBy, firedFrom, firedBy, preemptedBy, offeredFrom } = notes;
+const { takenFrom, takenBy, firedFrom, firedBy, leftFrom, leftBy, preemptedBy, offeredFrom } = notes;
 function expand(from, to, isClocks, most) {
   const { packed, parents, edges, slots } = states;
   const mask = slots.length - 1;
@@ -369,11 +369,13 @@ for (;;) {
     const cases = rivals.flatMap((lines, taken) =>
       lines.length === 0 ? [] : [`case ${taken}: ${lines.join(' ')} break;`],
     );
+    const level = this.#levelIndex('p1');
     return {
       ...unwatched,
       rule: (rule) => `if (firedFrom[${rule}] === -2) { firedFrom[${rule}] = row; firedBy[${rule}] = k; }`,
       transition: () => `
 if (takenFrom[take] === -2) { takenFrom[take] = row; takenBy[take] = k; }
+if (leftFrom[${level}] === -2) { leftFrom[${level}] = row; leftBy[${level}] = k; }
 ${cases.length === 0 ? '' : `switch (take) { ${cases.join(' ')} }`}
 if (before >= 0) notes.twice(before, take, row, k);
 before = take;`,

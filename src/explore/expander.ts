@@ -46,6 +46,8 @@ export function expanderOf(
     firedBy: notes.firedBy,
     preemptedBy: notes.preemptedBy,
     offeredFrom,
+    leftFrom: notes.leftFrom,
+    leftBy: notes.leftBy,
     twice: notes.twice.bind(notes),
     fault: (row: number, edge: number, error: unknown): void => {
       if (!(error instanceof DesignError)) throw error;
@@ -106,6 +108,11 @@ export class MachineExpander implements Expander {
 
   edge(index: number): Edge {
     return this.game.edge(index);
+  }
+
+  /** The level that the machine is on. */
+  get level(): number {
+    return this.game.machine.cells[this.game.form.cells.level]!;
   }
 
   expand(from: number, to: number, isClocks: boolean, most: number): number {

@@ -1,53 +1,21 @@
 import type { Design } from '../design/model.js';
 import type { Place, Problem } from '../design/problem.js';
 import { formOf } from '../engine/lower.js';
-import { fromCell } from '../engine/value.js';
-import type { UntimedGame } from './game.js';
-import { reasonFor } from './reason.js';
+import { partVerdicts } from './parts.js';
+import { whyNotTaken } from './reason.js';
 import { Search } from './search.js';
 import { TimedSearch } from './timed.js';
+import { type Trap, trapsOf } from './traps.js';
+import { Judge, type PartVerdict, type TransitionVerdict, zonesFor } from './verdict.js';
 import { realise, type Witness } from './witness.js';
 
 export interface ExploreOptions {
-  /** States that are visited at the most. */
+  /** States that are visited at the most, by each search. */
   readonly mostStates?: number | undefined;
   readonly progress?: ((states: number) => void) | undefined;
 }
 
-export const exploreDefaults = { mostStates: 500_000 } as const;
-
-export type Verdict = 'reached' | 'unreachable' | 'undecided';
-
-export interface TransitionVerdict {
-  readonly from: string;
-  readonly to: string;
-  /** Where it stands in the file's list, from 0. */
-  readonly index: number;
-  readonly verdict: Verdict;
-  /** For a reached one: a session, replayed by the engine, whose last step takes it. */
-  readonly witness: Witness | undefined;
-  /** For the others: why. */
-  readonly reason: string | undefined;
-  /** For an unreachable one that was ready to go: the earlier transition that went first. */
-  readonly preemptedBy: number | undefined;
-  readonly place: Place;
-}
-
-export interface RuleVerdict {
-  readonly name: string;
-  readonly verdict: Verdict;
-  readonly witness: Witness | undefined;
-  readonly reason: string | undefined;
-  readonly place: Place;
-}
-
-/** A state from which no ending can be reached, shown by a session that leads there. */
-export interface Trap {
-  readonly screen: string;
-  /** What the counters and pieces that count are there, in words. */
-  readonly values: string;
-  readonly witness: Witness;
-}
+export const exploreDefaults = { mostStates: 2_000_000 } as const;
 
 /** A chain without end, a number past 2^53 and the like, met on the way. */
 export interface Fault {
@@ -57,10 +25,11 @@ export interface Fault {
 
 export interface Exploration {
   readonly transitions: readonly TransitionVerdict[];
+  /** Rules, outcomes, timers, screens and levels. */
+  readonly parts: readonly PartVerdict[];
   readonly faults: readonly Fault[];
-  /** States visited. */
+  /** States visited by the search that follows the flow. */
   readonly states: number;
-  readonly rules: readonly RuleVerdict[];
   readonly traps: readonly Trap[];
   /** Levels that are over the moment they begin: the live screen, where it leads, and a session that shows it. */
   readonly atOnce: readonly {
@@ -74,10 +43,6 @@ export interface Exploration {
    * time runs out first.
    */
   readonly outOfTime: readonly number[];
-  /** Levels that some state is on, from 0. */
-  readonly levels: ReadonlySet<number>;
-  /** Screens on which some visited state is, the first start's among them. */
-  readonly screens: ReadonlySet<string>;
   /** False where a limit was hit, so that what was not found may still exist. */
   readonly isComplete: boolean;
 }
@@ -86,156 +51,62 @@ export interface Exploration {
 export const assumption = 'any order of events that a real game could report, and any time between them';
 
 /**
- * Visits every state that the design can be in with time left out, nearest first, and says of each transition whether it
- * can be taken. What is reached was replayed by the engine in whole milliseconds; what is unreachable was sought in every
- * state of a game that allows at least as much; between the two lies undecided.
+ * Visits every state that the design can be in with time left out, nearest first, and says of each transition, rule, outcome,
+ * timer, screen and level whether it can happen. What is reached was replayed by the engine in whole milliseconds; what is
+ * unreachable was sought in every state of a game that allows at least as much; between the two lies undecided.
  */
 export function explore(design: Design, options: ExploreOptions = {}): Exploration {
   const { mostStates = exploreDefaults.mostStates, progress } = options;
-  const form = formOf(design);
   const search = new Search(design);
   search.run(mostStates, progress);
-  const { game } = search;
-  let timed: TimedSearch | undefined;
-  /** The verdict on a transition that there is a way to when time is left out, but that was not shown to be real. */
-  const withTime = (at: number): Pick<TransitionVerdict, 'verdict' | 'witness' | 'reason'> => {
-    if (timed === undefined) {
-      timed = new TimedSearch(design);
-      timed.run(zonesFor(mostStates));
-    }
-    const isSure = !timed.isCut && search.doubt(mostStates) === undefined;
-    if (!timed.wasTaken(at) && timed.hasClocks && isSure) {
-      const reason =
-        'there is a way only when time is left out; when the timers keep time, it is never taken';
-      return { verdict: 'unreachable', witness: undefined, reason };
-    }
-    const path = timed.wasTaken(at) ? timed.pathTo(at) : undefined;
-    const witness = path && realise(design, timed.game, path, { transition: at });
-    if (witness !== undefined) return { verdict: 'reached', witness, reason: undefined };
-    const reason = 'there is a way when time is left out, but no session was found that keeps time';
-    return { verdict: 'undecided', witness: undefined, reason };
-  };
-  const transitions = design.transitions.map(({ from, to, index, place }, at): TransitionVerdict => {
-    const common = { from, to, index, place, preemptedBy: undefined };
-    const path = search.pathTo(at);
-    if (path !== undefined) {
-      const witness = realise(design, game, path, { transition: at });
-      if (witness !== undefined) return { ...common, verdict: 'reached', witness, reason: undefined };
-      return { ...common, ...withTime(at) };
-    }
-    const doubt = search.doubt(mostStates);
-    if (doubt !== undefined) return { ...common, verdict: 'undecided', witness: undefined, reason: doubt };
-    const first = search.notes.preemptedBy[at]!;
+  const judge = new Judge(design, search, mostStates);
+  const transitions = design.transitions.map(({ from, to, index, place }, transition): TransitionVerdict => {
+    const first = search.notes.preemptedBy[transition]!;
     const preemptedBy = first < 0 ? undefined : first;
-    const seen = search.seenOn(form.transitions[at]!.from);
-    const reason = reasonFor(game, search.states, at, seen, preemptedBy);
-    return { ...common, verdict: 'unreachable', witness: undefined, reason, preemptedBy };
+    const judged = judge.on({ transition }, () => whyNotTaken(search, transition, preemptedBy));
+    const isWithTime = search.pathTo({ transition }) !== undefined;
+    const shadow = judged.verdict === 'unreachable' && !isWithTime ? preemptedBy : undefined;
+    return { from, to, index, place, ...judged, preemptedBy: shadow };
   });
-  const screens = new Set<string>();
-  const levels = new Set<number>();
-  const state = new Float64Array(game.width);
-  for (let row = 0; row < search.states.length; row++) {
-    search.states.read(row, state);
-    levels.add(state[1]!);
-    const { name } = form.screens[state[0]!]!;
-    const leadingIn = transitions.filter(({ to }) => to === name);
-    // What only a search without time comes to is not entered.
-    const isOnlyUntimed = leadingIn.length > 0 && leadingIn.every(({ verdict }) => verdict === 'unreachable');
-    if (!isOnlyUntimed || state[0] === 0) screens.add(name);
-  }
-  const faults = search.faults.map(({ problem, path }) => ({
-    problem,
-    witness: realise(design, game, path, { fault: problem.code }),
-  }));
+  const whole = new Search(design, { followsAll: true });
+  whole.run(mostStates, undefined);
   return {
     transitions,
-    rules: ruleVerdicts(design, search, mostStates),
+    parts: partVerdicts(design, new Judge(design, whole, mostStates), transitions),
+    faults: faultsOf(design, [search, whole]),
     traps: trapsOf(design, search),
-    atOnce: search.notes.atOnce.flatMap(({ begins, ends, row, edge }) => {
-      const path = row < 0 ? [] : search.pathOver(row, edge);
-      const way = design.transitions[ends]!;
-      const witness = realise(design, game, path, { transition: ends });
-      const begun = design.transitions[begins];
-      if (witness === undefined || begun === undefined) return [];
-      return [{ screen: begun.to, to: way.to, place: way.place, witness }];
-    }),
-    faults,
+    atOnce: atOnce(design, search),
     outOfTime: outOfTime(design, transitions, zonesFor(mostStates)),
-    levels,
     states: search.states.length,
-    screens,
     isComplete: search.doubt(mostStates) === undefined,
   };
 }
 
-/** Whether each rule can fire, from a search that follows what all rules read. */
-function ruleVerdicts(design: Design, flow: Search, mostStates: number): RuleVerdict[] {
-  const open = design.rules.some((_, rule) => flow.pathToRule(rule) === undefined);
-  const search = open ? new Search(design, { followsAll: true }) : flow;
-  const most = Math.min(mostStates, mostStatesForRules);
-  if (open) search.run(most, undefined);
-  const doubt = search.doubt(most);
-  return design.rules.map(({ name, heard, place }, rule): RuleVerdict => {
-    const path = search.pathToRule(rule);
-    const none = { name, place, witness: undefined };
-    if (path === undefined) {
-      if (doubt !== undefined) return { ...none, verdict: 'undecided', reason: doubt };
-      const reason =
-        heard.length === 0
-          ? 'its condition never becomes true'
-          : `${heard.join(', ')} never finds all it asks for`;
-      return { ...none, verdict: 'unreachable', reason };
+/** What sessions end in, by both searches: one looks closer, the other may go further. */
+function faultsOf(design: Design, searches: readonly Search[]): Fault[] {
+  const faults: Fault[] = [];
+  for (const search of searches) {
+    for (const { problem, path } of search.faults) {
+      const isKnown = faults.some(
+        ({ problem: known }) => known.code === problem.code && known.place.line === problem.place.line,
+      );
+      if (isKnown) continue;
+      faults.push({ problem, witness: realise(design, search.game, path, { fault: problem.code }) });
     }
-    const witness = realise(design, search.game, path, { rule: name });
-    if (witness !== undefined) return { name, place, witness, verdict: 'reached', reason: undefined };
-    const reason = 'there is a way when time is left out, but no session was found that keeps time';
-    return { ...none, verdict: 'undecided', reason };
-  });
-}
-
-/** Rules ask more of a search than the flow does, and matter less. */
-const mostStatesForRules = 50_000;
-
-/** Sessions that lead to where no ending can be reached, one for each screen. */
-function trapsOf(design: Design, search: Search): Trap[] {
-  const { game, states } = search;
-  const { form } = game;
-  const hasEnding = design.screens.some(({ ending }) => ending !== undefined);
-  if (!hasEnding || search.isCut || game.narrowedBy !== undefined) return [];
-  const lost = search.lostTo((state) => form.screens[state[0]!]!.ending);
-  const traps = new Map<number, Trap>();
-  const state = new Float64Array(game.width);
-  let tries = 0;
-  for (const row of lost ?? []) {
-    states.read(row, state);
-    const screen = state[0]!;
-    if (traps.has(screen) || !form.screens[screen]!.live || tries++ > mostTrapTries) continue;
-    const witness = realise(design, game, search.pathToState(row), { arrives: true });
-    game.write(state);
-    if (witness !== undefined)
-      traps.set(screen, { screen: form.screens[screen]!.name, values: valuesIn(game), witness });
   }
-  return [...traps.values()];
+  return faults;
 }
 
-const mostTrapTries = 50;
-
-/** What counts in the state that the machine is in: counters, and how many pieces are present. */
-function valuesIn({ cone, form, machine }: UntimedGame): string {
-  const at = form.cells;
-  const counters = cone.counters.map((counter) => {
-    const { name } = form.counters[counter]!;
-    return `${name} ${fromCell(form.counters[counter]!, machine.cells[at.counters + counter]!)}`;
+function atOnce(design: Design, search: Search): Exploration['atOnce'] {
+  return search.notes.atOnce.flatMap(({ begins, ends, row, edge }) => {
+    const path = row < 0 ? [] : search.pathOver(row, edge);
+    const way = design.transitions[ends]!;
+    const witness = realise(design, search.game, path, { transition: ends });
+    const begun = design.transitions[begins];
+    if (witness === undefined || begun === undefined) return [];
+    return [{ screen: begun.to, to: way.to, place: way.place, witness }];
   });
-  const pieces = cone.pieces.map(
-    (piece) => `${machine.cells[at.present + piece]} ${form.pieces[piece]!.name} present`,
-  );
-  const all = [...counters, ...pieces];
-  return all.length === 0 ? 'whatever it holds' : all.join(', ');
 }
-
-/** Zones cost more than states: each is compared with others, and its bounds are kept tight. */
-const zonesFor = (mostStates: number): number => Math.min(20_000, 2 * mostStates);
 
 /**
  * Transitions that are reached by some order of events, and by no player who meets one piece that is sought after another at
@@ -247,13 +118,16 @@ function outOfTime(design: Design, verdicts: readonly TransitionVerdict[], most:
   const paces = design.pieces.map(({ meets, takes, hits }) =>
     meets === 'sought' ? Math.max(1, Math.round(takes * pace)) * hits : 0,
   );
-  const search = new TimedSearch(design, paces);
+  const search = new TimedSearch(design, { paces });
   if (!search.hasClocks || paces.every((each) => each === 0)) return [];
   search.run(most);
   const { cone, narrowedBy } = search.game;
   if (search.isCut || cone.timerRead !== undefined || narrowedBy !== undefined) return [];
-  return verdicts.flatMap(({ verdict }, at) => {
-    const isLate = verdict === 'reached' && !search.wasTaken(at) && search.enters(form.transitions[at]!.from);
-    return isLate ? [at] : [];
+  return verdicts.flatMap(({ verdict }, transition) => {
+    const isLate =
+      verdict === 'reached' &&
+      !search.cameTo({ transition }) &&
+      search.enters(form.transitions[transition]!.from);
+    return isLate ? [transition] : [];
   });
 }

@@ -9,6 +9,9 @@ export class Notes {
   /** The same by rule. */
   readonly firedFrom: Int32Array;
   readonly firedBy: Int32Array;
+  /** The same by level in which a transition was taken, so that none that a chain runs through is missed. */
+  readonly leftFrom: Int32Array;
+  readonly leftBy: Int32Array;
   /** By transition that was ready to go: the earlier one that went first, or -1. */
   readonly preemptedBy: Int32Array;
   /** By edge: the first state in which it was possible, or -2. */
@@ -24,11 +27,13 @@ export class Notes {
   readonly faults: { readonly problem: Problem; readonly row: number; readonly edge: number }[] = [];
 
   constructor(private readonly form: Form) {
-    const { transitions, rules } = form;
+    const { transitions, rules, levels } = form;
     this.takenFrom = new Int32Array(transitions.length).fill(-2);
     this.takenBy = new Int32Array(transitions.length).fill(-1);
     this.firedFrom = new Int32Array(rules.length).fill(-2);
     this.firedBy = new Int32Array(rules.length).fill(-1);
+    this.leftFrom = new Int32Array(levels.length).fill(-2);
+    this.leftBy = new Int32Array(levels.length).fill(-1);
     this.preemptedBy = new Int32Array(transitions.length).fill(-1);
   }
 
@@ -39,6 +44,13 @@ export class Notes {
       this.offeredFrom = wider;
     }
     if (this.offeredFrom[edge] === -2) this.offeredFrom[edge] = row;
+  }
+
+  leave(level: number, row: number, edge: number): void {
+    const at = Math.min(level, this.leftFrom.length - 1);
+    if (this.leftFrom[at] !== -2) return;
+    this.leftFrom[at] = row;
+    this.leftBy[at] = edge;
   }
 
   /** Two transitions of one chain: whether the first began a level that ends by a condition before anything happens in it. */

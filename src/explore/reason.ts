@@ -3,51 +3,73 @@ import { showExpression, visitExpression } from '../design/expression-parts.js';
 import type { Term } from '../engine/form.js';
 import { Terms } from '../engine/terms.js';
 import type { UntimedGame } from './game.js';
-import type { States } from './states.js';
+import type { Search } from './search.js';
 
-/** Why a transition is never taken, read off all the states that were visited. */
-export function reasonFor(
-  game: UntimedGame,
-  states: States,
-  index: number,
-  seenEvents: ReadonlySet<number>,
-  preemptedBy: number | undefined,
-): string {
-  const { form } = game;
-  const { design } = form;
-  const transition = design.transitions[index]!;
-  const lowered = form.transitions[index]!;
-  const rows = rowsOn(game, states, lowered.from);
-  if (rows.length === 0) return `${transition.from} is never entered`;
-  const events = transition.events.map((event) => form.eventIndex.get(event)!);
-  if (events.length > 0 && !events.some((event) => seenEvents.has(event))) {
-    return `${transition.heard.join(', ')} never happens on ${transition.from}`;
-  }
-  if (preemptedBy !== undefined) {
-    const { from, to, place } = design.transitions[preemptedBy]!;
-    return `an earlier transition always goes first: ${from} -> ${to} (line ${place.line})`;
-  }
-  const condition =
-    transition.condition === undefined ? undefined : neverHolds(game, states, rows, transition.condition);
-  return condition === undefined
-    ? `no state of ${transition.from} takes it`
-    : `on ${transition.from}, ${condition}`;
+/** Something that happens on some screens, on an event or by itself, where a condition holds. */
+interface Asked {
+  /** Events that set it off, and as the file names them; none: it goes by itself. */
+  readonly events: readonly string[];
+  readonly heard: readonly string[];
+  readonly condition: Expression | undefined;
 }
 
-function rowsOn(game: UntimedGame, states: States, screen: number): number[] {
+/** Why a transition is never taken, read off all the states that were visited. */
+export function whyNotTaken(search: Search, index: number, preemptedBy: number | undefined): string {
+  const { form } = search.game;
+  const asked = form.design.transitions[index]!;
+  if (preemptedBy !== undefined) {
+    const { from, to, place } = form.design.transitions[preemptedBy]!;
+    return `an earlier transition always goes first: ${from} -> ${to} (line ${place.line})`;
+  }
+  return whyNever(search, [form.transitions[index]!.from], asked);
+}
+
+/** Why something never happens on any of its screens. */
+export function whyNever(
+  search: Search,
+  screens: readonly number[],
+  { events, heard, condition }: Asked,
+): string {
+  const { form } = search.game;
+  const names = screens.map((screen) => form.screens[screen]!.name);
+  const where = names.length === form.screens.length ? 'any screen' : names.join(' or ');
+  const rows = rowsOn(search, new Set(screens));
+  if (rows.length === 0) return `${where} is never entered`;
+  const wanted = events.map((event) => form.eventIndex.get(event)!);
+  const isSeen = wanted.some((event) => screens.some((screen) => isPossible(search, event, screen)));
+  if (events.length > 0 && !isSeen) return `${heard.join(', ')} never happens on ${where}`;
+  const never = condition === undefined ? undefined : neverHolds(search, rows, condition);
+  const isOne = screens.length === 1;
+  if (never === undefined) return isOne ? `no state of ${where} takes it` : 'no state fires it';
+  return isOne ? `on ${where}, ${never}` : never;
+}
+
+/** Whether an event was possible on a screen; of what only chains set off, this says no where a screen was never entered. */
+function isPossible(search: Search, event: number, screen: number): boolean {
+  const { form } = search.game;
+  const { kind, name } = form.events[event]!;
+  if (kind === 'own') return true;
+  if (kind !== 'entered') return search.seenOn(screen).has(event);
+  const entered = form.screens.findIndex((each) => name === `${each.name}.entered`);
+  return form.transitions.some(
+    ({ to }, transition) =>
+      (to === entered || form.screens[to] === undefined) && search.notes.takenFrom[transition] !== -2,
+  );
+}
+
+function rowsOn({ game, states }: Search, screens: ReadonlySet<number>): number[] {
   const state = new Float64Array(game.width);
   const rows: number[] = [];
   for (let row = 0; row < states.length; row++) {
     states.read(row, state);
-    if (state[0] === screen) rows.push(row);
+    if (screens.has(state[0]!)) rows.push(row);
   }
   return rows;
 }
 
 /** The part of a condition that held in none of these states, with how near it came; undefined where all parts held. */
 function neverHolds(
-  game: UntimedGame,
-  states: States,
+  { game, states }: Search,
   rows: readonly number[],
   condition: Expression,
 ): string | undefined {

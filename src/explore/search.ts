@@ -7,6 +7,7 @@ import { type Edge, UntimedGame } from './game.js';
 import { Notes } from './notes.js';
 import { Packing } from './packing.js';
 import { mark, States } from './states.js';
+import type { Sought } from './verdict.js';
 import type { UntimedPath } from './witness.js';
 
 export interface SearchOptions {
@@ -31,12 +32,17 @@ export class Search {
   readonly layers: number[] = [];
   readonly #expander: Expander;
   readonly #design: Design;
+  /** Whether there are only so many states, by what each part of them can be. */
+  readonly #hasEnd: boolean;
+  /** Whether it follows all that rules, outcomes and timers depend on. */
+  readonly followsAll: boolean;
   /** Whether the limit of states was hit. */
   isCut = false;
 
   constructor(design: Design, { followsAll = false, canWrite = true }: SearchOptions = {}) {
     const form = formOf(design);
     this.#design = design;
+    this.followsAll = followsAll;
     const notes = new Notes(form);
     this.notes = notes;
     // The machine begins inside the game's constructor, before there is anything else to note it.
@@ -52,6 +58,8 @@ export class Search {
         },
         transition: (transition) => {
           machine?.noteTransition(transition);
+          // The first chain of all runs before the game has its machine; it begins on the first level.
+          notes.leave(machine?.level ?? 0, machine?.row ?? -1, machine?.at ?? -1);
           if (notes.takenFrom[transition] !== -2) return;
           notes.takenFrom[transition] = machine?.row ?? -1;
           notes.takenBy[transition] = machine?.at ?? -1;
@@ -60,6 +68,9 @@ export class Search {
       followsAll,
     );
     this.states = new States(new Packing(this.game.domain), false);
+    this.#hasEnd = this.game.domain.parts.every(
+      ({ kind, mayLeave }) => kind !== 'wide' && mayLeave === undefined,
+    );
     machine = new MachineExpander(this.game, this.states, notes);
     this.#expander = expanderOf(this.game, this.states, notes, canWrite) ?? machine;
   }
@@ -72,6 +83,10 @@ export class Search {
     states.add(state, -1, -1);
     let row = 0;
     while (row < states.length && !this.isCut) {
+      if (!this.#hasEnd && this.#foundAll()) {
+        this.isCut = true;
+        break;
+      }
       this.layers.push(row);
       this.#expand(row, Number.POSITIVE_INFINITY, true, mostStates, progress);
       const end = states.length;
@@ -79,6 +94,21 @@ export class Search {
       row = end;
     }
     progress?.(states.length);
+  }
+
+  /** Whether all that it could be asked for was found, so that it need not go on for ever. */
+  #foundAll(): boolean {
+    const { form, cone } = this.game;
+    const { takenFrom, firedFrom } = this.notes;
+    const outcomes = form.events.flatMap(({ kind }, event) => (kind === 'outcome' ? [event] : []));
+    const events = [...outcomes, ...form.timers.map(({ event }) => event)];
+    return (
+      takenFrom.every((row) => row !== -2) &&
+      cone.rules.every((rule) => firedFrom[rule] !== -2) &&
+      (!this.followsAll ||
+        (events.every((event) => this.pathTo({ event }) !== undefined) &&
+          form.levels.every((_, level) => this.pathTo({ level }) !== undefined)))
+    );
   }
 
   #expand(
@@ -157,8 +187,19 @@ export class Search {
     return this.#expander.seenOn(screen);
   }
 
-  /** The way to the first time an event of the game, a player or a timer was possible, or undefined. */
-  pathToEvent(event: number): UntimedPath | undefined {
+  /** The way to the first time that something happened, or undefined; what does at the very start has an empty way. */
+  pathTo(sought: Sought): UntimedPath | undefined {
+    const { notes } = this;
+    if ('transition' in sought)
+      return this.#pathBy(notes.takenFrom[sought.transition]!, notes.takenBy[sought.transition]!);
+    if ('rule' in sought) return this.#pathBy(notes.firedFrom[sought.rule]!, notes.firedBy[sought.rule]!);
+    if ('event' in sought) return this.#pathToEvent(sought.event);
+    const row = this.#firstOn(sought.level);
+    if (row >= 0) return this.pathToState(row);
+    return this.#pathBy(notes.leftFrom[sought.level]!, notes.leftBy[sought.level]!);
+  }
+
+  #pathToEvent(event: number): UntimedPath | undefined {
     const { offeredFrom } = this.notes;
     let best = -1;
     for (let edge = 0; edge < offeredFrom.length; edge++) {
@@ -170,14 +211,15 @@ export class Search {
     return best < 0 ? undefined : this.pathOver(offeredFrom[best]!, best);
   }
 
-  /** The way to the first time a transition was taken, or undefined; one taken at the very start has an empty way. */
-  pathTo(transition: number): UntimedPath | undefined {
-    return this.#pathBy(this.notes.takenFrom[transition]!, this.notes.takenBy[transition]!);
-  }
-
-  /** The same for the first time a rule fired. */
-  pathToRule(rule: number): UntimedPath | undefined {
-    return this.#pathBy(this.notes.firedFrom[rule]!, this.notes.firedBy[rule]!);
+  /** The first state on a level, or -1. */
+  #firstOn(level: number): number {
+    const { states, game } = this;
+    const state = new Float64Array(game.width);
+    for (let row = 0; row < states.length; row++) {
+      states.read(row, state);
+      if (Math.min(state[1]!, game.form.levels.length - 1) === level) return row;
+    }
+    return -1;
   }
 
   /** The way to a state and over one edge from there. */

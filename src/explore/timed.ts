@@ -6,6 +6,7 @@ import { formOf } from '../engine/lower.js';
 import { type Edge, UntimedGame } from './game.js';
 import { Packing } from './packing.js';
 import { States } from './states.js';
+import type { Sought } from './verdict.js';
 import type { TimedStep } from './witness.js';
 import { Zone } from './zone.js';
 
@@ -27,16 +28,23 @@ interface TimedTimer {
 /** How fast pieces can be met by the fastest player: milliseconds for each piece that is sought, else 0. */
 export type Paces = readonly number[];
 
+export interface TimedOptions {
+  /** Given these, no two pieces that are sought are met faster one after the other than they allow. */
+  readonly paces?: Paces;
+  /** Whether it follows all that rules, outcomes and timers depend on, not only what transitions do. */
+  readonly followsAll?: boolean;
+}
+
+const keyOf = (sought: Sought): string => Object.entries(sought)[0]!.join(' ');
+
 /**
  * Visits what the design can come to when its timers keep time: every state of the untimed game, with the zones of clock
  * readings in which it can be. Everything else may still happen at any moment, so that what is not found here cannot be.
- * Given paces, no two pieces that are sought are met faster one after the other than they allow.
  */
 export class TimedSearch {
   readonly game: UntimedGame;
-  /** For each transition, the node and the edge that first took it; -1: none. */
-  readonly #takenFrom: Int32Array;
-  readonly #takenBy: Int32Array;
+  /** By what was come to, such as `transition 3`: the node and the edge that first came to it. */
+  readonly #first = new Map<string, { readonly node: number; readonly edge: number }>();
   readonly #timers: readonly TimedTimer[];
   readonly #attention: number;
   readonly #greatest: readonly number[];
@@ -55,25 +63,20 @@ export class TimedSearch {
   #node = -1;
   #edge = -1;
 
-  constructor(design: Design, paces?: Paces) {
+  constructor(design: Design, { paces, followsAll = false }: TimedOptions = {}) {
     const form = formOf(design);
     this.#paces = paces;
-    this.#takenFrom = new Int32Array(form.transitions.length).fill(-2);
-    this.#takenBy = new Int32Array(form.transitions.length).fill(-1);
     this.game = new UntimedGame(
       form,
       {
         ...watchesNothing,
-        transition: (transition) => {
-          if (this.#takenFrom[transition] !== -2) return;
-          this.#takenFrom[transition] = this.#node;
-          this.#takenBy[transition] = this.#edge;
-        },
+        transition: (transition) => this.#note(`transition ${transition}`),
+        rule: (rule) => this.#note(`rule ${rule}`),
         allCleared: () => {
           this.#hasBegun = true;
         },
       },
-      false,
+      followsAll,
     );
     this.#timers = timedTimers(form, this.game.cone.timers);
     const clocks = this.#timers.length + (paces === undefined ? 0 : 1);
@@ -101,8 +104,13 @@ export class TimedSearch {
     return false;
   }
 
-  wasTaken(transition: number): boolean {
-    return this.#takenFrom[transition] !== -2;
+  /** Whether something was come to; a level counts where some state is on it. */
+  cameTo(sought: Sought): boolean {
+    return this.#first.has(keyOf(sought));
+  }
+
+  #note(key: string): void {
+    if (!this.#first.has(key)) this.#first.set(key, { node: this.#node, edge: this.#edge });
   }
 
   /** @param most zones that are visited at the most */
@@ -126,7 +134,9 @@ export class TimedSearch {
     const { cells } = machine;
     const at = form.cells;
     this.#node = node;
+    this.#edge = -1;
     this.#write(node, state);
+    this.#note(`level ${Math.min(state[1]!, form.levels.length - 1)}`);
     const zone = this.#zones[node]!.copy();
     const running = this.#timers.filter(({ timer }) => cells[at.timers + timer] === unset);
     if (form.screens[cells[at.screen]!]!.live) {
@@ -141,7 +151,7 @@ export class TimedSearch {
       this.#hasBegun = false;
       this.#write(node, state);
       try {
-        game.take(taken);
+        if (game.take(taken)) this.#note(`event ${game.eventOf(taken.kind, taken.index)}`);
       } catch (error) {
         if (!(error instanceof DesignError)) throw error;
         continue;
@@ -208,24 +218,24 @@ export class TimedSearch {
   }
 
   /**
-   * The way to the first time a transition was taken, with the live time that passes before each step; undefined where no whole
-   * milliseconds fit.
+   * The way to the first time that something happened, with the live time that passes before each step; undefined where there is
+   * none, or where no whole milliseconds fit.
    */
-  pathTo(transition: number): TimedStep[] | undefined {
+  pathTo(sought: Sought): TimedStep[] | undefined {
+    const first = this.#first.get(keyOf(sought));
+    if (first === undefined || first.node < 0) return undefined;
     const nodes: number[] = [];
-    for (let node = this.#takenFrom[transition]!; node > 0; node = this.#parents[node]!) nodes.unshift(node);
+    for (let node = first.node; node > 0; node = this.#parents[node]!) nodes.unshift(node);
     const steps = nodes.map((node) => {
       const state = new Float64Array(this.game.width);
       this.#states.read(this.#rows[node]!, state);
       return { edge: this.game.edge(this.#edges[node]!), state, from: this.#parents[node]! };
     });
-    if (this.#takenFrom[transition]! < 0) return undefined;
-    const last = {
-      edge: this.game.edge(this.#takenBy[transition]!),
-      state: undefined,
-      from: this.#takenFrom[transition]!,
-    };
-    return this.#timesOf([...steps, last]);
+    if (first.edge < 0) return this.#timesOf(steps);
+    return this.#timesOf([
+      ...steps,
+      { edge: this.game.edge(first.edge), state: undefined, from: first.node },
+    ]);
   }
 
   /** Solves the differences between the steps' moments, earliest first, by relaxing them until nothing moves (Bellman 1958). */

@@ -5,6 +5,7 @@ import { Session } from '../engine/design-session.js';
 import { sessionKey } from '../engine/draw.js';
 import { levelOf } from '../engine/form.js';
 import { carrierOf } from '../engine/generate.js';
+import { formOf } from '../engine/lower.js';
 import { Machine } from '../engine/machine.js';
 import { recordOf, type SessionRecord } from '../engine/record.js';
 import { replay } from '../engine/replay.js';
@@ -20,12 +21,14 @@ export interface Witness {
 }
 
 /**
- * What a witness must show at its very end: a transition (its index in the form), a rule, a fault (its code), or nothing but the
- * states that the path names.
+ * What a witness must show at its last moment, by numbers of the form: a transition, a rule, an event, a level; or a fault (its
+ * code), or nothing but the states that the path names.
  */
 export type Claim =
   | { readonly transition: number }
-  | { readonly rule: string }
+  | { readonly rule: number }
+  | { readonly event: number }
+  | { readonly level: number }
   | { readonly fault: string }
   | { readonly arrives: true };
 
@@ -141,9 +144,11 @@ function confirm(
   claim: Claim,
 ): Witness | undefined {
   const session = new Session(design, { seed: witnessSeed, spawns }, forced);
-  let last: Pick<Step, 'transitions' | 'rules'> = { transitions: [], rules: [] };
+  // All that happens at the last moment: of several clocks due then, the one that is claimed need not be the last.
+  const last: Step[] = [session.opening];
   session.listen((step) => {
-    last = step;
+    if (last[0]!.at !== step.at) last.length = 0;
+    last.push(step);
   });
   const steps = inWords(events, end);
   try {
@@ -155,21 +160,24 @@ function confirm(
     return holds ? { steps, record: undefined } : undefined;
   }
   if ('fault' in claim) return undefined;
-  if (!isShown(design, claim, last)) return undefined;
+  const isShown =
+    'level' in claim ? session.level === claim.level + 1 : last.some((step) => shows(design, claim, step));
+  if (!isShown) return undefined;
   const record = recordOf(session);
   replay(design, record);
   return { steps, record };
 }
 
-function isShown(
+function shows(
   design: Design,
-  claim: Exclude<Claim, { readonly fault: string }>,
-  last: Pick<Step, 'transitions' | 'rules'>,
+  claim: Exclude<Claim, { readonly fault: string } | { readonly level: number }>,
+  { transitions, rules, name, reception }: Step,
 ): boolean {
   if ('arrives' in claim) return true;
-  if ('rule' in claim) return last.rules.includes(claim.rule);
+  if ('rule' in claim) return rules.includes(design.rules[claim.rule]!.name);
+  if ('event' in claim) return name === formOf(design).events[claim.event]!.name && reception !== 'ignored';
   const { from, index } = design.transitions[claim.transition]!;
-  return last.transitions.some((each) => each.from === from && each.index === index);
+  return transitions.some((each) => each.from === from && each.index === index);
 }
 
 /** A timetable as the steps of a test, repeats counted. */

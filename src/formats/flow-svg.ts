@@ -3,7 +3,8 @@ import { curveCatmullRom, line } from 'd3-shape';
 import { XMLBuilder } from 'fast-xml-parser';
 import type { Design } from '../design/model.js';
 import { showTrigger } from '../design/trigger.js';
-import type { Exploration, Verdict } from '../explore/explore.js';
+import type { Exploration } from '../explore/explore.js';
+import type { Verdict } from '../explore/verdict.js';
 import { printable } from './junit.js';
 
 const characterWidth = 7.4;

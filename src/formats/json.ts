@@ -23,7 +23,8 @@ export function checkToJson({ design, exploration, findings, tests, passed }: Ch
       ...(witness === undefined ? {} : { witness }),
       ...(accepted === undefined ? {} : { accepted }),
     })),
-    rules: exploration.rules.map(({ name, verdict, witness, reason }) => ({
+    parts: exploration.parts.map(({ kind, name, verdict, witness, reason }) => ({
+      kind,
       name,
       verdict,
       ...(witness === undefined ? {} : { witness: witness.steps }),

@@ -4,12 +4,17 @@ import { type Finding, finding } from './finding.js';
 
 /** Findings about screens, transitions and levels, read off what was explored. */
 export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
-  const { transitions, screens, faults, isComplete } = exploration;
+  const { transitions, faults } = exploration;
   const findings: Finding[] = [];
+  const entered = new Set(
+    exploration.parts.flatMap(({ kind, name, verdict }) =>
+      kind === 'screen' && verdict !== 'unreachable' ? [name] : [],
+    ),
+  );
   for (const each of transitions) {
     const { from, to, place } = each;
     // A transition from a screen that is never entered is no finding of its own: the screen is.
-    if (each.verdict === 'unreachable' && screens.has(from)) {
+    if (each.verdict === 'unreachable' && entered.has(from)) {
       const first = each.preemptedBy === undefined ? undefined : design.transitions[each.preemptedBy]!;
       findings.push(
         first === undefined
@@ -21,7 +26,7 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
             ),
       );
     }
-    if (each.verdict === 'undecided' && screens.has(from)) {
+    if (each.verdict === 'undecided' && entered.has(from)) {
       findings.push(finding('transition-undecided', { from, to, reason: each.reason! }, place));
     }
   }
@@ -30,16 +35,11 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
     const { from, to, place } = design.transitions[at]!;
     findings.push(finding('out-of-time', { from, to, pace }, place));
   }
-  const entered = new Set([
-    ...screens,
-    ...transitions.filter((each) => each.verdict === 'reached').map((each) => each.to),
-  ]);
   for (const { name, place, ending, live } of design.screens) {
     const leadingIn = transitions.filter((each) => each.to === name);
     if (!entered.has(name)) {
       const causes = leadingIn.map((each) => `${each.from} -> ${each.to}`);
-      if (isComplete)
-        findings.push(finding('screen-unreachable', { screen: name, causes: [...new Set(causes)] }, place));
+      findings.push(finding('screen-unreachable', { screen: name, causes: [...new Set(causes)] }, place));
     } else if (ending !== undefined) {
       if (!leadsToFreshStart(design, exploration, name)) {
         const target = design.screens.find((screen) => screen.live)?.name ?? design.screens[0]!.name;
@@ -49,7 +49,7 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
       findings.push(finding('dead-end', { screen: name }, place));
     }
   }
-  findings.push(...aboutLevels(design, exploration), ...aboutEndings(design, exploration));
+  findings.push(...aboutLevels(exploration), ...aboutEndings(design, exploration));
   for (const { screen, values, witness } of exploration.traps) {
     const { place } = design.screens.find(({ name }) => name === screen)!;
     findings.push(finding('trap', { screen, values }, place, witness.steps));
@@ -58,8 +58,8 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
     findings.push(finding('over-at-once', { screen, to }, place, witness.steps));
   // What a transition that cannot be taken keeps from firing is not told again.
   const isFlowSound = transitions.every(({ verdict }) => verdict === 'reached');
-  for (const { name, verdict, reason, place } of exploration.rules) {
-    if (verdict === 'unreachable' && isFlowSound)
+  for (const { kind, name, verdict, reason, place } of exploration.parts) {
+    if (kind === 'rule' && verdict === 'unreachable' && isFlowSound)
       findings.push(finding('rule-unreachable', { rule: name, reason: reason! }, place));
   }
   for (const { problem, witness } of faults) {
@@ -91,11 +91,13 @@ function leadsToFreshStart(design: Design, { transitions }: Exploration, ending:
   return false;
 }
 
-function aboutLevels(design: Design, { levels, isComplete, transitions }: Exploration): Finding[] {
+function aboutLevels({ parts, transitions }: Exploration): Finding[] {
   const isFlowSound = transitions.every(({ verdict }) => verdict === 'reached');
-  if (!isComplete || !isFlowSound || transitions.length === 0) return [];
-  return design.levels.flatMap(({ name, place }, level) =>
-    levels.has(level) ? [] : [finding('level-unreachable', { level: name }, place)],
+  if (!isFlowSound || transitions.length === 0) return [];
+  return parts.flatMap(({ kind, name, verdict, place }) =>
+    kind === 'level' && verdict === 'unreachable'
+      ? [finding('level-unreachable', { level: name }, place)]
+      : [],
   );
 }
 

@@ -104,7 +104,7 @@ describe('jocus check, as others read it', () => {
     expect(status).toBe(0);
     expect(stdout).toMatch(/blossom\.taken +gather, heath -> cleared, daylight saved/);
     expect(jocus('replay', demoFile, record).stdout).toContain('✓ replayed');
-    expect(jocus('check', demoFile, '--witness', '13').stderr).toContain('numbered from 1');
+    expect(jocus('check', demoFile, '--witness', '13').stderr).toContain('number of a transition, 1 to 12');
     const unreachable = jocus('check', file(changed('quota: 12', 'quota: 61')), '--witness', '7');
     expect([unreachable.status, unreachable.stdout]).toEqual([
       1,

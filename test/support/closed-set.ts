@@ -216,7 +216,11 @@ export function holesIn(design: Design, mostStates: number, seed: number): strin
       for (const [at, { from, to }] of design.transitions.entries()) {
         const isAlone =
           design.transitions.filter((each) => each.from === from && each.to === to).length === 1;
-        if (isAlone && search.pathTo(at) === undefined && reading.log.includes(`${from} -> ${to}`))
+        if (
+          isAlone &&
+          search.pathTo({ transition: at }) === undefined &&
+          reading.log.includes(`${from} -> ${to}`)
+        )
           holes.push(`move ${move} takes ${from} -> ${to} from state ${row}`);
       }
     }

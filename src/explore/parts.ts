@@ -1,0 +1,61 @@
+import type { Design } from '../design/model.js';
+import { whyNever } from './reason.js';
+import { type Judge, type PartVerdict, type TransitionVerdict, unreachable } from './verdict.js';
+
+/** Whether each rule can fire, each outcome be met, each timer end, and each screen and level be come to. */
+export function partVerdicts(
+  design: Design,
+  judge: Judge,
+  transitions: readonly TransitionVerdict[],
+): PartVerdict[] {
+  const { search } = judge;
+  const { form } = search.game;
+  const rules = design.rules.map(({ name, place, ...asked }, rule): PartVerdict => {
+    const screens = asked.screens.map((screen) => screenIndex(design, screen));
+    const why = (): string => whyNever(search, screens, asked);
+    return { kind: 'rule', name, place, ...judge.on({ rule }, why) };
+  });
+  const outcomes = design.pieces.flatMap(({ name: piece, place, outcomes: all, meets }) =>
+    all.map((outcome): PartVerdict => {
+      const name = `${piece}.${outcome.name}`;
+      const event = form.eventIndex.get(name)!;
+      const why = (): string =>
+        meets === 'never' ? `a ${piece} is never met` : `a ${piece} is never there to be met`;
+      return { kind: 'outcome', name, place, ...judge.on({ event }, why) };
+    }),
+  );
+  const timers = design.timers.map(({ name, event: ended, place }): PartVerdict => {
+    const event = form.eventIndex.get(ended)!;
+    return { kind: 'timer', name, place, ...judge.on({ event }, () => 'it never runs on any screen') };
+  });
+  const levels = design.levels.map(({ name, place }, level): PartVerdict => {
+    const why = (): string => 'no transition that can be taken leads to it';
+    return { kind: 'level', name, place, ...judge.on({ level }, why) };
+  });
+  return [...rules, ...outcomes, ...timers, ...screenVerdicts(design, transitions), ...levels];
+}
+
+const screenIndex = (design: Design, screen: string): number =>
+  design.screens.findIndex(({ name }) => name === screen);
+
+/** A screen is come to as the best of the transitions that lead to it is taken. */
+function screenVerdicts(design: Design, transitions: readonly TransitionVerdict[]): PartVerdict[] {
+  return design.screens.map(({ name, place }, index): PartVerdict => {
+    const common = { kind: 'screen', name, place } as const;
+    if (index === 0)
+      return { ...common, verdict: 'reached', witness: { steps: [], record: undefined }, reason: undefined };
+    const leading = transitions.filter(({ to }) => to === name);
+    const best =
+      leading.find(({ verdict }) => verdict === 'reached') ??
+      leading.find(({ verdict }) => verdict === 'undecided');
+    if (best === undefined) {
+      const ways = leading.map(({ from, to }) => `${from} -> ${to}`).join(' and ');
+      return {
+        ...common,
+        ...unreachable(ways === '' ? 'no transition leads to it' : `${ways} cannot be taken`),
+      };
+    }
+    const { verdict, witness, reason } = best;
+    return { ...common, verdict, witness, reason };
+  });
+}

@@ -1,0 +1,97 @@
+import type { Design } from '../design/model.js';
+import type { Place } from '../design/problem.js';
+import type { Search } from './search.js';
+import { TimedSearch } from './timed.js';
+import { type Claim, realise, type Witness } from './witness.js';
+
+export type Verdict = 'reached' | 'unreachable' | 'undecided';
+
+/** A verdict with what it rests on. */
+export interface Judgement {
+  readonly verdict: Verdict;
+  /** For what is reached: a session, replayed by the engine, whose last moment shows it. */
+  readonly witness: Witness | undefined;
+  /** For the others: why. */
+  readonly reason: string | undefined;
+}
+
+export interface TransitionVerdict extends Judgement {
+  readonly from: string;
+  readonly to: string;
+  /** Where it stands in the file's list, from 0. */
+  readonly index: number;
+  /** For an unreachable one that was ready to go: the earlier transition that went first. */
+  readonly preemptedBy: number | undefined;
+  readonly place: Place;
+}
+
+/** The verdict on anything else of a design that may or may not happen. */
+export interface PartVerdict extends Judgement {
+  readonly kind: 'rule' | 'outcome' | 'timer' | 'screen' | 'level';
+  /** As reports call it: an outcome by its event, such as `blossom.taken`. */
+  readonly name: string;
+  readonly place: Place;
+}
+
+/** What a search can be asked for, by numbers of the form. */
+export type Sought = Exclude<Claim, { readonly fault: string } | { readonly arrives: true }>;
+
+export const unreachable = (reason: string): Judgement => ({
+  verdict: 'unreachable',
+  witness: undefined,
+  reason,
+});
+
+export const undecided = (reason: string): Judgement => ({
+  verdict: 'undecided',
+  witness: undefined,
+  reason,
+});
+
+/** Zones cost more than states: each is compared with others, and its bounds are kept tight. */
+export const zonesFor = (mostStates: number): number => Math.min(20_000, 2 * mostStates);
+
+/** Judges what one search was asked for; where leaving time out says too much, timers keep time in a second search. */
+export class Judge {
+  #timed: TimedSearch | undefined;
+
+  constructor(
+    private readonly design: Design,
+    readonly search: Search,
+    private readonly mostStates: number,
+  ) {}
+
+  /** @param why called for what no state of the search comes to */
+  on(sought: Sought, why: () => string): Judgement {
+    const { design, search } = this;
+    const path = search.pathTo(sought);
+    if (path === undefined) {
+      const doubt = search.doubt(this.mostStates);
+      return doubt === undefined ? unreachable(why()) : undecided(doubt);
+    }
+    const witness = realise(design, search.game, path, sought);
+    return witness === undefined
+      ? this.#withTime(sought)
+      : { verdict: 'reached', witness, reason: undefined };
+  }
+
+  /** The verdict on something that there is a way to when time is left out, but that was not shown to be real. */
+  #withTime(sought: Sought): Judgement {
+    const { design, search, mostStates } = this;
+    if (this.#timed === undefined) {
+      this.#timed = new TimedSearch(design, { followsAll: search.followsAll });
+      this.#timed.run(zonesFor(mostStates));
+    }
+    const timed = this.#timed;
+    const isSure = !timed.isCut && search.doubt(mostStates) === undefined;
+    if (!timed.cameTo(sought) && timed.hasClocks && isSure)
+      return unreachable(
+        'there is a way only when time is left out; when the timers keep time, it is never taken',
+      );
+    const path = timed.pathTo(sought);
+    const witness = path && realise(design, timed.game, path, sought);
+    return witness === undefined
+      ? undecided('there is a way when time is left out, but no session was found that keeps time')
+      : { verdict: 'reached', witness, reason: undefined };
+  }
+}
