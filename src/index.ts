@@ -47,10 +47,9 @@ export {
   type Exploration,
   type ExploreOptions,
   explore,
-  type Fault,
 } from './explore/explore.js';
 export type { Trap } from './explore/traps.js';
-export type { Judgement, PartVerdict, TransitionVerdict, Verdict } from './explore/verdict.js';
+export type { Fault, Judgement, PartVerdict, TransitionVerdict, Verdict } from './explore/verdict.js';
 export type { Witness } from './explore/witness.js';
 export { flowToSvg } from './formats/flow-svg.js';
 export { checkToJson, problemsToJson } from './formats/json.js';

@@ -49,7 +49,7 @@ export class Machine {
   /** The clock that `peek` found: when it is due in session time, its kind, and which of that kind. */
   dueAt = Number.POSITIVE_INFINITY;
   dueKind = -1;
-  #dueIndex = -1;
+  dueIndex = -1;
 
   constructor(
     readonly form: GameForm,
@@ -213,7 +213,7 @@ export class Machine {
     }
     this.dueAt = due;
     this.dueKind = kind;
-    this.#dueIndex = index;
+    this.dueIndex = index;
     return kind >= 0;
   }
 
@@ -232,9 +232,9 @@ export class Machine {
   /** Lets time pass to the clock that `peek` found, and fires it. */
   fire(): void {
     this.elapse(this.dueAt);
-    if (this.dueKind === clockKinds.timer) this.fireTimer(this.#dueIndex);
-    else if (this.dueKind === clockKinds.spawn) this.fireSpawn(this.#dueIndex);
-    else this.fireWait(this.#dueIndex);
+    if (this.dueKind === clockKinds.timer) this.fireTimer(this.dueIndex);
+    else if (this.dueKind === clockKinds.spawn) this.fireSpawn(this.dueIndex);
+    else this.fireWait(this.dueIndex);
   }
 
   /** A timer's event, or past the last timer its warning, whatever the time. */
@@ -291,11 +291,11 @@ export class Machine {
     const { form, cells } = this;
     if (this.dueKind === clockKinds.timer) {
       const { length } = form.timers;
-      const timer = form.timers[this.#dueIndex % length]!;
-      return form.events[this.#dueIndex < length ? timer.event : timer.warnEvent]!.name;
+      const timer = form.timers[this.dueIndex % length]!;
+      return form.events[this.dueIndex < length ? timer.event : timer.warnEvent]!.name;
     }
-    if (this.dueKind === clockKinds.wait) return `wait ${this.#dueIndex / 1000}`;
-    const spawn = levelOf(form, cells).spawns[this.#dueIndex]!;
+    if (this.dueKind === clockKinds.wait) return `wait ${this.dueIndex / 1000}`;
+    const spawn = levelOf(form, cells).spawns[this.dueIndex]!;
     return `${form.pieces[spawn.piece]!.name}.appeared`;
   }
 }

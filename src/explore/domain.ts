@@ -70,8 +70,10 @@ export function domainOf(form: Form, cone: Cone): Domain {
   const partOf = new Map<number, number>();
   for (const counter of cone.counters) {
     partOf.set(counter, parts.length);
-    const [least, most] = boundsOf(form, cone, counter);
+    const [low, most] = boundsOf(form, cone, counter);
     const saturation = saturations.get(counter);
+    // One that starts past what is told apart is taken back to there.
+    const least = saturation === undefined ? low : Math.min(low, saturation.from);
     const last = saturation === undefined ? most : Math.min(most, saturation.from + saturation.every - 1);
     if (last - least >= mostValues || least < -mostValues) {
       wide(at.counters + counter);

@@ -1,12 +1,12 @@
 import type { Design } from '../design/model.js';
-import type { Place, Problem } from '../design/problem.js';
+import type { Place } from '../design/problem.js';
 import { formOf } from '../engine/lower.js';
 import { partVerdicts } from './parts.js';
 import { whyNotTaken } from './reason.js';
 import { Search } from './search.js';
 import { TimedSearch } from './timed.js';
 import { type Trap, trapsOf } from './traps.js';
-import { Judge, type PartVerdict, type TransitionVerdict, zonesFor } from './verdict.js';
+import { type Fault, Judge, type PartVerdict, type TransitionVerdict, zonesFor } from './verdict.js';
 import { realise, type Witness } from './witness.js';
 
 export interface ExploreOptions {
@@ -16,12 +16,6 @@ export interface ExploreOptions {
 }
 
 export const exploreDefaults = { mostStates: 2_000_000 } as const;
-
-/** A chain without end, a number past 2^53 and the like, met on the way. */
-export interface Fault {
-  readonly problem: Problem;
-  readonly witness: Witness | undefined;
-}
 
 export interface Exploration {
   readonly transitions: readonly TransitionVerdict[];
@@ -59,7 +53,10 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
   const { mostStates = exploreDefaults.mostStates, progress } = options;
   const search = new Search(design);
   search.run(mostStates, progress);
-  const judge = new Judge(design, search, mostStates);
+  const whole = new Search(design, { followsAll: true });
+  whole.run(mostStates, undefined);
+  const faults = faultsOf(design, [search, whole]);
+  const judge = new Judge(design, search, mostStates, faults);
   const transitions = design.transitions.map(({ from, to, index, place }, transition): TransitionVerdict => {
     const first = search.notes.preemptedBy[transition]!;
     const preemptedBy = first < 0 ? undefined : first;
@@ -68,17 +65,15 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     const shadow = judged.verdict === 'unreachable' && !isWithTime ? preemptedBy : undefined;
     return { from, to, index, place, ...judged, preemptedBy: shadow };
   });
-  const whole = new Search(design, { followsAll: true });
-  whole.run(mostStates, undefined);
   return {
     transitions,
-    parts: partVerdicts(design, new Judge(design, whole, mostStates), transitions),
-    faults: faultsOf(design, [search, whole]),
+    parts: partVerdicts(design, new Judge(design, whole, mostStates, faults), transitions),
+    faults,
     traps: trapsOf(design, search),
     atOnce: atOnce(design, search),
     outOfTime: outOfTime(design, transitions, zonesFor(mostStates)),
     states: search.states.length,
-    isComplete: search.doubt(mostStates) === undefined,
+    isComplete: search.doubt(mostStates) === undefined && faults.length === 0,
   };
 }
 

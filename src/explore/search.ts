@@ -263,8 +263,6 @@ export class Search {
     if (cone.timerRead !== undefined)
       return `it depends on the seconds of timer.${cone.timerRead}, and time was left out of the search`;
     if (narrowedBy !== undefined) return narrowedBy;
-    if (this.notes.faults.length > 0)
-      return `some sessions end in a fault first: ${this.notes.faults[0]!.problem.message}`;
     return undefined;
   }
 }

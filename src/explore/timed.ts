@@ -13,8 +13,10 @@ import { Zone } from './zone.js';
 /** Zones of one state at the most: each new one is compared with all of them. */
 const mostOfState = 60;
 
-/** In the place of when a timer is due, that nothing has set it since: no whole number, so that nothing else is it. */
+/** In the place of a moment that the machine keeps, that nothing has set it since: no whole number, so that nothing else is it. */
 const unset = 0.5;
+/** The same of when a rest or a grace is over, which must lie in the past. */
+const untouched = -0.5;
 
 /** A timer whose time is followed, by its clock in the zones. */
 interface TimedTimer {
@@ -25,6 +27,19 @@ interface TimedTimer {
   readonly most: number;
 }
 
+/** A rest of a rule, or a grace of some length: over once its clock shows its duration. */
+interface Hold {
+  /** Where the machine keeps until when it holds. */
+  readonly cell: number;
+  readonly duration: number;
+  readonly clock: number;
+  /** The rule that rests; -1: it is a grace. */
+  readonly rule: number;
+}
+
+/** Clocks that are followed at the most; rests and graces past that may be over at any moment. */
+const mostClocks = 8;
+
 /** How fast pieces can be met by the fastest player: milliseconds for each piece that is sought, else 0. */
 export type Paces = readonly number[];
 
@@ -34,6 +49,20 @@ export interface TimedOptions {
   /** Whether it follows all that rules, outcomes and timers depend on, not only what transitions do. */
   readonly followsAll?: boolean;
 }
+
+/** Something that happens when a clock shows so much, and by its order before what else is due then. */
+interface Urgent {
+  readonly order: number;
+  readonly clock: number;
+  readonly most: number;
+}
+
+/**
+ * Timers in file order, a warning with its timer, then all else: of what is sent, a simulated player's comes before a wait that is
+ * due at the same moment, and a game's after it.
+ */
+const orderOf = ({ kind, index }: Edge, timers: number): number =>
+  kind === 'timer' ? index % timers : timers;
 
 const keyOf = (sought: Sought): string => Object.entries(sought)[0]!.join(' ');
 
@@ -46,6 +75,9 @@ export class TimedSearch {
   /** By what was come to, such as `transition 3`: the node and the edge that first came to it. */
   readonly #first = new Map<string, { readonly node: number; readonly edge: number }>();
   readonly #timers: readonly TimedTimer[];
+  /** The clock that shows how long a live screen was on, for its waits; -1: no live screen has any. */
+  readonly #screenClock: number;
+  readonly #holds: readonly Hold[];
   readonly #attention: number;
   readonly #greatest: readonly number[];
   readonly #states: States;
@@ -56,8 +88,13 @@ export class TimedSearch {
   readonly #edges: number[] = [];
   /** By state, its nodes. */
   readonly #nodesOf: number[][] = [];
+  /** Cells of rests and graces that the very first chain set. */
+  readonly #heldFirst: readonly number[];
   readonly #paces: Paces | undefined;
   isCut = false;
+  /** What happened in the step that is being taken, and the rests that must have been over for it. */
+  readonly #happened: string[] = [];
+  readonly #ended: Hold[] = [];
   /** Whether a level began anew since it was last asked, which ends every attempt at its pieces. */
   #hasBegun = false;
   #node = -1;
@@ -70,8 +107,12 @@ export class TimedSearch {
       form,
       {
         ...watchesNothing,
-        transition: (transition) => this.#note(`transition ${transition}`),
-        rule: (rule) => this.#note(`rule ${rule}`),
+        transition: (transition) => this.#happened.push(`transition ${transition}`),
+        rule: (rule) => {
+          this.#happened.push(`rule ${rule}`);
+          const hold = this.#holds?.find((each) => each.rule === rule);
+          if (hold !== undefined && this.game.machine.cells[hold.cell] === untouched) this.#ended.push(hold);
+        },
         allCleared: () => {
           this.#hasBegun = true;
         },
@@ -79,19 +120,20 @@ export class TimedSearch {
       followsAll,
     );
     this.#timers = timedTimers(form, this.game.cone.timers);
-    const clocks = this.#timers.length + (paces === undefined ? 0 : 1);
-    this.#attention = paces === undefined ? -1 : clocks;
-    this.#greatest = [
-      0,
-      ...this.#timers.map(({ most }) => most),
-      ...(paces === undefined ? [] : [Math.max(...paces)]),
-    ];
+    const waits = form.screens.flatMap((screen) => (screen.live ? screen.waits : []));
+    const greatest = [0, ...this.#timers.map(({ most }) => most)];
+    this.#screenClock = waits.length === 0 ? -1 : greatest.push(Math.max(...waits)) - 1;
+    this.#attention = paces === undefined ? -1 : greatest.push(Math.max(...paces)) - 1;
+    this.#holds = holdsIn(this.game, greatest);
+    this.#greatest = greatest;
+    const { cells } = this.game.machine;
+    this.#heldFirst = this.#holds.flatMap(({ cell, duration }) => (cells[cell] === duration ? [cell] : []));
     this.#states = new States(new Packing(this.game.domain), true);
   }
 
-  /** Whether any timer keeps time, so that there is something to find out. */
+  /** Whether any timer or wait keeps time, so that there is something to find out. */
   get hasClocks(): boolean {
-    return this.#timers.length > 0;
+    return this.#timers.length > 0 || this.#screenClock > 0;
   }
 
   /** Whether some node is on a screen. */
@@ -109,8 +151,9 @@ export class TimedSearch {
     return this.#first.has(keyOf(sought));
   }
 
-  #note(key: string): void {
-    if (!this.#first.has(key)) this.#first.set(key, { node: this.#node, edge: this.#edge });
+  #noteAll(): void {
+    for (const key of this.#happened.splice(0))
+      if (!this.#first.has(key)) this.#first.set(key, { node: this.#node, edge: this.#edge });
   }
 
   /** @param most zones that are visited at the most */
@@ -118,17 +161,31 @@ export class TimedSearch {
     const { game } = this;
     const state = new Float64Array(game.width);
     game.read(state);
-    this.#add(state, Zone.start(this.#greatest.length - 1), -1, -1);
-    for (let node = 0; node < this.#zones.length; node++) {
-      if (this.#zones.length >= most || this.isCut) {
-        this.isCut = true;
-        return;
+    const start = Zone.start(this.#greatest.length - 1);
+    this.#holdOn(start, 0);
+    this.#noteAll();
+    this.#add(state, start, -1, -1);
+    // All that clocks lead to takes no event more; what is reported takes one.
+    for (let from = 0; from < this.#zones.length; ) {
+      let node = from;
+      for (; node < this.#zones.length; node++) {
+        if (this.#isFull(most)) return;
+        this.#visit(node, state, true);
       }
-      this.#visit(node, state);
+      const to = node;
+      for (; from < to; from++) {
+        if (this.#isFull(most)) return;
+        this.#visit(from, state, false);
+      }
     }
   }
 
-  #visit(node: number, state: Float64Array): void {
+  #isFull(most: number): boolean {
+    this.isCut ||= this.#zones.length >= most;
+    return this.isCut;
+  }
+
+  #visit(node: number, state: Float64Array, isClocks: boolean): void {
     const { game } = this;
     const { machine, form } = game;
     const { cells } = machine;
@@ -136,36 +193,78 @@ export class TimedSearch {
     this.#node = node;
     this.#edge = -1;
     this.#write(node, state);
-    this.#note(`level ${Math.min(state[1]!, form.levels.length - 1)}`);
+    this.#happened.push(`level ${Math.min(state[1]!, form.levels.length - 1)}`);
+    this.#noteAll();
     const zone = this.#zones[node]!.copy();
-    const running = this.#timers.filter(({ timer }) => cells[at.timers + timer] === unset);
+    const urgent = this.#urgent();
     if (form.screens[cells[at.screen]!]!.live) {
       zone.elapse();
-      for (const { clock, most } of running) zone.atMost(clock, most);
+      for (const { clock, most } of urgent) zone.atMost(clock, most);
     }
-    for (const edge of [...game.clocks(), ...game.reports()]) {
+    for (const edge of isClocks ? game.clocks() : game.reports()) {
       const after = zone.copy();
       const taken = game.edge(edge);
-      if (!this.#allow(taken, after)) continue;
+      if (!this.#allow(taken, after, urgent)) continue;
       this.#edge = edge;
       this.#hasBegun = false;
+      this.#ended.length = 0;
+      this.#happened.length = 0;
       this.#write(node, state);
       try {
-        if (game.take(taken)) this.#note(`event ${game.eventOf(taken.kind, taken.index)}`);
+        if (game.take(taken)) this.#happened.push(`event ${game.eventOf(taken.kind, taken.index)}`);
       } catch (error) {
         if (!(error instanceof DesignError)) throw error;
         continue;
       }
+      if (!this.#ended.every(({ clock, duration }) => after.atLeast(clock, duration))) continue;
+      this.#noteAll();
+      this.#holdOn(after, untouched);
       for (const { timer, clock } of this.#timers) {
         const due = cells[at.timers + timer]!;
         if (due === Number.POSITIVE_INFINITY) after.free(clock);
         else if (due !== unset) after.reset(clock);
+      }
+      if (this.#screenClock > 0) {
+        const isLive = form.screens[cells[at.screen]!]!.live;
+        const entered = cells[at.entered]!;
+        // Back on a screen, how long it had been on is anyone's guess.
+        if (!isLive || Number.isNaN(entered)) after.free(this.#screenClock);
+        else if (entered !== unset) after.reset(this.#screenClock);
       }
       if (this.#hasBegun && this.#attention > 0) after.reset(this.#attention);
       after.loosen(this.#greatest);
       game.read(state);
       this.#add(state, after, node, edge);
     }
+  }
+
+  /** Lets rests and graces that were set begin, and forgets those that a fresh start ended. */
+  #holdOn(zone: Zone, before: number): void {
+    const { cells } = this.game.machine;
+    for (const { cell, duration, clock } of this.#holds) {
+      const ends = cells[cell]!;
+      if (ends === duration) zone.reset(clock);
+      else if (before !== untouched || (ends !== untouched && ends !== Number.POSITIVE_INFINITY)) {
+        zone.free(clock);
+        zone.atLeast(clock, duration);
+      }
+    }
+  }
+
+  /** What must happen by some reading of a clock in the state of the machine, in the order in which it does where several are due. */
+  #urgent(): Urgent[] {
+    const { form, machine } = this.game;
+    const { cells } = machine;
+    const at = form.cells;
+    const screen = form.screens[cells[at.screen]!]!;
+    const timers = this.#timers.flatMap(({ timer, clock, most }): Urgent[] =>
+      cells[at.timers + timer] === unset && screen.timers.includes(timer)
+        ? [{ order: timer, clock, most }]
+        : [],
+    );
+    const wait = screen.waits.find((each) => each > cells[at.waited]!);
+    if (this.#screenClock < 0 || wait === undefined || !screen.live) return timers;
+    return [...timers, { order: form.timers.length, clock: this.#screenClock, most: wait }];
   }
 
   /** The state of a node in the machine, timers that run marked as not set since. */
@@ -178,17 +277,35 @@ export class TimedSearch {
       const cell = game.form.cells.timers + timer;
       if (cells[cell] !== Number.POSITIVE_INFINITY) cells[cell] = unset;
     }
+    for (const { cell } of this.#holds) cells[cell] = untouched;
+    cells[game.form.cells.entered] = unset;
+    for (const { backCell } of game.form.screens) if (backCell >= 0) cells[backCell + 1] = Number.NaN;
   }
 
-  /** Keeps the readings in which something can happen, and lets the attention begin anew; false where there are none. */
-  #allow({ kind, index }: Edge, zone: Zone): boolean {
+  /**
+   * Keeps the readings in which something can happen, before which nothing else is due at the same moment, and lets the attention
+   * begin anew; false where there are none.
+   */
+  #allow(edge: Edge, zone: Zone, urgent: readonly Urgent[]): boolean {
     const { form } = this.game;
+    const { kind, index } = edge;
+    const { length } = form.timers;
+    const order = orderOf(edge, length);
+    for (const { order: other, clock, most } of urgent)
+      if (other < order && !zone.atMost(clock, most - 1)) return false;
+    for (const { rule, clock, duration } of this.#holds) {
+      if (edge.silent.includes(rule) && !zone.atMost(clock, duration - 1)) return false;
+      if (rule < 0 && this.#isHit(edge) && !zone.atLeast(clock, duration)) return false;
+    }
     if (kind === 'timer') {
-      const { length } = form.timers;
       const timed = this.#timers.find(({ timer }) => timer === index % length);
       if (timed === undefined) return true;
       const warned = index < length ? 0 : form.timers[timed.timer]!.warn[0]!;
       return zone.atLeast(timed.clock, Math.max(0, timed.least - warned));
+    }
+    if (kind === 'wait') {
+      const own = urgent.find(({ clock }) => clock === this.#screenClock);
+      return own === undefined || zone.atLeast(own.clock, own.most);
     }
     if (kind !== 'send' || this.#paces === undefined) return true;
     const { piece } = form.events[index]!;
@@ -196,6 +313,10 @@ export class TimedSearch {
     if (!zone.atLeast(this.#attention, this.#paces[piece]!)) return false;
     zone.reset(this.#attention);
     return true;
+  }
+
+  #isHit({ kind, index }: Edge): boolean {
+    return kind === 'send' && this.game.form.events[index]!.turnedAway;
   }
 
   #add(state: Float64Array, zone: Zone, parent: number, edge: number): void {
@@ -252,25 +373,54 @@ export class TimedSearch {
     const state = new Float64Array(game.width);
     /** `[later, earlier, least]`: the moment of one step is at least so long after another's. */
     const bounds: [number, number, number][] = [];
-    const setAt = new Map(this.#timers.map(({ timer }) => [timer, 0]));
+    /** By clock, the step that last set it. */
+    const setAt = new Map(this.#greatest.map((_, clock): [number, number] => [clock, 0]));
+    // What rests or gives grace at the very start was set by the first chain; all else is over.
+    for (const { clock, cell } of this.#holds) if (!this.#heldFirst.includes(cell)) setAt.delete(clock);
     steps.forEach(({ edge, from }, index) => {
       const step = index + 1;
       this.#write(from, state);
       bounds.push([step, step - 1, 0]);
-      const running = this.#timers.filter(({ timer }) => cells[at.timers + timer] === unset);
+      const urgent = this.#urgent();
+      const order = orderOf(edge, game.form.timers.length);
       if (game.form.screens[cells[at.screen]!]!.live) {
-        for (const { timer, most } of running) bounds.push([setAt.get(timer)!, step, -most]);
+        for (const { order: other, clock, most } of urgent)
+          bounds.push([setAt.get(clock) ?? step, step, -(other < order ? most - 1 : most)]);
       } else bounds.push([step - 1, step, 0]);
       if (edge.kind === 'timer') {
         const timed = this.#timers.find(({ timer }) => timer === edge.index);
-        if (timed !== undefined) bounds.push([step, setAt.get(timed.timer)!, timed.least]);
+        if (timed !== undefined) bounds.push([step, setAt.get(timed.clock)!, timed.least]);
       }
+      if (edge.kind === 'wait') {
+        const own = urgent.find(({ clock }) => clock === this.#screenClock);
+        const since = own && setAt.get(own.clock);
+        if (since !== undefined) bounds.push([step, since, own!.most]);
+      }
+      for (const { rule, clock, duration } of this.#holds) {
+        const since = setAt.get(clock);
+        if (since === undefined) continue;
+        if (edge.silent.includes(rule)) bounds.push([since, step, 1 - duration]);
+        if (rule < 0 && this.#isHit(edge)) bounds.push([step, since, duration]);
+      }
+      this.#ended.length = 0;
       try {
         game.take(edge);
       } catch (error) {
         if (!(error instanceof DesignError)) throw error;
       }
-      for (const { timer } of this.#timers) if (cells[at.timers + timer] !== unset) setAt.set(timer, step);
+      for (const { clock, duration } of this.#ended) {
+        const since = setAt.get(clock);
+        if (since !== undefined) bounds.push([step, since, duration]);
+      }
+      for (const { cell, clock, duration } of this.#holds) {
+        if (cells[cell] === duration) setAt.set(clock, step);
+        else if (cells[cell] === 0 || (cells[cell]! > 0 && cells[cell]! < Number.POSITIVE_INFINITY))
+          setAt.delete(clock);
+      }
+      for (const { timer, clock } of this.#timers)
+        if (cells[at.timers + timer] !== unset) setAt.set(clock, step);
+      if (Number.isNaN(cells[at.entered]!)) setAt.delete(this.#screenClock);
+      else if (cells[at.entered] !== unset) setAt.set(this.#screenClock, step);
     });
     const moments = new Float64Array(steps.length + 1);
     for (let round = 0; round <= steps.length + 1; round++) {
@@ -290,6 +440,29 @@ export class TimedSearch {
     }
     return undefined;
   }
+}
+
+/** Rests of the rules that the search follows, and every length of a grace, as far as there are clocks for them. */
+function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Hold[] {
+  const holds: Hold[] = [];
+  const add = (cell: number, duration: number, rule: number): void => {
+    if (greatest.length > mostClocks) return;
+    holds.push({ cell, duration, rule, clock: greatest.push(duration) - 1 });
+  };
+  const graces = new Set(
+    [...form.rules, ...form.transitions].flatMap((each) => [
+      ...each.effects.flatMap((effect) => (effect.op === 'grace' ? [effect.duration] : [])),
+      ...('grace' in each && each.grace > 0 ? [each.grace] : []),
+    ]),
+  );
+  const isHit = form.events.some(({ turnedAway }, event) => turnedAway && cone.events.has(event));
+  if (isHit) for (const duration of graces) add(form.cells.graceEnds, duration, -1);
+  for (const rule of cone.uncertain) {
+    const { restCell, rest, draw } = form.rules[rule]!;
+    // One that chance may silence too may be silent at any moment.
+    if (restCell >= 0 && draw < 0) add(restCell, rest, rule);
+  }
+  return holds;
 }
 
 /** Timers whose time can be followed: they run by live time, for a fixed or a random interval, and nothing changes their seconds. */

@@ -1,5 +1,5 @@
 import type { Design } from '../design/model.js';
-import type { Place } from '../design/problem.js';
+import type { Place, Problem } from '../design/problem.js';
 import type { Search } from './search.js';
 import { TimedSearch } from './timed.js';
 import { type Claim, realise, type Witness } from './witness.js';
@@ -13,6 +13,13 @@ export interface Judgement {
   readonly witness: Witness | undefined;
   /** For the others: why. */
   readonly reason: string | undefined;
+}
+
+/** A chain without end, a number past 2^53 and the like, met on the way. */
+export interface Fault {
+  readonly problem: Problem;
+  /** Undefined where no session was found that runs into it. */
+  readonly witness: Witness | undefined;
 }
 
 export interface TransitionVerdict extends Judgement {
@@ -59,14 +66,23 @@ export class Judge {
     private readonly design: Design,
     readonly search: Search,
     private readonly mostStates: number,
+    /** What real sessions end in before they could come to anything else. */
+    private readonly faults: readonly Fault[],
   ) {}
+
+  /** Why what was not found may still exist; undefined where it cannot. */
+  get #doubt(): string | undefined {
+    const fault = this.faults.find(({ witness }) => witness !== undefined);
+    const faulty = fault && `some sessions end in a fault first: ${fault.problem.message}`;
+    return this.search.doubt(this.mostStates) ?? faulty;
+  }
 
   /** @param why called for what no state of the search comes to */
   on(sought: Sought, why: () => string): Judgement {
     const { design, search } = this;
     const path = search.pathTo(sought);
     if (path === undefined) {
-      const doubt = search.doubt(this.mostStates);
+      const doubt = this.#doubt;
       return doubt === undefined ? unreachable(why()) : undecided(doubt);
     }
     const witness = realise(design, search.game, path, sought);
@@ -83,10 +99,10 @@ export class Judge {
       this.#timed.run(zonesFor(mostStates));
     }
     const timed = this.#timed;
-    const isSure = !timed.isCut && search.doubt(mostStates) === undefined;
+    const isSure = !timed.isCut && this.#doubt === undefined;
     if (!timed.cameTo(sought) && timed.hasClocks && isSure)
       return unreachable(
-        'there is a way only when time is left out; when the timers keep time, it is never taken',
+        'there is a way only when time is left out; when timers and waits keep time, it never happens',
       );
     const path = timed.pathTo(sought);
     const witness = path && realise(design, timed.game, path, sought);

@@ -6,7 +6,7 @@ import { sessionKey } from '../engine/draw.js';
 import { levelOf } from '../engine/form.js';
 import { carrierOf } from '../engine/generate.js';
 import { formOf } from '../engine/lower.js';
-import { Machine } from '../engine/machine.js';
+import { clockKinds, Machine } from '../engine/machine.js';
 import { recordOf, type SessionRecord } from '../engine/record.js';
 import { replay } from '../engine/replay.js';
 import type { Step } from '../engine/step.js';
@@ -110,10 +110,7 @@ function schedule(
       else if (kind === 'spawn' && !spawns) {
         send(form.pieces[levelOf(form, cells).spawns[index]!.piece]!.appeared, silent);
       } else {
-        const pause =
-          kind === 'wait' ? cells[at.entered]! + index - cells[at.now]! : clockDue(game, cells, kind, index);
-        if (!(pause >= 0 && pause < Number.POSITIVE_INFINITY)) return undefined;
-        advance(pause);
+        if (!passUntil(machine, kind, index)) return undefined;
       }
       if (state !== undefined) {
         game.read(found, cells);
@@ -127,13 +124,29 @@ function schedule(
   return { events, end: cells[at.now]!, forced };
 }
 
-/** Milliseconds until a timer, a timer's warning or a spawn is due. */
-function clockDue({ form }: UntimedGame, cells: Float64Array, kind: Edge['kind'], index: number): number {
+/**
+ * Lets time pass until one clock has fired, and all that are due before it; those that come after it at the same moment are still
+ * to come. False where it is not going to fire at the moment at which it is due now.
+ */
+function passUntil(machine: Machine, kind: Edge['kind'], index: number): boolean {
+  const { form, cells } = machine;
   const at = form.cells;
-  if (kind === 'spawn') return cells[at.spawnDue + index]! - cells[at.live]!;
-  const { length } = form.timers;
-  const { warnCell, clockCell } = form.timers[index % length]!;
-  return cells[index < length ? at.timers + index : warnCell]! - cells[clockCell]!;
+  const dueAt = (): number => {
+    if (kind === 'wait') return cells[at.entered]! + index;
+    if (kind === 'spawn') return cells[at.now]! + cells[at.spawnDue + index]! - cells[at.live]!;
+    const { length } = form.timers;
+    const { warnCell, clockCell } = form.timers[index % length]!;
+    return cells[at.now]! + cells[index < length ? at.timers + index : warnCell]! - cells[clockCell]!;
+  };
+  const due = dueAt();
+  if (!(due >= cells[at.now]!)) return false;
+  while (machine.isDue(due) && due < Number.POSITIVE_INFINITY) {
+    const isIt =
+      machine.dueIndex === index && machine.dueKind === clockKinds[kind as keyof typeof clockKinds];
+    machine.fire();
+    if (isIt) return true;
+  }
+  return false;
 }
 
 /** Plays the timetable in a session of its own, checks the claim at its last step, and replays the record. */

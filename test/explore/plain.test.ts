@@ -1,0 +1,57 @@
+import fc from 'fast-check';
+import { expect, test } from 'vitest';
+import { type Design, DesignError, explore, type Judgement, readDesign } from '../../src/index.js';
+import { explorePlainly, smallDesign } from '../support/plain-explorer.js';
+import { runs } from '../support/runs.js';
+
+const eventsIn = (steps: readonly string[]): number =>
+  steps.reduce((sum, step) => {
+    const [, times = '1', what] = /^(?:(\d+) x )?(.*)$/.exec(step)!;
+    return what!.startsWith('wait ') ? sum : sum + Number(times);
+  }, 0);
+
+/** Everything that has a verdict, by what the plain explorer calls it; what it cannot tell apart is left out. */
+function judged(design: Design): [string, Judgement][] {
+  const { transitions, parts } = explore(design);
+  const all = [
+    ...transitions.map((each): [string, Judgement] => [`${each.from} -> ${each.to}`, each]),
+    ...parts.flatMap((each): [string, Judgement][] =>
+      each.kind === 'rule'
+        ? [[`rule ${each.name}`, each]]
+        : each.kind === 'outcome'
+          ? [[`event ${each.name}`, each]]
+          : [],
+    ),
+  ];
+  return all.filter(([key]) => all.filter(([other]) => other === key).length === 1);
+}
+
+test('small designs, gone through plainly in the slow reading, get the same verdicts and as short witnesses', () => {
+  const open: string[] = [];
+  let count = 0;
+  fc.assert(
+    fc.property(smallDesign, (text) => {
+      const design = readDesign(text);
+      let plain: ReturnType<typeof explorePlainly>;
+      try {
+        plain = explorePlainly(design);
+      } catch (error) {
+        // Its very first start never comes to an end.
+        expect(() => explore(design), String(error)).toThrow(DesignError);
+        return;
+      }
+      if (!plain.isWhole) return;
+      for (const [key, { verdict, witness, reason }] of judged(design)) {
+        const fewest = plain.fewest.get(key);
+        count++;
+        if (verdict === 'undecided' && !plain.isFaulty) open.push(`${key}: ${reason}\n${text}`);
+        if (verdict === 'undecided') continue;
+        expect(verdict, key).toBe(fewest === undefined ? 'unreachable' : 'reached');
+        if (witness !== undefined) expect(eventsIn(witness.steps), `${key}: ${witness.steps}`).toBe(fewest);
+      }
+    }),
+    runs(250),
+  );
+  // What falls between is little, and nothing where no session ends in a fault but this.
+  expect(open.length / count, open.join('\n')).toBeLessThanOrEqual(0.002);
+});

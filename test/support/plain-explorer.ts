@@ -1,0 +1,199 @@
+import fc from 'fast-check';
+import type { Design, Rule } from '../../src/design/model.js';
+import { Reference } from './reference.js';
+
+/** Milliseconds by which time moves on: a quarter of the unit that all durations of {@link smallDesign} are multiples of. */
+const grid = 250;
+
+/** States after which a design is too large for this. */
+const mostStates = 30_000;
+
+/**
+ * Small designs that use what the search must get right: flow, counters with bounds, condition rules and their memory, once, rests,
+ * grace, timers, waits, levels and pieces that are there only so often. Nothing in them is left to chance.
+ */
+export const smallDesign: fc.Arbitrary<string> = fc
+  .record({
+    rules: fc.array(
+      fc.record(
+        {
+          trigger: fc.constantFrom(
+            { when: 'red.taken' },
+            { when: 'blue.hit' },
+            { when: 'input.go' },
+            { when: 'bell.ended' },
+            { when: 'over.entered' },
+            { if: 'a >= 2' },
+            { if: 'b == 0' },
+            { if: 'present.red == 0' },
+          ),
+          do: fc.array(
+            fc.constantFrom<object>(
+              { add: { a: 1 } },
+              { add: { b: -1 } },
+              { set: { a: 0 } },
+              { set: { b: 'min(a, 2)' } },
+              { grace: 2 },
+              { start: 'bell' },
+              { stop: 'bell' },
+              { emit: 'own.bell' },
+              { clear: 'red' },
+            ),
+            { minLength: 1, maxLength: 2 },
+          ),
+          rest: fc.constantFrom(1, 2),
+          once: fc.constantFrom('life', 'run'),
+        },
+        { requiredKeys: ['trigger', 'do'] },
+      ),
+      { minLength: 1, maxLength: 4 },
+    ),
+    ways: fc.array(
+      fc.record(
+        {
+          from: fc.constantFrom('play', 'play', 'menu', 'over'),
+          to: fc.constantFrom('play', 'menu', 'over', 'won'),
+          when: fc.constantFrom('input.go', 'input.stop', 'bell.ended', 'blue.hit', 'own.bell', 'red.taken'),
+          if: fc.constantFrom('a >= 2', 'b == 0', 'a == 1 and b == 1', 'left.red == 0', 'a > b'),
+          wait: fc.constantFrom(1, 3),
+          fresh: fc.constantFrom('life', 'level', 'run'),
+          level: fc.constantFrom('next', 'first'),
+        },
+        { requiredKeys: ['from', 'to'] },
+      ),
+      { minLength: 1, maxLength: 5 },
+    ),
+    bell: fc.constantFrom({ countdown: 3 }, { every: 2 }, { after: 1 }, { countdown: 5 }),
+    dusk: fc.constantFrom(2, 3, 4),
+    reds: fc.tuple(fc.integer({ min: 0, max: 2 }), fc.integer({ min: 1, max: 2 })),
+    b: fc.integer({ min: 0, max: 2 }),
+    keep: fc.constantFrom('life', 'run', 'session'),
+  })
+  .map(({ rules, ways, bell, dusk, reds: [first, second], b, keep }) => {
+    const text = JSON.stringify({
+      counters: { a: { max: 3, min: 0, keep }, b: { start: b, min: 0, max: 3 } },
+      timers: { bell, dusk: { countdown: dusk } },
+      pieces: { red: { is: 'collectible' }, blue: { is: 'hazard' } },
+      levels: [{ place: { red: first } }, { place: { red: second } }],
+      rules: [
+        ...rules.map(({ trigger, ...rule }) => ({ ...trigger, ...rule })),
+        { when: 'input.tell', do: [{ emit: 'own.bell' }] },
+      ],
+      screens: { play: { live: true }, menu: {}, over: { ending: 'lost' }, won: { ending: 'won' } },
+      transitions: [
+        // What goes by itself, with no condition, is a loop unless it waits.
+        ...ways.map((way) => ('when' in way || 'if' in way ? way : { wait: 1, ...way })),
+        { from: 'play', to: 'over', when: 'dusk.ended' },
+        { from: 'over', to: 'play', when: 'input.go', fresh: 'run' },
+      ],
+    });
+    return 'every' in bell ? text.replaceAll('bell.ended', 'bell.ticked') : text;
+  });
+
+/** What this explorer found: by what was come to, such as `play -> over #1` or `rule 2`, the fewest outside events that lead to it. */
+export interface PlainFindings {
+  readonly fewest: ReadonlyMap<string, number>;
+  /** False where there were too many states. */
+  readonly isWhole: boolean;
+  /** Whether some session ends in a fault. */
+  readonly isFaulty: boolean;
+}
+
+/**
+ * Goes through everything that a design can come to, in the slow reading, a quarter of a second at a time: no abstraction, no
+ * packing, whole states as text.
+ */
+export function explorePlainly(design: Design): PlainFindings {
+  const fewest = new Map<string, number>();
+  const known = new Set<string>();
+  const events = design.events.filter((event) => /^(input|red|blue)\.(?!appeared|gone)/.test(event));
+  let layer: Reference[] = [];
+  let isFaulty = false;
+  /** Notes what happened on the way to a reading, and keeps it where it is new. */
+  const add = (reading: Reference | undefined, events: number, into: Reference[]): void => {
+    if (reading === undefined) {
+      isFaulty = true;
+      return;
+    }
+    for (const line of reading.log.splice(0)) if (!fewest.has(line)) fewest.set(line, events);
+    const key = keyOf(reading);
+    if (known.has(key)) return;
+    known.add(key);
+    into.push(reading);
+  };
+  add(new Reference(design, 1), 0, layer);
+  for (let count = 0; layer.length > 0; count++) {
+    for (const reading of layer) {
+      if (known.size > mostStates) return { fewest, isWhole: false, isFaulty };
+      add(
+        attempt(reading, (of) => of.advance(of.now + grid)),
+        count,
+        layer,
+      );
+    }
+    const next: Reference[] = [];
+    for (const reading of layer) {
+      for (const event of events) {
+        if (event.startsWith('red.') && reading.present.get('red') === 0) continue;
+        const send = (of: Reference): void => {
+          if (of.send(event) === 'handled') of.log.push(`event ${event}`);
+        };
+        add(attempt(reading, send), count + 1, next);
+      }
+    }
+    layer = next;
+  }
+  return { fewest, isWhole: true, isFaulty };
+}
+
+/** What comes of a reading, which stays as it is; undefined where that is a fault, which comes to nothing. */
+function attempt(reading: Reference, change: (of: Reference) => void): Reference | undefined {
+  const copy = copyOf(reading);
+  try {
+    change(copy);
+  } catch (error) {
+    if (/endless-chain|no-next-level|number-too-large/.test(String(error))) return undefined;
+    throw error;
+  }
+  return copy;
+}
+
+function copyOf(reading: Reference): Reference {
+  const copy = new Reference(reading.design, reading.seed);
+  Object.assign(copy, {
+    ...reading,
+    counters: new Map(reading.counters),
+    timers: new Map(reading.timers),
+    present: new Map(reading.present),
+    spawns: [],
+    rests: new Map(reading.rests),
+    wasTrue: new Set(reading.wasTrue),
+    spent: new Set(reading.spent),
+    warnings: new Map(reading.warnings),
+    returns: new Map(reading.returns),
+    passed: new Map(reading.passed),
+    timeOn: new Map(reading.timeOn),
+    log: [],
+  });
+  return copy;
+}
+
+/** All that can make a difference later on, moments as the time until then. */
+function keyOf(reading: Reference): string {
+  const { design, live } = reading;
+  const longest = Math.max(0, ...design.transitions.map(({ wait }) => wait));
+  const index = (rule: Rule): number => design.rules.indexOf(rule);
+  return JSON.stringify([
+    reading.screen,
+    reading.level,
+    reading.waited,
+    Math.min(longest, reading.now - reading.entered),
+    Math.max(0, reading.graceEnds - live),
+    [...reading.counters.values()],
+    [...reading.timers].map(([name, due]) => Math.min(1e9, due - reading.clock(name))),
+    [...reading.present.values()],
+    [...reading.rests].flatMap(([rule, ends]) => (ends > live ? [[index(rule), ends - live]] : [])).sort(),
+    [...reading.wasTrue].map(index).sort(),
+    [...reading.spent].map(index).sort(),
+  ]);
+}
