@@ -27,6 +27,11 @@ export interface SaturatedPart extends Saturation {
 export interface Domain {
   readonly parts: readonly Part[];
   readonly saturated: readonly SaturatedPart[];
+  /**
+   * For each screen that leads back: its part, which the one that remembers the waits follows, and the screens on which it can still
+   * matter. On all others both are put back to 0: the next way in sets them anew.
+   */
+  readonly backs: readonly { readonly part: number; readonly liveOn: readonly number[] }[];
   /** The part of the level where all levels past the list are the same, or -1. */
   readonly cappedLevel: number;
   /** For each part that counts what a spawn has made, `[level]`: more than that does not count. */
@@ -55,17 +60,20 @@ export function domainOf(form: Form, cone: Cone): Domain {
   const choice = (cell: number, choices: readonly number[]): void => {
     parts.push({ cell, kind: 'choice', least: 0, size: choices.length, choices, mayLeave: undefined });
   };
-  const waits = [...new Set([0, ...screens.flatMap((screen) => screen.waits)])].sort((a, b) => a - b);
+  const waits = ascending([0, ...screens.flatMap((screen) => screen.waits)]);
   const isEndless = form.endless && cone.readsLevel;
   value(at.screen, 0, screens.length);
   value(at.level, 0, isEndless ? mostLevels : levels.length, isEndless ? 'the level' : undefined);
   choice(at.waited, waits);
-  for (const { backCell } of screens) {
-    if (backCell < 0) continue;
+  const backs: Domain['backs'][0][] = [];
+  screens.forEach(({ backCell }, screen) => {
+    if (backCell < 0) return;
     // Where a pause leads back to, and which waits were over there; how long it had lasted is left out with time.
-    value(backCell, 0, screens.length);
-    choice(backCell + 2, waits);
-  }
+    const origins = form.transitions.flatMap(({ from, to }) => (to === screen ? [from] : []));
+    backs.push({ part: parts.length, liveOn: screensWithBack(form, screen) });
+    choice(backCell, ascending([0, ...origins]));
+    choice(backCell + 2, ascending([0, ...origins.flatMap((origin) => screens[origin]!.waits)]));
+  });
   const saturations = saturationOf(form, cone);
   const partOf = new Map<number, number>();
   for (const counter of cone.counters) {
@@ -131,8 +139,14 @@ export function domainOf(form: Form, cone: Cone): Domain {
     });
     return { ...saturation, part: partOf.get(counter)!, memories: own };
   });
-  return { parts, saturated, madeCaps, cappedLevel: form.endless && !cone.readsLevel ? 1 : -1 };
+  return { parts, saturated, madeCaps, backs, cappedLevel: form.endless && !cone.readsLevel ? 1 : -1 };
 }
+
+const ascending = (values: readonly number[]): number[] => [...new Set(values)].sort((a, b) => a - b);
+
+/** A screen that leads back, and all others that do, which may lead back to it. */
+const screensWithBack = ({ screens }: Form, screen: number): number[] =>
+  screens.flatMap(({ backCell }, other) => (other === screen || backCell >= 0 ? [other] : []));
 
 /** Levels that an endless game is followed through where the number itself counts. */
 const mostLevels = 2 ** 20;

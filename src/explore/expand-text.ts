@@ -78,8 +78,10 @@ function expand(from, to, isClocks, most) {
   let z = 0, steps = 0, head = 0, tail = 0;
   for (; row < to && row < length; row++) {
     if (length >= most || length + ${this.#mostFollowing()} > room) break;
-    ${this.#decoded()}
+    ${this.#loaded()}
     const base = d0 * 2 + (isClocks ? 0 : 1);
+    if (first[base] === first[base + 1]) continue;
+    ${this.#decoded()}
     for (let k = first[base]; k < first[base + 1]; k++) {
       ${this.#step(noting, 'if (offeredFrom[k] === -2) offeredFrom[k] = row;', 'head = tail = 0; notes.fault(row, k, error); continue;', 'states.unfit = UNFIT; continue;')}
       ${this.#visit(keys)}
@@ -91,6 +93,7 @@ function expand(from, to, isClocks, most) {
 function leads(row, isMarked, key) {
   const { packed } = states;
   let z = 0, steps = 0, head = 0, tail = 0;
+  ${this.#loaded()}
   ${this.#decoded()}
   for (let k = first[d0 * 2]; k < first[d0 * 2 + 2]; k++) {
     ${this.#step(this.#terms, '', 'head = tail = 0; continue;', 'continue;')}
@@ -111,29 +114,37 @@ return { expand, leads };`;
   #constants(): string {
     const { madeCaps } = this.game.domain;
     const choices = this.#packing.parts.flatMap(({ kind, choices: values }, part) =>
-      kind === 'choice' ? [`const choices${part} = [${values.join(', ')}];`] : [],
+      kind === 'choice' && values.length > 2 ? [`const choices${part} = [${values.join(', ')}];`] : [],
     );
     const caps = [...madeCaps].map(([part, values]) => `const caps${part} = [${values.join(', ')}];`);
     return [...choices, ...caps].join('\n');
   }
 
-  /** The parts of the state `row`, as `d0`, `d1` and so on. */
-  #decoded(): string {
+  /** The words of the state `row`, as `w0` and so on, and its screen as `d0`. */
+  #loaded(): string {
     const { parts, words } = this.#packing;
     const loads = Array.from(
       { length: words },
       (_, word) => `const w${word} = packed[row * ${words} + ${word}];`,
     );
-    const values = parts.map((part, index) => `const d${index} = ${this.#decodedPart(part, index)};`);
-    return [...loads, ...values].join(' ');
+    return `${loads.join(' ')} const d0 = ${this.#decodedPart(parts[0]!, 0)};`;
   }
 
-  #decodedPart({ kind, word, radix, size, least }: PackedPart, index: number): string {
+  /** Its other parts, as `d1` and so on. */
+  #decoded(): string {
+    const values = this.#packing.parts.map(
+      (part, index) => `const d${index} = ${this.#decodedPart(part, index)};`,
+    );
+    return values.slice(1).join(' ');
+  }
+
+  #decodedPart({ kind, word, radix, size, least, choices }: PackedPart, index: number): string {
     if (kind === 'wide') return `w${word + 1} * ${mostInWord} + w${word}`;
-    if (size === 1) return kind === 'choice' ? `choices${index}[0]` : String(least);
+    if (size === 1) return String(choices[0] ?? least);
     const isLast = this.#packing.parts[index + 1]?.word !== word;
     const shifted = radix === 1 ? `w${word}` : `(w${word} / ${radix} | 0)`;
     const place = isLast ? shifted : `${shifted} % ${size}`;
+    if (kind === 'choice' && size === 2) return `(${place} === 0 ? ${choices[0]} : ${choices[1]})`;
     if (kind === 'choice') return `choices${index}[${place}]`;
     return least === 0 ? place : `${place} + ${least}`;
   }
@@ -163,14 +174,19 @@ ${this.#encoded(unfit)}`;
 
   #encoded(unfit: string): string {
     const { parts, words } = this.#packing;
-    const { saturated, madeCaps, cappedLevel } = this.game.domain;
+    const { saturated, madeCaps, backs, cappedLevel } = this.game.domain;
     const last = this.#form.levels.length - 1;
+    const dead = backs.map(({ part, liveOn }) => {
+      const isDead = liveOn.map((screen) => `p0 !== ${screen}`).join(' && ');
+      return `if (${isDead}) p${part} = p${part + 1} = 0;`;
+    });
     const lines = parts.map(({ kind, choices }, part) => {
       if (kind === 'running') return `let v${part} = p${part} === 0 ? 0 : 1;`;
       if (kind === 'choice') return `let v${part} = ${place(`p${part}`, choices)};`;
       if (part === cappedLevel) return `let v${part} = p${part} > ${last} ? ${last} : p${part};`;
       return `let v${part} = p${part};`;
     });
+    lines.unshift(...dead);
     for (const part of madeCaps.keys()) {
       const cap = `caps${part}[${this.#levelIndex('v1')}]`;
       lines.push(`if (v${part} > ${cap}) v${part} = ${cap};`);

@@ -89,12 +89,17 @@ export class UntimedGame {
 
   /** The state of the machine, as far as it counts. */
   read(into: Float64Array, cells: Float64Array = this.machine.cells): void {
-    const { parts, saturated, madeCaps, cappedLevel } = this.domain;
+    const { parts, saturated, madeCaps, backs, cappedLevel } = this.domain;
     const last = this.form.levels.length - 1;
     for (let index = 0; index < parts.length; index++) {
       const { cell, kind } = parts[index]!;
       const value = cells[cell]!;
       into[index] = kind === 'running' ? (value === Number.POSITIVE_INFINITY ? 0 : 1) : value;
+    }
+    for (const { part, liveOn } of backs) {
+      if (liveOn.includes(into[0]!)) continue;
+      into[part] = 0;
+      into[part + 1] = 0;
     }
     if (cappedLevel >= 0) into[cappedLevel] = Math.min(into[cappedLevel]!, last);
     const level = Math.min(into[1]!, last);

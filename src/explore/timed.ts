@@ -136,6 +136,11 @@ export class TimedSearch {
     return this.#timers.length > 0 || this.#screenClock > 0;
   }
 
+  /** How many zones were found. */
+  get zones(): number {
+    return this.#zones.length;
+  }
+
   /** Whether some node is on a screen. */
   enters(screen: number): boolean {
     const state = new Float64Array(this.game.width);
