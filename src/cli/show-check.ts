@@ -47,7 +47,9 @@ export function showCheck(terminal: Terminal, check: Check): string {
       );
       parts.push(`    ${wrap(plain(`${message} ${remedy}`), terminal.width - 4, '    ')}\n`);
       if (witness !== undefined)
-        parts.push(`    ${wrap(`Shown by: ${witness.join(', ')}`, terminal.width - 4, '    ')}\n`);
+        parts.push(
+          `    ${wrap(`Shown by: ${witness.length === 0 ? 'the very start' : witness.join(', ')}`, terminal.width - 4, '    ')}\n`,
+        );
       if (severity !== 'hint') parts.push(codeFrame(terminal, place));
     }
   }

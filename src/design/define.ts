@@ -141,6 +141,7 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
     readonly as?: 'digits' | 'number' | 'icons' | 'bar' | 'clock' | 'text';
     readonly width?: number;
     readonly tenths?: boolean;
+    readonly input?: `input.${string}`;
     readonly at?: string;
     readonly screens?: OneOrMore<Used['screen']>;
   }[];

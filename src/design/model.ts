@@ -220,6 +220,8 @@ export interface HudItem {
   readonly condition: Expression | undefined;
   /** Whether a clock shows tenths of a second. */
   readonly tenths: boolean;
+  /** For a prompt, the input that it offers. */
+  readonly input: string | undefined;
   readonly screens: readonly string[];
   readonly place: Place;
 }

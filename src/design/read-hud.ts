@@ -49,6 +49,10 @@ export function readHud(
             : 'digits, number, icons or bar';
       reading.fail('wrong-type', { found: `as: ${as}`, expected }, [...path, 'as']);
     }
+    if (entry.input !== undefined && (as !== 'text' || !/^input\.[A-Za-z][A-Za-z0-9_]*$/.test(entry.input))) {
+      const expected = 'an input such as input.start, for a text';
+      reading.fail('wrong-type', { found: entry.input, expected }, [...path, 'input']);
+    }
     return [
       {
         show,
@@ -62,6 +66,7 @@ export function readHud(
             ? undefined
             : reading.expression(entry.if, scope, 'truth value', [...path, 'if']),
         tenths: entry.tenths ?? false,
+        input: entry.input,
         screens:
           entry.screens === undefined
             ? live

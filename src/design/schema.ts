@@ -315,6 +315,10 @@ export const hudSchema = z.strictObject({
   text: key(text('a text such as "{score} points"'), 'A text with values in it, such as a prompt.'),
   if: key(condition, 'It is shown only while this holds.'),
   tenths: key(truth, 'Whether a clock shows tenths of a second.', false),
+  input: key(
+    text('an input such as input.start'),
+    'For a text that is a prompt: the input it offers. A game may draw it as a button that sends it.',
+  ),
   at: key(
     word(['top-left', 'top', 'top-right', 'left', 'right', 'bottom-left', 'bottom', 'bottom-right']),
     'The corner or edge where it stands.',

@@ -63,6 +63,8 @@ export interface HudForm {
   readonly at: string;
   readonly width: number;
   readonly tenths: boolean;
+  /** For a prompt, the input that it offers. */
+  readonly input: string | undefined;
   /** By index. */
   readonly screens: readonly number[];
   readonly condition: Term | undefined;

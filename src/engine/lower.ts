@@ -168,7 +168,7 @@ function lower(design: Design): Form {
       return { term: lowerExpression(part, scope), counter };
     });
   const hudForm = (item: HudItem): HudForm => {
-    const { show, condition, screens, as, at, width, tenths } = item;
+    const { show, condition, screens, as, at, width, tenths, input } = item;
     const counter = show === undefined ? -1 : (counterIndex.get(show) ?? -1);
     const timer = show === undefined ? undefined : design.timers[timerIndex.get(show) ?? -1];
     const value: Expression | undefined =
@@ -180,6 +180,7 @@ function lower(design: Design): Form {
       at,
       width,
       tenths,
+      input,
       screens: screens.map((screen) => screenIndex.get(screen)!),
       condition: condition && lowerExpression(condition, scope),
       text: textForm(item.text),

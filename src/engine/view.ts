@@ -16,6 +16,8 @@ export interface HudView {
   readonly text: string;
   /** The same for those who listen instead of looking: "Lives: 2 of 5". */
   readonly spoken: string;
+  /** For a prompt, the input that it offers: a game may draw it as a button that sends it. */
+  readonly input: string | undefined;
   /** Icons that are full, and icons in all; for a bar, the value and its full length. */
   readonly full: number;
   readonly of: number;
@@ -119,7 +121,7 @@ export class Views {
   }
 
   #view({ form, counter, text, read }: HudSlot): HudView {
-    const { show, label, as, at, of } = form;
+    const { show, label, as, at, of, input } = form;
     const value = read[0]!;
     const full = Math.max(0, value);
     const shown = written(form, counter, value, () => this.#fill(text));
@@ -128,6 +130,7 @@ export class Views {
     return {
       show,
       label,
+      input,
       as,
       at,
       value,

@@ -1,6 +1,7 @@
 import { type Design, spans } from '../design/model.js';
 import type { Exploration } from '../explore/explore.js';
 import { type Finding, finding } from './finding.js';
+import { writesOf } from './uses.js';
 
 /** Findings about screens, transitions and levels, read off what was explored. */
 export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
@@ -49,10 +50,16 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
       findings.push(finding('dead-end', { screen: name }, place));
     }
   }
+  findings.push(...levelsNotFresh(design));
   findings.push(...aboutLevels(exploration), ...aboutEndings(design, exploration));
   for (const { screen, values, witness } of exploration.traps) {
     const { place } = design.screens.find(({ name }) => name === screen)!;
-    findings.push(finding('trap', { screen, values }, place, witness.steps));
+    const missed = /^(?:\d+ x )?(\w+\.(?:missed|gone))$/.exec(witness.steps.at(-1) ?? '')?.[1];
+    findings.push(
+      missed === undefined
+        ? finding('trap', { screen, values }, place, witness.steps)
+        : finding('missed-for-good', { screen, event: missed }, place, witness.steps),
+    );
   }
   for (const { screen, to, place, witness } of exploration.atOnce)
     findings.push(finding('over-at-once', { screen, to }, place, witness.steps));
@@ -89,6 +96,25 @@ function leadsToFreshStart(design: Design, { transitions }: Exploration, ending:
     }
   }
   return false;
+}
+
+/** Ways to another level that leave what is kept for a level as it is. */
+function levelsNotFresh(design: Design): Finding[] {
+  const writers = [...design.rules, ...design.transitions];
+  const kept = design.counters.filter(
+    ({ name, keep }) =>
+      spans.indexOf(keep) <= spans.indexOf('level') &&
+      writers.some(({ effects }) =>
+        effects.some((effect) => writesOf(effect).some((write) => write.name === name)),
+      ),
+  );
+  const timers = design.timers.filter(({ keep }) => spans.indexOf(keep) <= spans.indexOf('level'));
+  const names = [...kept, ...timers].map(({ name }) => name);
+  return design.transitions.flatMap(({ from, to, level, fresh, place }) => {
+    const isFresh = fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf('level');
+    if (level === undefined || isFresh || names.length === 0) return [];
+    return [finding('level-not-fresh', { from, to, kept: names }, place)];
+  });
 }
 
 function aboutLevels({ parts, transitions }: Exploration): Finding[] {

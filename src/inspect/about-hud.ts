@@ -1,13 +1,15 @@
 import { showExpression } from '../design/expression-parts.js';
-import type { Design } from '../design/model.js';
+import { type Design, spans } from '../design/model.js';
+import type { Place } from '../design/problem.js';
 import { rangeIn } from '../explore/ranges.js';
 import { type Finding, finding } from './finding.js';
-import type { Uses } from './uses.js';
+import { hearsOn, type Uses } from './uses.js';
 
 /** Findings about what is shown. */
 export function aboutHud(design: Design, uses: Uses): Finding[] {
   const findings: Finding[] = [];
-  for (const { show, as, width, text, condition, screens, place } of design.hud) {
+  for (const { show, as, width, text, condition, screens, input, place } of design.hud) {
+    if (input !== undefined) findings.push(...aboutPrompt(design, input, screens, uses, place));
     const counter = design.counters.find(({ name }) => name === show);
     const timer = design.timers.find(({ name }) => name === show);
     const widest = counter === undefined || as !== 'digits' ? 0 : widestOf(design, counter, uses);
@@ -17,11 +19,50 @@ export function aboutHud(design: Design, uses: Uses): Finding[] {
       const what = show ?? `"${text.map((part) => (typeof part === 'string' ? part : '…')).join('')}"`;
       findings.push(finding('never-shown', { what, condition: showExpression(condition) }, place));
     }
+    const vain = counter === undefined ? [] : screens.filter((screen) => isInVain(design, counter, screen));
+    if (vain.length > 0)
+      findings.push(finding('shown-in-vain', { counter: counter!.name, screen: vain.join(', ') }, place));
     const still = timer === undefined ? [] : screens.filter((screen) => !timer.screens.includes(screen));
     if (timer !== undefined && still.length > 0 && still.length === screens.length)
       findings.push(finding('clock-stands', { timer: timer.name, screen: still.join(', ') }, place));
   }
   return findings;
+}
+
+/** What is wrong with a prompt: nothing takes the input that it offers, at all or where it is shown. */
+function aboutPrompt(
+  design: Design,
+  input: string,
+  screens: readonly string[],
+  { heard }: Uses,
+  place: Place,
+): Finding[] {
+  if (!heard.has(input)) return [finding('input-unused', { input }, place)];
+  const deaf = screens.filter((screen) => !hearsOn(design, screen, [input]));
+  return deaf.length === 0 ? [] : [finding('input-not-taken', { input, screens: deaf.join(', ') }, place)];
+}
+
+/** Whether nothing is played on a screen, nothing played leads to it, and all that leads on puts a counter back. */
+function isInVain(
+  { screens, transitions }: Design,
+  { keep }: Design['counters'][0],
+  screen: string,
+): boolean {
+  const isPlayed = (name: string): boolean => screens.some((each) => each.name === name && each.live);
+  const { live, ending } = screens.find(({ name }) => name === screen)!;
+  const out = transitions.filter(({ from, to }) => from === screen && to !== screen);
+  const leadsIn = transitions.some(({ from, to }) => to === screen && isPlayed(from));
+  const putsBack = out.every(
+    ({ to, fresh }) => !isPlayed(to) || (fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf(keep)),
+  );
+  return (
+    !live &&
+    ending === undefined &&
+    out.length > 0 &&
+    !leadsIn &&
+    putsBack &&
+    out.some(({ to }) => isPlayed(to))
+  );
 }
 
 /** The largest value that is known of a counter: its max, or without one the most that a single write adds. */

@@ -1,3 +1,4 @@
+import { visitExpression } from '../design/expression-parts.js';
 import { type Design, spans } from '../design/model.js';
 import { rangeIn } from '../explore/ranges.js';
 import { type Finding, finding } from './finding.js';
@@ -6,6 +7,7 @@ import { type CounterWrite, type Uses, writesOf } from './uses.js';
 /** Findings about counters and what writes them. */
 export function aboutScoring(design: Design, uses: Uses): Finding[] {
   return [
+    ...outlivingTheRun(design, uses),
     ...aboutCounters(design, uses),
     ...aboutWrites(design, uses),
     ...setTwice(design),
@@ -27,6 +29,25 @@ function aboutCounters(design: Design, { writes, read, shown, shownInPlay }: Use
   });
 }
 
+/** The score, and what an ending waits for, where a fresh run does not put it back although play changes it. */
+function outlivingTheRun(design: Design, { writes }: Uses): Finding[] {
+  if (design.transitions.every(({ fresh }) => fresh !== 'run')) return [];
+  const stakes = new Set([design.score]);
+  for (const { to, condition } of design.transitions) {
+    const isEnding = design.screens.some(({ name, ending }) => name === to && ending !== undefined);
+    if (!isEnding || condition === undefined) continue;
+    visitExpression(condition, (part) => {
+      if (part.kind === 'counter') stakes.add(part.name);
+    });
+  }
+  return design.counters.flatMap(({ name, keep, place }) => {
+    const isChanged = writes.some(({ counter, rule }) => counter === name && rule !== undefined);
+    return stakes.has(name) && isChanged && spans.indexOf(keep) > spans.indexOf('run')
+      ? [finding('outlives-the-run', { what: name, keep }, place)]
+      : [];
+  });
+}
+
 const isLive = (design: Design, screen: string): boolean =>
   design.screens.some(({ name, live }) => name === screen && live);
 
@@ -41,7 +62,8 @@ function aboutWrites(design: Design, { writes }: Uses): Finding[] {
   for (const { counter: name, kind, amount, rule, place } of writes) {
     const counter = design.counters.find((each) => each.name === name)!;
     const [least, most] = rangeIn(design, amount);
-    if ((kind !== 'set' && least === 0 && most === 0) || counter.min === counter.max)
+    const isFull = kind === 'add' && least >= 0 && isAlwaysAtMax(design, counter, writes);
+    if ((kind !== 'set' && least === 0 && most === 0) || counter.min === counter.max || isFull)
       tell(finding('changes-nothing', { counter: name }, place));
     if (name !== design.score || rule === undefined) continue;
     const hasMin = counter.min > -(2 ** 53) / 10 ** counter.places;
@@ -56,6 +78,20 @@ function aboutWrites(design: Design, { writes }: Uses): Finding[] {
     }
   }
   return findings;
+}
+
+/** Whether a counter starts at its max, and nothing ever takes it down from there. */
+function isAlwaysAtMax(
+  design: Design,
+  { name, start, max }: Design['counters'][0],
+  writes: Uses['writes'],
+): boolean {
+  const own = writes.filter(({ counter }) => counter === name);
+  const never = own.every(({ kind, amount }) => {
+    const [least] = rangeIn(design, amount);
+    return kind === 'add' ? least >= 0 : kind === 'set' && least >= max;
+  });
+  return never && rangeIn(design, start)[0] >= max;
 }
 
 /** Two rules without conditions that set one counter on one event and one screen. */

@@ -4,7 +4,7 @@ import { spans } from '../design/model.js';
 import type { Place } from '../design/problem.js';
 import { rangeIn } from '../explore/ranges.js';
 import { type Finding, finding } from './finding.js';
-import type { Uses } from './uses.js';
+import { hearsOn, type Uses } from './uses.js';
 
 /** Findings about timers, spawns and what they do at the start. */
 export function aboutTime(design: Design, uses: Uses): Finding[] {
@@ -15,15 +15,27 @@ export function aboutTime(design: Design, uses: Uses): Finding[] {
   ];
 }
 
-function aboutTimers(design: Design, { heard, shown, timersUsed }: Uses): Finding[] {
-  return design.timers.flatMap(({ name, event, keep, interval, warn, place }): Finding[] => {
+function aboutTimers(design: Design, { heard, shown, shownInPlay, timersUsed }: Uses): Finding[] {
+  return design.timers.flatMap(({ name, kind, event, keep, interval, warn, screens, place }): Finding[] => {
     const isUsed = heard.has(event) || (warn.length > 0 && heard.has(`${name}.warned`));
-    const unheard = !isUsed && !shown.has(name) && !timersUsed.has(name);
+    // A countdown that is shown promises that something happens when it is over.
+    const isOnlyShown = kind !== 'countdown' && shown.has(name);
+    const unheard = !isUsed && !isOnlyShown && !timersUsed.has(name);
     const hasRun = design.transitions.some(({ fresh }) => fresh === 'run');
+    const isFelt = kind === 'countdown' && design.transitions.some(({ events }) => events.includes(event));
+    const isLive = (screen: string): boolean =>
+      design.screens.some((each) => each.name === screen && each.live);
+    const idle = screens.filter(
+      (screen) => !isLive(screen) && !hearsOn(design, screen, [event, `${name}.warned`]),
+    );
     return [
+      ...(isFelt && design.hud.length > 0 && !shownInPlay.has(name) && screens.some(isLive)
+        ? [finding('countdown-unshown', { timer: name }, place)]
+        : []),
+      ...(idle.length > 0 ? [finding('runs-idle', { timer: name, screens: idle.join(', ') }, place)] : []),
       ...(unheard ? [finding('timer-unheard', { timer: name, event }, place)] : []),
       ...(hasRun && spans.indexOf(keep) > spans.indexOf('run')
-        ? [finding('outlives-the-run', { timer: name, keep }, place)]
+        ? [finding('outlives-the-run', { what: name, keep }, place)]
         : []),
       ...tooShort(design, `The timer ${name}`, interval, place),
     ];

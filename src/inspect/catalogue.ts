@@ -12,13 +12,15 @@ export interface FindingDetails {
   'no-way-back': { ending: string; target: string };
   'dead-end': { screen: string };
   trap: { screen: string; values: string };
+  'missed-for-good': { screen: string; event: string };
   'over-at-once': { screen: string; to: string };
   'no-loss': { screen: string };
   'ending-untold': { ending: string };
   fault: { problem: string; message: string; remedy: string };
   residue: { from: string; to: string; differences: string };
   'set-and-put-back': { counter: string; span: string };
-  'outlives-the-run': { timer: string; keep: string };
+  'level-not-fresh': { from: string; to: string; kept: readonly string[] };
+  'outlives-the-run': { what: string; keep: string };
   'hit-at-once': { piece: string; seconds: number };
   'rule-unreachable': { rule: string; reason: string };
   'rule-deaf': { rule: string; event: string; screens: string };
@@ -36,10 +38,15 @@ export interface FindingDetails {
   'changes-nothing': { counter: string };
   'spawn-unbounded': { piece: string };
   'interval-too-short': { what: string; seconds: number };
+  'runs-idle': { timer: string; screens: string };
+  'countdown-unshown': { timer: string };
   'timer-unheard': { timer: string; event: string };
   'too-wide': { counter: string; width: number; max: number };
   'never-shown': { what: string; condition: string };
   'clock-stands': { timer: string; screen: string };
+  'shown-in-vain': { counter: string; screen: string };
+  'input-unused': { input: string };
+  'input-not-taken': { input: string; screens: string };
   'accepts-nothing': { finding: string; known: boolean };
   'no-screens': { screen: string };
   'no-ending': Record<string, never>;
@@ -129,6 +136,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ screen, values }) => `On ${screen}, with ${values}, no ending can be reached any more.`,
     remedy: () => 'Add a loss, let the piece come again, or lead out when it is gone.',
   },
+  'missed-for-good': {
+    severity: 'error',
+    title: 'Level that nothing leads out of when one piece was missed',
+    why: 'Something waits for a piece that does not come again. Once it was missed, no ending can be reached: the player plays on for ever. The session that is shown misses it.',
+    message: ({ screen, event }) => `On ${screen}, after ${event} no ending can be reached any more.`,
+    remedy: () =>
+      'Ask for what is left in the place of what was taken, let the piece come again, or add a loss.',
+  },
   'over-at-once': {
     severity: 'error',
     title: 'Level that is over the moment it begins',
@@ -173,12 +188,20 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ counter, span }) => `${counter} is set here, and fresh: ${span} puts it back right after.`,
     remedy: ({ counter }) => `Take the write out, or keep ${counter} for longer.`,
   },
+  'level-not-fresh': {
+    severity: 'warning',
+    title: 'Way to another level that does not begin it afresh',
+    why: 'It goes to another level with no fresh: level, so that what is kept for a level is carried over into the next.',
+    message: ({ from, to, kept }) =>
+      `${from} -> ${to} goes to another level and carries over ${kept.join(', ')}, kept for a level.`,
+    remedy: () => 'Add fresh: level, or keep what is meant to go on for the run.',
+  },
   'outlives-the-run': {
     severity: 'hint',
-    title: 'Timer that a fresh run does not start anew',
-    why: 'A timer that is kept for longer than a run goes on where it was when the player starts again.',
-    message: ({ timer, keep }) =>
-      `${timer} is kept for ${keep === 'forever' ? 'ever' : `a ${keep}`}, so it goes on over fresh: run.`,
+    title: 'Timer, score or stake that a fresh run does not put back',
+    why: 'A timer, the score, or a counter that an ending depends on is kept for longer than a run: it goes on where it was when the player starts again.',
+    message: ({ what, keep }) =>
+      `${what} is kept for ${keep === 'forever' ? 'ever' : `a ${keep}`}, so it goes on over fresh: run.`,
     remedy: () => 'Keep it for a level or a run, unless it is meant to go on.',
   },
   'hit-at-once': {
@@ -304,10 +327,25 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       `${what} can come down to ${seconds} s, and is then held at a millisecond.`,
     remedy: () => 'Hold it from below, such as "max(0.5, ...)".',
   },
+  'runs-idle': {
+    severity: 'warning',
+    title: 'Timer that runs on a screen that is not live',
+    why: 'It goes on while nothing is played, and nothing there hears it: on a pause or a menu the time of play runs out unseen.',
+    message: ({ timer, screens }) =>
+      `${timer} runs on ${screens} as well, where nothing is played or hears it.`,
+    remedy: () => 'Take those out of its screens, or hear it there.',
+  },
+  'countdown-unshown': {
+    severity: 'hint',
+    title: 'Countdown that ends something and is not shown',
+    why: 'A transition hears it, and neither the HUD nor a text shows in play how much time is left.',
+    message: ({ timer }) => `${timer} runs out in play, and nothing there shows how much of it is left.`,
+    remedy: ({ timer }) => `Add { show: ${timer}, as: clock } to the hud, unless it is meant to be hidden.`,
+  },
   'timer-unheard': {
     severity: 'warning',
     title: 'Timer that nothing hears',
-    why: 'It fires, and no rule or transition has it in its when; nor is it shown or read.',
+    why: 'It fires, and no rule or transition has it in its when; nor is it read, or if it is not a countdown, shown.',
     message: ({ timer, event }) => `${timer} fires ${event}, and nothing hears it.`,
     remedy: ({ event }) => `Add a rule or a transition with when: ${event}, or take it out.`,
   },
@@ -332,6 +370,28 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'It is shown on a screen on which its timer stands still all the time.',
     message: ({ timer, screen }) => `${timer} is shown on ${screen}, where it does not run.`,
     remedy: () => 'Show it on screens where it runs, or let it run there with screens.',
+  },
+  'shown-in-vain': {
+    severity: 'hint',
+    title: 'Counter shown where it cannot matter',
+    why: 'Nothing is played on that screen, no play leads straight to it, and every way on puts the counter back to its start.',
+    message: ({ counter, screen }) =>
+      `${counter} is shown on ${screen}, where it means nothing: every way on puts it back.`,
+    remedy: () => 'Show it on the screens where it is played for.',
+  },
+  'input-unused': {
+    severity: 'warning',
+    title: 'Input that is offered and used by nothing',
+    why: 'A prompt offers it, and no rule, transition or list has it in its when.',
+    message: ({ input }) => `A prompt offers ${input}, and nothing uses it.`,
+    remedy: ({ input }) => `Add a transition or a rule with when: ${input}, or take the prompt out.`,
+  },
+  'input-not-taken': {
+    severity: 'warning',
+    title: 'Prompt for an input that the screen does not take',
+    why: 'The prompt is shown on a screen on which no rule or transition hears its input: whoever follows it sees nothing happen.',
+    message: ({ input, screens }) => `${input} is offered on ${screens}, where nothing hears it.`,
+    remedy: () => 'Show the prompt on the screens that take it, or add a transition there.',
   },
   'accepts-nothing': {
     severity: 'warning',

@@ -28,7 +28,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
   const uses = usesOf(design);
   const found = [
     ...aboutFlow(design, exploration),
-    ...residues(design),
+    ...residues(design, exploration),
     ...aboutRules(design, uses),
     ...aboutScoring(design, uses),
     ...aboutTime(design, uses),

@@ -2,45 +2,97 @@ import { visitExpression } from '../design/expression-parts.js';
 import { type Design, spans, type Value } from '../design/model.js';
 import { DesignError } from '../design/problem.js';
 import { Session } from '../engine/design-session.js';
-import { formOf } from '../engine/lower.js';
+import type { SessionRecord } from '../engine/record.js';
 import type { Step } from '../engine/step.js';
+import type { Exploration } from '../explore/explore.js';
 import { inWords } from '../explore/witness.js';
-import { meetingOf } from '../players/meeting.js';
-import { Play } from '../players/play.js';
-import { emptyTally } from '../players/tally.js';
 import { type Finding, finding } from './finding.js';
 
-/** Sessions of each player that are looked through; most residues show in the first. */
-const sessions = 12;
-const seed = 1;
+/** Ways on from an ending that are followed before no play is reached any more. */
+const mostSteps = 6;
 
 /**
- * Ways back into play, after an ending, that leave something over: found by letting the design's players play, and comparing
- * what a live screen shows when a run begins there for the first time and when it does again.
+ * Ways back into play, after an ending, that leave something over: each is gone by its witness, once as it is and once more with
+ * each thing touched when play began, and what a live screen holds when a run begins there again is compared with the first time.
  */
-export function residues(design: Design): Finding[] {
-  const hasEnding = design.screens.some(({ ending }) => ending !== undefined);
-  if (!hasEnding) return [];
-  const found = new Map<string, Finding>();
+export function residues(design: Design, exploration: Exploration): Finding[] {
+  const found = new Map<string, Residue>();
   const watched = watchedCounters(design);
-  const form = formOf(design);
-  for (const player of design.players) {
-    // A player who leaves after one run never comes back.
-    const meeting = meetingOf(form, { ...player, runs: Math.max(2, player.runs) });
-    for (let index = 0; index < sessions; index++) {
-      const watch = new Watch(design, watched, index);
-      const play = new Play(form, meeting, emptyTally(form), undefined, (event, at, beforeWaits) =>
-        watch.session.sendAt(form.events[event]!.name, at, beforeWaits),
-      );
+  const touches = touchesOf(design);
+  const isEnding = new Set(
+    design.screens.flatMap(({ name, ending }) => (ending === undefined ? [] : [name])),
+  );
+  for (const { from, witness } of exploration.transitions) {
+    if (!isEnding.has(from) || witness?.record === undefined) continue;
+    for (const touch of [undefined, ...touches]) {
+      const watch = new Watch(design, watched);
       try {
-        play.play(seed, index);
+        play(watch.session, witness.record, touch);
+        leadIntoPlay(design, exploration, watch.session);
       } catch (error) {
         if (!(error instanceof DesignError)) throw error;
       }
-      for (const [key, residue] of watch.found) if (!found.has(key)) found.set(key, residue);
+      // One for each way back: that which shows most.
+      for (const [way, residue] of watch.found)
+        if (residue.differences > (found.get(way)?.differences ?? 0)) found.set(way, residue);
     }
   }
-  return [...found.values()];
+  return [...found.values()].map(({ finding: told }) => told);
+}
+
+/** Outcomes that rules hear, one of each kind of effect at the most: what else is touched leaves the same behind. */
+const touchesOf = (design: Design): string[] => [
+  ...new Set(
+    design.rules.flatMap(({ events }) =>
+      events.filter((event) => /\.(?!appeared|gone|entered|ended|ticked|warned)/.test(event)).slice(0, 1),
+    ),
+  ),
+];
+
+/** Plays a record; as soon as play begins, one thing more happens where it can. */
+function play(session: Session, { lines, end }: SessionRecord, touch: string | undefined): void {
+  let isTouched = touch === undefined;
+  const perhapsTouch = (): void => {
+    if (isTouched || !session.isLive) return;
+    isTouched = true;
+    // What a spawn is still to make appears now.
+    if (!session.possible.includes(touch!)) session.send(`${touch!.split('.')[0]}.appeared`);
+    if (session.possible.includes(touch!)) session.send(touch!);
+  };
+  perhapsTouch();
+  for (const line of lines) {
+    if (!('event' in line)) continue;
+    session.sendAt(line.event, line.at, line.beforeWaits === true);
+    perhapsTouch();
+  }
+  session.advanceTo(end.at);
+}
+
+/** Goes on, by inputs and waits, until something is played again. */
+function leadIntoPlay(design: Design, { transitions }: Exploration, session: Session): void {
+  for (let step = 0; step < mostSteps && !session.isLive; step++) {
+    const ways = transitions.flatMap(({ verdict, from, to }, at) =>
+      verdict === 'reached' && from === session.screen
+        ? [{ ...design.transitions[at]!, distance: distanceToPlay(design, to) }]
+        : [],
+    );
+    const [way] = ways.sort((a, b) => a.distance - b.distance);
+    if (way === undefined) return;
+    session.advance(way.wait);
+    const input = way.events.find((event) => event.startsWith('input.'));
+    if (input !== undefined) session.send(input);
+  }
+}
+
+/** Transitions from a screen to a live one at the least. */
+function distanceToPlay({ screens, transitions }: Design, start: string): number {
+  const distances = new Map([[start, 0]]);
+  for (const [screen, distance] of distances) {
+    if (screens.some(({ name, live }) => name === screen && live)) return distance;
+    for (const { from, to } of transitions)
+      if (from === screen && !distances.has(to)) distances.set(to, distance + 1);
+  }
+  return Number.POSITIVE_INFINITY;
 }
 
 /** Counters that a new run should find as the first did: kept for a run or shorter, from a start that reads nothing kept longer. */
@@ -56,10 +108,15 @@ function watchedCounters({ counters }: Design): string[] {
   });
 }
 
+interface Residue {
+  readonly differences: number;
+  readonly finding: Finding;
+}
+
 /** Follows one session and notes what differs when a run begins again. */
 class Watch {
   readonly session: Session;
-  readonly found = new Map<string, Finding>();
+  readonly found = new Map<string, Residue>();
   readonly #first = new Map<string, ReadonlyMap<string, Value>>();
   /** Whether an ending was left, and play has not begun again since. */
   #hasEnded = false;
@@ -69,9 +126,8 @@ class Watch {
   constructor(
     private readonly design: Design,
     private readonly watched: readonly string[],
-    index: number,
   ) {
-    this.session = new Session(design, { seed, session: index });
+    this.session = new Session(design, { spawns: false });
     this.#look();
     this.session.listen((step) => {
       for (const each of step.transitions) this.#pass(each);
@@ -95,10 +151,26 @@ class Watch {
     const now = new Map<string, Value>([
       ...this.watched.map((name): [string, Value] => [name, session.counter(name)]),
       ['level', session.level],
+      ...this.#setAtStart(),
     ]);
     if (first === undefined) this.#first.set(session.screen, now);
     else if (this.#hasEnded) this.#compare(first, now);
     this.#hasEnded = false;
+  }
+
+  /** What a level places, and what timers have left where that is the same each time. */
+  #setAtStart(): [string, Value][] {
+    const { session, design } = this;
+    const pieces = design.pieces.map(({ name }): [string, Value] => [
+      `${name} present`,
+      session.present[name]!,
+    ]);
+    const timers = design.timers.flatMap(({ name, interval, keep }): [string, Value][] =>
+      'least' in interval && interval.least === interval.most && spans.indexOf(keep) <= spans.indexOf('run')
+        ? [[name, session.timer(name)]]
+        : [],
+    );
+    return [...pieces, ...timers];
   }
 
   #compare(first: ReadonlyMap<string, Value>, now: ReadonlyMap<string, Value>): void {
@@ -110,14 +182,12 @@ class Watch {
       .join(', ');
     const way = this.design.transitions.find(({ from, index }) => from === out.from && index === out.index)!;
     const sent = this.session.recorded.flatMap((line) => ('event' in line ? [line] : []));
-    this.found.set(
-      `${out.from} ${out.index} ${different.map(([name]) => name).join()}`,
-      finding(
-        'residue',
-        { from: out.from, to: out.to, differences },
-        way.place,
-        inWords(sent, this.session.time),
-      ),
+    const told = finding(
+      'residue',
+      { from: out.from, to: out.to, differences },
+      way.place,
+      inWords(sent, this.session.time),
     );
+    this.found.set(`${out.from} ${out.index}`, { differences: different.length, finding: told });
   }
 }

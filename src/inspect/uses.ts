@@ -107,3 +107,12 @@ export const writesOf = (
   effect: Effect,
 ): readonly { readonly name: string; readonly amount: Expression }[] =>
   effect.kind === 'add' || effect.kind === 'set' || effect.kind === 'pay' ? effect.writes : [];
+
+/** Whether a rule or a transition hears one of some events on a screen. */
+export const hearsOn = (design: Design, screen: string, wanted: readonly string[]): boolean =>
+  design.rules.some(
+    ({ events, screens }) => screens.includes(screen) && events.some((event) => wanted.includes(event)),
+  ) ||
+  design.transitions.some(
+    ({ from, events }) => from === screen && events.some((event) => wanted.includes(event)),
+  );
