@@ -48,8 +48,16 @@ export {
   type ExploreOptions,
   explore,
 } from './explore/explore.js';
+export type { EndingReach, Extreme, ScoreRange } from './explore/extremes.js';
 export type { Trap } from './explore/traps.js';
-export type { Fault, Judgement, PartVerdict, TransitionVerdict, Verdict } from './explore/verdict.js';
+export type {
+  ClosedSet,
+  Fault,
+  Judgement,
+  PartVerdict,
+  TransitionVerdict,
+  Verdict,
+} from './explore/verdict.js';
 export type { Witness } from './explore/witness.js';
 export { flowToSvg } from './formats/flow-svg.js';
 export { checkToJson, problemsToJson } from './formats/json.js';

@@ -1,7 +1,7 @@
 import type { Transition } from '../design/model.js';
 import { formatPlace } from '../design/problem.js';
 import { showTrigger } from '../design/trigger.js';
-import { assumption } from '../explore/explore.js';
+import { assumption, type Exploration } from '../explore/explore.js';
 import type { PartVerdict, TransitionVerdict } from '../explore/verdict.js';
 import type { Severity } from '../inspect/catalogue.js';
 import type { Check } from '../inspect/check.js';
@@ -21,7 +21,7 @@ export function showCheck(terminal: Terminal, check: Check): string {
     parts.push(heading(terminal, 'Flow'), paint(terminal, 'dim', `  Assumes ${assumption}.\n`));
     parts.push(columns(flowRows(terminal, design.transitions, exploration.transitions)));
   }
-  parts.push(partRows(terminal, exploration.parts));
+  parts.push(partRows(terminal, exploration.parts), extremes(terminal, exploration));
   if (tests.length > 0) {
     parts.push(heading(terminal, 'Tests of the design'));
     for (const { name, passed, misses, fault, place } of tests) {
@@ -75,6 +75,26 @@ function partRows(terminal: Terminal, parts: readonly PartVerdict[]): string {
   ]);
   return `  ${wrap(told, terminal.width - 2, '  ')}\n${rows.length === 0 ? '' : columns(rows)}`;
 }
+
+/** How soon each ending can come, and what the score can come to. */
+function extremes(terminal: Terminal, { endings, score }: Exploration): string {
+  const lines = endings.map(({ screen, events, leastTime }) => {
+    const time = leastTime === undefined ? '' : `, not before ${showSeconds(leastTime)} of play`;
+    return `${plain(screen)} after ${events} ${events === 1 ? 'event' : 'events'} at the least${time}`;
+  });
+  const told = endings.length === 0 ? [] : [`Endings: ${lines.join('; ')}`];
+  if (score !== undefined) {
+    const { counter, lowest, highest, growsForEver } = score;
+    const from = lowest === undefined ? 'no lowest that was found' : `from ${number(lowest.value)}`;
+    const most = growsForEver ? 'it can grow without end' : 'no highest that was found';
+    told.push(
+      `${plain(counter)}: ${from}, ${highest === undefined ? most : `to ${number(highest.value)} at the most`}`,
+    );
+  }
+  return told.map((line) => `  ${wrap(line, terminal.width - 2, '  ')}\n`).join('');
+}
+
+const showSeconds = (milliseconds: number): string => `${number(milliseconds / 1000)} s`;
 
 /** Steps of a witness that are shown in full. */
 const longestWay = 4;

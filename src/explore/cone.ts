@@ -4,6 +4,8 @@ import { visitTerm } from '../engine/lower-expression.js';
 /** The parts of the state that can influence which transitions are taken; all else is left out of the search. */
 export interface Cone {
   readonly counters: readonly number[];
+  /** Those of which every value is asked for. */
+  readonly exact: readonly number[];
   /** Condition rules whose memory counts. */
   readonly memories: readonly number[];
   /** Pieces whose number present counts: it is read, or a level holds only so many of them. */
@@ -31,11 +33,13 @@ export interface Cone {
 }
 
 /**
+ * @param exact counters that are followed as well, every value of them kept apart
+ *
  * Follows from the conditions of the transitions, and of all rules, outcomes and timers where that is asked, to everything that
  * they depend on, until nothing new is found.
  */
-export function coneOf(form: Form, followsAll = false): Cone {
-  const counters = new Set<number>();
+export function coneOf(form: Form, followsAll = false, exact: readonly number[] = []): Cone {
+  const counters = new Set<number>(exact);
   const pieces = new Set<number>();
   const rules = new Set<number>();
   let countsMade = false;
@@ -133,6 +137,7 @@ export function coneOf(form: Form, followsAll = false): Cone {
     rules: inCone,
     terms,
     counters: [...counters].sort((a, b) => a - b),
+    exact,
     memories: inCone.filter((rule) => form.rules[rule]!.memoryCell >= 0),
     pieces: [...pieces].sort((a, b) => a - b),
     countsMade,

@@ -1,10 +1,11 @@
 import type { Design } from '../design/model.js';
 import type { Place } from '../design/problem.js';
 import { formOf } from '../engine/lower.js';
+import { type EndingReach, endingsOf, type ScoreRange, scoreRange } from './extremes.js';
 import { partVerdicts } from './parts.js';
 import { whyNotTaken } from './reason.js';
 import { Search } from './search.js';
-import { TimedSearch } from './timed.js';
+import { type Paces, TimedSearch } from './timed.js';
 import { type Trap, trapsOf } from './traps.js';
 import { type Fault, Judge, type PartVerdict, type TransitionVerdict, zonesFor } from './verdict.js';
 import { realise, type Witness } from './witness.js';
@@ -37,6 +38,10 @@ export interface Exploration {
    * time runs out first.
    */
   readonly outOfTime: readonly number[];
+  /** How soon each ending that is reached can come. */
+  readonly endings: readonly EndingReach[];
+  /** What the score can come to, where that was found out. */
+  readonly score: ScoreRange | undefined;
   /** False where a limit was hit, so that what was not found may still exist. */
   readonly isComplete: boolean;
 }
@@ -55,6 +60,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
   search.run(mostStates, progress);
   const whole = new Search(design, { followsAll: true });
   whole.run(mostStates, undefined);
+  const paces = shortestPaces(design);
   const faults = faultsOf(design, [search, whole]);
   const judge = new Judge(design, search, mostStates, faults);
   const transitions = design.transitions.map(({ from, to, index, place }, transition): TransitionVerdict => {
@@ -71,10 +77,20 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     faults,
     traps: trapsOf(design, search),
     atOnce: atOnce(design, search),
-    outOfTime: outOfTime(design, transitions, zonesFor(mostStates)),
+    outOfTime: outOfTime(design, transitions, paces, zonesFor(mostStates)),
+    endings: endingsOf(design, transitions, paces),
+    score: scoreRange(design),
     states: search.states.length,
     isComplete: search.doubt(mostStates) === undefined && faults.length === 0,
   };
+}
+
+/** How long each piece that is sought takes the fastest of the design's players, never missing; 0 for all others. */
+function shortestPaces({ players, pieces }: Design): Paces {
+  const pace = Math.min(...players.map((player) => player.pace));
+  return pieces.map(({ meets, takes, hits }) =>
+    meets === 'sought' ? Math.max(1, Math.round(takes * pace)) * hits : 0,
+  );
 }
 
 /** What sessions end in, by both searches: one looks closer, the other may go further. */
@@ -107,12 +123,13 @@ function atOnce(design: Design, search: Search): Exploration['atOnce'] {
  * Transitions that are reached by some order of events, and by no player who meets one piece that is sought after another at
  * the shortest pace of the design's players, never missing.
  */
-function outOfTime(design: Design, verdicts: readonly TransitionVerdict[], most: number): number[] {
+function outOfTime(
+  design: Design,
+  verdicts: readonly TransitionVerdict[],
+  paces: Paces,
+  most: number,
+): number[] {
   const form = formOf(design);
-  const pace = Math.min(...design.players.map((player) => player.pace));
-  const paces = design.pieces.map(({ meets, takes, hits }) =>
-    meets === 'sought' ? Math.max(1, Math.round(takes * pace)) * hits : 0,
-  );
   const search = new TimedSearch(design, { paces });
   if (!search.hasClocks || paces.every((each) => each === 0)) return [];
   search.run(most);

@@ -46,8 +46,9 @@ export class UntimedGame {
     readonly form: Form,
     probe: Probe,
     private readonly followsAll: boolean,
+    exact: readonly number[] = [],
   ) {
-    this.cone = coneOf(form, followsAll);
+    this.cone = coneOf(form, followsAll, exact);
     this.machine = new Machine(form, {
       draws: (draw) => this.draws(draw, this.#silent),
       probe,

@@ -1,6 +1,7 @@
 import type { Design } from '../design/model.js';
 import { whyNever } from './reason.js';
-import { type Judge, type PartVerdict, type TransitionVerdict, unreachable } from './verdict.js';
+import type { Search } from './search.js';
+import { type Judge, type PartVerdict, reached, type TransitionVerdict, unreachable } from './verdict.js';
 
 /** Whether each rule can fire, each outcome be met, each timer end, and each screen and level be come to. */
 export function partVerdicts(
@@ -32,18 +33,21 @@ export function partVerdicts(
     const why = (): string => 'no transition that can be taken leads to it';
     return { kind: 'level', name, place, ...judge.on({ level }, why) };
   });
-  return [...rules, ...outcomes, ...timers, ...screenVerdicts(design, transitions), ...levels];
+  return [...rules, ...outcomes, ...timers, ...screenVerdicts(design, search, transitions), ...levels];
 }
 
 const screenIndex = (design: Design, screen: string): number =>
   design.screens.findIndex(({ name }) => name === screen);
 
 /** A screen is come to as the best of the transitions that lead to it is taken. */
-function screenVerdicts(design: Design, transitions: readonly TransitionVerdict[]): PartVerdict[] {
+function screenVerdicts(
+  design: Design,
+  search: Search,
+  transitions: readonly TransitionVerdict[],
+): PartVerdict[] {
   return design.screens.map(({ name, place }, index): PartVerdict => {
     const common = { kind: 'screen', name, place } as const;
-    if (index === 0)
-      return { ...common, verdict: 'reached', witness: { steps: [], record: undefined }, reason: undefined };
+    if (index === 0) return { ...common, ...reached({ steps: [], record: undefined }) };
     const leading = transitions.filter(({ to }) => to === name);
     const best =
       leading.find(({ verdict }) => verdict === 'reached') ??
@@ -52,10 +56,13 @@ function screenVerdicts(design: Design, transitions: readonly TransitionVerdict[
       const ways = leading.map(({ from, to }) => `${from} -> ${to}`).join(' and ');
       return {
         ...common,
-        ...unreachable(ways === '' ? 'no transition leads to it' : `${ways} cannot be taken`),
+        ...unreachable(
+          ways === '' ? 'no transition leads to it' : `${ways} cannot be taken`,
+          leading.find(({ closed }) => closed !== undefined)?.closed ?? search,
+        ),
       };
     }
-    const { verdict, witness, reason } = best;
-    return { ...common, verdict, witness, reason };
+    const { verdict, witness, reason, closed } = best;
+    return { ...common, verdict, witness, reason, closed };
   });
 }

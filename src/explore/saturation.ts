@@ -19,6 +19,7 @@ export interface Saturation {
 /** The counters of the cone that saturate. */
 export function saturationOf(form: Form, cone: Cone): ReadonlyMap<number, Saturation> {
   const thresholds = new Map(cone.counters.map((counter) => [counter, form.counters[counter]!.min]));
+  for (const counter of cone.exact) thresholds.delete(counter);
   for (const term of cone.terms) compare(form, term, thresholds);
   const writers = [...cone.rules.map((rule) => form.rules[rule]!), ...form.transitions];
   const steps = new Map<number, number>();

@@ -13,6 +13,8 @@ import type { UntimedPath } from './witness.js';
 export interface SearchOptions {
   /** Whether it follows all that rules, outcomes and timers depend on, not only what transitions do. */
   readonly followsAll?: boolean;
+  /** Counters, by index, that are followed as well, every value of them kept apart. */
+  readonly exact?: readonly number[];
   /** Whether code may be written for it; true unless said otherwise. */
   readonly canWrite?: boolean;
 }
@@ -39,7 +41,7 @@ export class Search {
   /** Whether the limit of states was hit. */
   isCut = false;
 
-  constructor(design: Design, { followsAll = false, canWrite = true }: SearchOptions = {}) {
+  constructor(design: Design, { followsAll = false, exact = [], canWrite = true }: SearchOptions = {}) {
     const form = formOf(design);
     this.#design = design;
     this.followsAll = followsAll;
@@ -66,6 +68,7 @@ export class Search {
         },
       },
       followsAll,
+      exact,
     );
     this.states = new States(new Packing(this.game.domain), false);
     this.#hasEnd = this.game.domain.parts.every(
@@ -83,7 +86,7 @@ export class Search {
     states.add(state, -1, -1);
     let row = 0;
     while (row < states.length && !this.isCut) {
-      if (!this.#hasEnd && this.#foundAll()) {
+      if (!this.#hasEnd && this.game.cone.exact.length === 0 && this.#foundAll()) {
         this.isCut = true;
         break;
       }

@@ -12,6 +12,8 @@ import { Zone } from './zone.js';
 
 /** Zones of one state at the most: each new one is compared with all of them. */
 const mostOfState = 60;
+/** The same where the time of play is counted, so that no two moments are alike. */
+const mostByTime = 1000;
 
 /** In the place of a moment that the machine keeps, that nothing has set it since: no whole number, so that nothing else is it. */
 const unset = 0.5;
@@ -46,6 +48,8 @@ export type Paces = readonly number[];
 export interface TimedOptions {
   /** Given these, no two pieces that are sought are met faster one after the other than they allow. */
   readonly paces?: Paces;
+  /** Whether a clock that nothing sets counts the time of play, so that {@link TimedSearch.leastTime} can be told. */
+  readonly countsTime?: boolean;
   /** Whether it follows all that rules, outcomes and timers depend on, not only what transitions do. */
   readonly followsAll?: boolean;
 }
@@ -79,8 +83,10 @@ export class TimedSearch {
   readonly #screenClock: number;
   readonly #holds: readonly Hold[];
   readonly #attention: number;
+  /** The clock that counts the time of play; -1: none does. */
+  readonly #total: number;
   readonly #greatest: readonly number[];
-  readonly #states: States;
+  readonly states: States;
   /** By node: its state, its zone, and where it came from. */
   readonly #rows: number[] = [];
   readonly #zones: Zone[] = [];
@@ -100,7 +106,7 @@ export class TimedSearch {
   #node = -1;
   #edge = -1;
 
-  constructor(design: Design, { paces, followsAll = false }: TimedOptions = {}) {
+  constructor(design: Design, { paces, countsTime = false, followsAll = false }: TimedOptions = {}) {
     const form = formOf(design);
     this.#paces = paces;
     this.game = new UntimedGame(
@@ -124,11 +130,12 @@ export class TimedSearch {
     const greatest = [0, ...this.#timers.map(({ most }) => most)];
     this.#screenClock = waits.length === 0 ? -1 : greatest.push(Math.max(...waits)) - 1;
     this.#attention = paces === undefined ? -1 : greatest.push(Math.max(...paces)) - 1;
+    this.#total = countsTime ? greatest.push(Number.POSITIVE_INFINITY) - 1 : -1;
     this.#holds = holdsIn(this.game, greatest);
     this.#greatest = greatest;
     const { cells } = this.game.machine;
     this.#heldFirst = this.#holds.flatMap(({ cell, duration }) => (cells[cell] === duration ? [cell] : []));
-    this.#states = new States(new Packing(this.game.domain), true);
+    this.states = new States(new Packing(this.game.domain), true);
   }
 
   /** Whether any timer or wait keeps time, so that there is something to find out. */
@@ -144,8 +151,8 @@ export class TimedSearch {
   /** Whether some node is on a screen. */
   enters(screen: number): boolean {
     const state = new Float64Array(this.game.width);
-    for (let row = 0; row < this.#states.length; row++) {
-      this.#states.read(row, state);
+    for (let row = 0; row < this.states.length; row++) {
+      this.states.read(row, state);
       if (state[0] === screen) return true;
     }
     return false;
@@ -185,12 +192,59 @@ export class TimedSearch {
     }
   }
 
+  /**
+   * The least time of play, in milliseconds, after which transitions can be taken, by index: zones are visited by how soon they can be
+   * come to. Those that were not settled before there were too many zones are left out.
+   *
+   * @param goals stops as soon as one transition of each of these sets cannot be taken sooner any more
+   * @param most zones that are visited at the most
+   */
+  leastTime(goals: readonly (readonly number[])[], most: number): ReadonlyMap<number, number> {
+    const least = new Map<number, number>();
+    const soonestOf = (goal: readonly number[]): number =>
+      Math.min(...goal.map((transition) => least.get(transition) ?? Number.POSITIVE_INFINITY));
+    const state = new Float64Array(this.game.width);
+    this.game.read(state);
+    const start = Zone.start(this.#greatest.length - 1);
+    this.#holdOn(start, 0);
+    this.#happened.length = 0;
+    this.#add(state, start, -1, -1);
+    const waiting = new Map<number, number[]>([[0, [0]]]);
+    while (waiting.size > 0) {
+      const soonest = Math.min(...waiting.keys());
+      if (goals.every((goal) => soonestOf(goal) <= soonest)) break;
+      const nodes = waiting.get(soonest)!;
+      waiting.delete(soonest);
+      for (const node of nodes) {
+        if (this.#isFull(most)) return new Map([...least].filter(([, time]) => time <= soonest));
+        const known = this.#zones.length;
+        for (const isClocks of [true, false]) {
+          this.#visit(node, state, isClocks, (zone, taken) => {
+            const time = zone.least(this.#total);
+            for (const transition of taken)
+              if (time < (least.get(transition) ?? Number.POSITIVE_INFINITY)) least.set(transition, time);
+          });
+        }
+        for (let next = known; next < this.#zones.length; next++) {
+          const time = this.#zones[next]!.least(this.#total);
+          waiting.set(time, [...(waiting.get(time) ?? []), next]);
+        }
+      }
+    }
+    return least;
+  }
+
   #isFull(most: number): boolean {
     this.isCut ||= this.#zones.length >= most;
     return this.isCut;
   }
 
-  #visit(node: number, state: Float64Array, isClocks: boolean): void {
+  #visit(
+    node: number,
+    state: Float64Array,
+    isClocks: boolean,
+    told?: (zone: Zone, transitions: readonly number[]) => void,
+  ): void {
     const { game } = this;
     const { machine, form } = game;
     const { cells } = machine;
@@ -222,6 +276,10 @@ export class TimedSearch {
         continue;
       }
       if (!this.#ended.every(({ clock, duration }) => after.atLeast(clock, duration))) continue;
+      told?.(
+        after,
+        this.#happened.flatMap((key) => (key.startsWith('transition ') ? [Number(key.slice(11))] : [])),
+      );
       this.#noteAll();
       this.#holdOn(after, untouched);
       for (const { timer, clock } of this.#timers) {
@@ -276,7 +334,7 @@ export class TimedSearch {
   #write(node: number, state: Float64Array): void {
     const { game } = this;
     const { cells } = game.machine;
-    this.#states.read(this.#rows[node]!, state);
+    this.states.read(this.#rows[node]!, state);
     game.write(state);
     for (const { timer } of this.#timers) {
       const cell = game.form.cells.timers + timer;
@@ -325,9 +383,9 @@ export class TimedSearch {
   }
 
   #add(state: Float64Array, zone: Zone, parent: number, edge: number): void {
-    const before = this.#states.length;
-    const known = this.#states.add(state, -1, -1);
-    if (known < 0 && this.#states.length === before) {
+    const before = this.states.length;
+    const known = this.states.add(state, -1, -1);
+    if (known < 0 && this.states.length === before) {
       this.isCut = true;
       return;
     }
@@ -335,7 +393,7 @@ export class TimedSearch {
     this.#nodesOf[row] ??= [];
     const nodes = this.#nodesOf[row]!;
     if (nodes.some((node) => this.#zones[node]!.includes(zone))) return;
-    if (nodes.length >= mostOfState) this.isCut = true;
+    if (nodes.length >= (this.#total < 0 ? mostOfState : mostByTime)) this.isCut = true;
     nodes.push(this.#zones.length);
     this.#rows.push(row);
     this.#zones.push(zone);
@@ -354,7 +412,7 @@ export class TimedSearch {
     for (let node = first.node; node > 0; node = this.#parents[node]!) nodes.unshift(node);
     const steps = nodes.map((node) => {
       const state = new Float64Array(this.game.width);
-      this.#states.read(this.#rows[node]!, state);
+      this.states.read(this.#rows[node]!, state);
       return { edge: this.game.edge(this.#edges[node]!), state, from: this.#parents[node]! };
     });
     if (first.edge < 0) return this.#timesOf(steps);

@@ -1,10 +1,21 @@
 import type { Design } from '../design/model.js';
 import type { Place, Problem } from '../design/problem.js';
+import type { UntimedGame } from './game.js';
 import type { Search } from './search.js';
+import type { States } from './states.js';
 import { TimedSearch } from './timed.js';
 import { type Claim, realise, type Witness } from './witness.js';
 
 export type Verdict = 'reached' | 'unreachable' | 'undecided';
+
+/**
+ * Every state that a game can be in, as far as it counts: nothing that can happen leads out of it. What a proof rests on, for a checker
+ * that trusts neither the search nor the engine.
+ */
+export interface ClosedSet {
+  readonly game: UntimedGame;
+  readonly states: States;
+}
 
 /** A verdict with what it rests on. */
 export interface Judgement {
@@ -13,6 +24,8 @@ export interface Judgement {
   readonly witness: Witness | undefined;
   /** For the others: why. */
   readonly reason: string | undefined;
+  /** For what is unreachable. */
+  readonly closed: ClosedSet | undefined;
 }
 
 /** A chain without end, a number past 2^53 and the like, met on the way. */
@@ -43,16 +56,25 @@ export interface PartVerdict extends Judgement {
 /** What a search can be asked for, by numbers of the form. */
 export type Sought = Exclude<Claim, { readonly fault: string } | { readonly arrives: true }>;
 
-export const unreachable = (reason: string): Judgement => ({
+export const unreachable = (reason: string, closed: ClosedSet): Judgement => ({
   verdict: 'unreachable',
   witness: undefined,
   reason,
+  closed,
+});
+
+export const reached = (witness: Witness): Judgement => ({
+  verdict: 'reached',
+  witness,
+  reason: undefined,
+  closed: undefined,
 });
 
 export const undecided = (reason: string): Judgement => ({
   verdict: 'undecided',
   witness: undefined,
   reason,
+  closed: undefined,
 });
 
 /** Zones cost more than states: each is compared with others, and its bounds are kept tight. */
@@ -83,12 +105,10 @@ export class Judge {
     const path = search.pathTo(sought);
     if (path === undefined) {
       const doubt = this.#doubt;
-      return doubt === undefined ? unreachable(why()) : undecided(doubt);
+      return doubt === undefined ? unreachable(why(), search) : undecided(doubt);
     }
     const witness = realise(design, search.game, path, sought);
-    return witness === undefined
-      ? this.#withTime(sought)
-      : { verdict: 'reached', witness, reason: undefined };
+    return witness === undefined ? this.#withTime(sought) : reached(witness);
   }
 
   /** The verdict on something that there is a way to when time is left out, but that was not shown to be real. */
@@ -103,11 +123,12 @@ export class Judge {
     if (!timed.cameTo(sought) && timed.hasClocks && isSure)
       return unreachable(
         'there is a way only when time is left out; when timers and waits keep time, it never happens',
+        timed,
       );
     const path = timed.pathTo(sought);
     const witness = path && realise(design, timed.game, path, sought);
     return witness === undefined
       ? undecided('there is a way when time is left out, but no session was found that keeps time')
-      : { verdict: 'reached', witness, reason: undefined };
+      : reached(witness);
   }
 }

@@ -36,6 +36,11 @@ export class Zone {
     return this.#constrain(0, clock, -value);
   }
 
+  /** The least that a clock shows. */
+  least(clock: number): number {
+    return -this.bounds[clock]!;
+  }
+
   #constrain(ahead: number, behind: number, bound: number): boolean {
     const { bounds, size } = this;
     if (bound >= bounds[ahead * size + behind]!) return true;

@@ -6,13 +6,14 @@ export function checkToJson({ design, exploration, findings, tests, passed }: Ch
   return {
     design: design.title,
     passed,
-    transitions: exploration.transitions.map(({ from, to, index, verdict, witness, reason }) => ({
+    transitions: exploration.transitions.map(({ from, to, index, verdict, witness, reason, closed }) => ({
       from,
       to,
       index,
       verdict,
       ...(witness === undefined ? {} : { witness: witness.steps }),
       ...(reason === undefined ? {} : { reason }),
+      ...(closed === undefined ? {} : { closedStates: closed.states.length }),
     })),
     findings: findings.map(({ code, severity, message, remedy, place, witness, accepted }) => ({
       code,
@@ -23,13 +24,30 @@ export function checkToJson({ design, exploration, findings, tests, passed }: Ch
       ...(witness === undefined ? {} : { witness }),
       ...(accepted === undefined ? {} : { accepted }),
     })),
-    parts: exploration.parts.map(({ kind, name, verdict, witness, reason }) => ({
+    parts: exploration.parts.map(({ kind, name, verdict, witness, reason, closed }) => ({
       kind,
       name,
       verdict,
       ...(witness === undefined ? {} : { witness: witness.steps }),
       ...(reason === undefined ? {} : { reason }),
+      ...(closed === undefined ? {} : { closedStates: closed.states.length }),
     })),
+    endings: exploration.endings.map(({ screen, events, witness, leastTime }) => ({
+      screen,
+      events,
+      witness: witness.steps,
+      ...(leastTime === undefined ? {} : { leastSeconds: leastTime / 1000 }),
+    })),
+    ...(exploration.score === undefined
+      ? {}
+      : {
+          score: {
+            counter: exploration.score.counter,
+            lowest: exploration.score.lowest?.value,
+            highest: exploration.score.highest?.value,
+            growsForEver: exploration.score.growsForEver,
+          },
+        }),
     tests: tests.map(({ name, passed: isPassed, misses, fault, place }) => ({
       name,
       passed: isPassed,

@@ -1,7 +1,7 @@
 import type { Design, Piece } from '../../src/design/model.js';
 import type { Form } from '../../src/engine/form.js';
 import { formOf } from '../../src/engine/lower.js';
-import { Search } from '../../src/explore/search.js';
+import type { ClosedSet } from '../../src/explore/verdict.js';
 import { DesignError } from '../../src/index.js';
 import { Reference } from './reference.js';
 
@@ -161,16 +161,19 @@ function movesIn(
 }
 
 /**
- * Steps that lead out of what a search calls everything, or take a transition that it calls unreachable; each in words. The
+ * Steps that lead out of the closed set of what is called unreachable, or take one of these transitions; each in words. The
  * steps are made by the slow reading, which knows nothing of the search: every counter that the search leaves out is given
  * another value first, and some rules a rest.
+ *
+ * @param isTaken whether something of the log of a step is one of the unreachable transitions
  */
-export function holesIn(design: Design, mostStates: number, seed: number): string[] {
+export function holesIn(
+  design: Design,
+  { game, states }: ClosedSet,
+  seed: number,
+  isTaken: (line: string) => boolean,
+): string[] {
   const form = formOf(design);
-  const search = new Search(design);
-  search.run(mostStates, undefined);
-  if (search.doubt(mostStates) !== undefined || form.cells.courseLength > 0) return [];
-  const { game, states } = search;
   const { cone } = game;
   const state = new Float64Array(game.width);
   const known = new Set<string>();
@@ -213,16 +216,8 @@ export function holesIn(design: Design, mostStates: number, seed: number): strin
       game.read(state, cellsOf(reading, design, form, cells));
       if (!known.has(state.join()))
         holes.push(`move ${move} leads out of state ${row}: ${reading.log.join(', ')}`);
-      for (const [at, { from, to }] of design.transitions.entries()) {
-        const isAlone =
-          design.transitions.filter((each) => each.from === from && each.to === to).length === 1;
-        if (
-          isAlone &&
-          search.pathTo({ transition: at }) === undefined &&
-          reading.log.includes(`${from} -> ${to}`)
-        )
-          holes.push(`move ${move} takes ${from} -> ${to} from state ${row}`);
-      }
+      for (const line of reading.log)
+        if (isTaken(line)) holes.push(`move ${move} takes ${line} from state ${row}`);
     }
   }
   return holes;

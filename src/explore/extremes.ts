@@ -1,0 +1,128 @@
+import type { Design } from '../design/model.js';
+import { fromCell } from '../engine/value.js';
+import { Search } from './search.js';
+import { type Paces, TimedSearch } from './timed.js';
+import type { TransitionVerdict } from './verdict.js';
+import { realise, type Witness } from './witness.js';
+
+/** The lowest and the highest that a counter can be, time left out. */
+export interface Extreme {
+  readonly value: number;
+  /** Undefined where no session was found that shows it in real time. */
+  readonly witness: Witness | undefined;
+}
+
+export interface ScoreRange {
+  readonly counter: string;
+  /** Undefined: it can grow, or fall, without end, or the search was cut before it found out. */
+  readonly lowest: Extreme | undefined;
+  readonly highest: Extreme | undefined;
+  /** Whether some steps can be gone round and round, and the score is higher after each. */
+  readonly growsForEver: boolean;
+}
+
+/** States that are visited for it at the most: first a few, in which most scores turn out to grow for ever. */
+const rounds = [2000, 100_000] as const;
+
+/** What the score of a design can come to; undefined where it has none that is a number, or where that was not found out. */
+export function scoreRange(design: Design): ScoreRange | undefined {
+  const index = design.counters.findIndex(({ name, kind }) => name === design.score && kind === 'number');
+  if (index < 0) return undefined;
+  for (const mostStates of rounds) {
+    const search = new Search(design, { exact: [index] });
+    // Courses are followed by the machine itself, which takes its time; what reads a timer is not told without time.
+    if (search.game.cone.readsCourse || search.game.cone.timerRead !== undefined) return undefined;
+    search.run(mostStates, undefined);
+    const range = rangeIn(design, search, index, mostStates);
+    if (range.growsForEver || !search.isCut) return range;
+  }
+  return undefined;
+}
+
+function rangeIn(design: Design, search: Search, index: number, mostStates: number): ScoreRange {
+  const { states, game } = search;
+  const { form } = game;
+  const part = game.domain.parts.findIndex(({ cell }) => cell === form.cells.counters + index);
+  const state = new Float64Array(game.width);
+  let [lowest, highest] = [-1, -1];
+  let [least, most] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  for (let row = 0; row < states.length; row++) {
+    states.read(row, state);
+    const value = state[part]!;
+    if (value < least) [least, lowest] = [value, row];
+    if (value > most) [most, highest] = [value, row];
+  }
+  const isWhole = search.doubt(mostStates) === undefined;
+  const extreme = (row: number, value: number): Extreme => ({
+    value: Number(fromCell(form.counters[index]!, value)),
+    witness: realise(design, game, search.pathToState(row), { arrives: true }),
+  });
+  const counter = design.score!;
+  // What a min or a max holds is known even where the search was cut.
+  const { min, max } = form.counters[index]!;
+  return {
+    counter,
+    lowest: isWhole || least === min ? extreme(lowest, least) : undefined,
+    highest: isWhole || most === max ? extreme(highest, most) : undefined,
+    growsForEver: !isWhole && grows(search, part, highest),
+  };
+}
+
+/** Whether on the way to a state there was one alike in all but the score, which was lower. */
+function grows(search: Search, part: number, row: number): boolean {
+  const { states, game } = search;
+  const last = new Float64Array(game.width);
+  const before = new Float64Array(game.width);
+  states.read(row, last);
+  for (let at = states.parents[row]!; at >= 0; at = states.parents[at]!) {
+    states.read(at, before);
+    const isAlike = before.every((value, index) => index === part || value === last[index]);
+    if (isAlike && before[part]! < last[part]!) return true;
+  }
+  return false;
+}
+
+/** How soon an ending can come. */
+export interface EndingReach {
+  readonly screen: string;
+  /** The fewest outside events after which it was found to come, and the session that shows it. */
+  readonly events: number;
+  readonly witness: Witness;
+  /** Milliseconds of play before which even the fastest of the design's players does not come to it; undefined: not found out. */
+  readonly leastTime: number | undefined;
+}
+
+/** Zones that are visited for the least times at the most. */
+const mostZones = 2000;
+
+/** For each ending that is reached, the way with the fewest events of those to it that were found. */
+export function endingsOf(
+  design: Design,
+  transitions: readonly TransitionVerdict[],
+  paces: Paces,
+): EndingReach[] {
+  const endings = design.screens.filter(({ ending }) => ending !== undefined).map(({ name }) => name);
+  const waysTo = (ending: string): number[] =>
+    design.transitions.flatMap(({ to }, at) => (to === ending ? [at] : []));
+  const search = new TimedSearch(design, { paces, countsTime: true });
+  const { cone } = search.game;
+  const least =
+    cone.timerRead === undefined
+      ? search.leastTime(endings.map(waysTo), mostZones)
+      : new Map<number, number>();
+  return design.screens.flatMap(({ name, ending }): EndingReach[] => {
+    if (ending === undefined) return [];
+    const ways = transitions.flatMap(({ to, witness }) =>
+      to === name && witness !== undefined ? [witness] : [],
+    );
+    const [best] = ways
+      .map((witness) => ({ screen: name, witness, events: eventsIn(witness) }))
+      .sort((a, b) => a.events - b.events);
+    const times = waysTo(name).flatMap((way) => least.get(way) ?? []);
+    const leastTime = times.length === 0 ? undefined : Math.min(...times);
+    return best === undefined ? [] : [{ ...best, leastTime }];
+  });
+}
+
+const eventsIn = ({ record }: Witness): number =>
+  (record?.lines ?? []).filter((line) => 'event' in line).length;
