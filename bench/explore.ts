@@ -130,7 +130,7 @@ for (const design of [read('demo/dusk-on-the-heath.yaml'), many, read('bench/wid
 print();
 const cold = Array.from({ length: 7 }, () => {
   const start = performance.now();
-  execFileSync(process.execPath, ['dist/cli/main.js', 'check', 'demo/dusk-on-the-heath.yaml']);
+  execFileSync(process.execPath, ['dist/bin/jocus.js', 'check', 'demo/dusk-on-the-heath.yaml']);
   return performance.now() - start;
 });
 const bare = Array.from({ length: 7 }, () => {

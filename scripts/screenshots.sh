@@ -26,11 +26,11 @@ terminal() {
   wait $window 2> /dev/null || true
 }
 
-jocus="node dist/cli/main.js"
+jocus="node dist/bin/jocus.js"
 sed 's/quota: 12/quota: 99/' demo/dusk-on-the-heath.yaml > "$scratch/heath.yaml"
 terminal check 11 "$jocus check demo/dusk-on-the-heath.yaml" 'jocus check demo/dusk-on-the-heath.yaml'
-terminal check-broken 9 "cd $scratch; node $PWD/dist/cli/main.js check heath.yaml" 'jocus check heath.yaml    # a quota of 99 drops, and a comb that holds 20'
-node dist/cli/main.js check "$scratch/heath.yaml" --format svg --out "$scratch/flow.svg" > /dev/null || true
+terminal check-broken 9 "cd $scratch; node $PWD/dist/bin/jocus.js check heath.yaml" 'jocus check heath.yaml    # a quota of 99 drops, and a comb that holds 20'
+node dist/bin/jocus.js check "$scratch/heath.yaml" --format svg --out "$scratch/flow.svg" > /dev/null || true
 node scripts/svg-screenshot.mjs "$scratch/flow.svg" "$out/flow.png"
 terminal witness 11 "$jocus check demo/dusk-on-the-heath.yaml --witness 7" 'jocus check demo/dusk-on-the-heath.yaml --witness 7'
 terminal simulate 10 "$jocus simulate demo/dusk-on-the-heath.yaml" 'jocus simulate demo/dusk-on-the-heath.yaml'

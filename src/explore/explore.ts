@@ -1,6 +1,9 @@
 import type { Design } from '../design/model.js';
-import type { Place } from '../design/problem.js';
+import { DesignError, type Place } from '../design/problem.js';
 import { formOf } from '../engine/lower.js';
+import { meetingOf } from '../players/meeting.js';
+import { Play } from '../players/play.js';
+import { emptyTally } from '../players/tally.js';
 import { type EndingReach, endingsOf, type ScoreRange, scoreRange } from './extremes.js';
 import { partVerdicts } from './parts.js';
 import { whyNotTaken } from './reason.js';
@@ -132,14 +135,36 @@ function outOfTime(
   const form = formOf(design);
   const search = new TimedSearch(design, { paces });
   if (!search.hasClocks || paces.every((each) => each === 0)) return [];
-  search.run(most);
+  const taken = takenInPlay(design);
+  // What was played need not be looked for.
+  const open = verdicts.flatMap(({ verdict }, transition) =>
+    verdict === 'reached' && !taken.has(transition) ? [transition] : [],
+  );
+  search.run(
+    most,
+    open.map((transition) => ({ transition })),
+  );
   const { cone, narrowedBy } = search.game;
   if (search.isCut || cone.timerRead !== undefined || narrowedBy !== undefined) return [];
-  return verdicts.flatMap(({ verdict }, transition) => {
-    const isLate =
-      verdict === 'reached' &&
-      !search.cameTo({ transition }) &&
-      search.enters(form.transitions[transition]!.from);
-    return isLate ? [transition] : [];
-  });
+  return open.filter(
+    (transition) => !search.cameTo({ transition }) && search.enters(form.transitions[transition]!.from),
+  );
 }
+
+/** Transitions that the fastest player takes in a few sessions, never missing. */
+function takenInPlay(design: Design): Set<number> {
+  const form = formOf(design);
+  const pace = Math.min(...design.players.map((player) => player.pace));
+  const tally = emptyTally(form);
+  const play = new Play(form, meetingOf(form, { ...design.players[0]!, skill: 20, pace }), tally);
+  try {
+    for (let session = 0; session < sessionsPlayed; session++) play.play(1, session);
+  } catch (error) {
+    if (!(error instanceof DesignError)) throw error;
+  }
+  return new Set(
+    design.transitions.flatMap((_, transition) => (tally.taken[transition]! > 0 ? [transition] : [])),
+  );
+}
+
+const sessionsPlayed = 6;

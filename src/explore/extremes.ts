@@ -93,7 +93,7 @@ export interface EndingReach {
 }
 
 /** Zones that are visited for the least times at the most. */
-const mostZones = 2000;
+const mostZones = 1000;
 
 /** For each ending that is reached, the way with the fewest events of those to it that were found. */
 export function endingsOf(

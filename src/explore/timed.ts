@@ -103,6 +103,8 @@ export class TimedSearch {
   readonly #ended: Hold[] = [];
   /** Whether a level began anew since it was last asked, which ends every attempt at its pieces. */
   #hasBegun = false;
+  /** The cells of the state that is being visited, before each step from it. */
+  readonly #before: Float64Array;
   #node = -1;
   #edge = -1;
 
@@ -131,9 +133,11 @@ export class TimedSearch {
     this.#screenClock = waits.length === 0 ? -1 : greatest.push(Math.max(...waits)) - 1;
     this.#attention = paces === undefined ? -1 : greatest.push(Math.max(...paces)) - 1;
     this.#total = countsTime ? greatest.push(Number.POSITIVE_INFINITY) - 1 : -1;
-    this.#holds = holdsIn(this.game, greatest);
+    // Whether a player is fast enough seldom hangs on rests and graces: they may be over at any moment then, for speed.
+    this.#holds = paces === undefined || countsTime ? holdsIn(this.game, greatest) : [];
     this.#greatest = greatest;
     const { cells } = this.game.machine;
+    this.#before = new Float64Array(cells.length);
     this.#heldFirst = this.#holds.flatMap(({ cell, duration }) => (cells[cell] === duration ? [cell] : []));
     this.states = new States(new Packing(this.game.domain), true);
   }
@@ -168,8 +172,12 @@ export class TimedSearch {
       if (!this.#first.has(key)) this.#first.set(key, { node: this.#node, edge: this.#edge });
   }
 
-  /** @param most zones that are visited at the most */
-  run(most: number): void {
+  /**
+   * @param most zones that are visited at the most
+   * @param until what it is done for: it stops once all of it was come to; all that there is unless it is given
+   */
+  run(most: number, until?: readonly Sought[]): void {
+    const open = until?.map(keyOf);
     const { game } = this;
     const state = new Float64Array(game.width);
     game.read(state);
@@ -184,9 +192,10 @@ export class TimedSearch {
         if (this.#isFull(most)) return;
         this.#visit(node, state, true);
       }
+      if (open?.every((key) => this.#first.has(key))) return;
       const to = node;
       for (; from < to; from++) {
-        if (this.#isFull(most)) return;
+        if (this.#isFull(most) || (from % 64 === 0 && open?.every((key) => this.#first.has(key)))) return;
         this.#visit(from, state, false);
       }
     }
@@ -252,6 +261,7 @@ export class TimedSearch {
     this.#node = node;
     this.#edge = -1;
     this.#write(node, state);
+    this.#before.set(cells);
     this.#happened.push(`level ${Math.min(state[1]!, form.levels.length - 1)}`);
     this.#noteAll();
     const zone = this.#zones[node]!.copy();
@@ -268,7 +278,7 @@ export class TimedSearch {
       this.#hasBegun = false;
       this.#ended.length = 0;
       this.#happened.length = 0;
-      this.#write(node, state);
+      cells.set(this.#before);
       try {
         if (game.take(taken)) this.#happened.push(`event ${game.eventOf(taken.kind, taken.index)}`);
       } catch (error) {

@@ -7,7 +7,7 @@ import { afterAll, describe, expect, test } from 'vitest';
 import { readDesign, recordOf, Session, writeRecord } from '../../src/index.js';
 import { changed, demoFile, demoText } from '../support/designs.js';
 
-const main = fileURLToPath(new URL('../../dist/cli/main.js', import.meta.url));
+const main = fileURLToPath(new URL('../../dist/bin/jocus.js', import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'jocus-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 

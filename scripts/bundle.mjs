@@ -1,0 +1,36 @@
+// Two files that are made of many: the engine as one script, which `jocus build` writes into the modules it makes, and the command-line
+// tool with all that it needs, which starts in half the time so.
+import { fileURLToPath } from 'node:url';
+import { build } from 'vite';
+
+const path = (file) => fileURLToPath(new URL(file, import.meta.url));
+const common = { configFile: false, logLevel: 'warn' };
+
+await build({
+  ...common,
+  build: {
+    lib: {
+      entry: path('../dist/engine/index.js'),
+      formats: ['iife'],
+      name: 'jocusEngine',
+      fileName: () => 'engine.iife.js',
+    },
+    outDir: path('../dist'),
+    emptyOutDir: false,
+    copyPublicDir: false,
+  },
+});
+
+await build({
+  ...common,
+  ssr: { noExternal: true },
+  build: {
+    ssr: path('../dist/cli/main.js'),
+    outDir: path('../dist/bin'),
+    minify: true,
+    // The notices of the packages that it now holds.
+    license: { fileName: 'licenses.md' },
+    copyPublicDir: false,
+    rolldownOptions: { output: { entryFileNames: 'jocus.js', chunkFileNames: '[name].js' } },
+  },
+});
