@@ -44,6 +44,19 @@ export function whyNever(
   return isOne ? `on ${where}, ${never}` : never;
 }
 
+/** Whether its event was possible in some state in which its condition held, so that something else must stand in its way. */
+export function mayBeReady(
+  search: Search,
+  screens: readonly number[],
+  { events, condition }: Asked,
+): boolean {
+  const { form } = search.game;
+  const isPossibleOn = (screen: number): boolean =>
+    events.some((event) => isPossible(search, form.eventIndex.get(event)!, screen));
+  const rows = rowsOn(search, new Set(screens.filter(isPossibleOn)));
+  return rows.length > 0 && condition !== undefined && neverHolds(search, rows, condition) === undefined;
+}
+
 /** Whether an event was possible on a screen; of what only chains set off, this says no where a screen was never entered. */
 function isPossible(search: Search, event: number, screen: number): boolean {
   const { form } = search.game;

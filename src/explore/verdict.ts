@@ -50,6 +50,8 @@ export interface PartVerdict extends Judgement {
   readonly kind: 'rule' | 'outcome' | 'timer' | 'screen' | 'level';
   /** As reports call it: an outcome by its event, such as `blossom.taken`. */
   readonly name: string;
+  /** For a rule that never fires although its event and its condition come: the earlier rule, by index, that always goes first. */
+  readonly shadowedBy: number | undefined;
   readonly place: Place;
 }
 

@@ -65,9 +65,14 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
     findings.push(finding('over-at-once', { screen, to }, place, witness.steps));
   // What a transition that cannot be taken keeps from firing is not told again.
   const isFlowSound = transitions.every(({ verdict }) => verdict === 'reached');
-  for (const { kind, name, verdict, reason, place } of exploration.parts) {
-    if (kind === 'rule' && verdict === 'unreachable' && isFlowSound)
-      findings.push(finding('rule-unreachable', { rule: name, reason: reason! }, place));
+  for (const { kind, name, verdict, reason, shadowedBy, place } of exploration.parts) {
+    if (kind !== 'rule' || verdict !== 'unreachable' || !isFlowSound) continue;
+    const first = shadowedBy === undefined ? undefined : design.rules[shadowedBy]!;
+    if (first !== undefined)
+      findings.push(
+        finding('rule-shadowed', { rule: name, first: first.name, line: first.place.line }, place),
+      );
+    else findings.push(finding('rule-unreachable', { rule: name, reason: reason! }, place));
   }
   for (const { problem, witness } of faults) {
     const { code, message, remedy } = problem;

@@ -23,6 +23,7 @@ export interface FindingDetails {
   'outlives-the-run': { what: string; keep: string };
   'hit-at-once': { piece: string; seconds: number };
   'rule-unreachable': { rule: string; reason: string };
+  'rule-shadowed': { rule: string; first: string; line: number };
   'rule-deaf': { rule: string; event: string; screens: string };
   'event-unheard': { event: string };
   'piece-unheard': { piece: string; event: string };
@@ -217,6 +218,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'Every state that the design can be in was visited, and none fires it.',
     message: ({ rule, reason }) => `The rule "${rule}" can never fire: ${reason}.`,
     remedy: () => 'Change its condition or what it reads, or take it out.',
+  },
+  'rule-shadowed': {
+    severity: 'warning',
+    title: 'Rule that another always goes before',
+    why: 'Rules on one event fire in the order of the file, each seeing what the one before it did. Whenever this one could fire, an earlier one has already changed what its condition reads.',
+    message: ({ rule, first, line }) =>
+      `The rule "${rule}" can never fire: "${first}" (line ${line}) goes first and changes what its condition reads.`,
+    remedy: () => 'Put it above the other, or ask for what the other leaves.',
   },
   'rule-deaf': {
     severity: 'warning',

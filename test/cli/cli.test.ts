@@ -114,6 +114,30 @@ describe('jocus check, as others read it', () => {
     ]);
   });
 
+  test('shows the session that comes to a rule, an outcome or a screen by its name, and says what is near a misspelt one', () => {
+    expect(jocus('check', demoFile, '--witness', 'royalJelly.taken').stdout).toMatch(
+      /royalJelly\.taken +royal jelly/,
+    );
+    expect(jocus('check', demoFile, '--witness', 'wither').stdout).toMatch(/missed +wither/);
+    const wrong = jocus('check', demoFile, '--witness', 'nightfal');
+    expect([wrong.status, wrong.stderr]).toEqual([2, expect.stringContaining('Did you mean nightfall?')]);
+  });
+
+  test('says how much else is reached, how soon the endings come, and in JSON what each proof rests on', () => {
+    const { stdout } = jocus('check', demoFile);
+    expect(stdout).toContain('7 of 7 rules, 8 of 8 outcomes, 1 of 1 timer, 6 of 6 screens, 3 of 3 levels');
+    expect(stdout).toContain('dark after 1 event at the least, not before 2 s of play');
+    const { transitions, parts } = JSON.parse(
+      jocus('check', file(changed('quota: 20', 'quota: 25')), '--format', 'json').stdout,
+    );
+    const never = [...transitions, ...parts].filter(({ verdict }) => verdict === 'unreachable');
+    expect(never.length).toBeGreaterThan(2);
+    for (const { closedStates, reason } of never) {
+      expect(closedStates).toBeGreaterThan(100);
+      expect(reason).toBeTruthy();
+    }
+  });
+
   test('writes SARIF, JUnit, SVG and SCXML to a file or to standard output', () => {
     const out = join(folder, 'flow.svg');
     expect(jocus('check', demoFile, '--format', 'svg', '--out', out).stdout).toBe(`Wrote ${out}.\n`);

@@ -50,8 +50,8 @@ test('small designs, gone through plainly in the slow reading, get the same verd
         if (witness !== undefined) expect(eventsIn(witness.steps), `${key}: ${witness.steps}`).toBe(fewest);
       }
     }),
-    runs(250),
+    runs(150),
   );
   // What falls between is little, and nothing where no session ends in a fault but this.
   expect(open.length / count, open.join('\n')).toBeLessThanOrEqual(0.002);
-});
+}, 180_000);

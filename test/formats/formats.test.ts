@@ -1,3 +1,5 @@
+import { createRequire } from 'node:module';
+import { Ajv } from 'ajv';
 import type { Browser } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { check, checkToJunit, checkToSarif, flowToScxml, flowToSvg, readDesign } from '../../src/index.js';
@@ -110,6 +112,19 @@ describe('a check as JUnit XML', () => {
 });
 
 describe('a check as SARIF', () => {
+  test('is valid by the published schema', () => {
+    const published = createRequire(import.meta.url)(
+      '@microsoft/jest-sarif/lib/schemas/sarif-2.1.0-rtm.5.json',
+    );
+    // It calls itself draft 4, and uses nothing of it that draft 7 says otherwise but the key of its own name.
+    const { $schema: _, id: __, ...schema } = published;
+    const isValid = new Ajv({ strict: false, validateFormats: false, unicodeRegExp: false }).compile(schema);
+    for (const each of [broken, hostile, check(demo())]) {
+      expect(isValid(checkToSarif(each)), JSON.stringify(isValid.errors)).toBe(true);
+    }
+    expect(isValid({ ...checkToSarif(broken), runs: [{}] })).toBe(false);
+  });
+
   test('has a rule for each code and a place for each finding', () => {
     const { version, runs } = checkToSarif(broken);
     const [run] = runs;
