@@ -2,7 +2,7 @@ import type { Transition } from '../design/model.js';
 import { formatPlace } from '../design/problem.js';
 import { showTrigger } from '../design/trigger.js';
 import { assumption, type Exploration } from '../explore/explore.js';
-import type { PartVerdict, TransitionVerdict } from '../explore/verdict.js';
+import type { TransitionVerdict } from '../explore/verdict.js';
 import type { Severity } from '../inspect/catalogue.js';
 import type { Check } from '../inspect/check.js';
 import { codeFrame } from './problems.js';
@@ -21,7 +21,7 @@ export function showCheck(terminal: Terminal, check: Check): string {
     parts.push(heading(terminal, 'Flow'), paint(terminal, 'dim', `  Assumes ${assumption}.\n`));
     parts.push(columns(flowRows(terminal, design.transitions, exploration.transitions)));
   }
-  parts.push(partRows(terminal, exploration.parts), extremes(terminal, exploration));
+  parts.push(partRows(terminal, exploration), extremes(terminal, exploration));
   if (tests.length > 0) {
     parts.push(heading(terminal, 'Tests of the design'));
     for (const { name, passed, misses, fault, place } of tests) {
@@ -58,7 +58,7 @@ export function showCheck(terminal: Terminal, check: Check): string {
 }
 
 /** How many of each kind are reached, and by name those that are not. */
-function partRows(terminal: Terminal, parts: readonly PartVerdict[]): string {
+function partRows(terminal: Terminal, { parts, transitions }: Exploration): string {
   const kinds = [...new Set(parts.map(({ kind }) => kind))];
   const counts = kinds.map((kind) => {
     const own = parts.filter((each) => each.kind === kind);
@@ -67,6 +67,14 @@ function partRows(terminal: Terminal, parts: readonly PartVerdict[]): string {
   });
   const told = `Reached: ${counts.join(', ')}`;
   const open = parts.filter(({ verdict }) => verdict !== 'reached');
+  const isFlowSound = transitions.every(({ verdict }) => verdict === 'reached');
+  if (!isFlowSound && open.length > 0) {
+    // Most of it follows from the transitions above, and is reached once they are mended.
+    const names = open.map(({ kind, name }) => plain(`${kind} ${name}`.replaceAll(' ', noBreak))).join(', ');
+    return [told, `Not reached with these transitions: ${names}`]
+      .map((line) => `  ${wrap(line, terminal.width - 2, '  ')}\n`)
+      .join('');
+  }
   const widest = Math.max(0, ...open.map(({ kind, name }) => kind.length + plain(name).length + 1));
   const rows = open.map(({ kind, name, verdict, reason }) => [
     `${paint(terminal, 'dim', kind)} ${plain(name)}`,
