@@ -1,7 +1,7 @@
 import { spans } from '../design/model.js';
 import { largestNumber } from '../design/schema.js';
 import { type Spelling, TermEmitter } from './emit-term.js';
-import type { CounterForm, EffectForm, Form, RuleForm, TransitionForm, WriteForm } from './form.js';
+import type { CounterForm, EffectForm, Form, Handler, RuleForm, TransitionForm, WriteForm } from './form.js';
 import { longestTimer, mostPresent, mostSpawned, mostSteps } from './form.js';
 
 /** Statements that generated code runs beside the design's own, for whoever watches; '' for none. */
@@ -66,12 +66,8 @@ head = tail = 0;`;
           known.events.push(event);
           continue;
         }
-        const rules = handler.rules.map((rule) => this.rule(rule)).join('\n');
-        const transitions = handler.transitions
-          .map((transition) => this.guarded(transition, `take = ${transition};`))
-          .join(' else ');
         const done = handler.isQuiet ? 'if (head === tail) break chain;' : '';
-        same.set(key, { events: [event], text: `${rules} ${transitions} ${done}` });
+        same.set(key, { events: [event], text: `${this.heard(handler)} ${done}` });
       }
       const inner = [...same.values()].map(
         ({ events, text }) => `${events.map((e) => `case ${e}:`).join(' ')} ${text} break;`,
@@ -79,6 +75,15 @@ head = tail = 0;`;
       return inner.length === 0 ? '' : `case ${index}: switch (e) { ${inner.join('\n')} } break;`;
     });
     return `switch (${this.spell.screen}) { ${cases.join('\n')} }`;
+  }
+
+  /** The rules that hear an event on a screen, then the first transition that does, which becomes `take`. */
+  heard(handler: Handler): string {
+    const rules = handler.rules.map((rule) => this.rule(rule)).join('\n');
+    const transitions = handler.transitions
+      .map((transition) => this.guarded(transition, `take = ${transition};`))
+      .join(' else ');
+    return `${rules} ${transitions}`;
   }
 
   /** Step 3: condition rules until none becomes true, then the first transition without a `when`. */

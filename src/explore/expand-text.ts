@@ -7,10 +7,11 @@ import type { Edge, UntimedGame } from './game.js';
 import { mostInWord, type PackedPart, type Packing } from './packing.js';
 import { rivalsOf } from './rivals.js';
 import { sliceOf } from './slice.js';
-import { pageBits, type States } from './states.js';
+import type { States } from './states.js';
 
 /** What is written for one step from state to state on one screen. */
 interface EdgeText {
+  readonly screen: number;
   readonly edge: Edge;
   /** All must hold for it to be possible. */
   readonly guards: readonly string[];
@@ -66,7 +67,7 @@ export class ExpandText {
     const { words } = this.#packing;
     const keys = Array.from({ length: words }, (_, word) => `key${word}`);
     return `'use strict';
-const queue = [], pages = states.pages;
+const queue = [], bits = states.bits;
 const first = [${this.first.join(', ')}];
 ${this.#constants()}
 const { takenFrom, takenBy, firedFrom, firedBy, leftFrom, leftBy, preemptedBy, offeredFrom } = notes;
@@ -157,17 +158,21 @@ return { expand, leads };`;
       ...parts.map((_, part) => `p${part} = d${part}`),
       ...uncertain.flatMap((rule) => [`r${rule} = 0`, `q${rule} = 0`]),
     ];
-    const cases = this.#texts.map(({ edge, guards, change, event }, index) => {
+    const { screens } = this.#form;
+    const cases = this.#texts.map(({ screen, edge, guards, change, event }, index) => {
       const silent = edge.silent.map((rule) => `r${rule} = q${rule} = 1;`);
       const guard = guards.length === 0 ? '' : `if (!(${guards.join(' && ')})) continue;`;
-      return `case ${index}: ${guard} ${change} ${silent.join(' ')} e = ${event}; break;`;
+      const handler = screens[screen]!.handlers.get(event);
+      // What is known to follow first is written in place; only what that sets off is looked up.
+      const first = handler === undefined ? '' : emitter.heard(handler);
+      const done = handler?.isQuiet === true ? 'isOver = head === tail;' : '';
+      return `case ${index}: ${guard} ${offered} ${change} ${silent.join(' ')} ${first} ${done} break;`;
     });
-    return `let ${locals.join(', ')}, e = -1, take = -1, before = -1;
+    return `let ${locals.join(', ')}, e = -1, take = -1, before = -1, isOver = false;
+steps = 0;
 try {
   switch (k) { ${cases.join('\n')} }
-  ${offered}
-  steps = 0;
-  ${emitter.chain()}
+  if (!isOver) { ${emitter.chain()} }
 } catch (error) { ${faulty} }
 ${this.#encoded(unfit)}`;
   }
@@ -236,10 +241,10 @@ ${this.#encoded(unfit)}`;
   #visit(keys: readonly string[]): string {
     const { words } = this.#packing;
     const store = `${keys.map((key, word) => `packed[length * ${words} + ${word}] = ${key};`).join(' ')} parents[length] = row; edges[length] = k; length++;`;
-    if (this.states.pages !== undefined) {
+    if (this.states.bits !== undefined) {
       return `
-const page = pages[key0 >>> 16] || states.page(key0 >>> 16), at = key0 >>> 5 & ${pageBits / 32 - 1}, bit = 1 << (key0 & 31);
-if ((page[at] & bit) === 0) { page[at] |= bit; ${store} }`;
+const at = key0 >>> 5, bit = 1 << (key0 & 31);
+if ((bits[at] & bit) === 0) { bits[at] |= bit; ${store} }`;
     }
     const mixed = keys.reduce((sum, key, word) => `mix(${sum} ^ ${key}) + ${word}`, '0');
     const same = keys.map((key, word) => `packed[(entry - 1) * ${words} + ${word}] === ${key}`);
@@ -266,7 +271,7 @@ for (;;) {
       change = '',
     ): void => {
       for (const silent of game.silences(screen, game.eventOf(kind, index)))
-        texts.push({ edge: { kind, index, silent }, guards, change, event });
+        texts.push({ screen, edge: { kind, index, silent }, guards, change, event });
     };
     for (const timer of game.cone.timers) {
       if (!timers.includes(timer)) continue;
@@ -317,9 +322,15 @@ for (;;) {
       let change = '';
       if (present !== undefined && presence < 0) change = `p${present}--;`;
       if (present !== undefined && presence > 0) change = this.#appears(present, piece);
-      return game
-        .silences(screen, event)
-        .map((silent): EdgeText => ({ edge: { kind: 'send', index: event, silent }, guards, change, event }));
+      return game.silences(screen, event).map(
+        (silent): EdgeText => ({
+          screen,
+          edge: { kind: 'send', index: event, silent },
+          guards,
+          change,
+          event,
+        }),
+      );
     });
   }
 

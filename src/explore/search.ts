@@ -159,16 +159,15 @@ export class Search {
     const state = new Float64Array(game.width);
     const { words } = states.packing;
     const isSafe = new Uint8Array(states.length);
-    const pages: (Int32Array | undefined)[] | undefined = states.pages && [];
+    const bits = states.bits && new Int32Array(states.bits.length);
     const save = (row: number): void => {
       isSafe[row] = 1;
-      if (pages !== undefined) mark(pages, states.packed[row * words]!);
+      if (bits !== undefined) mark(bits, states.packed[row * words]!);
     };
     const isMarked =
-      pages === undefined
+      bits === undefined
         ? (key: Int32Array): boolean => isSafe[states.find(key)] === 1
-        : ([key]: Int32Array): boolean =>
-            ((pages[key! >>> 16]?.[(key! >>> 5) & 2047] ?? 0) & (1 << (key! & 31))) !== 0;
+        : ([key]: Int32Array): boolean => (bits[key! >>> 5]! & (1 << (key! & 31))) !== 0;
     for (let row = 0; row < states.length; row++) {
       states.read(row, state);
       if (isGoal(state)) save(row);

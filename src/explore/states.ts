@@ -4,12 +4,10 @@ import type { Packing } from './packing.js';
 
 /** Where one word holds a state and there are at most so many, a bit for each says whether it was visited. */
 const mostBits = 2 ** 28;
-/** Bits of one page: pages that hold nothing are not there. */
-export const pageBits = 2 ** 16;
 
 /**
- * The visited states, packed, each held once, in the order in which they were found. Whether one is known is told by a bitset in pages
- * where the states are few enough to have a bit each, else by a hash table with open addressing.
+ * The visited states, packed, each held once, in the order in which they were found. Whether one is known is told by a bitset
+ * where the states are few enough to have a bit each (what of it nothing touches takes no memory: it is set aside zeroed), else by a hash table with open addressing.
  */
 export class States {
   length = 0;
@@ -18,8 +16,8 @@ export class States {
   /** For each state, the state it was first reached from and the edge taken there; -1 for the first. */
   parents = new Int32Array(256);
   edges = new Uint16Array(256);
-  /** Pages of the bitset: bit `b` of word `w` of page `p` stands for the state `(p << 16) + (w << 5) + b`. */
-  readonly pages: (Int32Array | undefined)[] | undefined;
+  /** Bit `b` of word `w` stands for the state `(w << 5) + b`; undefined: there is a hash table instead. */
+  readonly bits: Int32Array | undefined;
   /** Slots of the hash table: 1 + the number of the state, or 0 where it is free. */
   slots: Int32Array;
   /** The number of a part whose value did not fit into a state that was to be added; -1: none yet. */
@@ -34,7 +32,7 @@ export class States {
     this.packed = new Int32Array(256 * packing.words);
     this.#key = new Int32Array(packing.words);
     const hasBits = !isNumbered && packing.words === 1 && packing.combinations <= mostBits;
-    this.pages = hasBits ? new Array(Math.ceil(packing.combinations / pageBits)).fill(undefined) : undefined;
+    this.bits = hasBits ? new Int32Array(Math.ceil(packing.combinations / 32)) : undefined;
     this.slots = new Int32Array(hasBits ? 0 : 1024);
   }
 
@@ -50,8 +48,8 @@ export class States {
 
   /** The same for a packed state; without the numbers of states, 0 for each that was known. */
   addKey(key: Int32Array, parent: number, edge: number): number {
-    if (this.pages !== undefined) {
-      if (mark(this.pages, key[0]!)) return 0;
+    if (this.bits !== undefined) {
+      if (mark(this.bits, key[0]!)) return 0;
     } else {
       const slot = this.#slotOf(key);
       if (this.slots[slot] !== 0) return this.slots[slot]! - 1;
@@ -63,13 +61,8 @@ export class States {
     for (let word = 0; word < words; word++) this.packed[row * words + word] = key[word]!;
     this.parents[row] = parent;
     this.edges[row] = edge;
-    if (this.pages === undefined && this.length * 4 > this.slots.length * 3) this.#rehash();
+    if (this.bits === undefined && this.length * 4 > this.slots.length * 3) this.#rehash();
     return -1;
-  }
-
-  /** A page of the bitset, made where it was not there. */
-  page(index: number): Int32Array {
-    return pageIn(this.pages!, index);
   }
 
   /** The number of a packed state that the hash table knows, or -1. */
@@ -80,7 +73,7 @@ export class States {
   /** Makes room for so many states more, so that whoever adds them need not look. */
   reserve(count: number): void {
     while (this.parents.length < this.length + count) this.#widen();
-    if (this.pages !== undefined) return;
+    if (this.bits !== undefined) return;
     while ((this.length + count) * 4 > this.slots.length * 3) this.#rehash();
   }
 
@@ -98,11 +91,11 @@ export class States {
 
   /** Bytes that each state takes up, and bytes that were set aside in all. */
   get bytes(): { readonly inUse: number; readonly allocated: number } {
-    const pages = (this.pages ?? []).filter((page) => page !== undefined).length * (pageBits / 8);
+    const bits = this.bits?.byteLength ?? 0;
     const found = this.length * (this.packing.words * 4 + 6);
-    const table = this.pages === undefined ? Math.ceil((this.length * 4 * 4) / 3) : pages;
+    const table = this.bits === undefined ? Math.ceil((this.length * 4 * 4) / 3) : bits;
     const columns = this.packed.byteLength + this.parents.byteLength + this.edges.byteLength;
-    return { inUse: found + table, allocated: columns + pages + this.slots.byteLength };
+    return { inUse: found + table, allocated: columns + bits + this.slots.byteLength };
   }
 
   #slotOf(key: Int32Array): number {
@@ -137,18 +130,12 @@ export class States {
   }
 }
 
-function pageIn(pages: (Int32Array | undefined)[], index: number): Int32Array {
-  pages[index] ??= new Int32Array(pageBits / 32);
-  return pages[index]!;
-}
-
-/** Sets the bit of a state in a bitset of pages, and says whether it was set. */
-export function mark(pages: (Int32Array | undefined)[], key: number): boolean {
-  const page = pageIn(pages, key >>> 16);
-  const word = (key >>> 5) & (pageBits / 32 - 1);
+/** Sets the bit of a state, and says whether it was set. */
+export function mark(bits: Int32Array, key: number): boolean {
+  const word = key >>> 5;
   const bit = 1 << (key & 31);
-  const isSet = (page[word]! & bit) !== 0;
-  page[word] = page[word]! | bit;
+  const isSet = (bits[word]! & bit) !== 0;
+  bits[word] = bits[word]! | bit;
   return isSet;
 }
 
