@@ -29,7 +29,7 @@ terminal() {
 jocus="node dist/bin/jocus.js"
 sed 's/quota: 12/quota: 99/' demo/dusk-on-the-heath.yaml > "$scratch/heath.yaml"
 terminal check 11 "$jocus check demo/dusk-on-the-heath.yaml" 'jocus check demo/dusk-on-the-heath.yaml'
-terminal check-broken 9 "cd $scratch; node $PWD/dist/bin/jocus.js check heath.yaml" 'jocus check heath.yaml    # a quota of 99 drops, and a comb that holds 20'
+terminal check-broken 8 "cd $scratch; node $PWD/dist/bin/jocus.js check heath.yaml" 'jocus check heath.yaml    # a quota of 99 drops, and a comb that holds 20'
 node dist/bin/jocus.js check "$scratch/heath.yaml" --format svg --out "$scratch/flow.svg" > /dev/null || true
 node scripts/svg-screenshot.mjs "$scratch/flow.svg" "$out/flow.png"
 terminal witness 11 "$jocus check demo/dusk-on-the-heath.yaml --witness 7" 'jocus check demo/dusk-on-the-heath.yaml --witness 7'

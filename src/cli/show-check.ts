@@ -24,7 +24,9 @@ export function showCheck(terminal: Terminal, check: Check): string {
   parts.push(partRows(terminal, exploration), extremes(terminal, exploration));
   if (tests.length > 0) {
     parts.push(heading(terminal, 'Tests of the design'));
-    for (const { name, passed, misses, fault, place } of tests) {
+    const failed = tests.filter(({ passed }) => !passed);
+    // Where some fail, those that hold would only stand in the way.
+    for (const { name, passed, misses, fault, place } of failed.length === 0 ? tests : failed) {
       const mark = passed ? paint(terminal, 'green', '✓') : paint(terminal, 'redBright', '✗');
       const where = passed ? '' : paint(terminal, 'dim', `  ${plain(formatPlace(place))}`);
       parts.push(`  ${mark} ${plain(name)}${where}\n`);
@@ -34,6 +36,11 @@ export function showCheck(terminal: Terminal, check: Check): string {
       }
       if (fault !== undefined) parts.push(`      ${wrap(plain(fault), terminal.width - 6, '      ')}\n`);
     }
+    const others = tests.length - failed.length;
+    if (failed.length > 0 && others > 0)
+      parts.push(
+        `  ${paint(terminal, 'green', '✓')} ${others} ${others === 1 ? 'other holds' : 'others hold'}\n`,
+      );
   }
   if (findings.length > 0) {
     parts.push(heading(terminal, 'Findings'));
