@@ -35,18 +35,16 @@ function mustBeSame(design: Design, search: Search, hand: ByHand, mostPollen: nu
   for (let row = 0; row < states.length; row++) {
     states.read(row, state);
     const key = keyByHand(
-      {
-        screen: state[0]!,
-        level: state[1]!,
-        nectar: state[at.nectar]!,
-        pollen: state[at.pollen]!,
-        lives: state[at.lives]!,
-        streak: state[at.streak]!,
-        honey: state[at.honey]!,
-        daylight: clocks === undefined ? 1 : state[clocks[0]!]!,
-        shower: clocks === undefined ? 1 : state[clocks[1]!]!,
-      },
       mostPollen,
+      state[0]!,
+      state[1]!,
+      state[at.nectar]!,
+      state[at.pollen]!,
+      state[at.lives]!,
+      state[at.streak]!,
+      state[at.honey]!,
+      clocks === undefined ? 1 : state[clocks[0]!]!,
+      clocks === undefined ? 1 : state[clocks[1]!]!,
     );
     if ((hand.bits[key >>> 5]! & (1 << (key & 31))) === 0) throw new Error(`state ${row} is not one by hand`);
   }

@@ -17,29 +17,23 @@ const levels = 3;
 const quota = [20, 30, 40];
 const most = { nectar: 40, lives: 5, streak: 5, honey: 12 };
 
-export interface Values {
-  readonly screen: number;
-  readonly level: number;
-  readonly nectar: number;
-  readonly pollen: number;
-  readonly lives: number;
-  readonly streak: number;
-  readonly honey: number;
-  readonly daylight: number;
-  readonly shower: number;
-}
-
 /** The key of a state; without clocks both timers count as running. */
-export const keyByHand = (of: Values, mostPollen: number): number =>
-  of.screen +
-  6 *
-    (of.level +
-      3 *
-        (of.nectar +
-          41 *
-            (of.pollen +
-              (mostPollen + 1) *
-                (of.lives + 6 * (of.streak - 1 + 5 * (of.honey + 13 * (of.daylight + 2 * of.shower)))))));
+export function keyByHand(
+  mostPollen: number,
+  screen: number,
+  level: number,
+  nectar: number,
+  pollen: number,
+  lives: number,
+  streak: number,
+  honey: number,
+  daylight: number,
+  shower: number,
+): number {
+  const timers = daylight + 2 * shower;
+  const rest = lives + 6 * (streak - 1 + 5 * (honey + 13 * timers));
+  return screen + 6 * (level + 3 * (nectar + 41 * (pollen + (mostPollen + 1) * rest)));
+}
 
 export function exploreByHand(mostPollen: number, hasClocks: boolean): ByHand {
   const combinations = 6 * 3 * 41 * (mostPollen + 1) * 6 * 5 * 13 * 4;
@@ -64,16 +58,7 @@ export function exploreByHand(mostPollen: number, hasClocks: boolean): ByHand {
     shower: number,
   ): void => {
     steps++;
-    const key =
-      screen +
-      6 *
-        (level +
-          3 *
-            (nectar +
-              41 *
-                (pollen +
-                  (mostPollen + 1) *
-                    (lives + 6 * (streak - 1 + 5 * (honey + 13 * (daylight + 2 * shower)))))));
+    const key = keyByHand(mostPollen, screen, level, nectar, pollen, lives, streak, honey, daylight, shower);
     const word = key >>> 5;
     const bit = 1 << (key & 31);
     if ((bits[word]! & bit) !== 0) return;

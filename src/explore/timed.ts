@@ -1,8 +1,18 @@
 import type { Design } from '../design/model.js';
 import { DesignError } from '../design/problem.js';
 import { watchesNothing } from '../engine/carrier.js';
-import type { Form } from '../engine/form.js';
 import { formOf } from '../engine/lower.js';
+import {
+  type Hold,
+  holdsIn,
+  orderOf,
+  type TimedTimer,
+  timedTimers,
+  type Urgent,
+  unset,
+  untouched,
+} from './clocks.js';
+import { type Difference, earliestMoments } from './differences.js';
 import { type Edge, UntimedGame } from './game.js';
 import { Packing } from './packing.js';
 import { States } from './states.js';
@@ -15,33 +25,6 @@ const mostOfState = 60;
 /** The same where the time of play is counted, so that no two moments are alike. */
 const mostByTime = 1000;
 
-/** In the place of a moment that the machine keeps, that nothing has set it since: no whole number, so that nothing else is it. */
-const unset = 0.5;
-/** The same of when a rest or a grace is over, which must lie in the past. */
-const untouched = -0.5;
-
-/** A timer whose time is followed, by its clock in the zones. */
-interface TimedTimer {
-  readonly timer: number;
-  readonly clock: number;
-  /** Milliseconds between which it fires after it was set. */
-  readonly least: number;
-  readonly most: number;
-}
-
-/** A rest of a rule, or a grace of some length: over once its clock shows its duration. */
-interface Hold {
-  /** Where the machine keeps until when it holds. */
-  readonly cell: number;
-  readonly duration: number;
-  readonly clock: number;
-  /** The rule that rests; -1: it is a grace. */
-  readonly rule: number;
-}
-
-/** Clocks that are followed at the most; rests and graces past that may be over at any moment. */
-const mostClocks = 8;
-
 /** How fast pieces can be met by the fastest player: milliseconds for each piece that is sought, else 0. */
 export type Paces = readonly number[];
 
@@ -53,20 +36,6 @@ export interface TimedOptions {
   /** Whether it follows all that rules, outcomes and timers depend on, not only what transitions do. */
   readonly followsAll?: boolean;
 }
-
-/** Something that happens when a clock shows so much, and by its order before what else is due then. */
-interface Urgent {
-  readonly order: number;
-  readonly clock: number;
-  readonly most: number;
-}
-
-/**
- * Timers in file order, a warning with its timer, then all else: of what is sent, a simulated player's comes before a wait that is
- * due at the same moment, and a game's after it.
- */
-const orderOf = ({ kind, index }: Edge, timers: number): number =>
-  kind === 'timer' ? index % timers : timers;
 
 const keyOf = (sought: Sought): string => Object.entries(sought)[0]!.join(' ');
 
@@ -432,7 +401,7 @@ export class TimedSearch {
     ]);
   }
 
-  /** Solves the differences between the steps' moments, earliest first, by relaxing them until nothing moves (Bellman 1958). */
+  /** Gathers what the steps' moments must be apart, and solves it. */
   #timesOf(
     steps: readonly {
       readonly edge: Edge;
@@ -444,8 +413,7 @@ export class TimedSearch {
     const { cells } = game.machine;
     const at = game.form.cells;
     const state = new Float64Array(game.width);
-    /** `[later, earlier, least]`: the moment of one step is at least so long after another's. */
-    const bounds: [number, number, number][] = [];
+    const bounds: Difference[] = [];
     /** By clock, the step that last set it. */
     const setAt = new Map(this.#greatest.map((_, clock): [number, number] => [clock, 0]));
     // What rests or gives grace at the very start was set by the first chain; all else is over.
@@ -495,65 +463,14 @@ export class TimedSearch {
       if (Number.isNaN(cells[at.entered]!)) setAt.delete(this.#screenClock);
       else if (cells[at.entered] !== unset) setAt.set(this.#screenClock, step);
     });
-    const moments = new Float64Array(steps.length + 1);
-    for (let round = 0; round <= steps.length + 1; round++) {
-      let moved = false;
-      for (const [later, earlier, least] of bounds) {
-        if (moments[earlier]! + least <= moments[later]!) continue;
-        moments[later] = moments[earlier]! + least;
-        moved = true;
-      }
-      if (!moved) {
-        return steps.map(({ edge, state: reached }, index) => ({
-          edge,
-          state: reached,
-          pause: moments[index + 1]! - moments[index]!,
-        }));
-      }
-    }
-    return undefined;
+    const moments = earliestMoments(bounds, steps.length + 1);
+    return (
+      moments &&
+      steps.map(({ edge, state: reached }, index) => ({
+        edge,
+        state: reached,
+        pause: moments[index + 1]! - moments[index]!,
+      }))
+    );
   }
-}
-
-/** Rests of the rules that the search follows, and every length of a grace, as far as there are clocks for them. */
-function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Hold[] {
-  const holds: Hold[] = [];
-  const add = (cell: number, duration: number, rule: number): void => {
-    if (greatest.length > mostClocks) return;
-    holds.push({ cell, duration, rule, clock: greatest.push(duration) - 1 });
-  };
-  const graces = new Set(
-    [...form.rules, ...form.transitions].flatMap((each) => [
-      ...each.effects.flatMap((effect) => (effect.op === 'grace' ? [effect.duration] : [])),
-      ...('grace' in each && each.grace > 0 ? [each.grace] : []),
-    ]),
-  );
-  const isHit = form.events.some(({ turnedAway }, event) => turnedAway && cone.events.has(event));
-  if (isHit) for (const duration of graces) add(form.cells.graceEnds, duration, -1);
-  for (const rule of cone.uncertain) {
-    const { restCell, rest, draw } = form.rules[rule]!;
-    // One that chance may silence too may be silent at any moment.
-    if (restCell >= 0 && draw < 0) add(restCell, rest, rule);
-  }
-  return holds;
-}
-
-/** Timers whose time can be followed: they run by live time, for a fixed or a random interval, and nothing changes their seconds. */
-function timedTimers(form: Form, timers: readonly number[]): TimedTimer[] {
-  const changed = new Set(
-    [...form.rules, ...form.transitions].flatMap(({ effects }) =>
-      effects.flatMap((effect) => (effect.op === 'timerWrite' ? [effect.timer] : [])),
-    ),
-  );
-  return timers
-    .filter(
-      (timer) =>
-        form.timers[timer]!.clockCell === form.cells.live &&
-        form.timers[timer]!.interval.computed === undefined &&
-        !changed.has(timer),
-    )
-    .map((timer, index): TimedTimer => {
-      const { least, step, choices } = form.timers[timer]!.interval;
-      return { timer, clock: index + 1, least, most: least + step * (choices - 1) };
-    });
 }
