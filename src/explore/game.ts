@@ -78,6 +78,10 @@ export class UntimedGame {
     if (cone.readsCourse && this.#hasGrace) this.narrowedBy ??= 'grace may let a player pass on a course';
     this.machine.begin();
     this.#start = this.machine.cells.slice();
+    // Pieces that are not counted never stand in the way of a spawn.
+    form.pieces.forEach((_, piece) => {
+      if (!cone.pieces.includes(piece)) this.#start[form.cells.present + piece] = 0;
+    });
   }
 
   get width(): number {

@@ -40,6 +40,14 @@ test('written code and the machine find the same on the demo', () => {
   expect(written).toEqual(findings(demo(), false, false));
 });
 
+test('pieces that are not counted do not keep a spawn from being heard', () => {
+  const design = readDesign(
+    '{ pieces: { red: { is: collectible } }, levels: [{ place: { red: 2 }, spawn: [{ piece: red, every: 1, atOnce: 2 }] }], screens: { play: { live: true }, over: { ending: lost } }, transitions: [{ from: play, to: over, when: red.appeared }] }',
+  );
+  expect(findings(design, false, false).taken[0]).toBe(0);
+  expect(findings(design, false, true)).toEqual(findings(design, false, false));
+});
+
 test('written code and the machine find the same on any design', () => {
   fc.assert(
     fc.property(designText, fc.boolean(), (text, followsAll) => {
