@@ -111,9 +111,9 @@ export class TimedSearch {
     this.states = new States(new Packing(this.game.domain), true);
   }
 
-  /** Whether any timer or wait keeps time, so that there is something to find out. */
+  /** Whether any timer, wait, rest or grace keeps time, so that there is something to find out. */
   get hasClocks(): boolean {
-    return this.#timers.length > 0 || this.#screenClock > 0;
+    return this.#timers.length + this.#holds.length > 0 || this.#screenClock > 0;
   }
 
   /** How many zones were found. */

@@ -124,7 +124,7 @@ export class Judge {
     const isSure = !timed.isCut && this.#doubt === undefined;
     if (!timed.cameTo(sought) && timed.hasClocks && isSure)
       return unreachable(
-        'there is a way only when time is left out; when timers and waits keep time, it never happens',
+        'there is a way only when time is left out; when timers, waits and rests keep time, it never happens',
         timed,
       );
     const path = timed.pathTo(sought);

@@ -41,7 +41,9 @@ describe('the gallery of mechanics', () => {
     const design = readDesign(text, file);
 
     test('passes its check and its tests on both carriers', () => {
-      const { passed, findings } = check(design);
+      const { passed, findings, exploration } = check(design);
+      for (const { verdict } of [...exploration.transitions, ...exploration.parts])
+        expect(verdict).toBe('reached');
       expect(findings.filter(({ severity }) => severity !== 'hint')).toEqual([]);
       expect(passed).toBe(true);
       expect(runTests(design, 'tables').every((result) => result.passed)).toBe(true);

@@ -185,7 +185,7 @@ describe('when timers keep time', () => {
       `timers: { short: { countdown: 10 }, long: { countdown: 15 } }\n${screens}transitions:\n  - { from: heath, to: dark, when: short.ended }\n  - { from: heath, to: late, when: long.ended }\n${back}`,
     );
     expect(found.map(({ verdict }) => verdict)).toEqual(['reached', 'unreachable', 'reached', 'unreachable']);
-    expect(found[1]!.reason).toContain('when timers and waits keep time, it never happens');
+    expect(found[1]!.reason).toContain('when timers, waits and rests keep time, it never happens');
   });
 
   test('one that another can be got away from is reached, at its very millisecond', () => {

@@ -208,7 +208,7 @@ export function holesIn(
       } catch (error) {
         if (
           error instanceof DesignError ||
-          /endless-chain|no-next-level|number-too-large/.test(String(error))
+          /endless-chain|no-next-level|number-too-large|too-many-pieces/.test(String(error))
         )
           continue;
         throw error;

@@ -152,7 +152,7 @@ function attempt(reading: Reference, change: (of: Reference) => void): Reference
   try {
     change(copy);
   } catch (error) {
-    if (/endless-chain|no-next-level|number-too-large/.test(String(error))) return undefined;
+    if (/endless-chain|no-next-level|number-too-large|too-many-pieces/.test(String(error))) return undefined;
     throw error;
   }
   return copy;

@@ -83,10 +83,16 @@ export class Reference {
       const stays = what !== 'appeared' && this.#meetOnCourse(piece, what, isGone && !isTurnedAway);
       if (isTurnedAway) return 'turned away';
       const change = what === 'appeared' ? 1 : !isOutcome || piece.ends.includes(what) ? -1 : 0;
-      if (!stays) this.present.set(subject, Math.max(0, this.present.get(subject)! + change));
+      if (!stays) this.#count(subject, Math.max(0, this.present.get(subject)! + change));
     } else if (subject !== 'input' || !this.#hears(event)) return 'ignored';
     this.#chain(event);
     return 'handled';
+  }
+
+  /** So many of a piece are present now; ten thousand are more than any game means. */
+  #count(piece: string, count: number): void {
+    if (count > 10_000) throw new Error('too-many-pieces');
+    this.present.set(piece, count);
   }
 
   /** The piece of that name ahead is meant; where none is ahead and none stands elsewhere, the first behind. */
@@ -175,7 +181,7 @@ export class Reference {
               ? Number.POSITIVE_INFINITY
               : clock.due + this.#draw(spawn.every, this.#spawnPlace('spawn', index));
             if (!appears) return;
-            this.present.set(spawn.piece, this.present.get(spawn.piece)! + 1);
+            this.#count(spawn.piece, this.present.get(spawn.piece)! + 1);
             this.#chain(`${spawn.piece}.appeared`);
           },
         });
@@ -494,7 +500,7 @@ export class Reference {
       case 'spawn':
         for (const { piece, count: amount } of effect.pieces) {
           const count = Math.min(1000, Math.max(0, Math.round(this.#number(amount)) || 0));
-          this.present.set(piece, this.present.get(piece)! + count);
+          this.#count(piece, this.present.get(piece)! + count);
           const isHeard = [...this.design.rules, ...this.design.transitions].some((each) =>
             each.events.includes(`${piece}.appeared`),
           );
