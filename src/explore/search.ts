@@ -38,12 +38,16 @@ export class Search {
   readonly #hasEnd: boolean;
   /** Whether it follows all that rules, outcomes and timers depend on. */
   readonly followsAll: boolean;
-  /** Whether the limit of states was hit. */
+  /** By level: the first state that is on it, as far as the states were looked through; -1: none. */
+  readonly #firstOn: Int32Array;
+  #looked = 0;
+  /** Whether it stopped before it had visited every state. */
   isCut = false;
 
   constructor(design: Design, { followsAll = false, exact = [], canWrite = true }: SearchOptions = {}) {
     const form = formOf(design);
     this.#design = design;
+    this.#firstOn = new Int32Array(form.levels.length).fill(-1);
     this.followsAll = followsAll;
     const notes = new Notes(form);
     this.notes = notes;
@@ -109,8 +113,10 @@ export class Search {
       takenFrom.every((row) => row !== -2) &&
       cone.rules.every((rule) => firedFrom[rule] !== -2) &&
       (!this.followsAll ||
-        (events.every((event) => this.pathTo({ event }) !== undefined) &&
-          form.levels.every((_, level) => this.pathTo({ level }) !== undefined)))
+        (events.every((event) => this.#firstEdgeTo(event) >= 0) &&
+          form.levels.every(
+            (_, level) => this.#stateOnLevel(level) >= 0 || this.notes.leftFrom[level] !== -2,
+          )))
     );
   }
 
@@ -196,12 +202,18 @@ export class Search {
       return this.#pathBy(notes.takenFrom[sought.transition]!, notes.takenBy[sought.transition]!);
     if ('rule' in sought) return this.#pathBy(notes.firedFrom[sought.rule]!, notes.firedBy[sought.rule]!);
     if ('event' in sought) return this.#pathToEvent(sought.event);
-    const row = this.#firstOn(sought.level);
+    const row = this.#stateOnLevel(sought.level);
     if (row >= 0) return this.pathToState(row);
     return this.#pathBy(notes.leftFrom[sought.level]!, notes.leftBy[sought.level]!);
   }
 
   #pathToEvent(event: number): UntimedPath | undefined {
+    const edge = this.#firstEdgeTo(event);
+    return edge < 0 ? undefined : this.pathOver(this.notes.offeredFrom[edge]!, edge);
+  }
+
+  /** The edge over which an event was first possible, or -1. */
+  #firstEdgeTo(event: number): number {
     const { offeredFrom } = this.notes;
     let best = -1;
     for (let edge = 0; edge < offeredFrom.length; edge++) {
@@ -210,18 +222,20 @@ export class Search {
       if (this.game.eventOf(kind, index) !== event) continue;
       if (best < 0 || offeredFrom[edge]! < offeredFrom[best]!) best = edge;
     }
-    return best < 0 ? undefined : this.pathOver(offeredFrom[best]!, best);
+    return best;
   }
 
-  /** The first state on a level, or -1. */
-  #firstOn(level: number): number {
+  /** The first state on a level, or -1; each state is looked at once, however often this is asked. */
+  #stateOnLevel(level: number): number {
     const { states, game } = this;
     const state = new Float64Array(game.width);
-    for (let row = 0; row < states.length; row++) {
-      states.read(row, state);
-      if (Math.min(state[1]!, game.form.levels.length - 1) === level) return row;
+    const last = game.form.levels.length - 1;
+    for (; this.#looked < states.length; this.#looked++) {
+      states.read(this.#looked, state);
+      const at = Math.min(state[1]!, last);
+      if (this.#firstOn[at] === -1) this.#firstOn[at] = this.#looked;
     }
-    return -1;
+    return this.#firstOn[level]!;
   }
 
   /** The way to a state and over one edge from there. */
@@ -264,8 +278,7 @@ export class Search {
       return `${domain.parts[this.states.unfit]!.mayLeave} can grow past what the search keeps apart; a min and max would settle it`;
     if (cone.timerRead !== undefined)
       return `it depends on the seconds of timer.${cone.timerRead}, and time was left out of the search`;
-    if (narrowedBy !== undefined) return narrowedBy;
-    return undefined;
+    return narrowedBy;
   }
 }
 
