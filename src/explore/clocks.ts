@@ -25,6 +25,13 @@ export interface Hold {
   readonly rule: number;
 }
 
+/** Whether a rest or a grace was set at the moment at which the machine stands still, so that its clock shows 0. */
+export const isSet = ({ cell, duration }: Hold, cells: Float64Array): boolean => cells[cell] === duration;
+
+/** Whether something else was put in its place: a fresh start ended it, or another length of grace was given. */
+export const isEnded = ({ cell }: Hold, cells: Float64Array): boolean =>
+  cells[cell]! >= 0 && cells[cell]! < Number.POSITIVE_INFINITY;
+
 /** Clocks that are followed at the most; rests and graces past that may be over at any moment. */
 const mostClocks = 8;
 

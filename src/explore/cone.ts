@@ -1,4 +1,4 @@
-import type { EffectForm, Form, Term } from '../engine/form.js';
+import type { EffectForm, Form, LevelForm, Term } from '../engine/form.js';
 import { visitTerm } from '../engine/lower-expression.js';
 
 /** The parts of the state that can influence which transitions are taken; all else is left out of the search. */
@@ -174,13 +174,17 @@ function heardIn(form: Form, rules: ReadonlySet<number>, isAll: boolean): Set<nu
 function supplyEnds(form: Form, piece: number): boolean {
   return (
     !isMadeByEffects(form, piece) &&
-    form.levels.some(({ placed, spawns, course }) => {
-      const own = spawns.filter((spawn) => spawn.piece === piece);
-      const isThere = placed[piece]! > 0 || course.includes(piece) || own.length > 0;
-      return isThere && own.every((spawn) => Number.isFinite(spawn.total));
-    })
+    form.levels.some(
+      (level) =>
+        holds(level, piece) &&
+        level.spawns.every((spawn) => spawn.piece !== piece || Number.isFinite(spawn.total)),
+    )
   );
 }
+
+/** Whether a level places or spawns a piece, or has it on its course. */
+export const holds = ({ placed, spawns, course }: LevelForm, piece: number): boolean =>
+  placed[piece]! > 0 || course.includes(piece) || spawns.some((spawn) => spawn.piece === piece);
 
 /** Whether an effect somewhere makes a piece appear. */
 export const isMadeByEffects = (form: Form, piece: number): boolean =>

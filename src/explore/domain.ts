@@ -1,6 +1,6 @@
 import type { Form } from '../engine/form.js';
 import { mostPresent } from '../engine/form.js';
-import { type Cone, isMadeByEffects } from './cone.js';
+import { type Cone, holds, isMadeByEffects } from './cone.js';
 import { rangeOf } from './ranges.js';
 import { type Saturation, saturationOf } from './saturation.js';
 
@@ -180,10 +180,7 @@ function boundsOf(form: Form, cone: Cone, counter: number): readonly [number, nu
 
 /** How many of a piece can be present at once. */
 function mostOf(form: Form, piece: number): number {
-  const isMade = form.levels.some(
-    ({ placed, spawns, course }) =>
-      placed[piece]! > 0 || course.includes(piece) || spawns.some((spawn) => spawn.piece === piece),
-  );
+  const isMade = form.levels.some((level) => holds(level, piece));
   if (!isMade || isMadeByEffects(form, piece)) return mostPresent;
   const most = form.levels.map(({ placed, spawns, course }) => {
     const own = spawns.filter((spawn) => spawn.piece === piece);

@@ -145,7 +145,7 @@ export class MachineExpander implements Expander {
   #see(row: number, edge: number): void {
     this.notes.offer(edge, row);
     this.states.read(row, this.#state);
-    const [screen] = this.#state as unknown as [number];
+    const screen = this.#state[0]!;
     const { kind, index } = this.game.edge(edge);
     if (!this.#seen.has(screen)) this.#seen.set(screen, new Set());
     this.#seen.get(screen)!.add(this.game.eventOf(kind, index));

@@ -5,6 +5,7 @@ import { meetingOf } from '../players/meeting.js';
 import { Play } from '../players/play.js';
 import { emptyTally } from '../players/tally.js';
 import { type EndingReach, endingsOf, type ScoreRange, scoreRange } from './extremes.js';
+import { isKnownFault } from './notes.js';
 import { partVerdicts } from './parts.js';
 import { whyNotTaken } from './reason.js';
 import { Search } from './search.js';
@@ -88,10 +89,13 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
   };
 }
 
+/** The pace of the fastest of the design's players. */
+export const shortestPace = ({ players }: Design): number => Math.min(...players.map(({ pace }) => pace));
+
 /** How long each piece that is sought takes the fastest of the design's players, never missing; 0 for all others. */
-function shortestPaces({ players, pieces }: Design): Paces {
-  const pace = Math.min(...players.map((player) => player.pace));
-  return pieces.map(({ meets, takes, hits }) =>
+function shortestPaces(design: Design): Paces {
+  const pace = shortestPace(design);
+  return design.pieces.map(({ meets, takes, hits }) =>
     meets === 'sought' ? Math.max(1, Math.round(takes * pace)) * hits : 0,
   );
 }
@@ -101,10 +105,7 @@ function faultsOf(design: Design, searches: readonly Search[]): Fault[] {
   const faults: Fault[] = [];
   for (const search of searches) {
     for (const { problem, path } of search.faults) {
-      const isKnown = faults.some(
-        ({ problem: known }) => known.code === problem.code && known.place.line === problem.place.line,
-      );
-      if (isKnown) continue;
+      if (isKnownFault(faults, problem)) continue;
       faults.push({ problem, witness: realise(design, search.game, path, { fault: problem.code }) });
     }
   }
@@ -154,7 +155,7 @@ function outOfTime(
 /** Transitions that the fastest player takes in a few sessions, never missing. */
 function takenInPlay(design: Design): Set<number> {
   const form = formOf(design);
-  const pace = Math.min(...design.players.map((player) => player.pace));
+  const pace = shortestPace(design);
   const tally = emptyTally(form);
   const play = new Play(form, meetingOf(form, { ...design.players[0]!, skill: 20, pace }), tally);
   try {

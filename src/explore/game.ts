@@ -1,8 +1,8 @@
 import type { Probe } from '../engine/carrier.js';
-import type { Form, LevelForm } from '../engine/form.js';
+import type { Form } from '../engine/form.js';
 import { carrierOf } from '../engine/generate.js';
 import { isOutside, Machine } from '../engine/machine.js';
-import { type Cone, coneOf, isMadeByEffects } from './cone.js';
+import { type Cone, coneOf, holds, isMadeByEffects } from './cone.js';
 import { type Domain, domainOf } from './domain.js';
 
 /** One thing that can happen, time left out: an outside event, or a clock that may be due at any moment. */
@@ -306,7 +306,3 @@ export class UntimedGame {
     return true;
   }
 }
-
-/** Whether a level places or spawns a piece, or has it on its course. */
-const holds = ({ placed, spawns, course }: LevelForm, piece: number): boolean =>
-  placed[piece]! > 0 || course.includes(piece) || spawns.some((spawn) => spawn.piece === piece);

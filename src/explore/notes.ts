@@ -65,9 +65,12 @@ export class Notes {
   }
 
   fault(problem: Problem, row: number, edge: number): void {
-    const isKnown = this.faults.some(
-      (each) => each.problem.code === problem.code && each.problem.place.line === problem.place.line,
-    );
-    if (!isKnown) this.faults.push({ problem, row, edge });
+    if (!isKnownFault(this.faults, problem)) this.faults.push({ problem, row, edge });
   }
 }
+
+/** Whether a fault of the same code at the same line of the file is among those that are known. */
+export const isKnownFault = (
+  known: readonly { readonly problem: Problem }[],
+  { code, place }: Problem,
+): boolean => known.some(({ problem }) => problem.code === code && problem.place.line === place.line);

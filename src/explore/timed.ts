@@ -5,6 +5,8 @@ import { formOf } from '../engine/lower.js';
 import {
   type Hold,
   holdsIn,
+  isEnded,
+  isSet,
   orderOf,
   type TimedTimer,
   timedTimers,
@@ -63,8 +65,8 @@ export class TimedSearch {
   readonly #edges: number[] = [];
   /** By state, its nodes. */
   readonly #nodesOf: number[][] = [];
-  /** Cells of rests and graces that the very first chain set. */
-  readonly #heldFirst: readonly number[];
+  /** Rests and graces that the very first chain set. */
+  readonly #heldFirst: readonly Hold[];
   readonly #paces: Paces | undefined;
   isCut = false;
   /** What happened in the step that is being taken, and the rests that must have been over for it. */
@@ -107,7 +109,7 @@ export class TimedSearch {
     this.#greatest = greatest;
     const { cells } = this.game.machine;
     this.#before = new Float64Array(cells.length);
-    this.#heldFirst = this.#holds.flatMap(({ cell, duration }) => (cells[cell] === duration ? [cell] : []));
+    this.#heldFirst = this.#holds.filter((hold) => isSet(hold, cells));
     this.states = new States(new Packing(this.game.domain), true);
   }
 
@@ -147,13 +149,7 @@ export class TimedSearch {
    */
   run(most: number, until?: readonly Sought[]): void {
     const open = until?.map(keyOf);
-    const { game } = this;
-    const state = new Float64Array(game.width);
-    game.read(state);
-    const start = Zone.start(this.#greatest.length - 1);
-    this.#holdOn(start, 0);
-    this.#noteAll();
-    this.#add(state, start, -1, -1);
+    const state = this.#begin();
     // All that clocks lead to takes no event more; what is reported takes one.
     for (let from = 0; from < this.#zones.length; ) {
       let node = from;
@@ -181,12 +177,7 @@ export class TimedSearch {
     const least = new Map<number, number>();
     const soonestOf = (goal: readonly number[]): number =>
       Math.min(...goal.map((transition) => least.get(transition) ?? Number.POSITIVE_INFINITY));
-    const state = new Float64Array(this.game.width);
-    this.game.read(state);
-    const start = Zone.start(this.#greatest.length - 1);
-    this.#holdOn(start, 0);
-    this.#happened.length = 0;
-    this.#add(state, start, -1, -1);
+    const state = this.#begin();
     const waiting = new Map<number, number[]>([[0, [0]]]);
     while (waiting.size > 0) {
       const soonest = Math.min(...waiting.keys());
@@ -210,6 +201,17 @@ export class TimedSearch {
       }
     }
     return least;
+  }
+
+  /** Adds the first start, which the machine is still at, and gives room for a state. */
+  #begin(): Float64Array {
+    const state = new Float64Array(this.game.width);
+    this.game.read(state);
+    const start = Zone.start(this.#greatest.length - 1);
+    this.#holdOn(start);
+    this.#noteAll();
+    this.#add(state, start, -1, -1);
+    return state;
   }
 
   #isFull(most: number): boolean {
@@ -260,7 +262,7 @@ export class TimedSearch {
         this.#happened.flatMap((key) => (key.startsWith('transition ') ? [Number(key.slice(11))] : [])),
       );
       this.#noteAll();
-      this.#holdOn(after, untouched);
+      this.#holdOn(after);
       for (const { timer, clock } of this.#timers) {
         const due = cells[at.timers + timer]!;
         if (due === Number.POSITIVE_INFINITY) after.free(clock);
@@ -281,12 +283,12 @@ export class TimedSearch {
   }
 
   /** Lets rests and graces that were set begin, and forgets those that a fresh start ended. */
-  #holdOn(zone: Zone, before: number): void {
+  #holdOn(zone: Zone): void {
     const { cells } = this.game.machine;
-    for (const { cell, duration, clock } of this.#holds) {
-      const ends = cells[cell]!;
-      if (ends === duration) zone.reset(clock);
-      else if (before !== untouched || (ends !== untouched && ends !== Number.POSITIVE_INFINITY)) {
+    for (const hold of this.#holds) {
+      const { clock, duration } = hold;
+      if (isSet(hold, cells)) zone.reset(clock);
+      else if (isEnded(hold, cells)) {
         zone.free(clock);
         zone.atLeast(clock, duration);
       }
@@ -417,7 +419,7 @@ export class TimedSearch {
     /** By clock, the step that last set it. */
     const setAt = new Map(this.#greatest.map((_, clock): [number, number] => [clock, 0]));
     // What rests or gives grace at the very start was set by the first chain; all else is over.
-    for (const { clock, cell } of this.#holds) if (!this.#heldFirst.includes(cell)) setAt.delete(clock);
+    for (const hold of this.#holds) if (!this.#heldFirst.includes(hold)) setAt.delete(hold.clock);
     steps.forEach(({ edge, from }, index) => {
       const step = index + 1;
       this.#write(from, state);
@@ -453,10 +455,9 @@ export class TimedSearch {
         const since = setAt.get(clock);
         if (since !== undefined) bounds.push([step, since, duration]);
       }
-      for (const { cell, clock, duration } of this.#holds) {
-        if (cells[cell] === duration) setAt.set(clock, step);
-        else if (cells[cell] === 0 || (cells[cell]! > 0 && cells[cell]! < Number.POSITIVE_INFINITY))
-          setAt.delete(clock);
+      for (const hold of this.#holds) {
+        if (isSet(hold, cells)) setAt.set(hold.clock, step);
+        else if (isEnded(hold, cells)) setAt.delete(hold.clock);
       }
       for (const { timer, clock } of this.#timers)
         if (cells[at.timers + timer] !== unset) setAt.set(clock, step);

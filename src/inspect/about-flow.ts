@@ -1,5 +1,5 @@
 import { type Design, spans } from '../design/model.js';
-import type { Exploration } from '../explore/explore.js';
+import { type Exploration, shortestPace } from '../explore/explore.js';
 import { type Finding, finding } from './finding.js';
 import { writesOf } from './uses.js';
 
@@ -31,7 +31,7 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
       findings.push(finding('transition-undecided', { from, to, reason: each.reason! }, place));
     }
   }
-  const pace = Math.min(...design.players.map((player) => player.pace));
+  const pace = shortestPace(design);
   for (const at of exploration.outOfTime) {
     const { from, to, place } = design.transitions[at]!;
     findings.push(finding('out-of-time', { from, to, pace }, place));

@@ -40,7 +40,7 @@ export function residues(design: Design, exploration: Exploration): Finding[] {
   return [...found.values()].map(({ finding: told }) => told);
 }
 
-/** Outcomes that rules hear, one of each kind of effect at the most: what else is touched leaves the same behind. */
+/** The first outcome or event of its own that each rule hears: what else sets the rule off leaves the same behind. */
 const touchesOf = (design: Design): string[] => [
   ...new Set(
     design.rules.flatMap(({ events }) =>
