@@ -17,10 +17,9 @@ export function showCheck(terminal: Terminal, check: Check): string {
   const parts = [
     `${paint(terminal, 'bold', plain(design.title))}  ${design.title === design.file ? '' : paint(terminal, 'dim', plain(design.file))}\n`,
   ];
-  if (exploration.transitions.length > 0) {
-    parts.push(heading(terminal, 'Flow'), paint(terminal, 'dim', `  Assumes ${assumption}.\n`));
+  parts.push(heading(terminal, 'Flow'), paint(terminal, 'dim', `  Assumes ${assumption}.\n`));
+  if (exploration.transitions.length > 0)
     parts.push(columns(flowRows(terminal, design.transitions, exploration.transitions)));
-  }
   parts.push(partRows(terminal, exploration), extremes(terminal, exploration));
   if (tests.length > 0) {
     parts.push(heading(terminal, 'Tests of the design'));
