@@ -78,18 +78,20 @@ function witnessOf(
   asked: string,
   save: string | undefined,
 ): ExitCode {
-  const { name, verdict, witness, reason } = askedFor(exploration, asked);
+  const { name, verdict, assumes, witness, reason } = askedFor(exploration, asked);
   if (witness?.record === undefined) {
     const told = verdict === 'reached' ? 'from the very start' : plain(reason!);
     terminal.out(`${plain(name)} is ${verdict}: ${told}.\n`);
     return verdict === 'reached' ? 0 : 1;
   }
+  if (assumes === 'players')
+    terminal.out(`${plain(name)} is ${verdict}: ${plain(reason!)}. These events would lead there:\n\n`);
   replayRecord(terminal, design, witness.record, 'text', 'witness');
   if (save !== undefined) {
     writeNew(save, writeRecord(witness.record));
     terminal.out(`Saved ${save}.\n`);
   }
-  return 0;
+  return verdict === 'reached' ? 0 : 1;
 }
 
 function askedFor({ transitions, parts }: Exploration, asked: string): Judgement & { readonly name: string } {

@@ -1,8 +1,8 @@
 import type { Transition } from '../design/model.js';
 import { formatPlace } from '../design/problem.js';
 import { showTrigger } from '../design/trigger.js';
-import { assumption, type Exploration } from '../explore/explore.js';
-import type { TransitionVerdict } from '../explore/verdict.js';
+import type { Exploration } from '../explore/explore.js';
+import { assumptions, type TransitionVerdict } from '../explore/verdict.js';
 import type { Severity } from '../inspect/catalogue.js';
 import type { Check } from '../inspect/check.js';
 import { codeFrame } from './problems.js';
@@ -17,7 +17,16 @@ export function showCheck(terminal: Terminal, check: Check): string {
   const parts = [
     `${paint(terminal, 'bold', plain(design.title))}  ${design.title === design.file ? '' : paint(terminal, 'dim', plain(design.file))}\n`,
   ];
-  parts.push(heading(terminal, 'Flow'), paint(terminal, 'dim', `  Assumes ${assumption}.\n`));
+  const ofPlayers = exploration.transitions.flatMap(({ assumes }, at) =>
+    assumes === 'players' ? [at + 1] : [],
+  );
+  const told = [
+    `Assumes ${assumptions['any order']}.`,
+    ...(ofPlayers.length === 0
+      ? []
+      : [`What is said of ${ofPlayers.join(', ')} assumes ${assumptions.players}.`]),
+  ].map((line) => `  ${wrap(line, terminal.width - 2, '  ')}\n`);
+  parts.push(heading(terminal, 'Flow'), paint(terminal, 'dim', told.join('')));
   if (exploration.transitions.length > 0)
     parts.push(columns(flowRows(terminal, design.transitions, exploration.transitions)));
   parts.push(partRows(terminal, exploration), extremes(terminal, exploration));

@@ -37,11 +37,6 @@ export interface Exploration {
     readonly place: Place;
     readonly witness: Witness;
   }[];
-  /**
-   * Transitions, by index, that some order of events takes but none of the design's players ever does, however skilled and lucky:
-   * time runs out first.
-   */
-  readonly outOfTime: readonly number[];
   /** How soon each ending that is reached can come. */
   readonly endings: readonly EndingReach[];
   /** What the score can come to, where that was found out. */
@@ -49,9 +44,6 @@ export interface Exploration {
   /** False where a limit was hit, so that what was not found may still exist. */
   readonly isComplete: boolean;
 }
-
-/** What the verdicts assume, in words. */
-export const assumption = 'any order of events that a real game could report, and any time between them';
 
 /**
  * Visits every state that the design can be in with time left out, nearest first, and says of each transition, rule, outcome,
@@ -67,7 +59,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
   const paces = shortestPaces(design);
   const faults = faultsOf(design, [search, whole]);
   const judge = new Judge(design, search, mostStates, faults);
-  const transitions = design.transitions.map(({ from, to, index, place }, transition): TransitionVerdict => {
+  const inAnyOrder = design.transitions.map(({ from, to, index, place }, transition): TransitionVerdict => {
     const first = search.notes.preemptedBy[transition]!;
     const preemptedBy = first < 0 ? undefined : first;
     const judged = judge.on({ transition }, () => whyNotTaken(search, transition, preemptedBy));
@@ -75,13 +67,13 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     const shadow = judged.verdict === 'unreachable' && !isWithTime ? preemptedBy : undefined;
     return { from, to, index, place, ...judged, preemptedBy: shadow };
   });
+  const transitions = byPlayers(design, inAnyOrder, paces, zonesFor(mostStates));
   return {
     transitions,
     parts: partVerdicts(design, new Judge(design, whole, mostStates, faults), transitions),
     faults,
     traps: trapsOf(design, search),
     atOnce: atOnce(design, search),
-    outOfTime: outOfTime(design, transitions, paces, zonesFor(mostStates)),
     endings: endingsOf(design, transitions, paces),
     score: scoreRange(design),
     states: search.states.length,
@@ -124,18 +116,18 @@ function atOnce(design: Design, search: Search): Exploration['atOnce'] {
 }
 
 /**
- * Transitions that are reached by some order of events, and by no player who meets one piece that is sought after another at
- * the shortest pace of the design's players, never missing.
+ * The verdicts with what no player has the time for told as unreachable: transitions that some order of events takes, and nobody who
+ * meets one piece that is sought after another at the shortest pace of the design's players, never missing.
  */
-function outOfTime(
+function byPlayers(
   design: Design,
   verdicts: readonly TransitionVerdict[],
   paces: Paces,
   most: number,
-): number[] {
+): readonly TransitionVerdict[] {
   const form = formOf(design);
   const search = new TimedSearch(design, { paces });
-  if (!search.hasClocks || paces.every((each) => each === 0)) return [];
+  if (!search.hasClocks || paces.every((each) => each === 0)) return verdicts;
   const taken = takenInPlay(design);
   // What was played need not be looked for.
   const open = verdicts.flatMap(({ verdict }, transition) =>
@@ -146,10 +138,16 @@ function outOfTime(
     open.map((transition) => ({ transition })),
   );
   const { cone, narrowedBy } = search.game;
-  if (search.isCut || cone.timerRead !== undefined || narrowedBy !== undefined) return [];
-  return open.filter(
-    (transition) => !search.cameTo({ transition }) && search.enters(form.transitions[transition]!.from),
-  );
+  if (search.isCut || cone.timerRead !== undefined || narrowedBy !== undefined) return verdicts;
+  return verdicts.map((verdict, transition) => {
+    const isLate =
+      open.includes(transition) &&
+      !search.cameTo({ transition }) &&
+      search.enters(form.transitions[transition]!.from);
+    if (!isLate) return verdict;
+    const reason = `a timer ends first for every player, even at pace ${shortestPace(design)} with no miss`;
+    return { ...verdict, verdict: 'unreachable', assumes: 'players', reason, closed: search };
+  });
 }
 
 /** Transitions that the fastest player takes in a few sessions, never missing. */

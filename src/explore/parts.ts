@@ -73,7 +73,8 @@ function screenVerdicts(
     const leading = transitions.filter(({ to }) => to === name);
     const best =
       leading.find(({ verdict }) => verdict === 'reached') ??
-      leading.find(({ verdict }) => verdict === 'undecided');
+      leading.find(({ verdict }) => verdict === 'undecided') ??
+      leading.find(({ assumes }) => assumes === 'players');
     if (best === undefined) {
       const ways = leading.map(({ from, to }) => `${from} -> ${to}`).join(' and ');
       return {
@@ -84,7 +85,7 @@ function screenVerdicts(
         ),
       };
     }
-    const { verdict, witness, reason, closed } = best;
-    return { ...common, verdict, witness, reason, closed };
+    const { verdict, assumes, inAnyOrder, witness, reason, closed } = best;
+    return { ...common, verdict, assumes, inAnyOrder, witness, reason, closed };
   });
 }

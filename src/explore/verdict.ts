@@ -20,7 +20,13 @@ export interface ClosedSet {
 /** A verdict with what it rests on. */
 export interface Judgement {
   readonly verdict: Verdict;
-  /** For what is reached: a session, replayed by the engine, whose last moment shows it. */
+  readonly assumes: Assumption;
+  /**
+   * The verdict on any order of events. It differs where the players are assumed: then some order of events comes to it (the witness
+   * shows one), but none that they can keep.
+   */
+  readonly inAnyOrder: Verdict;
+  /** For what some order of events reaches: a session, replayed by the engine, whose last moment shows it. */
   readonly witness: Witness | undefined;
   /** For the others: why. */
   readonly reason: string | undefined;
@@ -55,25 +61,35 @@ export interface PartVerdict extends Judgement {
   readonly place: Place;
 }
 
+/** What a verdict assumes, by its key, in words. */
+export const assumptions = {
+  'any order': 'any order of events that a real game could report, and any time between them',
+  players: "one attention, the shortest pace of the design's players, and luck in all they try",
+} as const;
+
+export type Assumption = keyof typeof assumptions;
+
 /** What a search can be asked for, by numbers of the form. */
 export type Sought = Exclude<Claim, { readonly fault: string } | { readonly arrives: true }>;
 
+const ofAnyOrder = (verdict: Verdict) => ({ verdict, assumes: 'any order', inAnyOrder: verdict }) as const;
+
 export const unreachable = (reason: string, closed: ClosedSet): Judgement => ({
-  verdict: 'unreachable',
+  ...ofAnyOrder('unreachable'),
   witness: undefined,
   reason,
   closed,
 });
 
 export const reached = (witness: Witness): Judgement => ({
-  verdict: 'reached',
+  ...ofAnyOrder('reached'),
   witness,
   reason: undefined,
   closed: undefined,
 });
 
 export const undecided = (reason: string): Judgement => ({
-  verdict: 'undecided',
+  ...ofAnyOrder('undecided'),
   witness: undefined,
   reason,
   closed: undefined,

@@ -6,15 +6,18 @@ export function checkToJson({ design, exploration, findings, tests, passed }: Ch
   return {
     design: design.title,
     passed,
-    transitions: exploration.transitions.map(({ from, to, index, verdict, witness, reason, closed }) => ({
-      from,
-      to,
-      index,
-      verdict,
-      ...(witness === undefined ? {} : { witness: witness.steps }),
-      ...(reason === undefined ? {} : { reason }),
-      ...(closed === undefined ? {} : { closedStates: closed.states.length }),
-    })),
+    transitions: exploration.transitions.map(
+      ({ from, to, index, verdict, assumes, witness, reason, closed }) => ({
+        from,
+        to,
+        index,
+        verdict,
+        assumes,
+        ...(witness === undefined ? {} : { witness: witness.steps }),
+        ...(reason === undefined ? {} : { reason }),
+        ...(closed === undefined ? {} : { closedStates: closed.states.length }),
+      }),
+    ),
     findings: findings.map(({ code, severity, message, remedy, place, witness, accepted }) => ({
       code,
       severity,
@@ -24,10 +27,11 @@ export function checkToJson({ design, exploration, findings, tests, passed }: Ch
       ...(witness === undefined ? {} : { witness }),
       ...(accepted === undefined ? {} : { accepted }),
     })),
-    parts: exploration.parts.map(({ kind, name, verdict, witness, reason, closed }) => ({
+    parts: exploration.parts.map(({ kind, name, verdict, assumes, witness, reason, closed }) => ({
       kind,
       name,
       verdict,
+      assumes,
       ...(witness === undefined ? {} : { witness: witness.steps }),
       ...(reason === undefined ? {} : { reason }),
       ...(closed === undefined ? {} : { closedStates: closed.states.length }),

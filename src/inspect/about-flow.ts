@@ -7,15 +7,17 @@ import { writesOf } from './uses.js';
 export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
   const { transitions, faults } = exploration;
   const findings: Finding[] = [];
+  const pace = shortestPace(design);
   const entered = new Set(
-    exploration.parts.flatMap(({ kind, name, verdict }) =>
-      kind === 'screen' && verdict !== 'unreachable' ? [name] : [],
+    exploration.parts.flatMap(({ kind, name, inAnyOrder }) =>
+      kind === 'screen' && inAnyOrder !== 'unreachable' ? [name] : [],
     ),
   );
   for (const each of transitions) {
     const { from, to, place } = each;
     // A transition from a screen that is never entered is no finding of its own: the screen is.
-    if (each.verdict === 'unreachable' && entered.has(from)) {
+    if (each.assumes === 'players') findings.push(finding('out-of-time', { from, to, pace }, place));
+    else if (each.verdict === 'unreachable' && entered.has(from)) {
       const first = each.preemptedBy === undefined ? undefined : design.transitions[each.preemptedBy]!;
       findings.push(
         first === undefined
@@ -30,11 +32,6 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
     if (each.verdict === 'undecided' && entered.has(from)) {
       findings.push(finding('transition-undecided', { from, to, reason: each.reason! }, place));
     }
-  }
-  const pace = shortestPace(design);
-  for (const at of exploration.outOfTime) {
-    const { from, to, place } = design.transitions[at]!;
-    findings.push(finding('out-of-time', { from, to, pace }, place));
   }
   for (const { name, place, ending, live } of design.screens) {
     const leadingIn = transitions.filter((each) => each.to === name);
@@ -64,7 +61,7 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
   for (const { screen, to, place, witness } of exploration.atOnce)
     findings.push(finding('over-at-once', { screen, to }, place, witness.steps));
   // What a transition that cannot be taken keeps from firing is not told again.
-  const isFlowSound = transitions.every(({ verdict }) => verdict === 'reached');
+  const isFlowSound = transitions.every(({ inAnyOrder }) => inAnyOrder === 'reached');
   for (const { kind, name, verdict, reason, shadowedBy, place } of exploration.parts) {
     if (kind !== 'rule' || verdict !== 'unreachable' || !isFlowSound) continue;
     const first = shadowedBy === undefined ? undefined : design.rules[shadowedBy]!;
@@ -90,14 +87,14 @@ function leadsToFreshStart(design: Design, { transitions }: Exploration, ending:
     return fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf('run');
   };
   for (const screen of seen) {
-    for (const [at, { from, to, verdict }] of transitions.entries()) {
-      if (from !== screen || verdict === 'unreachable') continue;
+    for (const [at, { from, to, inAnyOrder }] of transitions.entries()) {
+      if (from !== screen || inAnyOrder === 'unreachable') continue;
       if (isFresh(at)) return true;
       if (to !== 'back') seen.add(to);
       // Back leads to wherever the screen can be entered from.
       else
         for (const each of transitions)
-          if (each.to === screen && each.verdict !== 'unreachable') seen.add(each.from);
+          if (each.to === screen && each.inAnyOrder !== 'unreachable') seen.add(each.from);
     }
   }
   return false;
@@ -123,7 +120,7 @@ function levelsNotFresh(design: Design): Finding[] {
 }
 
 function aboutLevels({ parts, transitions }: Exploration): Finding[] {
-  const isFlowSound = transitions.every(({ verdict }) => verdict === 'reached');
+  const isFlowSound = transitions.every(({ inAnyOrder }) => inAnyOrder === 'reached');
   if (!isFlowSound || transitions.length === 0) return [];
   return parts.flatMap(({ kind, name, verdict, place }) =>
     kind === 'level' && verdict === 'unreachable'
@@ -143,8 +140,8 @@ function aboutEndings(design: Design, { transitions }: Exploration): Finding[] {
   // Back along the ways in, until no screen is new; what comes after another ending is another run.
   const endings = new Set(design.screens.flatMap(({ name, ending }) => (ending === undefined ? [] : [name])));
   for (const screen of losing) {
-    for (const { from, to, verdict } of transitions) {
-      if (to === screen && verdict !== 'unreachable' && !endings.has(from)) losing.add(from);
+    for (const { from, to, inAnyOrder } of transitions) {
+      if (to === screen && inAnyOrder !== 'unreachable' && !endings.has(from)) losing.add(from);
     }
   }
   const safe = design.screens.filter(({ name, live }) => live && !losing.has(name));

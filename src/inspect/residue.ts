@@ -71,8 +71,8 @@ function play(session: Session, { lines, end }: SessionRecord, touch: string | u
 /** Goes on, by inputs and waits, until something is played again. */
 function leadIntoPlay(design: Design, { transitions }: Exploration, session: Session): void {
   for (let step = 0; step < mostSteps && !session.isLive; step++) {
-    const ways = transitions.flatMap(({ verdict, from, to }, at) =>
-      verdict === 'reached' && from === session.screen
+    const ways = transitions.flatMap(({ inAnyOrder, from, to }, at) =>
+      inAnyOrder === 'reached' && from === session.screen
         ? [{ ...design.transitions[at]!, distance: distanceToPlay(design, to) }]
         : [],
     );

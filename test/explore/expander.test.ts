@@ -61,6 +61,6 @@ test('written code and the machine find the same on any design', () => {
         if (!(error instanceof DesignError)) throw error;
       }
     }),
-    runs(60),
+    runs(40),
   );
-});
+}, 180_000);

@@ -220,8 +220,23 @@ describe('when timers keep time', () => {
     const text = (seconds: number): string =>
       `counters: { nectar: { max: 12 } }\ntimers: { dusk: { countdown: ${seconds} } }\npieces: { blossom: { is: collectible, takes: 1.5 } }\nlevels: [{ spawn: [{ piece: blossom, every: 0.5, atOnce: 5 }] }]\nrules: [{ when: blossom.taken, do: [{ add: { nectar: 1 } }] }]\nplayers: { quick: { pace: 0.5 }, slow: { pace: 2 } }\n${screens}transitions:\n  - { from: heath, to: late, if: nectar == 12 }\n  - { from: heath, to: dark, when: dusk.ended }\n${back}`;
     // Twelve at 0.75 s each are nine seconds.
-    expect(explore(readDesign(text(8.9))).outOfTime).toEqual([0]);
-    expect(explore(readDesign(text(9.1))).outOfTime).toEqual([]);
+    const late = explore(readDesign(text(8.9)));
+    expect(late.transitions[0]).toMatchObject({
+      verdict: 'unreachable',
+      assumes: 'players',
+      inAnyOrder: 'reached',
+      reason: 'a timer ends first for every player, even at pace 0.5 with no miss',
+    });
+    // Some order of events leads there: twelve reports that a real game could make at once.
+    expect(late.transitions[0]!.witness!.steps).toEqual(['12 x blossom.taken']);
+    expect(late.parts.find(({ name }) => name === 'late')).toMatchObject({
+      verdict: 'unreachable',
+      assumes: 'players',
+    });
+    expect(explore(readDesign(text(9.1))).transitions[0]).toMatchObject({
+      verdict: 'reached',
+      assumes: 'any order',
+    });
   });
 });
 
@@ -295,7 +310,9 @@ describe('any design', () => {
       fc.property(designText, fc.nat(), (text, seed) => {
         const design = readDesign(text);
         try {
-          const { outOfTime } = explore(design, small);
+          const outOfTime = explore(design, small).transitions.flatMap(({ assumes }, at) =>
+            assumes === 'players' ? [at] : [],
+          );
           if (outOfTime.length === 0) return;
           const { players } = simulate(design, { sessions: 6, seed });
           for (const at of outOfTime) for (const { tally } of players) expect(tally.taken[at]).toBe(0);
