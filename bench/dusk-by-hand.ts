@@ -1,5 +1,6 @@
 import { placeKey, sessionKey } from '../src/engine/draw.js';
-import type { RunRows, Tally } from '../src/players/tally.js';
+import { paceParts, paceStep, type Sheet } from '../src/players/sheet.js';
+import type { Tally } from '../src/players/tally.js';
 
 /**
  * Dusk on the Heath and its simulated players, written by hand for this one design as fast as plain TypeScript goes. It
@@ -79,42 +80,27 @@ export interface HandPlayer {
   readonly patience: number;
   readonly thresholds: Float64Array;
   readonly attempts: Int32Array;
+  readonly sheet: Sheet;
 }
 
 export function playByHand(seed: number, session: number, player: HandPlayer, tally: Tally): void {
   const { low, high } = sessionKey(seed, session);
-  const { fired, points, taken, runs } = tally;
-  const { thresholds, attempts } = player;
-  playSession(
-    session,
-    low,
-    high,
-    player.runs,
-    player.patience,
-    thresholds,
-    attempts,
-    fired,
-    points,
-    taken,
-    runs,
-  );
-  tally.shares.push(points);
-  tally.sessions++;
+  const { thresholds, attempts, sheet } = player;
+  sheet.begin(session);
+  playSession(low, high, player.runs, player.patience, thresholds, attempts, sheet);
+  tally.take(sheet);
 }
 
 function playSession(
-  session: number,
   keyLow: number,
   keyHigh: number,
   mostRuns: number,
   patience: number,
   thresholds: Float64Array,
   attempts: Int32Array,
-  fired: Float64Array,
-  points: Float64Array,
-  taken: Float64Array,
-  rows: RunRows,
+  sheet: Sheet,
 ): void {
+  const { fired, points, taken, pace, held } = sheet;
   asked.fill(0);
   outcomeAsked.fill(0);
   inputAsked.fill(0);
@@ -146,6 +132,22 @@ function playSession(
   let running = false;
   let ended = 0;
   let fresh = 1;
+  let cause = -1;
+  let firstPoint = -1;
+  let firstLoss = -1;
+  let lastPoint = 0;
+  let drySpell = 0;
+  let row = 0;
+  let most = 0;
+  // Since when play, and counters that sit at a bound, are not counted yet.
+  let since = 0;
+  let scoreZero = 0;
+  let livesZero = 0;
+  let livesFive = 0;
+  let nectarZero = 0;
+  let nectarFull = 0;
+  let streakOne = 0;
+  let streakFive = 0;
   taken[12]!++;
   visited[0] = 1;
 
@@ -224,6 +226,16 @@ function playSession(
 
       if (next === daylight) {
         daylight = never;
+        sheet.playTime += now - since;
+        if (score === 0) held[0]! += now - scoreZero;
+        if (lives === 0) held[1]! += now - livesZero;
+        else if (lives === 5) held[2]! += now - livesFive;
+        if (nectar === 0) held[3]! += now - nectarZero;
+        else if (nectar === 20) held[4]! += now - nectarFull;
+        if (streak === 1) held[5]! += now - streakOne;
+        else if (streak === 5) held[6]! += now - streakFive;
+        since = scoreZero = livesZero = livesFive = nectarZero = nectarFull = streakOne = streakFive = now;
+        cause = 4;
         taken[4]!++;
         fired[6]!++;
         screen = dark;
@@ -290,15 +302,40 @@ function playSession(
         }
         present[wasp]!--;
         if (
-          draw(keyLow, keyHigh, outcomeLow[wasp]!, outcomeHigh[wasp]!, outcomeAsked[wasp]!++) >=
-            thresholds[wasp]! &&
-          live >= grace
+          draw(keyLow, keyHigh, outcomeLow[wasp]!, outcomeHigh[wasp]!, outcomeAsked[wasp]!++) <
+          thresholds[wasp]!
         ) {
+          if (++row > most) most = row;
+        } else if (live >= grace) {
+          row = 0;
           fired[4]!++;
+          if (lives === 5) held[2]! += now - livesFive;
           lives--;
+          if (lives === 0) livesZero = now;
+          if (firstLoss < 0) firstLoss = now - began;
+          if (streak === 5) held[6]! += now - streakFive;
+          if (streak !== 1) streakOne = now;
           streak = 1;
           grace = live + 1000;
           if (lives === 0) {
+            sheet.playTime += now - since;
+            if (score === 0) held[0]! += now - scoreZero;
+            if (lives === 0) held[1]! += now - livesZero;
+            else if (lives === 5) held[2]! += now - livesFive;
+            if (nectar === 0) held[3]! += now - nectarZero;
+            else if (nectar === 20) held[4]! += now - nectarFull;
+            if (streak === 1) held[5]! += now - streakOne;
+            else if (streak === 5) held[6]! += now - streakFive;
+            since =
+              scoreZero =
+              livesZero =
+              livesFive =
+              nectarZero =
+              nectarFull =
+              streakOne =
+              streakFive =
+                now;
+            cause = 3;
             taken[3]!++;
             fired[6]!++;
             screen = dark;
@@ -312,29 +349,52 @@ function playSession(
         present[piece]!--;
         const drawn = draw(keyLow, keyHigh, outcomeLow[piece]!, outcomeHigh[piece]!, outcomeAsked[piece]!++);
         if (drawn >= thresholds[piece]!) {
+          row = 0;
           if (piece !== royalJelly) {
             fired[2]!++;
+            if (streak === 5) held[6]! += now - streakFive;
+            if (streak !== 1) streakOne = now;
             streak = 1;
           }
           continue;
         }
+        if (++row > most) most = row;
         if (piece === royalJelly) {
           fired[3]!++;
-          if (lives < 5) lives++;
+          if (lives < 5 && ++lives === 5) livesFive = now;
           continue;
         }
         const worth = (piece === foxglove ? 20 : 10) * streak;
         fired[piece]!++;
         points[piece]! += worth;
+        if (score === 0) held[0]! += now - scoreZero;
         score += worth;
-        nectar++;
-        if (streak < 5) streak++;
+        const part = Math.floor((now - began) / paceStep);
+        pace[part < paceParts ? part : paceParts - 1]! += worth;
+        if (firstPoint < 0) firstPoint = now - began;
+        if (now - lastPoint > drySpell) drySpell = now - lastPoint;
+        lastPoint = now;
+        if (nectar === 0) held[3]! += now - nectarZero;
+        if (++nectar === 20) nectarFull = now;
+        if (streak === 1) held[5]! += now - streakOne;
+        if (streak < 5 && ++streak === 5) streakFive = now;
         if (nectar < quota[level]!) continue;
         const saved = 2 * Math.floor((daylight - live) / 1000);
+        sheet.playTime += now - since;
+        if (score === 0) held[0]! += now - scoreZero;
+        if (lives === 0) held[1]! += now - livesZero;
+        else if (lives === 5) held[2]! += now - livesFive;
+        if (nectar === 0) held[3]! += now - nectarZero;
+        else if (nectar === 20) held[4]! += now - nectarFull;
+        if (streak === 1) held[5]! += now - streakOne;
+        else if (streak === 5) held[6]! += now - streakFive;
+        since = scoreZero = livesZero = livesFive = nectarZero = nectarFull = streakOne = streakFive = now;
+        pace[part < paceParts ? part : paceParts - 1]! += saved;
         score += saved;
         points[5]! += saved;
         fired[5]!++;
         if (level === 2) {
+          cause = 5;
           taken[5]!++;
           fired[6]!++;
           screen = nightfall;
@@ -357,8 +417,11 @@ function playSession(
           }
         }
         present[piece]!--;
+        row = 0;
         if (piece !== royalJelly) {
           fired[2]!++;
+          if (streak === 5) held[6]! += now - streakFive;
+          if (streak !== 1) streakOne = now;
           streak = 1;
         }
         continue;
@@ -367,7 +430,20 @@ function playSession(
       thinks = now + 1000;
       visited[0]! |= 1 << screen;
       if (screen === cleared) continue;
-      rows.push(session, score, now - began, screen, level, visited);
+      sheet.endRun(
+        score,
+        now - began,
+        screen,
+        cause,
+        level,
+        lives,
+        firstPoint,
+        firstLoss,
+        now - lastPoint > drySpell ? now - lastPoint : drySpell,
+        most,
+        began,
+        visited,
+      );
       running = false;
       if (++ended >= mostRuns) break;
       continue;
@@ -380,6 +456,7 @@ function playSession(
       }
       now = entered + 2000;
       taken[7]!++;
+      since = scoreZero = livesZero = livesFive = nectarZero = nectarFull = streakOne = streakFive = now;
       level++;
       fresh = 1;
       screen = heath;
@@ -411,6 +488,10 @@ function playSession(
       running = true;
       began = now;
       visited[0] = 0;
+      firstPoint = firstLoss = -1;
+      lastPoint = now;
+      drySpell = row = most = 0;
+      since = scoreZero = livesZero = livesFive = nectarZero = nectarFull = streakOne = streakFive = now;
     } else {
       taken[screen === dark ? 9 : 11]!++;
       screen = title;
@@ -418,5 +499,32 @@ function playSession(
     visited[0]! |= 1 << screen;
     entered = now;
   }
-  if (running) rows.push(session, score, now - began, -1, level, visited);
+  if (running) {
+    if (screen === heath) {
+      sheet.playTime += now - since;
+      if (score === 0) held[0]! += now - scoreZero;
+      if (lives === 0) held[1]! += now - livesZero;
+      else if (lives === 5) held[2]! += now - livesFive;
+      if (nectar === 0) held[3]! += now - nectarZero;
+      else if (nectar === 20) held[4]! += now - nectarFull;
+      if (streak === 1) held[5]! += now - streakOne;
+      else if (streak === 5) held[6]! += now - streakFive;
+      since = scoreZero = livesZero = livesFive = nectarZero = nectarFull = streakOne = streakFive = now;
+    }
+    sheet.endRun(
+      score,
+      now - began,
+      -1,
+      -1,
+      level,
+      lives,
+      firstPoint,
+      firstLoss,
+      now - lastPoint > drySpell ? now - lastPoint : drySpell,
+      most,
+      began,
+      visited,
+    );
+  }
+  sheet.duration = now;
 }

@@ -7,7 +7,8 @@ import { formOf } from '../src/engine/lower.js';
 import { generatedPlay } from '../src/players/generated-play.js';
 import { meetingOf } from '../src/players/meeting.js';
 import { Play } from '../src/players/play.js';
-import { emptyTally, type Tally } from '../src/players/tally.js';
+import { Sheet } from '../src/players/sheet.js';
+import { Tally } from '../src/players/tally.js';
 import { mustBeEqual } from './compare.js';
 import { type HandPlayer, playByHand } from './dusk-by-hand.js';
 
@@ -31,6 +32,7 @@ function playAll(
     patience: player.patience,
     thresholds: Float64Array.from(meeting.thresholds),
     attempts: Int32Array.from(meeting.attempts),
+    sheet: new Sheet(form),
   };
   const ways: Record<string, (tally: Tally) => { play(seed: number, session: number): void }> = {
     'by hand': (tally) => ({ play: (of, session) => playByHand(of, session, hand, tally) }),
@@ -39,7 +41,7 @@ function playAll(
   };
   const milliseconds: Record<string, number> = {};
   const tallies = Object.entries(ways).map(([name, make]) => {
-    const tally = emptyTally(form);
+    const tally = new Tally(form);
     const way = make(tally);
     const start = performance.now();
     for (let session = 0; session < howMany; session++) way.play(seed, session);

@@ -25,12 +25,18 @@ await build({
   ...common,
   ssr: { noExternal: true },
   build: {
-    ssr: path('../dist/cli/main.js'),
+    ssr: true,
     outDir: path('../dist/bin'),
     minify: true,
     // The notices of the packages that it now holds.
     license: { fileName: 'licenses.md' },
     copyPublicDir: false,
-    rolldownOptions: { output: { entryFileNames: 'jocus.js', chunkFileNames: '[name].js' } },
+    rolldownOptions: {
+      input: {
+        jocus: path('../dist/cli/main.js'),
+        'simulate-worker': path('../dist/simulate/simulate-worker.js'),
+      },
+      output: { entryFileNames: '[name].js', chunkFileNames: '[name].js' },
+    },
   },
 });

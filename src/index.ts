@@ -1,5 +1,11 @@
 export type { Distribution } from './balance/distribution.js';
-export { type PlayerSummary, type SimulationSummary, summarize } from './balance/summary.js';
+export type { Estimate } from './balance/intervals.js';
+export {
+  type LevelSummary,
+  type PlayerSummary,
+  type SimulationSummary,
+  summarize,
+} from './balance/summary.js';
 export type { TargetResult, TargetVerdict } from './balance/targets.js';
 export { type DesignInput, defineDesign } from './design/define.js';
 export type {
@@ -68,5 +74,15 @@ export { flowToScxml } from './formats/scxml.js';
 export type { Severity } from './inspect/catalogue.js';
 export { type Check, check } from './inspect/check.js';
 export type { Finding } from './inspect/finding.js';
+export type { Sheet } from './players/sheet.js';
+export type { Decide, Situation } from './players/situation.js';
+export type { Tally } from './players/tally.js';
 export * from './players/worlds.js';
-export { type SimulateOptions, type Simulation, simulate } from './simulate/simulate.js';
+export { type Chunk, type Crew, type SpreadOutOptions, simulateWith } from './simulate/crew.js';
+export { mergeParts, type Part, partOf, readPart, shardOf } from './simulate/parts.js';
+export {
+  type DecidingPlayer,
+  type SimulateOptions,
+  type Simulation,
+  simulate,
+} from './simulate/simulate.js';

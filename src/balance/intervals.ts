@@ -1,12 +1,17 @@
-/** A value with the interval that holds the true one in 95 of 100 simulations. */
+import jstat from 'jstat';
+
+/** A value with an interval that holds the true one as often as its confidence says. */
 export interface Estimate {
   readonly value: number;
   readonly low: number;
   readonly high: number;
 }
 
-/** The normal deviate of a two-sided 95 % interval, written out so that it is the same on every engine. */
-const z = 1.959963984540054;
+/** Of each interval that is told by itself. */
+export const usualConfidence = 0.95;
+
+/** The normal deviate of a two-sided interval. */
+export const deviateOf = (confidence: number): number => jstat.normal.inv((1 + confidence) / 2, 0, 1);
 
 /**
  * Sums over sessions of a ratio such as "runs that ended here, of all runs". Runs of one session are not independent, so
@@ -23,22 +28,8 @@ export interface Clusters {
   readonly product: number;
 }
 
-export function clustersOf(hits: ArrayLike<number>, all: ArrayLike<number>): Clusters {
-  const sums = { sessions: hits.length, hits: 0, all: 0, hitsSquared: 0, allSquared: 0, product: 0 };
-  for (let session = 0; session < hits.length; session++) {
-    const hit = hits[session]!;
-    const of = all[session]!;
-    sums.hits += hit;
-    sums.all += of;
-    sums.hitsSquared += hit * hit;
-    sums.allSquared += of * of;
-    sums.product += hit * of;
-  }
-  return sums;
-}
-
 /** The standard error of a ratio of sums over sessions (linearised: Cochran, "Sampling Techniques", 1977, section 6.3). */
-function ratioError({ sessions, hits, all, hitsSquared, allSquared, product }: Clusters): number {
+export function ratioError({ sessions, hits, all, hitsSquared, allSquared, product }: Clusters): number {
   if (sessions < 2) return Number.POSITIVE_INFINITY;
   const ratio = hits / all;
   const squares = Math.max(0, hitsSquared - 2 * ratio * product + ratio * ratio * allSquared);
@@ -46,9 +37,9 @@ function ratioError({ sessions, hits, all, hitsSquared, allSquared, product }: C
 }
 
 /** A mean over runs, or any ratio of sums, with its interval by session. */
-export function ratio(clusters: Clusters): Estimate {
+export function ratio(clusters: Clusters, confidence = usualConfidence): Estimate {
   const value = clusters.hits / clusters.all;
-  const reach = z * ratioError(clusters);
+  const reach = deviateOf(confidence) * ratioError(clusters);
   return { value, low: value - reach, high: value + reach };
 }
 
@@ -56,15 +47,36 @@ export function ratio(clusters: Clusters): Estimate {
  * A share with Wilson's interval (Wilson, "Probable inference, the law of succession, and statistical inference", 1927),
  * at the number of independent trials that would vary as much as these sessions do (Kish, "Survey Sampling", 1965).
  */
-export function share(clusters: Clusters): Estimate {
+export function share(clusters: Clusters, confidence = usualConfidence): Estimate {
   const { hits, all, sessions } = clusters;
   const value = hits / all;
   const error = ratioError(clusters);
   const independent = value > 0 && value < 1 && error > 0 ? (value * (1 - value)) / error ** 2 : sessions;
-  if (!(independent > 0)) return { value, low: 0, high: 1 };
-  const centre = (value + z ** 2 / (2 * independent)) / (1 + z ** 2 / independent);
+  return wilson(value, independent, confidence);
+}
+
+/**
+ * Wilson's interval.
+ *
+ * @param value the share that was found, from 0 to 1
+ * @param trials independent ones behind it; need not be whole
+ * @example
+ * wilson(0, 10).high // => 0.2775
+ */
+export function wilson(value: number, trials: number, confidence = usualConfidence): Estimate {
+  if (!(trials > 0)) return { value, low: 0, high: 1 };
+  const z = deviateOf(confidence);
+  const centre = (value + z ** 2 / (2 * trials)) / (1 + z ** 2 / trials);
   const reach =
-    (z / (1 + z ** 2 / independent)) *
-    Math.sqrt((value * (1 - value)) / independent + z ** 2 / (4 * independent ** 2));
+    (z / (1 + z ** 2 / trials)) * Math.sqrt((value * (1 - value)) / trials + z ** 2 / (4 * trials ** 2));
   return { value, low: Math.max(0, centre - reach), high: Math.min(1, centre + reach) };
 }
+
+/**
+ * The upper bound of a chance that was not met in so many sessions (Clopper and Pearson, "The use of confidence or fiducial limits
+ * illustrated in the case of the binomial", 1934; about 3 in n).
+ *
+ * @returns from 0 to 1; 1 for no session
+ */
+export const neverSeenBound = (sessions: number, confidence = usualConfidence): number =>
+  sessions === 0 ? 1 : 1 - (1 - confidence) ** (1 / sessions);

@@ -1,8 +1,13 @@
 import type { Design } from '../design/model.js';
-import type { Tally } from '../players/tally.js';
+import { showTrigger } from '../design/trigger.js';
+import { boundsOf, paceStep } from '../players/sheet.js';
+import type { SpreadName, Tally } from '../players/tally.js';
 import type { Simulation } from '../simulate/simulate.js';
-import { type Distribution, distributionOf } from './distribution.js';
-import { scoreScale } from './score.js';
+import { type Climb, climbs } from './difficulty.js';
+import { betterChance, type Distribution, distributionOf } from './distribution.js';
+import { type Estimate, neverSeenBound, ratio, share } from './intervals.js';
+import { failing, ofRatio, type Played, runShare, unitOf } from './measures.js';
+import { skillShare } from './skill.js';
 import { judgeTargets, type TargetResult } from './targets.js';
 
 export interface PlayerSummary {
@@ -12,36 +17,90 @@ export interface PlayerSummary {
   readonly score: Distribution | null;
   /** Seconds of session time from the start of a run to its end. */
   readonly runSeconds: Distribution | null;
+  readonly sessionSeconds: Distribution | null;
+  readonly livesLeft: Distribution | null;
+  /** Seconds from the start of a run, of the runs in which it came. */
+  readonly firstPoint: Distribution | null;
+  readonly firstLoss: Distribution | null;
+  /** The longest time of a run without a point, in seconds. */
+  readonly drySpell: Distribution | null;
+  /** The most successes in a row at meeting pieces. */
+  readonly streak: Distribution | null;
   /** Share of runs that ended on each ending screen. */
-  readonly endings: { readonly [screen: string]: number };
+  readonly endings: { readonly [screen: string]: Estimate };
   /** Share of runs that the player left before an ending. */
-  readonly abandoned: number;
-  /** Share of runs that reached each level, by its number. */
-  readonly levels: { readonly [level: string]: number };
-  readonly transitions: readonly {
-    readonly from: string;
-    readonly to: string;
-    readonly index: number;
+  readonly abandoned: Estimate;
+  /** Share of runs that each transition brought to an ending. */
+  readonly causes: readonly (TransitionName & { readonly share: Estimate })[];
+  readonly levels: readonly LevelSummary[];
+  readonly transitions: readonly (TransitionName & {
     readonly count: number;
-  }[];
+    /** Sessions in which it was taken. */
+    readonly sessions: number;
+  })[];
   readonly rules: readonly {
     readonly name: string;
     readonly when: readonly string[];
     readonly index: number;
     readonly fired: number;
+    /** Sessions in which it fired. */
+    readonly sessions: number;
     readonly points: number;
+    /** Of all points that were gained; null where none were. */
+    readonly share: Estimate | null;
   }[];
+  /** Points for each ten seconds of a run, of the runs that last so long. */
+  readonly pace: readonly { readonly from: number; readonly to: number; readonly points: Estimate }[];
+  /** Share of play in which a counter sits at a bound. */
+  readonly bounds: readonly {
+    readonly counter: string;
+    readonly bound: 'min' | 'max';
+    readonly value: number;
+    readonly share: Estimate;
+  }[];
+  /** Rules and transitions that no session came to; each comes in at most this share of sessions (95 %). */
+  readonly unseen: {
+    readonly rules: readonly string[];
+    readonly transitions: readonly string[];
+    readonly atMost: number;
+  };
+}
+
+interface TransitionName {
+  readonly from: string;
+  readonly to: string;
+  readonly trigger: string;
+  readonly index: number;
+}
+
+export interface LevelSummary {
+  readonly level: number;
+  readonly name: string;
+  /** Share of runs that come to it. */
+  readonly reached: Estimate;
+  /** Share of those that end there without a win; null where none came. */
+  readonly fails: Estimate | null;
+  /** Next to the level before; null where nothing is sure. */
+  readonly climb: Climb | null;
 }
 
 export interface SimulationSummary {
   readonly design: string;
   readonly seed: number;
   readonly players: { readonly [name: string]: PlayerSummary };
+  /** Share of the variance of scores that is skill; null for one player, or scores that do not differ. */
+  readonly skill: Estimate | null;
+  /** The chance that a run of one player scores more than one of the other, half of the ties with it. */
+  readonly wins: readonly { readonly of: string; readonly over: string; readonly chance: Estimate }[];
   readonly targets: readonly TargetResult[];
 }
 
-/** What a simulation says, as plain data. */
-export function summarize(simulation: Simulation): SimulationSummary {
+/**
+ * What a simulation says, as plain data. Intervals hold the true value in 95 of 100 simulations; those of targets all at once.
+ *
+ * @param looks how often the targets are judged, where sessions are added until they are clear
+ */
+export function summarize(simulation: Simulation, looks = 1): SimulationSummary {
   const { design, seed, players } = simulation;
   return {
     design: design.title,
@@ -49,53 +108,121 @@ export function summarize(simulation: Simulation): SimulationSummary {
     players: Object.fromEntries(
       players.map(({ player, tally }) => [player.name, summarizePlayer(design, tally)]),
     ),
-    targets: judgeTargets(simulation),
+    skill: skillShare(players.map(({ tally }) => tally.spreads.score)) ?? null,
+    wins: winsOf(players),
+    targets: judgeTargets(simulation, looks),
   };
 }
 
-/** The levels of the list, and past it as far as any run came. */
-function levelsReached(design: Design, { runs }: Tally): number[] {
-  let count = design.levels.length;
-  for (let row = 0; row < runs.length; row++) count = Math.max(count, runs.level[row]! + 1);
-  return Array.from({ length: count }, (_, level) => level);
+function winsOf(players: readonly Played[]): SimulationSummary['wins'] {
+  return players.flatMap((one, index) =>
+    players.slice(index + 1).flatMap((other) => {
+      // The more skilled first, so that a chance below one half stands out.
+      const [better, worse] = one.player.skill >= other.player.skill ? [one, other] : [other, one];
+      const chance = betterChance(better.tally.spreads.score, worse.tally.spreads.score);
+      return chance === undefined ? [] : [{ of: better.player.name, over: worse.player.name, chance }];
+    }),
+  );
 }
 
+const nothing: Estimate = { value: 0, low: 0, high: 1 };
+
 function summarizePlayer(design: Design, tally: Tally): PlayerSummary {
-  const { runs } = tally;
-  const scale = scoreScale(design);
-  const rows = Array.from({ length: runs.length }, (_, row) => row);
-  const shareOf = (holds: (row: number) => boolean): number =>
-    rows.filter(holds).length / Math.max(1, runs.length);
-  const scores = design.score === undefined ? [] : rows.map((row) => runs.score[row]! / scale);
+  const spread = (name: SpreadName): Distribution | null =>
+    distributionOf(tally.spreads[name], unitOf(design, name)) ?? null;
+  const named = design.transitions.map((transition): TransitionName => {
+    const { from, to, index } = transition;
+    return { from, to, trigger: showTrigger(transition), index };
+  });
+  const of = (counts: Tally['visits'], index: number): Estimate => runShare(tally, counts, index) ?? nothing;
   return {
     sessions: tally.sessions,
-    runs: runs.length,
-    score: distributionOf(scores) ?? null,
-    runSeconds: distributionOf(rows.map((row) => runs.duration[row]! / 1000)) ?? null,
+    runs: tally.runs,
+    score: spread('score'),
+    runSeconds: spread('runTime'),
+    sessionSeconds: spread('sessionTime'),
+    livesLeft: spread('lives'),
+    firstPoint: spread('firstPoint'),
+    firstLoss: spread('firstLoss'),
+    drySpell: spread('drySpell'),
+    streak: spread('streak'),
     endings: Object.fromEntries(
       design.screens.flatMap((screen, index) =>
-        screen.ending === undefined ? [] : [[screen.name, shareOf((row) => runs.ending[row] === index)]],
+        screen.ending === undefined ? [] : [[screen.name, of(tally.endings, index)]],
       ),
     ),
-    abandoned: shareOf((row) => runs.ending[row] === -1),
-    levels: Object.fromEntries(
-      levelsReached(design, tally).map((level) => [
-        String(level + 1),
-        shareOf((row) => runs.level[row]! >= level),
-      ]),
+    abandoned: of(tally.endings, design.screens.length),
+    causes: named.flatMap((transition, at) =>
+      tally.causes.hits[at] === 0 ? [] : [{ ...transition, share: of(tally.causes, at) }],
     ),
-    transitions: design.transitions.map(({ from, to, index }, at) => ({
-      from,
-      to,
-      index,
+    levels: levelsOf(design, tally),
+    transitions: named.map((transition, at) => ({
+      ...transition,
       count: tally.taken[at]!,
+      sessions: tally.takenIn[at]!,
     })),
     rules: design.rules.map(({ name, heard }, index) => ({
       name,
       when: heard,
       index,
       fired: tally.fired[index]!,
-      points: tally.points[index]! / scale,
+      sessions: tally.firedIn[index]!,
+      points: tally.points.value(index) * unitOf(design, 'score'),
+      share: ofRatio(tally.sessions, tally.gains, index, share) ?? null,
     })),
+    pace: paceOf(design, tally),
+    bounds: boundsSummary(design, tally),
+    unseen: {
+      rules: design.rules.flatMap(({ name }, at) => (tally.fired[at] === 0 ? [name] : [])),
+      transitions: named.flatMap(({ from, to }, at) => (tally.taken[at] === 0 ? [`${from} -> ${to}`] : [])),
+      atMost: neverSeenBound(tally.sessions),
+    },
   };
+}
+
+/** The levels of the list, and past it as far as any run came. */
+function levelsOf(design: Design, tally: Tally): LevelSummary[] {
+  const { hits } = tally.reached;
+  const furthest = hits.findLastIndex((runs) => runs > 0) + 1;
+  const count = Math.min(hits.length, Math.max(design.levels.length, furthest));
+  const fails = Array.from({ length: count }, (_, level) => failing(tally, level));
+  const steps = climbs(fails);
+  return fails.map((fail, level) => ({
+    level: level + 1,
+    name: design.levels[Math.min(level, design.levels.length - 1)]!.name,
+    reached: runShare(tally, tally.reached, level) ?? nothing,
+    fails: fail ?? null,
+    climb: steps[level] ?? null,
+  }));
+}
+
+/** Parts of a run that fewer than this share of the runs come to are not told. */
+const leastRuns = 0.01;
+
+function paceOf(design: Design, tally: Tally): PlayerSummary['pace'] {
+  const unit = unitOf(design, 'score');
+  const { pace, runs, sessions } = tally;
+  const seconds = paceStep / 1000;
+  return Array.from({ length: pace.length }, (_, part) => part).flatMap((part) => {
+    const points = ofRatio(sessions, pace, part, ratio);
+    if (points === undefined || pace.all.value(part) < leastRuns * runs) return [];
+    const { value, low, high } = points;
+    return [
+      {
+        from: part * seconds,
+        to: (part + 1) * seconds,
+        points: { value: value * unit, low: low * unit, high: high * unit },
+      },
+    ];
+  });
+}
+
+function boundsSummary(design: Design, tally: Tally): PlayerSummary['bounds'] {
+  return boundsOf(design).flatMap(({ counter, value }, index) => {
+    const { name, places, max } = design.counters[counter]!;
+    const part = ofRatio(tally.sessions, tally.held, index, share);
+    if (part === undefined) return [];
+    const written = value / 10 ** places;
+    return [{ counter: name, bound: written === max ? 'max' : 'min', value: written, share: part } as const];
+  });
 }

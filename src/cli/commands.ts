@@ -1,9 +1,8 @@
-import { basename, dirname, relative, resolve } from 'node:path';
+import { basename, dirname, relative } from 'node:path';
 import { createInterface } from 'node:readline';
-import { fileURLToPath, pathToFileURL } from 'node:url';
+import { fileURLToPath } from 'node:url';
 import { gzipSync } from 'node:zlib';
-import { type SimulationSummary, summarize } from '../balance/summary.js';
-import type { Design } from '../design/model.js';
+import { summarize } from '../balance/summary.js';
 import { UsageError } from '../design/problem.js';
 import { readDesign } from '../design/read.js';
 import { formOf } from '../engine/lower.js';
@@ -11,77 +10,16 @@ import { declarationText, moduleText } from '../engine/module-text.js';
 import { readRecord } from '../engine/read-record.js';
 import { Script } from '../engine/script.js';
 import { checkToJson } from '../formats/json.js';
-import { fieldWorld } from '../players/field-world.js';
-import type { World } from '../players/world.js';
-import { mostSessions, simulate } from '../simulate/simulate.js';
+import { simulate } from '../simulate/simulate.js';
 import { checkWithProgress } from './check-command.js';
 import { readDesignFile, readText, writeMade, writeNew } from './files.js';
 import { type ExitCode, type Format, json } from './outcome.js';
-import { withProgress } from './progress.js';
 import { replayRecord } from './replay-record.js';
 import { showCheck } from './show-check.js';
 import { showSimulation } from './show-simulation.js';
 import { showLine, showSession } from './show-try.js';
+import { judgement } from './simulate-command.js';
 import { heading, paint, plain, type Terminal } from './terminal.js';
-
-export interface SimulateCall {
-  readonly sessions: number;
-  readonly seed: number;
-  readonly players: readonly string[] | undefined;
-  readonly format: Format;
-}
-
-export async function simulateCommand(
-  terminal: Terminal,
-  file: string,
-  { world, ...call }: SimulateCall & { readonly world: string | undefined },
-): Promise<ExitCode> {
-  const design = readDesignFile(file);
-  if (world === undefined) return simulateDesign(terminal, design, call);
-  return simulateDesign(terminal, design, call, { name: world, world: await readWorld(world) });
-}
-
-/**
- * The world that ships, or the default export of a module.
- *
- * @throws UsageError where there is no such module, or it exports no world
- */
-async function readWorld(name: string): Promise<World> {
-  if (name === 'field') return fieldWorld;
-  const expected = 'give field, or a module whose default export is a World';
-  const module = await import(pathToFileURL(resolve(name)).href).catch((error: Error) => {
-    const [reason] = error.message.split(' imported from ');
-    throw new UsageError(`The world ${name} cannot be loaded: ${reason}; ${expected}.`);
-  });
-  const world = module.default as Partial<World> | undefined;
-  const isWorld = typeof world?.open === 'function' && Number.isInteger(world.step) && world.step! >= 1;
-  if (!isWorld) {
-    throw new UsageError(
-      `${name} exports no world: it needs a step in whole milliseconds and a function open; ${expected}.`,
-    );
-  }
-  return world as World;
-}
-
-function simulateDesign(
-  terminal: Terminal,
-  design: Design,
-  { sessions, seed, players, format }: SimulateCall,
-  played?: { readonly name: string; readonly world: World },
-): ExitCode {
-  const all = Math.min(sessions, mostSessions) * (players ?? design.players).length;
-  const simulation = withProgress(terminal, 'sessions', all, (progress) =>
-    simulate(design, { sessions, seed, players, progress, world: played?.world }),
-  );
-  const summary = summarize(simulation);
-  terminal.out(
-    format === 'json' ? json(summary) : showSimulation(terminal, design.transitions, summary, played?.name),
-  );
-  return judgement(summary);
-}
-
-const judgement = ({ targets }: SimulationSummary): ExitCode =>
-  targets.some((target) => target.verdict === 'missed') ? 1 : 0;
 
 export function replayCommand(
   terminal: Terminal,
@@ -102,7 +40,6 @@ export function replayCommand(
 }
 
 const demoFile = fileURLToPath(new URL('../../demo/dusk-on-the-heath.yaml', import.meta.url));
-const demoCall: SimulateCall = { sessions: 1000, seed: 1, players: undefined, format: 'text' };
 
 /** Everything on the demo design: the check, a witness replayed, and the simulation. */
 export function demoCommand(terminal: Terminal, format: Format): ExitCode {
@@ -111,9 +48,8 @@ export function demoCommand(terminal: Terminal, format: Format): ExitCode {
   const witness = result.exploration.transitions.find(
     (each) => each.to === 'dark' && each.witness !== undefined,
   )?.witness;
-  const call = { ...demoCall, format };
+  const summary = summarize(simulate(design, { sessions: 1000, seed: 1 }));
   if (format === 'json') {
-    const summary = summarize(simulate(design, call));
     terminal.out(json({ check: checkToJson(result), simulate: summary }));
     return result.passed ? judgement(summary) : 1;
   }
@@ -127,8 +63,8 @@ export function demoCommand(terminal: Terminal, format: Format): ExitCode {
   }
   chapter('3. jocus simulate: three simulated players, a thousand sessions each');
   terminal.out('\n');
-  const simulated = simulateDesign(terminal, design, call);
-  return result.passed ? simulated : 1;
+  terminal.out(showSimulation(terminal, summary));
+  return result.passed ? judgement(summary) : 1;
 }
 
 const firstDesign = `# yaml-language-server: $schema=./node_modules/jocus/schema/design.schema.json

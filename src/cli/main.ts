@@ -4,16 +4,16 @@ import { Command, CommanderError, InvalidArgumentError, Option } from 'commander
 import { DesignError, UsageError } from '../design/problem.js';
 import { problemsToJson } from '../formats/json.js';
 import { type CheckCall, checkCommand, checkFormats } from './check-command.js';
-import {
-  buildCommand,
-  demoCommand,
-  newCommand,
-  replayCommand,
-  simulateCommand,
-  tryCommand,
-} from './commands.js';
+import { buildCommand, demoCommand, newCommand, replayCommand, tryCommand } from './commands.js';
 import type { ExitCode, Format } from './outcome.js';
 import { showProblems } from './problems.js';
+import {
+  mergeCommand,
+  type Shard,
+  type SimulateCall,
+  simulateCommand,
+  simulateFormats,
+} from './simulate-command.js';
 import { paint, plain, type Terminal } from './terminal.js';
 import { runOnChange } from './watch.js';
 
@@ -36,6 +36,26 @@ function wholeNumber(written: string): number {
   return Number(written);
 }
 
+/** A share such as 2% or 0.02. */
+function share(written: string): number {
+  const [, digits, sign] = /^(\d+(?:\.\d+)?)(\s*%)?$/.exec(written) ?? [];
+  const value = Number(digits) / (sign === undefined ? 1 : 100);
+  if (!(value > 0 && value < 1))
+    throw new InvalidArgumentError('It must be a share above 0 and below 1, such as 2%.');
+  return value;
+}
+
+function shard(written: string): Shard {
+  const [, at, of] = /^(\d{1,6})\/(\d{1,6})$/.exec(written) ?? [];
+  const found = { shard: Number(at), shards: Number(of) };
+  if (!(found.shard >= 1 && found.shard <= found.shards))
+    throw new InvalidArgumentError('It must be a part of all, such as 3/8.');
+  return found;
+}
+
+const simulateFormat = (): Option =>
+  new Option('--format <format>', 'how to print the result').choices(simulateFormats).default('text');
+
 const collect = (name: string, names: readonly string[] = []): string[] => [...names, name];
 
 const formatOption = (): Option =>
@@ -43,11 +63,8 @@ const formatOption = (): Option =>
 
 interface Options {
   readonly format: Format;
-  readonly sessions: number;
   readonly seed: number;
-  readonly player?: string[];
   readonly counter?: string;
-  readonly world?: string;
   readonly watch?: true;
   readonly spawns: boolean;
 }
@@ -112,23 +129,52 @@ function program(done: (code: ExitCode) => void): Command {
     .command('simulate')
     .description('let simulated players play many sessions, and measure the scoring')
     .argument('<file>', 'a design in YAML or JSON')
-    .option('--sessions <n>', 'sessions of each player', wholeNumber, 1000)
+    .option('--sessions <n>', 'sessions of each player (1000; with --precision at most 256000)', wholeNumber)
     .option('--seed <s>', 'a whole number; the same seed gives the same sessions anywhere', wholeNumber, 1)
+    .option('--player <name>', 'only this player of the design; may be given several times', collect)
+    .option(
+      '--precision <share>',
+      'add sessions until every headline figure and target is known so closely, such as 2%',
+      share,
+    )
+    .option(
+      '--workers <n>',
+      'worker threads; as many as the machine has room for unless it is given',
+      wholeNumber,
+    )
+    .option(
+      '--shard <i/n>',
+      'only the i-th of n parts of the sessions, for several machines; with --out',
+      shard,
+    )
+    .option('--out <part>', 'save what was played as a part, for jocus merge or --resume')
+    .option('--resume <part>', 'go on where a part ends')
+    .option('--save-runs <file>', 'one row for each run, as .csv or .jsonl')
+    .option('--save-sessions <file>', 'one row for each session')
+    .option('--save-events <file>', 'one row for each event from outside')
     .option(
       '--world <world>',
       'play in a world instead of the meeting model: field, or a module that exports one',
     )
-    .option('--player <name>', 'only this player of the design; may be given several times', collect)
     .addOption(watchOption())
-    .addOption(formatOption())
+    .addOption(simulateFormat())
     .addHelpText(
       'after',
-      '\nExample:\n  $ jocus simulate heath.yaml --sessions 5000 --seed 7 --player regular\n\nEnds with 1 where a target is missed.',
+      '\nExamples:\n  $ jocus simulate heath.yaml --sessions 5000 --seed 7 --player regular\n  $ jocus simulate heath.yaml --precision 2%\n  $ jocus simulate heath.yaml --save-runs runs.csv\n  $ jocus simulate heath.yaml --sessions 100000 --shard 3/8 --out part3.json\n\nCtrl-C keeps the sessions that are done. Ends with 1 where a target is missed.',
     )
-    .action((file: string, { sessions, seed, player, format, watch, world }: Options) =>
-      perhapsWatch(file, watch, () =>
-        simulateCommand(terminal, file, { sessions, seed, players: player, format, world }),
-      ),
+    .action((file: string, { watch, ...call }: Options & SimulateCall) =>
+      perhapsWatch(file, watch, () => simulateCommand(terminal, file, call)),
+    );
+  jocus
+    .command('merge')
+    .description('put parts of one simulation together, in whatever order')
+    .argument('<file>', 'the design they were played with')
+    .argument('<parts...>', 'files that jocus simulate --out has written')
+    .option('--out <part>', 'save all of it as one part')
+    .addOption(simulateFormat())
+    .addHelpText('after', '\nExample:\n  $ jocus merge heath.yaml part1.json part2.json part3.json')
+    .action((file: string, parts: string[], call: Pick<SimulateCall, 'format' | 'out'>) =>
+      done(mergeCommand(terminal, file, parts, call)),
     );
   jocus
     .command('replay')

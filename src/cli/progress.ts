@@ -1,17 +1,21 @@
 import cliProgress from 'cli-progress';
 import type { Terminal } from './terminal.js';
 
-/** Runs long work with a bar on standard error, where that is a terminal. */
+/** Says how far long work has come, and a word about it. */
+export type Advance = (done: number, word?: string) => void;
+
+/** Runs long work with a bar on standard error, where that is a terminal: how much is done, how fast, and how long it takes yet. */
 export function withProgress<Result>(
   terminal: Terminal,
   unit: string,
   all: number,
-  work: (advance: (done: number) => void) => Result,
+  work: (advance: Advance) => Result,
 ): Result {
   if (!terminal.progress) return work(() => {});
+  const began = Date.now();
   const bar = new cliProgress.SingleBar(
     {
-      format: `{bar} {value} of {total} ${unit}`,
+      format: `{bar} {value} of {total} ${unit}, {rate}/s, {eta_formatted} left {word}`,
       stream: process.stderr,
       clearOnComplete: true,
       hideCursor: true,
@@ -19,10 +23,22 @@ export function withProgress<Result>(
     },
     cliProgress.Presets.shades_classic,
   );
-  bar.start(all, 0);
+  let last = '';
+  bar.start(all, 0, { rate: 0, word: last });
+  const advance: Advance = (done, word = last) => {
+    last = word;
+    bar.update(done, { rate: Math.round((1000 * done) / Math.max(1, Date.now() - began)), word });
+  };
+  const stop = (): void => bar.stop();
+  let isWaiting = false;
   try {
-    return work((done) => bar.update(done));
+    const result = work(advance);
+    if (result instanceof Promise) {
+      isWaiting = true;
+      return result.finally(stop) as Result;
+    }
+    return result;
   } finally {
-    bar.stop();
+    if (!isWaiting) stop();
   }
 }

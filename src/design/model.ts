@@ -1,4 +1,5 @@
 import type { Expression } from './expression.js';
+import type { Measure } from './measures.js';
 import type { Place } from './problem.js';
 
 /** How long something lasts before a fresh start puts it back, shortest first. */
@@ -242,6 +243,14 @@ export interface Player extends Named {
   readonly runs: number;
   /** Milliseconds until it leaves, whatever happens. */
   readonly patience: number;
+  /** What skill grows by from run to run: in its run r, skill is higher by this times the natural logarithm of r. */
+  readonly learning: number;
+  /** Milliseconds that it looks at a screen that is not live before it sends an input. */
+  readonly thinks: number;
+  /** Pieces with how much it seeks them, the most first; 0: it leaves them alone. 1 for those that are not named. */
+  readonly style: ReadonlyMap<string, number>;
+  /** For screens, inputs with how often each is chosen; any of those heard as often where a screen is not named. */
+  readonly inputs: ReadonlyMap<string, ReadonlyMap<string, number>>;
 }
 
 export type Expectation = ReadonlyMap<string, Value>;
@@ -268,12 +277,18 @@ export interface DesignTest {
 }
 
 export interface Target {
-  readonly measure: 'score' | 'reach' | 'ending' | 'share';
+  readonly measure: Measure;
   /** A player's name; undefined: every player. */
   readonly of: string | undefined;
-  readonly stat: 'mean' | 'median' | 'p10' | 'p90';
+  /** The player that is to be beaten. */
+  readonly over: string | undefined;
+  readonly stat: 'mean' | 'median' | 'p10' | 'p25' | 'p75' | 'p90';
   readonly screen: string | undefined;
+  /** The number of a level, from 1. */
+  readonly level: number | undefined;
   readonly rule: string | undefined;
+  readonly counter: string | undefined;
+  readonly bound: 'min' | 'max';
   readonly from: number;
   readonly to: number;
   readonly place: Place;
@@ -294,6 +309,8 @@ export interface Design {
   readonly title: string;
   /** The counter that reports call the score; undefined where the design has none. */
   readonly score: string | undefined;
+  /** The counter that reports call the lives; undefined where the design has none. */
+  readonly lives: string | undefined;
   readonly dials: readonly Dial[];
   readonly counters: readonly Counter[];
   readonly timers: readonly Timer[];

@@ -1,9 +1,11 @@
 import { longestDuration } from './duration.js';
 import type { Events } from './events.js';
+import { measureForm, measureKeys } from './measures.js';
 import type {
   Acceptance,
   DesignTest,
   Expectation,
+  Piece,
   Player,
   Rule,
   Screen,
@@ -20,25 +22,90 @@ import { parseStep } from './step-text.js';
 
 const defaultPatience = 600_000;
 
-export function readPlayers(reading: Reading, section: unknown): Player[] {
+const fields = { learning: 0, thinks: 1000, style: new Map(), inputs: new Map(), patience: defaultPatience };
+
+/** Who plays where a design names nobody: one to whom it is new, one who plays now and then, one who knows it well. */
+const usualPlayers = [
+  { ...fields, name: 'newcomer', skill: -1, pace: 1.3, runs: 2 },
+  { ...fields, name: 'regular', skill: 0, pace: 1, runs: 3 },
+  { ...fields, name: 'veteran', skill: 1, pace: 1, runs: 4 },
+];
+
+export function readPlayers(
+  reading: Reading,
+  section: unknown,
+  { pieces }: Things,
+  screens: readonly Screen[],
+  events: Events,
+): Player[] {
   // Players have a space of names of their own: nothing in a rule can name one.
   const names: Names = new Map();
   const players = readNamed(reading, section, 'players', 'player', playerSchema, names).map(
-    ({ name, path, entry }) => ({
-      name,
-      skill: entry?.skill ?? 0,
-      pace: entry?.pace ?? 1,
-      runs: entry?.runs ?? 1,
-      patience:
-        entry?.patience === undefined
-          ? defaultPatience
-          : reading.duration(entry.patience, [...path, 'patience']),
-      place: reading.source.keyPlaceOf(path),
-    }),
+    ({ name, path, entry }): Player => {
+      const seconds = (key: 'patience' | 'thinks'): number =>
+        entry?.[key] === undefined ? fields[key] : reading.duration(entry[key], [...path, key]);
+      return {
+        name,
+        skill: entry?.skill ?? 0,
+        pace: entry?.pace ?? 1,
+        runs: entry?.runs ?? 1,
+        patience: seconds('patience'),
+        thinks: seconds('thinks'),
+        learning: entry?.learning ?? 0,
+        style: readStyle(reading, entry?.style ?? {}, pieces, [...path, 'style']),
+        inputs: readInputs(reading, entry?.inputs ?? {}, screens, events, [...path, 'inputs']),
+        place: reading.source.keyPlaceOf(path),
+      };
+    },
   );
   if (players.length > 0) return players;
   const place = reading.source.placeOf([]);
-  return [{ name: 'player', skill: 0, pace: 1, runs: 1, patience: defaultPatience, place }];
+  return usualPlayers.map((player) => ({ ...player, place }));
+}
+
+/** Weights by piece; one that is named itself goes before its groups. */
+function readStyle(
+  reading: Reading,
+  written: Readonly<Record<string, number>>,
+  pieces: readonly Piece[],
+  path: Path,
+): Map<string, number> {
+  const known = pieces.flatMap(({ answersTo }) => answersTo);
+  const weights = new Map<string, number>();
+  const named = Object.entries(written).filter(([name]) =>
+    reading.known(name, 'piece or group', new Set(known), [...path, name], true),
+  );
+  const groupsFirst = [...named].sort(([a], [b]) => Number(isPiece(pieces, a)) - Number(isPiece(pieces, b)));
+  for (const [name, weight] of groupsFirst) {
+    for (const piece of pieces) if (piece.answersTo.includes(name)) weights.set(piece.name, weight);
+  }
+  return weights;
+}
+
+const isPiece = (pieces: readonly Piece[], name: string): boolean =>
+  pieces.some((piece) => piece.name === name);
+
+function readInputs(
+  reading: Reading,
+  written: Readonly<Record<string, string | Readonly<Record<string, number>>>>,
+  screens: readonly Screen[],
+  events: Events,
+  path: Path,
+): Map<string, Map<string, number>> {
+  const inputs = events.all().filter((event) => event.startsWith('input.'));
+  const screenNames = screens.map(({ name }) => name);
+  const chosen = new Map<string, Map<string, number>>();
+  for (const [screen, choice] of Object.entries(written)) {
+    const at = [...path, screen];
+    if (!reading.known(screen, 'screen', screenNames, at, true)) continue;
+    const weights = typeof choice === 'string' ? { [choice]: 1 } : choice;
+    const isKnown = ([input]: [string, number]): boolean =>
+      typeof choice === 'string'
+        ? reading.known(input, 'input', inputs, at)
+        : reading.known(input, 'input', inputs, [...at, input], true);
+    chosen.set(screen, new Map(Object.entries(weights).filter(isKnown)));
+  }
+  return chosen;
 }
 
 /** Steps that one test may take, repeats written out. */
@@ -182,6 +249,7 @@ export function readTargets(
   players: readonly Player[],
   screens: readonly Screen[],
   rules: readonly Rule[],
+  { counters, levels }: Things,
 ): Target[] {
   return ((section ?? []) as readonly unknown[]).flatMap((value, index): Target[] => {
     const path = ['targets', index];
@@ -202,73 +270,66 @@ export function readTargets(
       }
     }
     if (from > to) reading.fail('bad-order', { what: where, from, to }, path);
-    const needs = { score: undefined, reach: 'screen', ending: 'screen', share: 'rule' } as const;
-    const needed = needs[entry.measure];
-    if (needed !== undefined && entry[needed] === undefined) {
-      reading.failAtKey(
-        'missing-key',
-        { key: needed, where: `${where}, which measures ${entry.measure},` },
-        path,
-      );
+    const { needs, takes } = measureForm(entry.measure);
+    const given = needs.filter((key) => entry[key] !== undefined);
+    const measuring = `${where}, which measures ${entry.measure},`;
+    if (needs.length > 0 && given.length === 0) {
+      if (needs.length === 1) reading.failAtKey('missing-key', { key: needs[0]!, where: measuring }, path);
+      else reading.failAtKey('needs-one-of', { keys: needs, where: measuring }, path);
       return [];
     }
-    for (const key of ['screen', 'rule', 'stat'] as const) {
-      const belongs = key === 'stat' ? entry.measure === 'score' : needed === key;
-      if (entry[key] !== undefined && !belongs) {
-        const allowed = [
-          'measure',
-          'of',
-          'from',
-          'to',
-          'atLeast',
-          'atMost',
-          ...(needed === undefined ? ['stat'] : [needed]),
-        ];
-        reading.failAtKey('unknown-key', { key, allowed, where: `A target that measures ${entry.measure}` }, [
-          ...path,
-          key,
-        ]);
-      }
+    if (given.length > 1)
+      reading.failAtKey('either-or', { keys: given, where, reason: 'it measures one of them' }, path);
+    const own: readonly string[] = [...needs, ...takes];
+    for (const key of measureKeys) {
+      if (entry[key] === undefined || own.includes(key)) continue;
+      const allowed = ['measure', 'of', 'from', 'to', 'atLeast', 'atMost', ...own];
+      reading.failAtKey('unknown-key', { key, allowed, where: `A target that measures ${entry.measure}` }, [
+        ...path,
+        key,
+      ]);
     }
-    const checks: boolean[] = [];
-    if (entry.of !== undefined)
-      checks.push(
-        reading.known(
-          entry.of,
-          'player',
-          players.map((each) => each.name),
-          [...path, 'of'],
-        ),
-      );
-    if (entry.screen !== undefined) {
-      const endings = screens.filter((each) => entry.measure !== 'ending' || each.ending !== undefined);
-      const kind = entry.measure === 'ending' ? 'ending screen' : 'screen';
-      checks.push(
-        reading.known(
-          entry.screen,
-          kind,
-          endings.map((each) => each.name),
-          [...path, 'screen'],
-        ),
-      );
+    const isEnding = entry.measure === 'ending';
+    const known = (
+      key: 'of' | 'over' | 'screen' | 'rule' | 'counter',
+      kind: string,
+      of: readonly { readonly name: string }[],
+    ): boolean => {
+      const name = entry[key];
+      const names = of.map((each) => each.name);
+      return name === undefined || reading.known(name, kind, names, [...path, key]);
+    };
+    const checks = [
+      known('of', 'player', players),
+      known('over', 'player', players),
+      isEnding
+        ? known(
+            'screen',
+            'ending screen',
+            screens.filter(({ ending }) => ending !== undefined),
+          )
+        : known('screen', 'screen', screens),
+      known('rule', 'rule', rules),
+      known('counter', 'counter', counters),
+    ];
+    if (entry.level !== undefined && !levels.at(-1)!.endless && entry.level > levels.length) {
+      reading.fail('out-of-range', { what: 'The level', found: entry.level, from: 1, to: levels.length }, [
+        ...path,
+        'level',
+      ]);
     }
-    if (entry.rule !== undefined)
-      checks.push(
-        reading.known(
-          entry.rule,
-          'rule',
-          rules.map((each) => each.name),
-          [...path, 'rule'],
-        ),
-      );
     if (checks.includes(false)) return [];
     return [
       {
         measure: entry.measure,
         of: entry.of,
         stat: entry.stat ?? 'median',
+        over: entry.over,
         screen: entry.screen,
+        level: entry.level,
         rule: entry.rule,
+        counter: entry.counter,
+        bound: entry.bound ?? 'max',
         from,
         to,
         place: reading.source.placeOf(path),

@@ -56,12 +56,16 @@ export function readFrom(source: Source, problems: Problem[]): Design {
   const transitions = readTransitions(reading, sections.transitions, things, screens, events);
   const hud = readHud(reading, sections.hud, things, screens);
   const lists = readLists(reading, sections.lists, things, events);
-  const players = readPlayers(reading, sections.players);
+  const players = readPlayers(reading, sections.players, things, screens, events);
   const tests = readTests(reading, sections.tests, things, screens, events);
-  const targets = readTargets(reading, sections.targets, players, screens, rules);
-  const score = (sections.score as string | undefined) ?? (scope.counters.has('score') ? 'score' : undefined);
-  if (sections.score !== undefined)
-    reading.known(sections.score as string, 'counter', scope.counters, ['score']);
+  const targets = readTargets(reading, sections.targets, players, screens, rules, things);
+  const named = (key: 'score' | 'lives'): string | undefined => {
+    const given = sections[key] as string | undefined;
+    if (given !== undefined) reading.known(given, 'counter', scope.counters, [key]);
+    return given ?? (scope.counters.has(key) ? key : undefined);
+  };
+  const score = named('score');
+  const lives = named('lives');
 
   const accepted = readAccepted(reading, sections.accept);
   if (problems.length > 0) throw new DesignError(inFileOrder(problems));
@@ -69,6 +73,7 @@ export function readFrom(source: Source, problems: Problem[]): Design {
     file,
     title: (sections.title as string | undefined) ?? file,
     score,
+    lives,
     dials,
     counters,
     timers,
@@ -131,6 +136,7 @@ const withoutMeaning = new Set([
   'jocus',
   'title',
   'score',
+  'lives',
   'hud',
   'lists',
   'players',

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { longestDuration } from './duration.js';
+import { measureForm, measureNames } from './measures.js';
 
 /** Counters, and the numbers written in a design, stay within the whole numbers that a double holds exactly. */
 export const largestNumber = 2 ** 53;
@@ -342,6 +343,25 @@ export const playerSchema = z.strictObject({
   pace: key(number(0.01, 100), 'A factor on the time that attempts take.', 1),
   runs: key(whole(1, 1000), 'Runs that it plays before it leaves.', 1),
   patience: key(period, 'Seconds until it leaves, whatever happens.', 600),
+  learning: key(
+    number(0, 10, ' (logits)'),
+    'What practice adds: in its run r, its skill is higher by this times ln r, so that the odds of a success grow as a power of practice (Newell and Rosenbloom 1981).',
+    0,
+  ),
+  thinks: key(period, 'Seconds that it looks at a screen that is not live before it sends an input.', 1),
+  style: key(
+    mapOf(number(0, 100), 'pieces or groups with weights, such as { royalJelly: 3, foxglove: 0 }'),
+    'What it seeks first, the heaviest before others, and of these the one there longest; what weighs 0 it leaves alone. 1 unless it is given.',
+  ),
+  inputs: key(
+    mapOf(
+      z.union([z.string(), mapOf(whole(0, 100), 'inputs with weights, such as { input.again: 3 }')], {
+        error: 'an input such as input.again, or inputs with weights such as { input.again: 3 }',
+      }),
+      'screens with inputs, such as { dark: input.again }',
+    ),
+    'What it does on screens that are not live: one input, or inputs with how often each. Any that is heard, unless it is given.',
+  ),
 });
 
 const expectation = mapOf(
@@ -369,17 +389,21 @@ export const testSchema = z.strictObject({
   ),
 });
 
-export const statisticSchema = word(['mean', 'median', 'p10', 'p90']);
-export const measureSchema = word(['score', 'reach', 'ending', 'share']);
+export const statisticSchema = word(['mean', 'median', 'p10', 'p25', 'p75', 'p90']);
+export const measureSchema = word(measureNames);
 export const targetSchema = z.strictObject({
   measure: needed(
     measureSchema,
-    '`score`; the share of runs that `reach` a screen; the share that end on an `ending`; the `share` of all points that a rule makes.',
+    measureNames.map((name) => `\`${name}\`: ${measureForm(name).is}`).join('; '),
   ),
   of: key(text('the name of a player'), 'Of which player; of all unless it is given.'),
-  stat: key(statisticSchema, 'Which statistic of the score.', 'median'),
+  over: key(text('the name of a player'), 'For `wins`: the player that is to score lower.'),
+  stat: key(statisticSchema, 'Which statistic, where a measure differs from run to run.', 'median'),
   screen: key(text('the name of a screen'), 'For `reach` and `ending`.'),
+  level: key(whole(1, 64), 'For `reach` and `fail`: the number of a level.'),
   rule: key(text('the name of a rule'), 'For `share`.'),
+  counter: key(text('the name of a counter'), 'For `atBound`.'),
+  bound: key(word(['min', 'max']), 'For `atBound`: which bound.', 'max'),
   from: key(anyNumber, 'Not less than this; `atLeast` is the same.'),
   to: key(anyNumber, 'Not more than this; `atMost` is the same.'),
   atLeast: key(anyNumber, 'Not less than this.'),
@@ -402,6 +426,10 @@ export const designSchema = z.strictObject({
   score: key(
     text('the name of a counter'),
     'The counter that reports call the score; the one called `score` unless it is given.',
+  ),
+  lives: key(
+    text('the name of a counter'),
+    'The counter that reports call the lives; the one called `lives` unless it is given.',
   ),
   grid: key(number(0.001, 60, ' seconds'), 'Seconds on which random intervals fall.', 0.1),
   dials: key(
@@ -443,7 +471,7 @@ export const designSchema = z.strictObject({
   ),
   players: key(
     mapOf(playerSchema, 'players by name, such as regular: { skill: 0.4 }'),
-    'Simulated players. Without any there is one, `player`.',
+    'Simulated players. Without any there are three: a newcomer, a regular and a veteran.',
   ),
   tests: key(
     listOf(testSchema, 'a list of tests'),

@@ -127,12 +127,16 @@ head = tail = 0;`;
   private conditionRule(index: number): string {
     const rule = this.form.rules[index]!;
     const memory = this.spell.memory(index);
-    const fire = `again = true; ${this.step(index)} ${this.fire(index, rule)}`;
-    const body = this.when([...this.gates(index, rule), ...this.chance(rule)], fire);
     if (rule.passes !== undefined) {
       const reached = `Math.floor(${this.spell.counter(rule.passes.counter)} / ${rule.passes.step})`;
-      return `if (${reached} > ${memory}) { ${memory} = ${memory} + 1; again = true; ${body} }`;
+      const gates = this.gates(index, rule);
+      const pass = `${memory} = ${memory} + 1; ${this.step(index)} ${this.when(this.chance(rule), this.fire(index, rule))}`;
+      // While the rule is silent, all marks are passed at once: there may be any number of them.
+      const silent = gates.length === 0 ? pass : `if (${gates.join(' && ')}) { ${pass} } else ${memory} = ${reached};`;
+      return `if (${reached} > ${memory}) { again = true; ${silent} }`;
     }
+    const fire = `again = true; ${this.step(index)} ${this.fire(index, rule)}`;
+    const body = this.when([...this.gates(index, rule), ...this.chance(rule)], fire);
     return `if (${this.term(rule.condition!)}) { if (${memory} === 0) { ${memory} = 1; ${body} } } else ${memory} = 0;`;
   }
 

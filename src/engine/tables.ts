@@ -275,20 +275,26 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
       for (const index of rules) {
         const rule = form.rules[index]!;
         if (!becomesTrue(index, rule)) continue;
-        if (rule.passes !== undefined) again = true;
-        if (isOpen(rule) && isLucky(rule)) {
-          again = true;
-          step(index);
-          fire(index, rule);
-        }
+        const isMark = rule.passes !== undefined;
+        if (isMark) again = true;
+        if (!isOpen(rule)) continue;
+        // A mark counts as a step whether or not chance lets the rule fire: there may be any number of them.
+        if (isMark) step(index);
+        if (!isLucky(rule)) continue;
+        again = true;
+        if (!isMark) step(index);
+        fire(index, rule);
       }
     }
   }
 
-  function becomesTrue(index: number, { passes, memoryCell }: RuleForm): boolean {
+  function becomesTrue(index: number, rule: RuleForm): boolean {
+    const { passes, memoryCell } = rule;
     if (passes !== undefined) {
-      if (Math.floor(cells[at.counters + passes.counter]! / passes.step) <= cells[memoryCell]!) return false;
-      cells[memoryCell]!++;
+      const reached = Math.floor(cells[at.counters + passes.counter]! / passes.step);
+      if (reached <= cells[memoryCell]!) return false;
+      // While the rule is silent, all marks are passed at once.
+      cells[memoryCell] = isOpen(rule) ? cells[memoryCell]! + 1 : reached;
       return true;
     }
     const was = cells[memoryCell] === 1;

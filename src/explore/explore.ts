@@ -3,7 +3,7 @@ import { DesignError, type Place } from '../design/problem.js';
 import { formOf } from '../engine/lower.js';
 import { meetingOf } from '../players/meeting.js';
 import { Play } from '../players/play.js';
-import { emptyTally } from '../players/tally.js';
+import { Tally } from '../players/tally.js';
 import { type EndingReach, endingsOf, type ScoreRange, scoreRange } from './extremes.js';
 import { isKnownFault } from './notes.js';
 import { partVerdicts } from './parts.js';
@@ -154,7 +154,7 @@ function byPlayers(
 function takenInPlay(design: Design): Set<number> {
   const form = formOf(design);
   const pace = shortestPace(design);
-  const tally = emptyTally(form);
+  const tally = new Tally(form);
   const play = new Play(form, meetingOf(form, { ...design.players[0]!, skill: 20, pace }), tally);
   try {
     for (let session = 0; session < sessionsPlayed; session++) play.play(1, session);

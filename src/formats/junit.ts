@@ -1,4 +1,5 @@
 import { XMLBuilder } from 'fast-xml-parser';
+import type { TargetResult } from '../balance/targets.js';
 import { showTrigger } from '../design/trigger.js';
 import type { Check } from '../inspect/check.js';
 
@@ -36,11 +37,28 @@ export function checkToJunit({ design, exploration, findings, tests }: Check): s
         failure: `${message} ${remedy}`,
       }),
     );
-  const suites = [suite('flow', flow), suite('tests', own), suite('findings', found)];
+  return suitesToXml(design.title, [suite('flow', flow), suite('tests', own), suite('findings', found)]);
+}
+
+/** The targets of a simulation as JUnit XML: what is missed fails, what is not yet clear is skipped. */
+export function targetsToJunit(title: string, targets: readonly TargetResult[]): string {
+  const cases = targets.map(({ what, of, value, low, high, from, to, verdict, place }): Case => {
+    const wanted = [from === null ? '' : `at least ${from}`, to === null ? '' : `at most ${to}`];
+    const told = `found ${value} [${low}, ${high}], wanted ${wanted.filter((each) => each !== '').join(' and ')}, line ${place.line}`;
+    return {
+      name: `${what} of ${of}`,
+      failure: verdict === 'missed' ? told : undefined,
+      skipped: verdict === 'not yet clear' ? told : undefined,
+    };
+  });
+  return suitesToXml(title, [suite('targets', cases)]);
+}
+
+function suitesToXml(title: string, suites: readonly object[]): string {
   const builder = new XMLBuilder({ ignoreAttributes: false, format: true, suppressEmptyNode: true });
   return builder.build({
     '?xml': { '@_version': '1.0', '@_encoding': 'UTF-8' },
-    testsuites: { '@_name': printable(design.title), testsuite: suites },
+    testsuites: { '@_name': printable(title), testsuite: suites },
   });
 }
 

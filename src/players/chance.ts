@@ -31,3 +31,18 @@ export function exponential(x: number): number {
   for (let count = Math.abs(halvings); count > 0; count--) power *= 2;
   return halvings < 0 ? sum / power : sum * power;
 }
+
+/** The natural logarithm of a whole number from 1, by the four operations alone. */
+export function logarithm(value: number): number {
+  let doublings = 0;
+  let rest = value;
+  while (rest >= 2) {
+    rest /= 2;
+    doublings++;
+  }
+  // ln x = 2 artanh((x - 1) / (x + 1)), whose series in a ratio of at most a third is exact to a double after 17 terms.
+  const ratio = (rest - 1) / (rest + 1);
+  let sum = 0;
+  for (let term = 17; term >= 0; term--) sum = sum * ratio * ratio + 1 / (2 * term + 1);
+  return doublings * ln2High + (doublings * ln2Low + 2 * ratio * sum);
+}

@@ -27,9 +27,22 @@ export class Gathering {
     return this.take(this.#first);
   }
 
-  /** Where the one stands that has been there longest of those that can be met; -1: none. */
-  oldest(canMeet: (piece: number) => boolean): number {
-    return this.#pieces.findIndex(canMeet);
+  /** Where the one stands that weighs most, and of these has been there longest; -1: none weighs anything. */
+  heaviest(weigh: (piece: number) => number): number {
+    let most = 0;
+    let found = -1;
+    for (let index = 0; index < this.#pieces.length; index++) {
+      const weight = weigh(this.#pieces[index]!);
+      if (weight <= most) continue;
+      most = weight;
+      found = index;
+    }
+    return found;
+  }
+
+  /** All of them, the one there longest first. */
+  all(): { readonly index: number; readonly piece: number; readonly due: number }[] {
+    return this.#pieces.map((piece, index) => ({ index, piece, due: this.#dues[index]! }));
   }
 
   dueOf(index: number): number {

@@ -3,28 +3,28 @@ import { draw, sessionKey } from '../engine/draw.js';
 import type { Form } from '../engine/form.js';
 import { mostPresent } from '../engine/form.js';
 import type { Meeting } from './meeting.js';
-import { never, PlayText, slotsOf } from './play-text.js';
-import type { RunRows, Tally } from './tally.js';
+import { type Abilities, never, PlayText, slotsOf } from './play-text.js';
+import { Sheet } from './sheet.js';
+import type { Tally } from './tally.js';
 
 /** One session, played to its end. */
 type PlaySession = (
-  session: number,
   keyLow: number,
   keyHigh: number,
   mostRuns: number,
   patience: number,
+  thinks: number,
   thresholds: Float64Array,
   attempts: Int32Array,
-  fired: Float64Array,
-  points: Float64Array,
-  taken: Float64Array,
-  runs: RunRows,
+  inputs: Meeting['inputs'],
+  weights: Float64Array,
+  sheet: Sheet,
 ) => void;
 
 /** Whether a design can be written out so; one with a course is played by `Play` itself. */
 export const canWriteOut = (form: Form): boolean => form.cells.courseLength === 0;
 
-const made = new WeakMap<Form, PlaySession>();
+const made = new WeakMap<Form, Map<string, PlaySession>>();
 
 /**
  * The meeting model of `Play`, written out for one design as a single function whose state is local variables and small
@@ -35,22 +35,27 @@ export function generatedPlay(
   meeting: Meeting,
   tally: Tally,
 ): { play(seed: number, session: number): void } {
-  let playSession = made.get(form);
-  if (playSession === undefined) {
-    playSession = makePlay(form, meeting);
-    made.set(form, playSession);
-  }
-  const { runs: mostRuns, patience } = meeting.player;
+  const can = {
+    choose: meeting.weights.some((weight) => weight !== 1),
+    learn: meeting.player.learning !== 0,
+  };
+  const key = `${can.choose} ${can.learn}`;
+  const ofForm = made.get(form) ?? new Map<string, PlaySession>();
+  made.set(form, ofForm);
+  const run = ofForm.get(key) ?? makePlay(form, meeting, can);
+  ofForm.set(key, run);
+  const { runs: mostRuns, patience, thinks } = meeting.player;
+  const weights = Float64Array.from(meeting.weights);
+  const { inputs } = meeting;
   const thresholds = Float64Array.from(meeting.thresholds);
   const attempts = Int32Array.from(meeting.attempts);
-  const { fired, points, taken, runs } = tally;
-  const run = playSession;
+  const sheet = new Sheet(form);
   return {
     play(seed, session) {
       const { low, high } = sessionKey(seed, session);
-      run(session, low, high, mostRuns, patience, thresholds, attempts, fired, points, taken, runs);
-      tally.shares.push(points);
-      tally.sessions++;
+      sheet.begin(session);
+      run(low, high, mostRuns, patience, thinks, thresholds, attempts, inputs, weights, sheet);
+      tally.take(sheet);
     },
   };
 }
@@ -93,7 +98,6 @@ function tablesOf(form: Form, meeting: Meeting) {
     ),
     isLive: Int32Array.from(screens, (screen) => (screen.live ? 1 : 0)),
     isEnding: Int32Array.from(screens, (screen) => (screen.ending ? 1 : 0)),
-    inputs: meeting.inputs,
     inputLow: Int32Array.from(meeting.inputDraws, (each) => each.low),
     inputHigh: Int32Array.from(meeting.inputDraws, (each) => each.high),
     target: Int32Array.from(transitions, (each) => each.to),
@@ -114,7 +118,7 @@ function tablesOf(form: Form, meeting: Meeting) {
   };
 }
 
-function makePlay(form: Form, meeting: Meeting): PlaySession {
+function makePlay(form: Form, meeting: Meeting, can: Abilities): PlaySession {
   const tables = tablesOf(form, meeting);
   const engineDraw = (index: number, asked: number, low: number, high: number): number =>
     draw({ low, high }, form.draws[index]!, asked);
@@ -122,6 +126,7 @@ function makePlay(form: Form, meeting: Meeting): PlaySession {
     form,
     Object.keys(tables),
     meeting.hits.some((hits) => hits > 1),
+    can,
   ).whole();
   const make = new Function('host', 'engineDraw', 'given', text);
   return make(new Host(form, () => 0), engineDraw, tables) as PlaySession;

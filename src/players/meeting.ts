@@ -1,17 +1,19 @@
 import type { Interval, Player } from '../design/model.js';
 import { placeKey } from '../engine/draw.js';
 import type { DrawForm, Form } from '../engine/form.js';
-import { successChance, threshold } from './chance.js';
-
-/** Milliseconds that a player looks at a screen that is not live before it sends an input. */
-export const thinkingTime = 1000;
+import { logarithm, successChance, threshold } from './chance.js';
+import type { Decide } from './situation.js';
 
 /** How one player meets the pieces of one design; a list holds one entry for each piece unless it says otherwise. */
 export interface Meeting {
   readonly player: Player;
   readonly meets: readonly ('sought' | 'arrives' | 'never')[];
-  /** A draw below it succeeds. */
+  /** What decides in place of the player's style and inputs. */
+  readonly decide: Decide | undefined;
+  /** A draw below it succeeds: for each piece, and for a player that learns for each piece of each of its runs. */
   readonly thresholds: readonly number[];
+  /** How much each is sought; 0: it is left alone. */
+  readonly weights: readonly number[];
   /** Milliseconds that one attempt takes this player. */
   readonly attempts: readonly number[];
   /** Milliseconds until it is missed; Infinity: never. */
@@ -23,7 +25,7 @@ export interface Meeting {
   readonly again: readonly boolean[];
   readonly outcomeDraws: readonly DrawForm[];
   readonly leadDraws: readonly DrawForm[];
-  /** For each screen, the inputs that something hears there. */
+  /** For each screen, the inputs that the player may choose there, each as often as it is there. */
   readonly inputs: readonly (readonly number[])[];
   readonly inputDraws: readonly DrawForm[];
 }
@@ -36,13 +38,21 @@ const range = ({ least, most, grid }: Interval) => ({
   choices: (most - least) / grid + 1,
 });
 
+/** The skill of a player in one of its runs, from 0: the power law of practice (Newell and Rosenbloom 1981), on the odds of a success. */
+export const skillIn = ({ skill, learning }: Player, run: number): number =>
+  learning === 0 ? skill : skill + learning * logarithm(run + 1);
+
 /** Works out, once for each player, everything about meetings that does not change while it plays. */
-export function meetingOf(form: Form, player: Player): Meeting {
+export function meetingOf(form: Form, player: Player, decide?: Decide): Meeting {
   const { pieces, screens } = form.design;
   return {
     player,
     meets: pieces.map((piece) => piece.meets),
-    thresholds: pieces.map((piece) => threshold(successChance(player.skill, piece.difficulty))),
+    decide,
+    thresholds: Array.from({ length: player.learning === 0 ? 1 : player.runs }, (_, run) =>
+      pieces.map(({ difficulty }) => threshold(successChance(skillIn(player, run), difficulty))),
+    ).flat(),
+    weights: pieces.map(({ name }) => player.style.get(name) ?? 1),
     attempts: pieces.map((piece) => Math.max(1, Math.round(piece.takes * player.pace))),
     lasts: pieces.map((piece) => piece.lasts ?? Number.POSITIVE_INFINITY),
     hits: pieces.map((piece) => piece.hits),
@@ -50,11 +60,14 @@ export function meetingOf(form: Form, player: Player): Meeting {
     leads: pieces.map((piece) => range(piece.lead)),
     outcomeDraws: pieces.map((piece) => drawFor(`outcome ${piece.name}`)),
     leadDraws: pieces.map((piece) => drawFor(`lead ${piece.name}`)),
-    inputs: form.screens.map((screen) =>
-      [...screen.handlers.keys()]
+    inputs: form.screens.map((screen, index) => {
+      const heard = [...screen.handlers.keys()]
         .filter((event) => form.events[event]!.kind === 'input')
-        .sort((a, b) => a - b),
-    ),
+        .sort((a, b) => a - b);
+      const chosen = player.inputs.get(screens[index]!.name);
+      if (chosen === undefined) return heard;
+      return heard.flatMap((event) => Array<number>(chosen.get(form.events[event]!.name) ?? 0).fill(event));
+    }),
     inputDraws: screens.map((screen) => drawFor(`input ${screen.name}`)),
   };
 }

@@ -3,8 +3,8 @@ import { Emitter, type Watch } from '../engine/emit.js';
 import type { Spelling } from '../engine/emit-term.js';
 import type { Form } from '../engine/form.js';
 import { mostPresent } from '../engine/form.js';
-import { thinkingTime } from './meeting.js';
 import { runSpan } from './run-watch.js';
+import { type Bound, boundsOf, livesOf, paceParts, paceStep } from './sheet.js';
 
 /** Later than any clock of a session, and a small integer on every JavaScript engine. */
 export const never = 2 ** 30 - 1;
@@ -15,17 +15,28 @@ const capacity = 2 ** 16;
 /** Spawn clocks that a level can have, at the most. */
 export const slotsOf = (form: Form): number => Math.max(...form.levels.map((level) => level.spawns.length));
 
+/** What players of a design do beyond meeting what has been there longest, with a skill that stays; else the text goes without it. */
+export interface Abilities {
+  readonly choose: boolean;
+  readonly learn: boolean;
+}
+
 /** Writes the text. Like all generated code it is built from integers alone. */
 export class PlayText {
   readonly #emitter: Emitter;
   readonly #slots: number;
+  readonly #lives: number;
+  readonly #bounds: readonly Bound[];
 
   constructor(
     private readonly form: Form,
     private readonly tables: readonly string[],
     private readonly hasHits: boolean,
+    private readonly can: Abilities,
   ) {
     this.#slots = slotsOf(form);
+    this.#lives = livesOf(form.design);
+    this.#bounds = boundsOf(form.design);
     this.#emitter = new Emitter(form, this.#spelling(), this.#watch());
   }
 
@@ -42,7 +53,8 @@ const outcomesAsked = new Int32Array(${pieces}), leadsAsked = new Int32Array(${p
 const arrivingDue = new Int32Array(${capacity}), arrivingPiece = new Int32Array(${capacity});
 const soughtDue = new Int32Array(${capacity}), soughtPiece = new Int32Array(${capacity});
 const visited = new Int32Array(${Math.ceil(form.screens.length / 32)});
-return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresholds, attempts, fired, points, taken, runs) {
+return function playSession(keyLow, keyHigh, mostRuns, patience, thinks, thresholds, attempts, inputs, weights, sheet) {
+  const { fired, points, taken, pace, held } = sheet;
   asked.fill(0); outcomesAsked.fill(0); leadsAsked.fill(0); inputsAsked.fill(0);
   let x = 0, steps = 0, head = 0, tail = 0, e = -1, take = ${form.transitions.length - 1};
   let now = 0, live = 0, screen = 0, entered = 0, waited = 0, level = 0, graceEnds = 0;
@@ -55,12 +67,14 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
   let soughtHead = 0, soughtTail = 0, expiryDue = ${never}, expiryAt = -1;
   let attempted = -1, attemptDue = ${never}, attemptExpires = ${never}, hitsLeft = 1;
   let thinksUntil = 0;
-  let ended = 0, isRunning = false, began = 0, highest = 0, ending = -1;
+  let ended = 0, isRunning = false, began = 0, highest = 0, ending = -1, cause = -1;
+  let firstPoint = -1, firstLoss = -1, lastPoint = 0, drySpell = 0, row = 0, streak = 0, since = 0;
+  ${this.#bounds.length === 0 ? '' : `let ${this.#bounds.map((_, index) => `h${index} = 0`).join(', ')};`}
   play: for (;;) {
     if (e !== ${unheard}) {
       steps = 0;
       ${this.#emitter.chain()}
-      if (ending >= 0) { ${this.#finishRun('ending')} }
+      if (ending >= 0) { ${this.#finishRun('ending', 'cause')} }
       if (ended >= mostRuns) break;
     }
     if (attempted < 0 && soughtHead < soughtTail && isLive[screen] === 1) { ${this.#attend()} }
@@ -101,6 +115,8 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
           }
         }
         if (live < graceEnds && turnedAway[e] === 1) e = gone[piece];
+        if (e === success[piece]) { if (++row > streak) streak = row; }
+        else if (e === failure[piece]) row = 0;
         if (present[piece] > 0) present[piece] -= leaves[e];
         if (isUnheard[screen * ${form.events.length} + e] === 1) e = ${unheard};
         continue play;
@@ -113,12 +129,14 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
       ${this.#fireRestingTimers()}
       if (kind > 0) { waited = kind; e = -1; continue play; }
       const offered = inputs[screen];
-      thinksUntil = now + ${thinkingTime};
+      thinksUntil = now + thinks;
       e = offered[${choice(drawn('inputsAsked[screen]++', 'inputLow[screen]', 'inputHigh[screen]'), 'offered.length')}];
       continue play;
     }
   }
-  if (isRunning) { ${this.#finishRun('-1')} }
+  ${this.#passTime()}
+  if (isRunning) { ${this.#finishRun('-1', '-1')} }
+  sheet.duration = now;
 };`;
   }
 
@@ -161,7 +179,7 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
   #outcome(): string {
     const ask = drawn('outcomesAsked[piece]++', 'outcomeLow[piece]', 'outcomeHigh[piece]');
     const bySkill = (draw: string): string =>
-      `e = ${draw} < thresholds[piece] ? success[piece] : failure[piece];`;
+      `e = ${draw} < thresholds[${this.can.learn ? `ended * ${this.form.pieces.length} + ` : ''}piece] ? success[piece] : failure[piece];`;
     const cases = this.form.pieces.flatMap(({ weighted, failure }, piece) => {
       if (weighted === undefined) return [];
       const weights = weighted.map(
@@ -181,12 +199,18 @@ return function playSession(session, keyLow, keyHigh, mostRuns, patience, thresh
     return `const outcome = ${ask}; switch (piece) { ${cases.join('\n')} default: ${bySkill('outcome')} }`;
   }
 
-  /** The player turns to the piece that has been there longest of those that can be met. */
+  /** The player turns to the piece that it seeks most of those that can be met, and of these to the one there longest. */
   #attend(): string {
-    if (this.form.pieces.every(({ needs }) => needs === undefined)) return attendOldest;
+    const hasNeeds = this.form.pieces.some(({ needs }) => needs !== undefined);
+    if (!hasNeeds && !this.can.choose) return attendOldest;
+    const canMeet = this.#canMeet('true', 'false', 'soughtPiece[i]');
+    const find = this.can.choose
+      ? `let chosen = soughtTail, most = 0;
+for (let i = soughtHead; i < soughtTail; i++) if (weights[soughtPiece[i]] > most && ${canMeet}) { chosen = i; most = weights[soughtPiece[i]]; }`
+      : `let chosen = soughtTail;
+for (let i = soughtHead; i < soughtTail; i++) if (${canMeet}) { chosen = i; break; }`;
     return `
-let chosen = soughtHead;
-while (chosen < soughtTail && !${this.#canMeet('true', 'false', 'soughtPiece[chosen]')}) chosen++;
+${find}
 if (chosen < soughtTail) {
   attempted = soughtPiece[chosen]; attemptDue = live + attempts[attempted]; attemptExpires = soughtDue[chosen]; hitsLeft = hits[attempted];
   soughtTail--;
@@ -247,8 +271,7 @@ if (chosen < soughtTail) {
     return {
       rule: (rule) => `fired[${rule}]++;`,
       transition: () => this.#watchTransition(),
-      write: (counter, source, before, after) =>
-        counter === this.form.score ? `points[${source}] += ${after} - ${before};` : '',
+      write: (counter, source, before, after) => this.#watchWrite(counter, source, before, after),
       cue: () => '',
       popup: () => '',
       appeared: (piece) => `{ const piece = ${piece}; ${appear} }`,
@@ -263,23 +286,58 @@ if (chosen < soughtTail) {
   #watchTransition(): string {
     return `
 taken[take]++;
-thinksUntil = now + ${thinkingTime};
-if (ending >= 0) { ${this.#finishRun('ending')} }
+thinksUntil = now + thinks;
+${this.#passTime()}
+if (ending >= 0) { ${this.#finishRun('ending', 'cause')} }
 if (level > highest) highest = level;
 if (target[take] >= 0) {
 if (freshOf[take] >= ${runSpan} || (!isRunning && isLive[target[take]] === 1)) {
-  if (isRunning) { ${this.#finishRun('-1')} }
+  if (isRunning) { ${this.#finishRun('-1', '-1')} }
   isRunning = true; began = now; highest = 0; visited.fill(0);
+  firstPoint = firstLoss = -1; lastPoint = now; drySpell = row = streak = 0;
 }
 visited[target[take] >> 5] |= 1 << (target[take] & 31);
-if (isRunning && isEnding[target[take]] === 1) ending = target[take];
+if (isRunning && isEnding[target[take]] === 1) { ending = target[take]; cause = take; }
 }`;
   }
 
-  #finishRun(end: string): string {
-    const score = this.form.score < 0 ? '0' : `c${this.form.score}`;
+  #watchWrite(counter: number, source: number, before: string, after: string): string {
+    const texts: string[] = [];
+    if (counter === this.form.score)
+      texts.push(`points[${source}] += ${after} - ${before};
+if (isRunning) {
+  const part = Math.floor((now - began) / ${paceStep});
+  pace[part < ${paceParts} ? part : ${paceParts - 1}] += ${after} - ${before};
+  if (${after} > ${before}) {
+    if (firstPoint < 0) firstPoint = now - began;
+    if (now - lastPoint > drySpell) drySpell = now - lastPoint;
+    lastPoint = now;
+  }
+}`);
+    if (counter === this.#lives)
+      texts.push(`if (firstLoss < 0 && ${after} < ${before} && isRunning) firstLoss = now - began;`);
+    this.#bounds.forEach((bound, index) => {
+      if (bound.counter !== counter) return;
+      texts.push(`if (${before} !== ${bound.value}) { if (${after} === ${bound.value}) h${index} = now; }
+else if (${after} !== ${bound.value} && isRunning && isLive[screen] === 1) held[${index}] += now - h${index};`);
+    });
+    return texts.join('\n');
+  }
+
+  #passTime(): string {
+    const held = this.#bounds.map(
+      ({ counter, value }, index) => `if (c${counter} === ${value}) held[${index}] += now - h${index};`,
+    );
+    const since = this.#bounds.map((_, index) => `h${index} = `).join('');
+    return `if (isRunning && isLive[screen] === 1) { sheet.playTime += now - since; ${held.join(' ')} }
+${since}since = now;`;
+  }
+
+  #finishRun(end: string, cause: string): string {
+    const counter = (index: number): string => (index < 0 ? '0' : `c${index}`);
     const count = end === '-1' ? '' : 'ended++;';
-    return `runs.push(session, ${score}, now - began, ${end}, level > highest ? level : highest, visited); isRunning = false; ending = -1; ${count}`;
+    const dry = this.form.score < 0 ? '-1' : 'now - lastPoint > drySpell ? now - lastPoint : drySpell';
+    return `sheet.endRun(${counter(this.form.score)}, now - began, ${end}, ${cause}, level > highest ? level : highest, ${counter(this.#lives)}, firstPoint, firstLoss, ${dry}, streak, began, visited); isRunning = false; ending = -1; ${count}`;
   }
 
   #findSpawn(): string {

@@ -93,7 +93,9 @@ export class Play extends Sitting {
     const drawn = draw(this.key, this.meeting.outcomeDraws[piece]!, this.#outcomesAsked[piece]!++);
     const { success, failure, weighted } = this.form.pieces[piece]!;
     if (weighted !== undefined) return this.machine.weighedOutcome(piece, drawn);
-    return drawn < this.meeting.thresholds[piece]! ? success : failure;
+    const { thresholds, player } = this.meeting;
+    const run = player.learning === 0 ? 0 : this.runsEnded;
+    return drawn < thresholds[run * this.form.pieces.length + piece]! ? success : failure;
   }
 
   #finishAttempt(at: number): void {
@@ -166,22 +168,42 @@ export class Play extends Sitting {
     if (this.send(event, at, true) !== 'handled') this.send(this.form.pieces[piece]!.gone, at, true);
   }
 
-  /** A player who attends to nothing turns to the piece that has been there longest. */
+  /** A player who attends to nothing turns to the piece that it seeks most, and of these to the one that has been there longest. */
   #attend(): void {
     if (this.#attempted >= 0 || !this.isLive) return;
-    const oldest = this.#sought.isEmpty
-      ? -1
-      : this.#hasNeeds
-        ? this.#sought.oldest((each) => this.machine.canMeet(each))
-        : 0;
-    if (oldest < 0) {
+    const chosen = this.#sought.isEmpty ? -1 : this.#choice();
+    if (chosen < 0) {
       this.#travel();
       return;
     }
-    this.#attemptExpires = this.#sought.dueOf(oldest);
-    const piece = this.#sought.take(oldest);
+    this.#attemptExpires = this.#sought.dueOf(chosen);
+    const piece = this.#sought.take(chosen);
     this.#hitsLeft = this.meeting.hits[piece]!;
     this.#attempt(piece);
+  }
+
+  /** Where the piece stands that the player turns to; -1: to none. */
+  #choice(): number {
+    const { decide, weights } = this.meeting;
+    const canMeet = (piece: number): boolean => !this.#hasNeeds || this.machine.canMeet(piece);
+    if (decide === undefined) return this.#sought.heaviest((piece) => (canMeet(piece) ? weights[piece]! : 0));
+    const live = this.machine.cells[this.form.cells.live]!;
+    const names = this.form.pieces.map(({ name }) => name);
+    const waiting = this.#sought.all().filter(({ piece }) => canMeet(piece));
+    const chosen = decide(
+      this.situation(
+        waiting.map(({ piece, due }) => ({ piece: names[piece]!, missedIn: due - live })),
+        [],
+      ),
+    );
+    if (chosen === undefined) return -1;
+    const found = waiting.find(({ piece }) => names[piece] === chosen);
+    if (found === undefined)
+      throw this.wrongChoice(
+        chosen,
+        waiting.map(({ piece }) => names[piece]!),
+      );
+    return found.index;
   }
 
   /** A player with nothing else to do goes on along the course. */

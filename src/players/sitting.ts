@@ -1,10 +1,14 @@
+import { UsageError } from '../design/problem.js';
 import { type CarrierName, type Probe, watchesNothing } from '../engine/carrier.js';
 import { choose, draw, type SessionKey, sessionKey } from '../engine/draw.js';
 import type { Form } from '../engine/form.js';
 import { carrierOf } from '../engine/generate.js';
 import { Machine, type Reception } from '../engine/machine.js';
-import { type Meeting, thinkingTime } from './meeting.js';
+import { fromCell } from '../engine/value.js';
+import type { Meeting } from './meeting.js';
 import { RunWatch } from './run-watch.js';
+import { Sheet } from './sheet.js';
+import type { Decide, Situation } from './situation.js';
 import type { Tally } from './tally.js';
 
 /** What a watcher of one session hears: every outside event that the player sends, at its moment. */
@@ -17,6 +21,8 @@ export type Sent = (event: number, at: number, beforeWaits: boolean) => void;
 export abstract class Sitting {
   readonly machine: Machine;
   protected key: SessionKey = { low: 0, high: 0 };
+  /** Of the session that is played, or was played last. */
+  readonly sheet: Sheet;
   readonly #runs: RunWatch;
   /** Session time at which the player, on a screen that is not live, sends an input. */
   #thinksUntil = 0;
@@ -33,16 +39,15 @@ export abstract class Sitting {
     const probe: Probe = {
       ...watchesNothing,
       rule: (rule) => {
-        tally.fired[rule]!++;
+        this.#runs.rule(rule);
       },
       transition: (transition) => {
-        tally.taken[transition]!++;
         this.#runs.transition(transition);
-        this.#thinksUntil = this.machine.cells[form.cells.now]! + thinkingTime;
+        this.#thinksUntil = this.machine.cells[form.cells.now]! + meeting.player.thinks;
         this.begins(form.transitions[transition]!.fresh);
       },
       write: (counter, source, before, after) => {
-        if (counter === form.score) tally.points[source]! += after - before;
+        this.#runs.write(counter, source, before, after);
       },
       appeared: (piece) => this.appeared(piece),
       cleared: (piece) => this.cleared(piece),
@@ -50,7 +55,8 @@ export abstract class Sitting {
     };
     const draws = (place: number, asked: number): number => draw(this.key, form.draws[place]!, asked);
     this.machine = new Machine(form, { draws, probe, makeCarrier: carrierOf(form, carrier, true) });
-    this.#runs = new RunWatch(form, this.machine.cells, tally);
+    this.sheet = new Sheet(form);
+    this.#runs = new RunWatch(form, this.machine.cells, this.sheet);
   }
 
   /** A fresh start of a span (its index; -1: none) begins; pieces that it clears and places are told next. */
@@ -77,8 +83,7 @@ export abstract class Sitting {
     const { patience, runs } = this.meeting.player;
     while (this.#runs.ended < runs && this.#step(patience)) this.settle();
     this.#runs.leave();
-    this.tally.shares.push(this.tally.points);
-    this.tally.sessions++;
+    this.tally.take(this.sheet);
   }
 
   /** After an event, before the next. */
@@ -112,13 +117,70 @@ export abstract class Sitting {
   protected send(event: number, at: number, beforeWaits: boolean): Reception {
     this.machine.elapse(at);
     this.sent?.(event, at, beforeWaits);
+    if (this.#isOutcome(event)) this.#runs.outcome(event);
     return this.machine.send(event);
+  }
+
+  /** The input that a function chooses. */
+  #decided(decide: Decide, inputs: readonly number[], at: number): number | undefined {
+    const names = inputs.map((event) => this.form.events[event]!.name);
+    this.machine.elapse(at);
+    const chosen = decide(this.situation([], names));
+    if (chosen === undefined) return undefined;
+    const index = names.indexOf(chosen);
+    if (index < 0) throw this.wrongChoice(chosen, names);
+    return inputs[index]!;
+  }
+
+  protected situation(waiting: Situation['waiting'], inputs: readonly string[]): Situation {
+    const { form, machine } = this;
+    const { cells } = machine;
+    return {
+      screen: form.design.screens[cells[form.cells.screen]!]!.name,
+      isLive: this.isLive,
+      time: cells[form.cells.now]!,
+      runsEnded: this.runsEnded,
+      level: cells[form.cells.level]! + 1,
+      counters: Object.fromEntries(
+        form.counters.map((counter, index) => [
+          counter.name,
+          fromCell(counter, cells[form.cells.counters + index]!),
+        ]),
+      ),
+      waiting,
+      inputs,
+    };
+  }
+
+  protected wrongChoice(chosen: string, names: readonly string[]): UsageError {
+    const { name } = this.meeting.player;
+    const allowed = names.length === 0 ? 'nothing' : [...new Set(names)].join(', ');
+    return new UsageError(
+      `The player ${name} chose "${chosen}"; there is ${allowed} to choose. Return one of these, or undefined to wait.`,
+    );
+  }
+
+  /** Runs that came to an ending. */
+  protected get runsEnded(): number {
+    return this.#runs.ended;
+  }
+
+  /** Whether an event is an outcome that will count. */
+  #isOutcome(event: number): boolean {
+    const { kind, piece, turnedAway } = this.form.events[event]!;
+    if (kind !== 'outcome' || !this.isLive || !this.machine.canMeet(piece)) return false;
+    const { cells } = this.machine;
+    return !turnedAway || cells[this.form.cells.live]! >= cells[this.form.cells.graceEnds]!;
   }
 
   #sendInput(inputs: readonly number[], at: number): void {
     const screen = this.machine.cells[this.form.cells.screen]!;
     const drawn = draw(this.key, this.meeting.inputDraws[screen]!, this.#inputsAsked[screen]!++);
-    this.#thinksUntil = at + thinkingTime;
-    this.send(inputs[choose(drawn, inputs.length)]!, at, false);
+    this.#thinksUntil = at + this.meeting.player.thinks;
+    const { decide } = this.meeting;
+    const event =
+      decide === undefined ? inputs[choose(drawn, inputs.length)]! : this.#decided(decide, inputs, at);
+    if (event === undefined) this.machine.elapse(at);
+    else this.send(event, at, false);
   }
 }

@@ -4,7 +4,7 @@ import { choose, draw, placeKey } from '../engine/draw.js';
 import type { Form } from '../engine/form.js';
 import { piecesOf } from '../engine/pieces.js';
 import { successChance, threshold } from './chance.js';
-import type { Meeting } from './meeting.js';
+import { type Meeting, skillIn } from './meeting.js';
 import { type Sent, Sitting } from './sitting.js';
 import type { Tally } from './tally.js';
 import { type World, type WorldScene, worldKey } from './world.js';
@@ -95,7 +95,7 @@ export class WorldPlay extends Sitting {
 
   #decide(): void {
     const { best, others, difficulty = 0 } = this.#scene.decide();
-    const chance = threshold(successChance(this.meeting.player.skill, difficulty));
+    const chance = threshold(successChance(skillIn(this.meeting.player, this.runsEnded), difficulty));
     const ask = (): number => draw(this.key, decisionKey, this.#decided++);
     this.#input = others.length === 0 || ask() < chance ? best : others[choose(ask(), others.length)]!;
     this.#decidesAt = this.#stepsAt + this.#reaction;

@@ -1,32 +1,50 @@
 import type { Design, Player } from '../design/model.js';
 import { DesignError, UsageError } from '../design/problem.js';
 import type { CarrierName } from '../engine/carrier.js';
+import type { Form } from '../engine/form.js';
 import { chooseCarrier } from '../engine/generate.js';
 import { formOf } from '../engine/lower.js';
 import { canWriteOut, generatedPlay } from '../players/generated-play.js';
 import { meetingOf } from '../players/meeting.js';
 import { Play } from '../players/play.js';
-import { emptyTally, type Tally } from '../players/tally.js';
+import type { Sheet } from '../players/sheet.js';
+import type { Sent } from '../players/sitting.js';
+import type { Decide } from '../players/situation.js';
+import { Tally } from '../players/tally.js';
 import type { World } from '../players/world.js';
 import { WorldPlay } from '../players/world-play.js';
+
+/** A player that is a function: it decides what to seek and which inputs to send; how well it meets pieces is its skill. */
+export interface DecidingPlayer extends Partial<Omit<Player, 'name' | 'style' | 'inputs' | 'place'>> {
+  readonly name: string;
+  readonly decide: Decide;
+}
 
 export interface SimulateOptions {
   /** Sessions of each player, from 1. */
   readonly sessions: number;
   /** A whole number from 0 to 2^53 - 1. */
   readonly seed: number;
-  /** The players' names; all of the design's unless given. */
-  readonly players?: readonly string[] | undefined;
+  /** The first of these sessions; 0 unless it is given. Session i of a seed is the same whatever is played with it. */
+  readonly first?: number | undefined;
+  /** The players' names, or players that are functions; all of the design's unless given. */
+  readonly players?: readonly (string | DecidingPlayer)[] | undefined;
   readonly carrier?: CarrierName | undefined;
   /** What the players play in; the meeting model of the design unless it is given. */
   readonly world?: World | undefined;
   /** Called now and then with how many sessions are done, of all players together. */
-  readonly progress?: ((done: number, all: number) => void) | undefined;
+  readonly progress?: ((done: number) => void) | undefined;
+  /** Called after each session; the sheet is only good until it returns. */
+  readonly onSession?: ((player: string, sheet: Sheet) => void) | undefined;
+  /** Called for each outside event of the sessions, in milliseconds of session time. It is slower than without. */
+  readonly onEvent?: ((player: string, session: number, event: string, at: number) => void) | undefined;
 }
 
+/** Sessions from one on, of each player. */
 export interface Simulation {
   readonly design: Design;
   readonly seed: number;
+  readonly first: number;
   readonly sessions: number;
   readonly players: readonly { readonly player: Player; readonly tally: Tally }[];
 }
@@ -39,9 +57,32 @@ const sessionsBetweenReports = 500;
  *
  * @throws UsageError for a player that the design does not have, or a number out of its range
  * @throws DesignError where a session runs into rules without end or a number past 2^53
+ * @example
+ * const { players } = simulate(design, { sessions: 1000, seed: 1 });
  */
 export function simulate(design: Design, options: SimulateOptions): Simulation {
-  const { sessions, seed, carrier, world, progress } = options;
+  const { sessions, seed, first = 0, progress } = options;
+  checkRange(sessions, seed);
+  const chosen = choosePlayers(design, options.players);
+  const form = formOf(design);
+  const players = chosen.map(({ player, decide }, index) => {
+    const tally = new Tally(form);
+    const { onSession } = options;
+    if (onSession !== undefined) tally.onSession = (sheet) => onSession(player.name, sheet);
+    const play = playOf(form, player, decide, tally, options);
+    for (let session = first; session < first + sessions; session++) {
+      playOne(play, seed, session, player.name);
+      const done = session - first + 1;
+      if (done % sessionsBetweenReports === 0) progress?.(index * sessions + done);
+    }
+    tally.onSession = undefined;
+    return { player, tally };
+  });
+  return { design, seed, first, sessions, players };
+}
+
+/** @throws UsageError */
+export function checkRange(sessions: number, seed: number): void {
   if (!Number.isInteger(sessions) || sessions < 1 || sessions > mostSessions) {
     throw new UsageError(
       `The number of sessions is a whole number from 1 to ${mostSessions}, not ${sessions}.`,
@@ -50,35 +91,36 @@ export function simulate(design: Design, options: SimulateOptions): Simulation {
   if (!Number.isSafeInteger(seed) || seed < 0) {
     throw new UsageError(`The seed is a whole number from 0 to 2^53 - 1, not ${seed}.`);
   }
-  const chosen = choosePlayers(design, options.players);
-  const form = formOf(design);
-  const players = chosen.map((player, index) => {
-    const tally = emptyTally(form);
-    const meeting = meetingOf(form, player);
-    const chosenCarrier = chooseCarrier(carrier);
-    const isWrittenOut = chosenCarrier === 'generated' && canWriteOut(form);
-    const play =
-      world !== undefined
-        ? new WorldPlay(form, meeting, tally, world)
-        : isWrittenOut
-          ? generatedPlay(form, meeting, tally)
-          : new Play(form, meeting, tally, chosenCarrier);
-    for (let session = 0; session < sessions; session++) {
-      playOne(play, seed, session, player.name);
-      if ((session + 1) % sessionsBetweenReports === 0)
-        progress?.(index * sessions + session + 1, chosen.length * sessions);
-    }
-    return { player, tally };
-  });
-  return { design, seed, sessions, players };
 }
 
-function playOne(
-  play: { play(seed: number, session: number): void },
-  seed: number,
-  session: number,
-  player: string,
-): void {
+interface Playing {
+  play(seed: number, session: number): void;
+}
+
+function playOf(
+  form: Form,
+  player: Player,
+  decide: Decide | undefined,
+  tally: Tally,
+  { carrier, world, onEvent }: SimulateOptions,
+): Playing {
+  const meeting = meetingOf(form, player, decide);
+  // It only ever tells of the session that is played.
+  let playing: Play | WorldPlay;
+  const sent: Sent | undefined =
+    onEvent && ((event, at) => onEvent(player.name, playing.sheet.session, form.events[event]!.name, at));
+  if (world !== undefined) {
+    playing = new WorldPlay(form, meeting, tally, world, sent);
+    return playing;
+  }
+  const chosen = chooseCarrier(carrier);
+  const isWrittenOut = chosen === 'generated' && canWriteOut(form);
+  if (isWrittenOut && decide === undefined && sent === undefined) return generatedPlay(form, meeting, tally);
+  playing = new Play(form, meeting, tally, chosen, sent);
+  return playing;
+}
+
+function playOne(play: Playing, seed: number, session: number, player: string): void {
   try {
     play.play(seed, session);
   } catch (error) {
@@ -88,11 +130,23 @@ function playOne(
   }
 }
 
-function choosePlayers(design: Design, names: readonly string[] | undefined): readonly Player[] {
-  if (names === undefined) return design.players;
+/** What a player that is a function is like where it does not say. */
+const usual = { skill: 0, pace: 1, runs: 1, patience: 600_000, learning: 0, thinks: 1000 } as const;
+
+/** @throws UsageError for a player that the design does not have */
+export function choosePlayers(
+  design: Design,
+  names: SimulateOptions['players'],
+): readonly { readonly player: Player; readonly decide: Decide | undefined }[] {
+  if (names === undefined) return design.players.map((player) => ({ player, decide: undefined }));
   return names.map((name) => {
+    if (typeof name !== 'string') {
+      const { decide, ...given } = name;
+      const place = { file: design.file, line: 1, column: 1 };
+      return { player: { ...usual, ...given, style: new Map(), inputs: new Map(), place }, decide };
+    }
     const player = design.players.find((each) => each.name === name);
-    if (player !== undefined) return player;
+    if (player !== undefined) return { player, decide: undefined };
     const known = design.players.map((each) => each.name).join(', ');
     throw new UsageError(`The design has no player "${name}"; it has ${known}.`);
   });

@@ -1,8 +1,11 @@
+import { quantile } from 'simple-statistics';
 import { describe, expect, test } from 'vitest';
-import { distributionOf, quantile } from '../../src/balance/distribution.js';
-import { clustersOf, ratio, share } from '../../src/balance/intervals.js';
+import { distributionOf, quantileOf } from '../../src/balance/distribution.js';
+import { ratio, share } from '../../src/balance/intervals.js';
 import { readDesign, simulate, summarize } from '../../src/index.js';
+import { Spread } from '../../src/players/spread.js';
 import { demo, demoText } from '../support/designs.js';
+import { clustersOf, spreadOf } from '../support/samples.js';
 
 describe('intervals', () => {
   test("Wilson's interval for sessions of one run each", () => {
@@ -62,16 +65,13 @@ describe('intervals', () => {
       screens: { heath: { live: true }, over: { ending: 'over' } },
       rules: [{ when: 'over.entered', screens: 'over', do: [{ cue: 'x' }] }],
       transitions: [{ from: 'heath', to: 'over', when: 'gust.ended' }],
+      players: { one: {} },
     });
     const design = readDesign(text);
     for (let seed = 0; seed < 300; seed++) {
-      const { runs } = simulate(design, { sessions: 40, seed }).players[0]!.tally;
-      const { low, high } = quantile(
-        [...runs.duration.subarray(0, 40)],
-        [...runs.session.subarray(0, 40)],
-        0.5,
-      );
-      if (low <= 50_050 && high >= 50_050) covered++;
+      const { runTime } = simulate(design, { sessions: 40, seed }).players[0]!.tally.spreads;
+      const { low, high } = quantileOf(runTime, [...runTime], 0.5, 1);
+      if (low <= 500.5 && high >= 500.5) covered++;
     }
     // 95 % of 300 is 285, with a deviation of 3.8.
     expect(covered).toBeGreaterThan(285 - 4 * 3.8);
@@ -80,17 +80,68 @@ describe('intervals', () => {
 
 describe('distributions', () => {
   test('of a few numbers', () => {
-    expect(distributionOf([3, 1, 2, 4])).toEqual({
+    expect(distributionOf(spreadOf([3], [1], [2], [4]), 1)).toMatchObject({
+      runs: 4,
+      sessions: 4,
       mean: 2.5,
       sd: Math.sqrt(5 / 3),
-      p10: 1.3,
+      p10: 1,
+      p25: 1.5,
       p50: 2.5,
-      p90: 3.7,
+      p75: 3.5,
+      p90: 4,
       min: 1,
       max: 4,
     });
-    expect(distributionOf([7])).toMatchObject({ mean: 7, sd: 0, p10: 7, p90: 7 });
-    expect(distributionOf([])).toBeUndefined();
+    expect(distributionOf(spreadOf([7]), 1)).toMatchObject({ mean: 7, sd: 0, p10: 7, p90: 7 });
+    expect(distributionOf(spreadOf(), 1)).toBeUndefined();
+  });
+
+  test('quantiles are those of simple-statistics, and all is counted by session', () => {
+    const values = Array.from({ length: 90 }, (_, at) => (at * 37) % 53);
+    const spread = spreadOf(...Array.from({ length: 30 }, (_, at) => values.slice(3 * at, 3 * at + 3)));
+    const steps = [...spread];
+    for (const at of [0.1, 0.25, 0.5, 0.9])
+      expect(quantileOf(spread, steps, at, 1).value).toBe(quantile(values, at));
+    // Up to the median: runs by session, their squares and products, counted one by one.
+    const middle = quantile(values, 0.5);
+    const below = Array.from(
+      { length: 30 },
+      (_, at) => values.slice(3 * at, 3 * at + 3).filter((value) => value <= middle).length,
+    );
+    const upTo = steps.filter(({ value }) => value <= middle);
+    const sum = (of: 'count' | 'weighted' | 'pairs'): number =>
+      upTo.reduce((total, step) => total + step[of], 0);
+    const { hits, product, hitsSquared } = clustersOf(
+      below,
+      below.map(() => 3),
+    );
+    expect([sum('count'), sum('weighted'), sum('pairs')]).toEqual([hits, product, hitsSquared]);
+  });
+
+  test('large and negative values keep their place, to one part in 16,384', () => {
+    const values = [-1e12, -20_000, -5, 0, 16_383, 16_384, 16_385, 1e6 + 1, 1e9 + 7, 2 ** 52];
+    const spread = spreadOf(...values.map((value) => [value]));
+    const found = [...spread].map(({ value }) => value);
+    expect(found).toEqual([...found].sort((a, b) => a - b));
+    const total = [...spread].reduce((sum, { count }) => sum + count, 0);
+    expect(total).toBe(values.length);
+    for (const value of values) {
+      const nearest = Math.min(...found.map((each) => Math.abs(each - value)));
+      expect(nearest, String(value)).toBeLessThanOrEqual(Math.abs(value) / 16_384);
+    }
+    expect(spread.moments.sum).toBe(values.reduce((sum, value) => sum + value, 0));
+  });
+
+  test('is the same merged from parts in any order, and through plain data', () => {
+    const sessions = Array.from({ length: 40 }, (_, at) => [at * 1000, (at * at) % 97, -at]);
+    const whole = spreadOf(...sessions).toData();
+    const parts = [sessions.slice(30), sessions.slice(0, 11), sessions.slice(11, 30)].map((part) =>
+      spreadOf(...part),
+    );
+    const merged = spreadOf();
+    for (const part of parts) merged.merge(Spread.fromData(JSON.parse(JSON.stringify(part.toData()))));
+    expect(merged.toData()).toEqual(whole);
   });
 });
 
@@ -98,12 +149,14 @@ describe('the summary of a simulation', () => {
   test('adds up', () => {
     const { players } = summarize(simulate(demo(), { sessions: 400, seed: 6 }));
     for (const player of Object.values(players)) {
-      expect(Object.values(player.endings).reduce((sum, share) => sum + share, player.abandoned)).toBeCloseTo(
-        1,
-        12,
-      );
-      expect(player.levels['1']).toBe(1);
-      expect(player.levels['2']).toBeGreaterThanOrEqual(player.levels['3']!);
+      expect(
+        Object.values(player.endings).reduce((sum, { value }) => sum + value, player.abandoned.value),
+      ).toBeCloseTo(1, 12);
+      const reached = player.levels.map((level) => level.reached.value);
+      expect(reached[0]).toBe(1);
+      expect(reached).toEqual([...reached].sort((a, b) => b - a));
+      const causes = player.causes.reduce((sum, { share }) => sum + share.value, player.abandoned.value);
+      expect(causes).toBeCloseTo(1, 12);
       const points = player.rules.reduce((sum, rule) => sum + rule.points, 0);
       expect(points).toBeCloseTo(player.score!.mean * player.runs, 4);
       const [score] = [player.score!];
@@ -113,7 +166,7 @@ describe('the summary of a simulation', () => {
       const toDark = player.transitions
         .filter(({ to }) => to === 'dark')
         .reduce((sum, { count }) => sum + count, 0);
-      expect(toDark).toBe(Math.round(player.endings.dark! * player.runs));
+      expect(toDark).toBe(Math.round(player.endings.dark!.value * player.runs));
     }
   });
 
@@ -133,9 +186,9 @@ describe('the summary of a simulation', () => {
 
   test('a score with decimals is judged in its own units', () => {
     const text =
-      '{ counters: { score: { places: 2 } }, pieces: { blossom: { is: collectible, difficulty: -20 } }, levels: [{ place: { blossom: 3 } }], rules: [{ when: blossom.taken, do: [{ add: { score: 0.25 } }] }], targets: [{ measure: score, from: 0.7, to: 0.8 }, { measure: score, stat: mean, from: 0.7, to: 0.8 }] }';
+      '{ counters: { score: { places: 2 } }, pieces: { blossom: { is: collectible, difficulty: -20 } }, levels: [{ place: { blossom: 3 } }], rules: [{ when: blossom.taken, do: [{ add: { score: 0.25 } }] }], players: { one: {} }, targets: [{ measure: score, from: 0.7, to: 0.8 }, { measure: score, stat: mean, from: 0.7, to: 0.8 }] }';
     const { targets, players } = summarize(simulate(readDesign(text), { sessions: 20, seed: 1 }));
-    expect(players.player!.score!.mean).toBe(0.75);
+    expect(players.one!.score!.mean).toBe(0.75);
     expect(targets).toMatchObject([
       { value: 0.75, verdict: 'met' },
       { value: 0.75, verdict: 'met' },

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { formOf } from '../../src/engine/lower.js';
+import { runRows } from '../../src/formats/rows.js';
 import {
   DesignError,
   readDesign,
@@ -13,7 +14,7 @@ import {
 } from '../../src/index.js';
 import { meetingOf } from '../../src/players/meeting.js';
 import { Play } from '../../src/players/play.js';
-import { emptyTally } from '../../src/players/tally.js';
+import { Tally } from '../../src/players/tally.js';
 import { changed, demo } from '../support/designs.js';
 import { designText, happenings } from '../support/generated-designs.js';
 import { runs } from '../support/runs.js';
@@ -88,7 +89,7 @@ describe('a record', () => {
     const form = formOf(design);
     const seed = 21;
     for (let index = 0; index < 5; index++) {
-      const tally = emptyTally(form);
+      const tally = new Tally(form);
       const events: { event: string; at: number; beforeWaits: boolean }[] = [];
       const meeting = meetingOf(form, { ...design.players[1]!, runs: 1 });
       const play = new Play(form, meeting, tally, 'generated', (event, at, beforeWaits) => {
@@ -97,8 +98,9 @@ describe('a record', () => {
       play.play(seed, index);
       const session = new Session(design, { seed, session: index });
       for (const { event, at, beforeWaits } of events) session.sendAt(event, at, beforeWaits);
-      expect(session.counter('score')).toBe(tally.runs.score[0]);
-      expect(replay(design, recordOf(session)).screen).toBe(design.screens[tally.runs.ending[0]!]!.name);
+      const [run] = runRows(design, 'regular', play.sheet);
+      expect(session.counter('score')).toBe(run!.score);
+      expect(replay(design, recordOf(session)).screen).toBe(run!.ending);
     }
   });
 

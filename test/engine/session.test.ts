@@ -87,6 +87,19 @@ describe.each(carriers)('the meaning of a design, on %s', (carrier) => {
     expect(session.counter('prizes')).toBe(2);
   });
 
+  test('marks without number that are passed while a rule is silent are passed at once', () => {
+    // One touch passes a thousand million marks: the first fires the rule, which then is silent.
+    const design = readDesign(`counters: { score: {}, prizes: {} }
+pieces: { blossom: { is: collectible } }
+rules:
+  - { when: blossom.taken, do: [{ add: { score: 1000000000 } }] }
+  - { passes: { score: 1 }, once: run, do: [{ add: { prizes: 1 } }] }`);
+    const session = new Session(design, { carrier });
+    session.send('blossom.taken');
+    session.send('blossom.taken');
+    expect(session.counters).toEqual({ score: 2_000_000_000, prizes: 1 });
+  });
+
   test('a rest is over at exactly its end, and begins only when the rule fired', () => {
     const session = play(
       '{ counters: { a: {} }, rules: [{ when: input.go, rest: 0.5, do: [{ add: { a: 1 } }] }] }',

@@ -13,10 +13,12 @@ import {
   UsageError,
 } from '../../src/index.js';
 import { meetingOf } from '../../src/players/meeting.js';
-import { emptyTally } from '../../src/players/tally.js';
+import { Sheet } from '../../src/players/sheet.js';
+import { Tally } from '../../src/players/tally.js';
 import { demo } from '../support/designs.js';
 import { designText } from '../support/generated-designs.js';
 import { runs } from '../support/runs.js';
+import { columnOf } from '../support/samples.js';
 
 /** The tallies of a simulation, or the fault that it ended in. */
 function attempt(text: string, options: SimulateOptions): Simulation | string {
@@ -54,8 +56,9 @@ describe('the same sessions, whatever runs them', () => {
         ...player,
         thresholds: Float64Array.from(thresholds),
         attempts: Int32Array.from(attempts),
+        sheet: new Sheet(formOf(design)),
       };
-      const byHand = emptyTally(formOf(design));
+      const byHand = new Tally(formOf(design));
       for (let session = 0; session < 300; session++) playByHand(11, session, hand, byHand);
       mustBeEqual(player.name, byHand, tally);
     }
@@ -63,9 +66,12 @@ describe('the same sessions, whatever runs them', () => {
 
   test('a session does not depend on how many are played with it', () => {
     const design = demo();
-    const few = simulate(design, { sessions: 3, seed: 5 }).players[1]!.tally.runs;
-    const many = simulate(design, { sessions: 50, seed: 5 }).players[1]!.tally.runs;
-    expect([...many.score.subarray(0, few.length)]).toEqual([...few.score.subarray(0, few.length)]);
+    const players = ['regular'];
+    const few = columnOf(design, 'score', { sessions: 3, seed: 5, players });
+    const many = columnOf(design, 'score', { sessions: 50, seed: 5, players });
+    expect(many.slice(0, few.length)).toEqual(few);
+    const later = columnOf(design, 'score', { sessions: 47, first: 3, seed: 5, players });
+    expect(later).toEqual(many.slice(few.length));
   });
 
   test('a dial that is turned leaves every meeting as it was', () => {
@@ -74,7 +80,7 @@ describe('the same sessions, whatever runs them', () => {
     half.players.forEach(({ tally }, index) => {
       const other = full.players[index]!.tally;
       expect([...tally.fired]).toEqual([...other.fired]);
-      expect(tally.points[0]).toBe(other.points[0]! / 2);
+      expect(tally.points.value(0)).toBe(other.points.value(0) / 2);
     });
   });
 });
@@ -119,13 +125,12 @@ describe('what the sessions add up to', () => {
 
   test('wasps avoided before the third hit follow the negative binomial distribution', () => {
     const sessions = 20_000;
-    const { tally } = simulate(readDesign(stings(-0.4)), { sessions, seed: 8 }).players[0]!;
     const avoided = 1 / (1 + Math.exp(-0.9));
     const hit = 1 - avoided;
     // Mean and variance of failures before the third success: 3 q / p and 3 q / p^2.
     const mean = (3 * avoided) / hit;
     const deviation = Math.sqrt((3 * avoided) / hit ** 2);
-    const scores = [...tally.runs.score.subarray(0, tally.runs.length)];
+    const scores = columnOf(readDesign(stings(-0.4)), 'score', { sessions, seed: 8 });
     const found = scores.reduce((sum, score) => sum + score, 0) / sessions;
     expect(Math.abs(found - mean)).toBeLessThan((4 * deviation) / Math.sqrt(sessions));
     // P(k) = C(k + 2, 2) p^3 q^k; Pearson's statistic over k = 0..9 and the rest, 10 degrees of freedom.
@@ -164,8 +169,10 @@ describe('what the sessions add up to', () => {
       for (let i = 0; i < k; i++) ways = (ways * (20 - i)) / (i + 1);
       chance += ways * taken ** k * (1 - taken) ** (20 - k);
     }
-    expect(Math.abs(endings.won! - chance)).toBeLessThan(4 * Math.sqrt((chance * (1 - chance)) / sessions));
-    expect(endings.won! + endings.dark!).toBeCloseTo(1, 12);
+    expect(Math.abs(endings.won!.value - chance)).toBeLessThan(
+      4 * Math.sqrt((chance * (1 - chance)) / sessions),
+    );
+    expect(endings.won!.value + endings.dark!.value).toBeCloseTo(1, 12);
   });
 
   test('random intervals have the mean of their range', () => {
@@ -235,9 +242,10 @@ describe('what the sessions add up to', () => {
       rules: [{ when: 'nut.taken', do: [{ add: { nuts: 1 } }] }],
       screens: { heath: { live: true }, done: { ending: 'won' } },
       transitions: [{ from: 'heath', to: 'done', if: 'nuts == 40' }],
+      players: { one: {} },
     });
     const sessions = 4000;
-    const { runSeconds } = summarize(simulate(readDesign(text), { sessions, seed: 9 })).players.player!;
+    const { runSeconds } = summarize(simulate(readDesign(text), { sessions, seed: 9 })).players.one!;
     const p = 1 / (1 + Math.exp(0.7));
     const deviation = Math.sqrt((40 * (1 - p)) / p ** 2);
     expect(Math.abs(runSeconds!.mean - 40 / p)).toBeLessThan((4 * deviation) / Math.sqrt(sessions));
@@ -246,10 +254,10 @@ describe('what the sessions add up to', () => {
 
   test('a session ends when nothing can happen any more, and its run is counted as abandoned', () => {
     const text =
-      '{ counters: { score: {} }, pieces: { blossom: { is: collectible } }, levels: [{ place: { blossom: 2 } }], rules: [{ when: blossom.taken, do: [{ add: { score: 1 } }] }] }';
+      '{ counters: { score: {} }, pieces: { blossom: { is: collectible } }, levels: [{ place: { blossom: 2 } }], rules: [{ when: blossom.taken, do: [{ add: { score: 1 } }] }], players: { one: {} } }';
     const { abandoned, runs, runSeconds } = summarize(simulate(readDesign(text), { sessions: 10, seed: 1 }))
-      .players.player!;
-    expect({ abandoned, runs, longest: runSeconds!.max }).toEqual({ abandoned: 1, runs: 10, longest: 2 });
+      .players.one!;
+    expect({ abandoned: abandoned.value, runs, longest: runSeconds!.max }).toEqual({ abandoned: 1, runs: 10, longest: 2 });
   });
 });
 

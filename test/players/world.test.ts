@@ -9,13 +9,15 @@ import {
   recordOf,
   replay,
   Session,
+  type Simulation,
   Stage,
   simulate,
+  summarize,
   type World,
   type WorldStage,
 } from '../../src/index.js';
 import { meetingOf } from '../../src/players/meeting.js';
-import { emptyTally } from '../../src/players/tally.js';
+import { Tally } from '../../src/players/tally.js';
 import { WorldPlay } from '../../src/players/world-play.js';
 import { demo } from '../support/designs.js';
 
@@ -30,15 +32,14 @@ rules:
 players: { one: { skill: 1, patience: 30 } }
 `);
 
-const mean = (values: Float64Array): number => values.reduce((sum, value) => sum + value, 0) / values.length;
-
 describe('a world that simulated players play in', () => {
   test('gives the same sessions for the same seed, others for another, and better ones to better players', () => {
     const play = (seed: number) => simulate(demo(), { sessions: 20, seed, world: fieldWorld });
     const [first, again, other] = [play(1), play(1), play(2)];
-    expect(first.players.map(({ tally }) => tally)).toEqual(again.players.map(({ tally }) => tally));
+    const data = ({ players }: Simulation) => players.map(({ tally }) => tally.toData());
+    expect(data(first)).toEqual(data(again));
     expect(first.players[0]!.tally.points).not.toEqual(other.players[0]!.tally.points);
-    const means = first.players.map(({ tally: { runs } }) => mean(runs.score.subarray(0, runs.length)));
+    const means = Object.values(summarize(first).players).map(({ score }) => score!.mean);
     expect(means).toEqual([...means].sort((a, b) => a - b));
   });
 
@@ -46,7 +47,7 @@ describe('a world that simulated players play in', () => {
     const design = demo();
     const form = formOf(design);
     const session = new Session(design, { seed: 4, session: 1 });
-    const tally = emptyTally(form);
+    const tally = new Tally(form);
     const play = new WorldPlay(form, meetingOf(form, design.players[1]!), tally, fieldWorld, (event, at) =>
       session.sendAt(form.events[event]!.name, at, false),
     );
@@ -56,7 +57,7 @@ describe('a world that simulated players play in', () => {
       [...play.machine.cells].map((cell) => (Number.isFinite(cell) ? cell : null)),
     );
     expect(replay(design, recordOf(session)).counters).toEqual(session.counters);
-    expect(tally.runs.length).toBeGreaterThan(0);
+    expect(tally.runs).toBeGreaterThan(0);
   });
 
   test('does the same on the screen as in the simulation, frame times notwithstanding', () => {
@@ -74,7 +75,7 @@ describe('a world that simulated players play in', () => {
       },
     };
     const form = formOf(meadow);
-    const play = new WorldPlay(form, meetingOf(form, meadow.players[0]!), emptyTally(form), watched);
+    const play = new WorldPlay(form, meetingOf(form, meadow.players[0]!), new Tally(form), watched);
     play.play(9, 0);
     const session: GameSession = gameOf(meadow).start({ seed: 9 });
     const stage = new Stage(fieldWorld, session);

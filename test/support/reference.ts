@@ -247,9 +247,11 @@ export class Reference {
           if (rule.heard.length > 0 || !rule.screens.includes(this.screen)) continue;
           if (!this.#becomesTrue(rule)) continue;
           if (rule.passes !== undefined) again = true;
-          if (!this.#isOpen(rule) || !this.#isLucky(rule)) continue;
+          if (!this.#isOpen(rule)) continue;
+          if (rule.passes !== undefined) this.#step();
+          if (!this.#isLucky(rule)) continue;
           again = true;
-          this.#step();
+          if (rule.passes === undefined) this.#step();
           this.#fire(rule);
         }
       }
@@ -263,7 +265,7 @@ export class Reference {
     if (rule.passes !== undefined) {
       const passed = this.passed.get(rule)!;
       if (this.#multiples(rule) <= passed) return false;
-      this.passed.set(rule, passed + 1);
+      this.passed.set(rule, this.#isOpen(rule) ? passed + 1 : this.#multiples(rule));
       return true;
     }
     const was = this.wasTrue.has(rule);

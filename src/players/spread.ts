@@ -1,0 +1,212 @@
+import { ExactSums } from './exact-sums.js';
+
+/** Below this each value has a bin of its own. */
+const exactBelow = 2 ** 14;
+/** Bins of each doubling above it, so that a value is known to one part in 16,384. */
+const perDoubling = 2 ** 13;
+
+/** The bin of a whole number from 0. */
+function binOf(value: number): number {
+  if (value < exactBelow) return value;
+  let doublings = 0;
+  let width = 2;
+  while (value >= exactBelow * width) {
+    doublings++;
+    width *= 2;
+  }
+  return exactBelow + doublings * perDoubling + Math.floor(value / width) - perDoubling;
+}
+
+/** The value in the middle of a bin; of one that holds a single value, that value. */
+export function binMiddle(bin: number): number {
+  if (bin < exactBelow) return bin;
+  const doublings = Math.floor((bin - exactBelow) / perDoubling);
+  const width = 2 ** (doublings + 1);
+  return (((bin - exactBelow) % perDoubling) + perDoubling) * width + width / 2;
+}
+
+/** Counts by bin; negative values stand in a list of their own, by their size. */
+class Bins {
+  up: Float64Array = new Float64Array(64);
+  down: Float64Array = new Float64Array(0);
+
+  add(value: number, count: number): void {
+    if (value >= 0) {
+      const bin = binOf(value);
+      if (bin >= this.up.length) this.up = grown(this.up, bin);
+      this.up[bin]! += count;
+    } else {
+      const bin = binOf(-value);
+      if (bin >= this.down.length) this.down = grown(this.down, bin);
+      this.down[bin]! += count;
+    }
+  }
+
+  merge({ up, down }: Bins): void {
+    if (up.length > this.up.length) this.up = grown(this.up, up.length - 1);
+    if (down.length > this.down.length) this.down = grown(this.down, down.length - 1);
+    for (let bin = 0; bin < up.length; bin++) this.up[bin]! += up[bin]!;
+    for (let bin = 0; bin < down.length; bin++) this.down[bin]! += down[bin]!;
+  }
+}
+
+function grown(bins: Float64Array, bin: number): Float64Array {
+  const wider = new Float64Array(Math.max(bin + 1, 2 * bins.length));
+  wider.set(bins);
+  return wider;
+}
+
+/** Sums that a mean with its interval by session is made of, by index. */
+const sums = { values: 0, squares: 1, sessionSquares: 2, products: 3 } as const;
+
+/**
+ * How a value spreads over runs (or sessions), in as much room for a million sessions as for a thousand. Exact where a value is
+ * below 16,384 units, else to one part in 16,384; least, most and mean are exact always.
+ *
+ * What an interval by session needs is counted along: of n runs in one session, sorted, the k-th counts 1 in `counts`, n in
+ * `weighted`, and 2 k - 1 in `pairs`, so that the sums of `weighted` and `pairs` up to a value are the sums over sessions of
+ * h n and of h squared, h being how many of a session's runs have at most that value.
+ */
+export class Spread {
+  readonly counts = new Bins();
+  readonly weighted = new Bins();
+  readonly pairs = new Bins();
+  readonly #sums = new ExactSums(4);
+  /** Runs that have a value, sessions that have any such run, and the sum of the squares of how many each has. */
+  runs = 0;
+  sessions = 0;
+  runsSquared = 0;
+  least = Number.POSITIVE_INFINITY;
+  most = Number.NEGATIVE_INFINITY;
+
+  /**
+   * Adds the first `count` values of one session, and sorts them.
+   *
+   * @param values whole numbers
+   */
+  add(values: Float64Array, count: number): void {
+    if (count === 0) return;
+    let sum = 0;
+    for (let at = 1; at < count; at++) {
+      const value = values[at]!;
+      let to = at;
+      for (; to > 0 && values[to - 1]! > value; to--) values[to] = values[to - 1]!;
+      values[to] = value;
+    }
+    for (let rank = 0; rank < count; rank++) {
+      const value = values[rank]!;
+      sum += value;
+      this.counts.add(value, 1);
+      this.#sums.addProduct(sums.squares, value, value);
+      if (count > 1) {
+        this.weighted.add(value, count);
+        this.pairs.add(value, 2 * rank + 1);
+      } else {
+        this.weighted.add(value, 1);
+        this.pairs.add(value, 1);
+      }
+    }
+    this.#sums.add(sums.values, sum);
+    this.#sums.addProduct(sums.sessionSquares, sum, sum);
+    this.#sums.addProduct(sums.products, sum, count);
+    this.runs += count;
+    this.sessions++;
+    this.runsSquared += count * count;
+    if (values[0]! < this.least) this.least = values[0]!;
+    if (values[count - 1]! > this.most) this.most = values[count - 1]!;
+  }
+
+  merge(other: Spread): void {
+    this.counts.merge(other.counts);
+    this.weighted.merge(other.weighted);
+    this.pairs.merge(other.pairs);
+    this.#sums.merge(other.#sums);
+    this.runs += other.runs;
+    this.sessions += other.sessions;
+    this.runsSquared += other.runsSquared;
+    this.least = Math.min(this.least, other.least);
+    this.most = Math.max(this.most, other.most);
+  }
+
+  /** Sum of all values, of their squares, and of squares and products by session. */
+  get moments(): {
+    readonly sum: number;
+    readonly squares: number;
+    readonly sessionSquares: number;
+    readonly products: number;
+  } {
+    return {
+      sum: this.#sums.value(sums.values),
+      squares: this.#sums.value(sums.squares),
+      sessionSquares: this.#sums.value(sums.sessionSquares),
+      products: this.#sums.value(sums.products),
+    };
+  }
+
+  /** The values that occur, ascending, with how often each does. */
+  *[Symbol.iterator](): Generator<SpreadStep> {
+    const { counts, weighted, pairs } = this;
+    for (let bin = counts.down.length - 1; bin > 0; bin--) {
+      if (counts.down[bin]! > 0)
+        yield {
+          value: -binMiddle(bin),
+          count: counts.down[bin]!,
+          weighted: weighted.down[bin]!,
+          pairs: pairs.down[bin]!,
+        };
+    }
+    for (let bin = 0; bin < counts.up.length; bin++) {
+      if (counts.up[bin]! > 0)
+        yield {
+          value: binMiddle(bin),
+          count: counts.up[bin]!,
+          weighted: weighted.up[bin]!,
+          pairs: pairs.up[bin]!,
+        };
+    }
+  }
+
+  /** As plain data, in one form for one content. */
+  toData(): SpreadData {
+    return {
+      bins: [...this].map(({ value, count, weighted, pairs }) => [value, count, weighted, pairs]),
+      sums: [...this.#sums.high, ...this.#sums.low],
+      runs: this.runs,
+      sessions: this.sessions,
+      runsSquared: this.runsSquared,
+      ends: this.runs === 0 ? [] : [this.least, this.most],
+    };
+  }
+
+  static fromData(data: SpreadData): Spread {
+    const spread = new Spread();
+    for (const [value, count, weighted, pairs] of data.bins) {
+      spread.counts.add(value!, count!);
+      spread.weighted.add(value!, weighted!);
+      spread.pairs.add(value!, pairs!);
+    }
+    spread.#sums.high.set(data.sums.slice(0, 4));
+    spread.#sums.low.set(data.sums.slice(4));
+    spread.runs = data.runs;
+    spread.sessions = data.sessions;
+    spread.runsSquared = data.runsSquared;
+    if (data.ends.length === 2) [spread.least, spread.most] = data.ends as [number, number];
+    return spread;
+  }
+}
+
+export interface SpreadStep {
+  readonly value: number;
+  readonly count: number;
+  readonly weighted: number;
+  readonly pairs: number;
+}
+
+export interface SpreadData {
+  readonly bins: readonly (readonly number[])[];
+  readonly sums: readonly number[];
+  readonly runs: number;
+  readonly sessions: number;
+  readonly runsSquared: number;
+  readonly ends: readonly number[];
+}

@@ -1,0 +1,49 @@
+import type { pool } from 'workerpool';
+import type { Design } from '../design/model.js';
+import { DesignError, type Problem, UsageError } from '../design/problem.js';
+import type { TallyData } from '../players/tally.js';
+import { type Chunk, type Crew, playChunk } from './crew.js';
+
+/** What comes back from a worker; errors of ours are told as data, since only their messages would come through. */
+type Answer =
+  | { readonly tallies: readonly TallyData[] }
+  | { readonly problems: readonly Problem[]; readonly during: string | undefined }
+  | { readonly usage: string };
+
+/** What a worker of the pool can do. */
+export const methods = {
+  play(design: Design, chunk: Chunk): Answer {
+    try {
+      return { tallies: playChunk(cached(design), chunk) };
+    } catch (error) {
+      if (error instanceof DesignError) return { problems: error.problems, during: error.during };
+      if (error instanceof UsageError) return { usage: error.message };
+      throw error;
+    }
+  },
+};
+
+let last: { readonly key: string; readonly design: Design } | undefined;
+
+/** The design as it came first, so that it is lowered and written out once. */
+function cached(design: Design): Design {
+  const key = JSON.stringify([design.fingerprint, design.written]);
+  if (last?.key !== key) last = { key, design };
+  return last.design;
+}
+
+/** A crew of the workers of a pool. */
+export function crewOf(workers: ReturnType<typeof pool>, count: number): Crew & { leave(): Promise<void> } {
+  return {
+    workers: count,
+    async play(design, chunk) {
+      const answer = (await workers.exec('play', [design, chunk])) as Answer;
+      if ('tallies' in answer) return answer.tallies;
+      if ('usage' in answer) throw new UsageError(answer.usage);
+      throw new DesignError(answer.problems, answer.during);
+    },
+    async leave() {
+      await workers.terminate();
+    },
+  };
+}

@@ -1,0 +1,4 @@
+import workerpool from 'workerpool';
+import { methods } from './pool.js';
+
+workerpool.worker(methods);
