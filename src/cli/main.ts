@@ -2,7 +2,9 @@
 import { readFileSync } from 'node:fs';
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { DesignError, UsageError } from '../design/problem.js';
+import type { Settings } from '../design/settings.js';
 import { problemsToJson } from '../formats/json.js';
+import { compareCommand, dialsCommand, fitCommand, tuneCommand } from './balance-commands.js';
 import { type CheckCall, checkCommand, checkFormats } from './check-command.js';
 import { buildCommand, demoCommand, newCommand, replayCommand, tryCommand } from './commands.js';
 import type { ExitCode, Format } from './outcome.js';
@@ -51,6 +53,13 @@ function shard(written: string): Shard {
   if (!(found.shard >= 1 && found.shard <= found.shards))
     throw new InvalidArgumentError('It must be a part of all, such as 3/8.');
   return found;
+}
+
+/** A dial and what it is turned to, such as petal=20, with those given before. */
+function setting(written: string, before: Settings = {}): Settings {
+  const [, name, value] = /^([^=\s]+)=(-?\d+(?:\.\d+)?)$/.exec(written) ?? [];
+  if (name === undefined) throw new InvalidArgumentError('It must be a dial and a number, such as petal=20.');
+  return { ...before, [name]: Number(value) };
 }
 
 const simulateFormat = (): Option =>
@@ -175,6 +184,68 @@ function program(done: (code: ExitCode) => void): Command {
     .addHelpText('after', '\nExample:\n  $ jocus merge heath.yaml part1.json part2.json part3.json')
     .action((file: string, parts: string[], call: Pick<SimulateCall, 'format' | 'out'>) =>
       done(mergeCommand(terminal, file, parts, call)),
+    );
+  jocus
+    .command('compare')
+    .description('say what differs between two designs, or two settings of one, and what of it is only noise')
+    .argument('<file>', 'a design in YAML or JSON')
+    .argument('[other]', 'another design; the same one with dials turned (--set) unless it is given')
+    .option('--set <dial=value>', 'turn a dial of the second one; may be given several times', setting)
+    .option('--sessions <n>', 'sessions of each player, with each of the two', wholeNumber, 1000)
+    .option('--seed <s>', 'a whole number; both are played with it', wholeNumber, 1)
+    .option('--player <name>', 'only this player; may be given several times', collect)
+    .addOption(formatOption())
+    .addHelpText(
+      'after',
+      '\nExamples:\n  $ jocus compare heath.yaml heath-new.yaml\n  $ jocus compare heath.yaml --set petal=20',
+    )
+    .action((file: string, other: string | undefined, call: Parameters<typeof compareCommand>[3]) =>
+      done(compareCommand(terminal, file, other, call)),
+    );
+  jocus
+    .command('dials')
+    .description('say what each dial does to scores, lengths, endings and targets')
+    .argument('<file>', 'a design in YAML or JSON')
+    .option('--sessions <n>', 'sessions of each player at each setting', wholeNumber, 1000)
+    .option('--seed <s>', 'a whole number; every setting is played with it', wholeNumber, 1)
+    .option('--player <name>', 'only this player; may be given several times', collect)
+    .addOption(formatOption())
+    .addHelpText('after', '\nExample:\n  $ jocus dials heath.yaml')
+    .action((file: string, call: Parameters<typeof dialsCommand>[2]) =>
+      done(dialsCommand(terminal, file, call)),
+    );
+  jocus
+    .command('tune')
+    .description('look for settings of the dials with which all targets are met')
+    .argument('<file>', 'a design in YAML or JSON')
+    .option('--dial <name>', 'only turn this dial; may be given several times', collect)
+    .option('--sessions <n>', 'sessions of each player at each setting that is tried', wholeNumber, 500)
+    .option('--seed <s>', 'a whole number; every setting is played with it', wholeNumber, 1)
+    .option(
+      '--write <file>',
+      'write the design with what was found, comments and all; the file itself may be given',
+    )
+    .addOption(formatOption())
+    .addHelpText(
+      'after',
+      '\nExample:\n  $ jocus tune heath.yaml --dial petal --write heath-tuned.yaml\n\nEnds with 1 where no setting was found that meets all targets.',
+    )
+    .action((file: string, call: Parameters<typeof tuneCommand>[2]) =>
+      done(tuneCommand(terminal, file, call)),
+    );
+  jocus
+    .command('fit')
+    .description(
+      'estimate skills and difficulties from a playtest, and say where simulated players play otherwise',
+    )
+    .argument('<file>', 'the design that was played')
+    .argument('<log>', 'a line for each event: CSV or JSON Lines with player, session, at (seconds), event')
+    .option('--sessions <n>', 'sessions that are simulated of each player, to compare', wholeNumber, 1000)
+    .option('--seed <s>', 'a whole number', wholeNumber, 1)
+    .addOption(formatOption())
+    .addHelpText('after', '\nExample:\n  $ jocus fit heath.yaml playtest.csv')
+    .action((file: string, log: string, call: Parameters<typeof fitCommand>[3]) =>
+      done(fitCommand(terminal, file, log, call)),
     );
   jocus
     .command('replay')

@@ -203,13 +203,14 @@ function targetRows(terminal: Terminal, targets: readonly TargetResult[]): strin
   ];
 }
 
-export function writeMeasured(value: number | null, unit: TargetResult['unit']): string {
+/** A value in its unit. */
+export function measured(value: number | null, unit: TargetResult['unit']): string {
   if (value === null) return none;
   return unit === 'share' ? percent(value) : `${number(value)}${unit === 'seconds' ? ' s' : ''}`;
 }
 
-function targetRow(terminal: Terminal, target: TargetResult): string[] {
-  const written = (value: number | null): string => writeMeasured(value, target.unit);
+export function targetRow(terminal: Terminal, target: TargetResult): string[] {
+  const written = (value: number | null): string => measured(value, target.unit);
   const { from, to } = target;
   const wanted =
     from === null

@@ -259,8 +259,8 @@ async function simulateHere(terminal: Terminal, design: Design, call: SimulateCa
     ...(events === undefined
       ? {}
       : {
-          onEvent: (player: string, session: number, event: string, at: number) =>
-            events.add([{ player, session, at: at / 1000, event }]),
+          onEvent: (player: string, session: number, event: string, at: number, isTried: boolean) =>
+            events.add([{ player, session, at: at / 1000, event, tried: isTried ? 1 : 0 }]),
         }),
   };
   const all = sessions * choosePlayers(design, players).length;

@@ -75,6 +75,7 @@ export function readFrom(source: Source, problems: Problem[]): Design {
     score,
     lives,
     dials,
+    hasLooseDials: false,
     counters,
     timers,
     pieces,

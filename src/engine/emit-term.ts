@@ -5,6 +5,8 @@ import { type Form, type IntervalForm, longestTimer, type Term } from './form.js
  * or as local variables, where thousands of sessions are run to their end.
  */
 export interface Spelling {
+  /** A dial that is read where the code runs; where this is not given, its value is written. */
+  readonly dial?: (dial: number) => string;
   readonly now: string;
   readonly live: string;
   readonly screen: string;
@@ -64,8 +66,10 @@ export class TermEmitter {
   term(term: Term): string {
     const { spell, form } = this;
     switch (term.op) {
+      case 'dial':
+        return spell.dial?.(term.dial) ?? written(term.value);
       case 'constant':
-        return term.value < 0 || Object.is(term.value, -0) ? `(${term.value})` : String(term.value);
+        return written(term.value);
       case 'truth':
         return String(term.value);
       case 'counter':
@@ -125,6 +129,8 @@ export class TermEmitter {
     );
   }
 }
+
+const written = (value: number): string => (value < 0 || Object.is(value, -0) ? `(${value})` : String(value));
 
 const operatorText: { readonly [operator: string]: string } = {
   and: '&&',

@@ -132,7 +132,8 @@ head = tail = 0;`;
       const gates = this.gates(index, rule);
       const pass = `${memory} = ${memory} + 1; ${this.step(index)} ${this.when(this.chance(rule), this.fire(index, rule))}`;
       // While the rule is silent, all marks are passed at once: there may be any number of them.
-      const silent = gates.length === 0 ? pass : `if (${gates.join(' && ')}) { ${pass} } else ${memory} = ${reached};`;
+      const silent =
+        gates.length === 0 ? pass : `if (${gates.join(' && ')}) { ${pass} } else ${memory} = ${reached};`;
       return `if (${reached} > ${memory}) { again = true; ${silent} }`;
     }
     const fire = `again = true; ${this.step(index)} ${this.fire(index, rule)}`;

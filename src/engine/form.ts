@@ -127,6 +127,8 @@ export interface Cells {
 /** A value, computed without side effects; truth values are 1 and 0 in tables. */
 export type Term =
   | { readonly op: 'constant'; readonly value: number }
+  /** A dial that code reads where it runs, so that the same code serves all its settings. */
+  | { readonly op: 'dial'; readonly dial: number; readonly value: number }
   | { readonly op: 'truth'; readonly value: boolean }
   | { readonly op: 'counter'; readonly counter: number }
   | { readonly op: 'level' | 'lastLevel' | 'course' }

@@ -11,7 +11,7 @@ export interface TermScope {
     { readonly kind: 'number' | 'flag' | 'words'; readonly places: number }
   >;
   readonly timers: ReadonlyMap<string, number>;
-  readonly dials: ReadonlyMap<string, number>;
+  readonly dials: ReadonlyMap<string, Term>;
   piecesOf(name: string): readonly number[];
   levelValue(name: string): Term;
 }
@@ -35,7 +35,7 @@ export function lowerExpression(expression: Expression, scope: TermScope): Term 
       return { op: 'binary', operator: '/', left: cell, right: { op: 'constant', value: 10 ** places } };
     }
     case 'dial':
-      return { op: 'constant', value: scope.dials.get(expression.name)! };
+      return scope.dials.get(expression.name)!;
     case 'level':
     case 'lastLevel':
     case 'course':
@@ -147,6 +147,7 @@ export function isWhole(term: Term, levelTables: readonly (readonly number[])[])
   const whole = (part: Term): boolean => isWhole(part, levelTables);
   switch (term.op) {
     case 'constant':
+    case 'dial':
       return Number.isInteger(term.value);
     case 'counter':
     case 'level':

@@ -62,7 +62,12 @@ function lower(design: Design): Form {
     counters: counterIndex,
     kinds: new Map(design.counters.map(({ name, kind, places }) => [name, { kind, places }])),
     timers: timerIndex,
-    dials: new Map(design.dials.map((dial) => [dial.name, dial.value])),
+    dials: new Map(
+      design.dials.map(({ name, value }, dial) => [
+        name,
+        design.hasLooseDials ? { op: 'dial', dial, value } : { op: 'constant', value },
+      ]),
+    ),
     piecesOf: (name) => membersOf(name, design.pieces).map((piece) => pieceIndex.get(piece)!),
     levelValue: (value) => tables.term(value, scope),
   };

@@ -63,6 +63,7 @@ export class Terms {
     const plain = { at: 0, left: undefined, right: undefined, parts: [], term };
     switch (term.op) {
       case 'constant':
+      case 'dial':
         return { op: ops.constant, ...plain, at: term.value };
       case 'truth':
         return { op: ops.constant, ...plain, at: term.value ? 1 : 0 };

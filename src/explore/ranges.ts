@@ -19,6 +19,7 @@ export function rangeOf(term: Term, form: GameForm): Range {
   const of = (part: Term): Range => rangeOf(part, form);
   switch (term.op) {
     case 'constant':
+    case 'dial':
       return [term.value, term.value];
     case 'truth':
       return term.value ? [1, 1] : [0, 0];

@@ -25,7 +25,8 @@ export const runColumnNames = [
   'streak',
 ] as const;
 export const sessionColumnNames = ['player', 'session', 'seconds', 'runs', 'best', 'won'] as const;
-export const eventColumnNames = ['player', 'session', 'at', 'event'] as const;
+/** `tried` is 0 for a piece that was missed because nobody attended to it. */
+export const eventColumnNames = ['player', 'session', 'at', 'event', 'tried'] as const;
 
 /** One row for each run of a session; times are seconds, levels and runs count from 1. */
 export function runRows(design: Design, player: string, sheet: Sheet): Row[] {

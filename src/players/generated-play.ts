@@ -24,7 +24,17 @@ type PlaySession = (
 /** Whether a design can be written out so; one with a course is played by `Play` itself. */
 export const canWriteOut = (form: Form): boolean => form.cells.courseLength === 0;
 
-const made = new WeakMap<Form, Map<string, PlaySession>>();
+/** Code that was written out, with the tables that it reads. Another form whose code is the same may put its own in them. */
+interface Made {
+  readonly play: PlaySession;
+  readonly tables: Tables;
+  owner: Form;
+}
+
+const madeForForm = new WeakMap<Form, Map<string, Made>>();
+/** By text, the last used last: settings of one design's dials share their code, which takes a while to get fast. */
+const madeOfText = new Map<string, Made>();
+const mostKept = 16;
 
 /**
  * The meeting model of `Play`, written out for one design as a single function whose state is local variables and small
@@ -35,23 +45,17 @@ export function generatedPlay(
   meeting: Meeting,
   tally: Tally,
 ): { play(seed: number, session: number): void } {
-  const can = {
-    choose: meeting.weights.some((weight) => weight !== 1),
-    learn: meeting.player.learning !== 0,
-  };
-  const key = `${can.choose} ${can.learn}`;
-  const ofForm = made.get(form) ?? new Map<string, PlaySession>();
-  made.set(form, ofForm);
-  const run = ofForm.get(key) ?? makePlay(form, meeting, can);
-  ofForm.set(key, run);
+  const made = madeFor(form, meeting);
   const { runs: mostRuns, patience, thinks } = meeting.player;
   const weights = Float64Array.from(meeting.weights);
   const { inputs } = meeting;
   const thresholds = Float64Array.from(meeting.thresholds);
   const attempts = Int32Array.from(meeting.attempts);
+  const run = made.play;
   const sheet = new Sheet(form);
   return {
     play(seed, session) {
+      if (made.owner !== form) takeOver(made, form, meeting);
       const { low, high } = sessionKey(seed, session);
       sheet.begin(session);
       run(low, high, mostRuns, patience, thinks, thresholds, attempts, inputs, weights, sheet);
@@ -59,6 +63,32 @@ export function generatedPlay(
     },
   };
 }
+
+function madeFor(form: Form, meeting: Meeting): Made {
+  const can = {
+    choose: meeting.weights.some((weight) => weight !== 1),
+    learn: meeting.player.learning !== 0,
+  };
+  const key = `${can.choose} ${can.learn}`;
+  const ofForm = madeForForm.get(form) ?? new Map<string, Made>();
+  madeForForm.set(form, ofForm);
+  const found = ofForm.get(key) ?? makePlay(form, meeting, can);
+  ofForm.set(key, found);
+  return found;
+}
+
+/** Puts the values of another form into the tables that the code reads. */
+function takeOver(made: Made, form: Form, meeting: Meeting): void {
+  const tables = tablesOf(form, meeting);
+  for (const name of Object.keys(tables) as (keyof Tables)[]) {
+    const [to, from] = [made.tables[name], tables[name]];
+    if (Array.isArray(to)) to.splice(0, to.length, ...(from as number[][]));
+    else to.set(from as Int32Array);
+  }
+  made.owner = form;
+}
+
+type Tables = ReturnType<typeof tablesOf>;
 
 /** What the text reads by index: by piece, by event, by screen, by transition, or by level and slot. */
 function tablesOf(form: Form, meeting: Meeting) {
@@ -114,20 +144,30 @@ function tablesOf(form: Form, meeting: Meeting) {
     spawnDraw: Int32Array.from(spawn((each) => Math.max(0, each.every.draw), 0)),
     drawLow: Int32Array.from(form.draws, (each) => each.low),
     drawHigh: Int32Array.from(form.draws, (each) => each.high),
-    tables: form.levelTables,
+    tables: form.levelTables.map((values) => [...values]),
+    dials: Float64Array.from(form.design.dials, ({ value }) => value),
   };
 }
 
-function makePlay(form: Form, meeting: Meeting, can: Abilities): PlaySession {
+function makePlay(form: Form, meeting: Meeting, can: Abilities): Made {
   const tables = tablesOf(form, meeting);
-  const engineDraw = (index: number, asked: number, low: number, high: number): number =>
-    draw({ low, high }, form.draws[index]!, asked);
   const text = new PlayText(
     form,
     Object.keys(tables),
     meeting.hits.some((hits) => hits > 1),
     can,
   ).whole();
+  const known = madeOfText.get(text);
+  // Names, in messages of faults and in draws, are not in the text.
+  if (known !== undefined && known.owner.design.written === form.design.written) return known;
+  const engineDraw = (index: number, asked: number, low: number, high: number): number =>
+    draw({ low, high }, form.draws[index]!, asked);
   const make = new Function('host', 'engineDraw', 'given', text);
-  return make(new Host(form, () => 0), engineDraw, tables) as PlaySession;
+  const play = make(new Host(form, () => 0), engineDraw, tables) as PlaySession;
+  const made: Made = { play, tables, owner: form };
+  if (form.design.hasLooseDials) {
+    madeOfText.set(text, made);
+    if (madeOfText.size > mostKept) madeOfText.delete(madeOfText.keys().next().value!);
+  }
+  return made;
 }

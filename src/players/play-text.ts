@@ -240,6 +240,7 @@ if (chosen < soughtTail) {
 
   #spelling(): Spelling {
     return {
+      dial: (dial) => `dials[${dial}]`,
       now: 'now',
       live: 'live',
       screen: 'screen',

@@ -160,12 +160,12 @@ export class Play extends Sitting {
 
   #expire(at: number): void {
     const piece = this.#sought.takeDue();
-    this.#meet(piece, this.form.pieces[piece]!.failure, at);
+    this.#meet(piece, this.form.pieces[piece]!.failure, at, false);
   }
 
   /** What grace turns away, or what cannot be met, is gone all the same. */
-  #meet(piece: number, event: number, at: number): void {
-    if (this.send(event, at, true) !== 'handled') this.send(this.form.pieces[piece]!.gone, at, true);
+  #meet(piece: number, event: number, at: number, isTried = true): void {
+    if (this.send(event, at, true, isTried) !== 'handled') this.send(this.form.pieces[piece]!.gone, at, true);
   }
 
   /** A player who attends to nothing turns to the piece that it seeks most, and of these to the one that has been there longest. */

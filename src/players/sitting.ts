@@ -11,8 +11,8 @@ import { Sheet } from './sheet.js';
 import type { Decide, Situation } from './situation.js';
 import type { Tally } from './tally.js';
 
-/** What a watcher of one session hears: every outside event that the player sends, at its moment. */
-export type Sent = (event: number, at: number, beforeWaits: boolean) => void;
+/** What a watcher of one session hears: every outside event, at its moment, and whether the player tried what it tells of. */
+export type Sent = (event: number, at: number, beforeWaits: boolean, isTried: boolean) => void;
 
 /**
  * A simulated player at the machine, session after session: what it does on screens that are not live, how many runs it
@@ -34,6 +34,7 @@ export abstract class Sitting {
     private readonly tally: Tally,
     carrier: CarrierName | undefined,
     private readonly sent: Sent | undefined,
+    spawns = true,
   ) {
     this.#inputsAsked = form.screens.map(() => 0);
     const probe: Probe = {
@@ -54,7 +55,7 @@ export abstract class Sitting {
       allCleared: () => this.allCleared(),
     };
     const draws = (place: number, asked: number): number => draw(this.key, form.draws[place]!, asked);
-    this.machine = new Machine(form, { draws, probe, makeCarrier: carrierOf(form, carrier, true) });
+    this.machine = new Machine(form, { draws, probe, makeCarrier: carrierOf(form, carrier, true), spawns });
     this.sheet = new Sheet(form);
     this.#runs = new RunWatch(form, this.machine.cells, this.sheet);
   }
@@ -81,7 +82,7 @@ export abstract class Sitting {
     this.machine.begin();
     this.settle();
     const { patience, runs } = this.meeting.player;
-    while (this.#runs.ended < runs && this.#step(patience)) this.settle();
+    while (this.#runs.ended < runs && this.step(patience)) this.settle();
     this.#runs.leave();
     this.tally.take(this.sheet);
   }
@@ -96,7 +97,8 @@ export abstract class Sitting {
     return this.form.screens[this.machine.cells[this.form.cells.screen]!]!.live;
   }
 
-  #step(patience: number): boolean {
+  /** The next thing that happens; false where nothing can, or not before the player's patience is over. */
+  protected step(patience: number): boolean {
     if (this.isLive) return this.liveStep(patience);
     const { machine } = this;
     machine.peek();
@@ -114,9 +116,9 @@ export abstract class Sitting {
     return false;
   }
 
-  protected send(event: number, at: number, beforeWaits: boolean): Reception {
+  protected send(event: number, at: number, beforeWaits: boolean, isTried = true): Reception {
     this.machine.elapse(at);
-    this.sent?.(event, at, beforeWaits);
+    this.sent?.(event, at, beforeWaits, isTried);
     if (this.#isOutcome(event)) this.#runs.outcome(event);
     return this.machine.send(event);
   }

@@ -36,8 +36,13 @@ export interface SimulateOptions {
   readonly progress?: ((done: number) => void) | undefined;
   /** Called after each session; the sheet is only good until it returns. */
   readonly onSession?: ((player: string, sheet: Sheet) => void) | undefined;
-  /** Called for each outside event of the sessions, in milliseconds of session time. It is slower than without. */
-  readonly onEvent?: ((player: string, session: number, event: string, at: number) => void) | undefined;
+  /**
+   * Called for each outside event of the sessions, in milliseconds of session time, and with whether the player tried what it tells of:
+   * a piece that was missed because nobody attended to it was not. It is slower than without.
+   */
+  readonly onEvent?:
+    | ((player: string, session: number, event: string, at: number, isTried: boolean) => void)
+    | undefined;
 }
 
 /** Sessions from one on, of each player. */
@@ -108,7 +113,9 @@ function playOf(
   // It only ever tells of the session that is played.
   let playing: Play | WorldPlay;
   const sent: Sent | undefined =
-    onEvent && ((event, at) => onEvent(player.name, playing.sheet.session, form.events[event]!.name, at));
+    onEvent &&
+    ((event, at, _, isTried) =>
+      onEvent(player.name, playing.sheet.session, form.events[event]!.name, at, isTried));
   if (world !== undefined) {
     playing = new WorldPlay(form, meeting, tally, world, sent);
     return playing;

@@ -257,7 +257,11 @@ describe('what the sessions add up to', () => {
       '{ counters: { score: {} }, pieces: { blossom: { is: collectible } }, levels: [{ place: { blossom: 2 } }], rules: [{ when: blossom.taken, do: [{ add: { score: 1 } }] }], players: { one: {} } }';
     const { abandoned, runs, runSeconds } = summarize(simulate(readDesign(text), { sessions: 10, seed: 1 }))
       .players.one!;
-    expect({ abandoned: abandoned.value, runs, longest: runSeconds!.max }).toEqual({ abandoned: 1, runs: 10, longest: 2 });
+    expect({ abandoned: abandoned.value, runs, longest: runSeconds!.max }).toEqual({
+      abandoned: 1,
+      runs: 10,
+      longest: 2,
+    });
   });
 });
 

@@ -1,0 +1,150 @@
+import type { Design, Dial } from '../design/model.js';
+import { UsageError } from '../design/problem.js';
+import { withDials } from '../design/settings.js';
+import { choosePlayers } from '../simulate/simulate.js';
+import { usualConfidence } from './intervals.js';
+import { type Observation, type Observed, observe, paired, type Quantity, quantitiesOf } from './paired.js';
+import { judgeTargets, type TargetResult } from './targets.js';
+
+export interface SensitivityOptions {
+  /** Sessions of each player, at each setting. */
+  readonly sessions: number;
+  readonly seed: number;
+  readonly players?: readonly string[] | undefined;
+  readonly progress?: ((done: number) => void) | undefined;
+}
+
+/** A setting of one dial, all others as they stand. */
+export interface CurvePoint {
+  readonly setting: number;
+  readonly value: number;
+  /** Half the width of the interval of its change from where the dial stands. */
+  readonly reach: number;
+}
+
+export interface Effect {
+  readonly dial: string;
+  readonly player: string;
+  readonly what: string;
+  readonly unit: Quantity['unit'];
+  /** From the dial's least setting to its most. */
+  readonly points: readonly CurvePoint[];
+  /** What turning it from its least to its most changes, with its interval. */
+  readonly change: { readonly value: number; readonly low: number; readonly high: number };
+  /** The change by what the quantity is where the dials stand; of a share, the change itself. */
+  readonly size: number;
+  readonly correlation: number | undefined;
+  readonly isReal: boolean;
+}
+
+export interface TargetCurve {
+  readonly dial: string;
+  readonly what: string;
+  readonly of: string;
+  readonly points: readonly {
+    readonly setting: number;
+    readonly value: number | null;
+    readonly verdict: TargetResult['verdict'];
+  }[];
+}
+
+export interface Sensitivity {
+  readonly sessions: number;
+  readonly seed: number;
+  /** The largest first. */
+  readonly effects: readonly Effect[];
+  readonly targets: readonly TargetCurve[];
+}
+
+/** Settings that each dial is tried at. */
+const settingsEach = 5;
+
+/** Settings over a dial's range, as even as can be, with where it stands among them. */
+export function settingsOf({ value, from, to }: Dial): number[] {
+  const isWhole = [value, from, to].every(Number.isInteger);
+  const even = Array.from(
+    { length: settingsEach },
+    (_, at) => from + ((to - from) * at) / (settingsEach - 1),
+  );
+  const settings = isWhole ? even.map(Math.round) : even;
+  return [...new Set([...settings, value])].sort((a, b) => a - b);
+}
+
+/**
+ * What each dial does to each quantity and target of each player: every setting is played with the same seeds, so that what differs is
+ * the dial's doing.
+ *
+ * @throws UsageError where the design has no dial with a range
+ */
+export function sensitivity(design: Design, options: SensitivityOptions): Sensitivity {
+  const { sessions, seed, progress } = options;
+  const dials = design.dials.filter(({ from, to }) => to > from);
+  if (dials.length === 0)
+    throw new UsageError(
+      'The design has no dial to turn; name a number under dials, with a range: petal: { value: 10, from: 1, to: 50 }.',
+    );
+  const names = choosePlayers(design, options.players).map(({ player }) => player.name);
+  const call = { sessions, seed, players: names };
+  const quantities = quantitiesOf(design);
+  const standing = observe(withDials(design, {}, true), quantities, call);
+  const confidence = 1 - (1 - usualConfidence) / (dials.length * names.length * quantities.length);
+  let done = 0;
+  const effects: Effect[] = [];
+  const targets: TargetCurve[] = [];
+  for (const dial of dials) {
+    const settings = settingsOf(dial);
+    const tried = settings.map((setting) => {
+      const turned = withDials(design, { [dial.name]: setting }, true);
+      const played = setting === dial.value ? standing : observe(turned, quantities, call);
+      const judged = judgeTargets(played.simulation);
+      progress?.(++done);
+      return { setting, played, judged };
+    });
+    targets.push(
+      ...tried[0]!.judged.map(({ what, of }, index) => ({
+        dial: dial.name,
+        what,
+        of,
+        points: tried.map(({ setting, judged }) => ({
+          setting,
+          value: judged[index]!.value,
+          verdict: judged[index]!.verdict,
+        })),
+      })),
+    );
+    for (const player of names)
+      effects.push(...effectsOf(dial.name, player, quantities, standing, tried, confidence));
+  }
+  return { sessions, seed, effects: effects.sort((a, b) => b.size - a.size), targets };
+}
+
+/** Simulations that it takes. */
+export const settingsToTry = (design: Design): number =>
+  design.dials.reduce((sum, dial) => sum + (dial.to > dial.from ? settingsOf(dial).length : 0), 0);
+
+function effectsOf(
+  dial: string,
+  player: string,
+  quantities: readonly Quantity[],
+  standing: Observation,
+  tried: readonly { readonly setting: number; readonly played: Observation }[],
+  confidence: number,
+): Effect[] {
+  const of = ({ played }: (typeof tried)[0]): Observed => played.of.get(player)!;
+  return quantities.flatMap(({ name, unit }, quantity): Effect[] => {
+    const whole = paired(of(tried[0]!), of(tried.at(-1)!), quantity, confidence);
+    if (whole === undefined) return [];
+    const points = tried.flatMap((each): CurvePoint[] => {
+      const found = paired(standing.of.get(player)!, of(each), quantity, confidence);
+      if (found === undefined) return [];
+      const { low, high } = found.change;
+      return [{ setting: each.setting, value: found.after, reach: (high - low) / 2 }];
+    });
+    const base = paired(standing.of.get(player)!, standing.of.get(player)!, quantity)?.before ?? whole.before;
+    const scale = unit === 'share' || base === 0 ? 1 : Math.abs(base);
+    const { change, correlation } = whole;
+    const isReal = change.low > 0 || change.high < 0;
+    const size = isReal ? Math.abs(change.value) / scale : 0;
+    return [{ dial, player, what: name, unit, points, change, size, correlation, isReal }];
+  });
+}

@@ -1,0 +1,105 @@
+import { compare } from '../balance/compare.js';
+import { fitLog } from '../balance/fit.js';
+import { sensitivity, settingsToTry } from '../balance/sensitivity.js';
+import { tune } from '../balance/tune.js';
+import type { Design } from '../design/model.js';
+import { UsageError } from '../design/problem.js';
+import { type Settings, withDials } from '../design/settings.js';
+import { editDesign } from '../design/write.js';
+import { readLog } from '../formats/read-log.js';
+import { check } from '../inspect/check.js';
+import { readDesignFile, readText, writeNew, writeOver } from './files.js';
+import { type ExitCode, type Format, json } from './outcome.js';
+import { withProgress } from './progress.js';
+import { showComparison } from './show-comparison.js';
+import { showFit } from './show-fit.js';
+import { showSensitivity } from './show-sensitivity.js';
+import { showTuned } from './show-tuned.js';
+import type { Terminal } from './terminal.js';
+
+interface Call {
+  readonly sessions: number;
+  readonly seed: number;
+  readonly player?: readonly string[] | undefined;
+  readonly format: Format;
+}
+
+/** Two files, or one file as it stands and with dials turned. */
+export function compareCommand(
+  terminal: Terminal,
+  file: string,
+  other: string | undefined,
+  { set, format, player: players, ...call }: Call & { readonly set: Settings | undefined },
+): ExitCode {
+  if (other === undefined && set === undefined)
+    throw new UsageError(
+      'Give a second design, or turn a dial of this one with --set, such as --set petal=20.',
+    );
+  const before = readDesignFile(file);
+  const after = withDials(other === undefined ? before : readDesignFile(other), set ?? {});
+  const checks = [check(before), check(after)] as const;
+  const comparison = compare([before, after], checks, { ...call, players });
+  const names = [file, other ?? `${file} with ${written(set!)}`] as const;
+  terminal.out(format === 'json' ? json(comparison) : showComparison(terminal, names, comparison));
+  return 0;
+}
+
+const written = (settings: Settings): string =>
+  Object.entries(settings)
+    .map(([name, value]) => `${name} = ${value}`)
+    .join(', ');
+
+export function dialsCommand(
+  terminal: Terminal,
+  file: string,
+  { format, player: players, ...call }: Call,
+): ExitCode {
+  const design = readDesignFile(file);
+  const found = withProgress(terminal, 'settings', settingsToTry(design), (progress) =>
+    sensitivity(design, { ...call, players, progress }),
+  );
+  terminal.out(format === 'json' ? json(found) : showSensitivity(terminal, design, found));
+  return 0;
+}
+
+export function tuneCommand(
+  terminal: Terminal,
+  file: string,
+  call: Call & { readonly dial: readonly string[] | undefined; readonly write: string | undefined },
+): ExitCode {
+  const text = readText(file, 'a design in YAML or JSON');
+  const design = readDesignFile(file);
+  const { sessions, seed, dial: dials, format, write } = call;
+  const found = withProgress(terminal, 'settings tried', 400, (progress) =>
+    tune(design, { sessions, seed, dials, progress }),
+  );
+  terminal.out(format === 'json' ? json(found) : showTuned(terminal, found));
+  if (write !== undefined) {
+    const edited = editDesign(text, editsOf(design, found.settings));
+    if (write === file) writeOver(write, edited);
+    else writeNew(write, edited);
+    if (format === 'text') terminal.out(`Wrote ${write}.\n`);
+  }
+  return found.isMet ? 0 : 1;
+}
+
+/** Where dials that were turned stand in the file: under `value`, or as the number itself. */
+const editsOf = (design: Design, settings: Settings) =>
+  design.dials.flatMap(({ name, value }) =>
+    settings[name] === undefined || settings[name] === value
+      ? []
+      : [{ path: ['dials', name, 'value'], value: settings[name] }],
+  );
+
+export function fitCommand(
+  terminal: Terminal,
+  file: string,
+  log: string,
+  { sessions, seed, format }: Call,
+): ExitCode {
+  const design = readDesignFile(file);
+  const rows = readLog(readText(log, 'a log of a playtest, in CSV or JSON Lines'), log);
+  const found = fitLog(design, rows, { sessions, seed, file: log });
+  terminal.out(format === 'json' ? json(found) : showFit(terminal, found));
+  return 0;
+}

@@ -1,0 +1,35 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import type { Design } from './model.js';
+import { UsageError } from './problem.js';
+
+/** Dials by name, with the values that they are turned to. */
+export type Settings = { readonly [dial: string]: number };
+
+/**
+ * The same design with dials turned; those that are not named stay.
+ *
+ * @param isOneOfMany whether more settings will be played, so that they had better share their code; what is played is the same
+ * @throws UsageError for a dial that the design does not have, or a value outside its range
+ */
+export function withDials(design: Design, settings: Settings, isOneOfMany = false): Design {
+  for (const [name, value] of Object.entries(settings)) {
+    const dial = design.dials.find((each) => each.name === name);
+    if (dial === undefined) {
+      const known = design.dials.map((each) => each.name);
+      const has = known.length === 0 ? 'it has none' : `it has ${known.join(', ')}`;
+      throw new UsageError(`The design has no dial "${name}"; ${has}.`);
+    }
+    if (!(value >= dial.from && value <= dial.to))
+      throw new UsageError(`The dial ${name} goes from ${dial.from} to ${dial.to}, not to ${value}.`);
+  }
+  const dials = design.dials.map((dial) => ({ ...dial, value: settings[dial.name] ?? dial.value }));
+  if (!isOneOfMany && dials.every(({ value }, index) => value === design.dials[index]!.value)) return design;
+  const values = JSON.stringify([design.fingerprint, dials.map(({ name, value }) => [name, value])]);
+  return {
+    ...design,
+    dials,
+    hasLooseDials: isOneOfMany,
+    fingerprint: bytesToHex(sha256(utf8ToBytes(values))).slice(0, 16),
+  };
+}

@@ -1,0 +1,79 @@
+import { type CsvError, parse } from 'csv-parse/sync';
+import type { LogRow } from '../balance/fit.js';
+import { UsageError } from '../design/problem.js';
+
+const columns = ['player', 'session', 'at', 'event'] as const;
+
+/**
+ * Reads a log of played sessions, one line for each event: CSV with a line of names (`player,session,at,event`, `at` in seconds), or
+ * JSON Lines with the same keys. A column `tried` tells, with 0, what was missed without a try; others are passed over.
+ *
+ * @throws UsageError with the line, what was found and what is allowed
+ */
+export function readLog(text: string, file: string): LogRow[] {
+  const isLines = /\.(jsonl|ndjson)$/i.test(file) || text.trimStart().startsWith('{');
+  const records = isLines ? readLines(text, file) : readCsv(text, file);
+  if (records.length === 0)
+    throw new UsageError(`${file} holds no events; give a log with the columns ${columns.join(', ')}.`);
+  return records.map(({ record, line }) => {
+    const number = (name: 'session' | 'at'): number => {
+      const value = Number(record[name]);
+      if (String(record[name]).trim() === '' || !Number.isFinite(value) || value < 0 || value > 1e9)
+        throw new UsageError(
+          `${file}:${line}: ${name} is "${String(record[name])}"; it must be a number from 0 to 1000000000.`,
+        );
+      return value;
+    };
+    return {
+      player: String(record.player),
+      session: number('session'),
+      at: number('at'),
+      event: String(record.event),
+      isTried: !['0', 'false'].includes(String(record.tried ?? 1)),
+      line,
+    };
+  });
+}
+
+interface Read {
+  readonly record: Readonly<Record<(typeof columns)[number] | 'tried', unknown>>;
+  readonly line: number;
+}
+
+function readCsv(text: string, file: string): Read[] {
+  try {
+    const read = parse(text, { columns: true, info: true, skip_empty_lines: true, trim: true, bom: true });
+    return (read as unknown as { record: Read['record']; info: { lines: number } }[]).map(
+      ({ record, info }) => {
+        mustHaveAll(record, file, 1);
+        return { record, line: info.lines };
+      },
+    );
+  } catch (error) {
+    if (error instanceof UsageError) throw error;
+    throw new UsageError(`${file} is no CSV: ${(error as CsvError).message}.`);
+  }
+}
+
+function readLines(text: string, file: string): Read[] {
+  return text.split('\n').flatMap((written, index): Read[] => {
+    if (written.trim() === '') return [];
+    let record: unknown;
+    try {
+      record = JSON.parse(written);
+    } catch {
+      throw new UsageError(`${file}:${index + 1}: this line is no JSON; give one object in each line.`);
+    }
+    mustHaveAll(record, file, index + 1);
+    return [{ record: record as Read['record'], line: index + 1 }];
+  });
+}
+
+function mustHaveAll(record: unknown, file: string, line: number): void {
+  const has = typeof record === 'object' && record !== null ? Object.keys(record) : [];
+  const lacking = columns.filter((name) => !has.includes(name));
+  if (lacking.length > 0)
+    throw new UsageError(
+      `${file}:${line}: ${lacking.join(', ')} ${lacking.length === 1 ? 'is' : 'are'} missing; each event needs ${columns.join(', ')}.`,
+    );
+}
