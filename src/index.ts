@@ -1,5 +1,17 @@
+export { type CompareOptions, type Comparison, compare, type Difference } from './balance/compare.js';
 export type { Distribution } from './balance/distribution.js';
+export { type Fit, type FitOptions, fitLog, type LogRow } from './balance/fit.js';
 export type { Estimate } from './balance/intervals.js';
+export { type Precise, simulateUntil } from './balance/precision.js';
+export type { Remark } from './balance/remarks.js';
+export { type Report, reportOn } from './balance/report.js';
+export {
+  type Effect,
+  type Sensitivity,
+  type SensitivityOptions,
+  sensitivity,
+} from './balance/sensitivity.js';
+export type { Moment, Story } from './balance/stories.js';
 export {
   type LevelSummary,
   type PlayerSummary,
@@ -7,6 +19,7 @@ export {
   summarize,
 } from './balance/summary.js';
 export type { TargetResult, TargetVerdict } from './balance/targets.js';
+export { type Tuned, type TuneOptions, tune } from './balance/tune.js';
 export { type DesignInput, defineDesign } from './design/define.js';
 export type {
   Counter,
@@ -34,6 +47,7 @@ export {
   UsageError,
 } from './design/problem.js';
 export { readDesign } from './design/read.js';
+export { type Settings, withDials } from './design/settings.js';
 export { type Edit, editDesign, writeDesign } from './design/write.js';
 export type { CarrierName } from './engine/carrier.js';
 export { gameOf, Session, type SessionOptions } from './engine/design-session.js';
@@ -68,7 +82,12 @@ export type { Witness } from './explore/witness.js';
 export { flowToSvg } from './formats/flow-svg.js';
 export { checkToJson, problemsToJson } from './formats/json.js';
 export { designJsonSchema } from './formats/json-schema.js';
-export { checkToJunit } from './formats/junit.js';
+export { checkToJunit, targetsToJunit } from './formats/junit.js';
+export { readLog } from './formats/read-log.js';
+export { type Figure, figuresOf } from './formats/report/figures.js';
+export { reportToHtml } from './formats/report/report-html.js';
+export { reportToMarkdown } from './formats/report/report-markdown.js';
+export { type Row, rowsToText, runRows, sessionRow } from './formats/rows.js';
 export { checkToSarif } from './formats/sarif.js';
 export { flowToScxml } from './formats/scxml.js';
 export type { Severity } from './inspect/catalogue.js';

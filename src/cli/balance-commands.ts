@@ -17,11 +17,20 @@ import { showSensitivity } from './show-sensitivity.js';
 import { showTuned } from './show-tuned.js';
 import type { Terminal } from './terminal.js';
 
-interface Call {
+export interface BalanceCall {
   readonly sessions: number;
   readonly seed: number;
   readonly player?: readonly string[] | undefined;
   readonly format: Format;
+}
+
+export interface CompareCall extends BalanceCall {
+  readonly set: Settings | undefined;
+}
+
+export interface TuneCall extends BalanceCall {
+  readonly dial: readonly string[] | undefined;
+  readonly write: string | undefined;
 }
 
 /** Two files, or one file as it stands and with dials turned. */
@@ -29,7 +38,7 @@ export function compareCommand(
   terminal: Terminal,
   file: string,
   other: string | undefined,
-  { set, format, player: players, ...call }: Call & { readonly set: Settings | undefined },
+  { set, format, player: players, ...call }: CompareCall,
 ): ExitCode {
   if (other === undefined && set === undefined)
     throw new UsageError(
@@ -52,7 +61,7 @@ const written = (settings: Settings): string =>
 export function dialsCommand(
   terminal: Terminal,
   file: string,
-  { format, player: players, ...call }: Call,
+  { format, player: players, ...call }: BalanceCall,
 ): ExitCode {
   const design = readDesignFile(file);
   const found = withProgress(terminal, 'settings', settingsToTry(design), (progress) =>
@@ -62,11 +71,7 @@ export function dialsCommand(
   return 0;
 }
 
-export function tuneCommand(
-  terminal: Terminal,
-  file: string,
-  call: Call & { readonly dial: readonly string[] | undefined; readonly write: string | undefined },
-): ExitCode {
+export function tuneCommand(terminal: Terminal, file: string, call: TuneCall): ExitCode {
   const text = readText(file, 'a design in YAML or JSON');
   const design = readDesignFile(file);
   const { sessions, seed, dial: dials, format, write } = call;
@@ -95,7 +100,7 @@ export function fitCommand(
   terminal: Terminal,
   file: string,
   log: string,
-  { sessions, seed, format }: Call,
+  { sessions, seed, format }: BalanceCall,
 ): ExitCode {
   const design = readDesignFile(file);
   const rows = readLog(readText(log, 'a log of a playtest, in CSV or JSON Lines'), log);

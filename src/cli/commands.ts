@@ -2,24 +2,17 @@ import { basename, dirname, relative } from 'node:path';
 import { createInterface } from 'node:readline';
 import { fileURLToPath } from 'node:url';
 import { gzipSync } from 'node:zlib';
-import { summarize } from '../balance/summary.js';
 import { UsageError } from '../design/problem.js';
 import { readDesign } from '../design/read.js';
 import { formOf } from '../engine/lower.js';
 import { declarationText, moduleText } from '../engine/module-text.js';
 import { readRecord } from '../engine/read-record.js';
 import { Script } from '../engine/script.js';
-import { checkToJson } from '../formats/json.js';
-import { simulate } from '../simulate/simulate.js';
-import { checkWithProgress } from './check-command.js';
 import { readDesignFile, readText, writeMade, writeNew } from './files.js';
-import { type ExitCode, type Format, json } from './outcome.js';
+import type { ExitCode, Format } from './outcome.js';
 import { replayRecord } from './replay-record.js';
-import { showCheck } from './show-check.js';
-import { showSimulation } from './show-simulation.js';
 import { showLine, showSession } from './show-try.js';
-import { judgement } from './simulate-command.js';
-import { heading, paint, plain, type Terminal } from './terminal.js';
+import { paint, plain, type Terminal } from './terminal.js';
 
 export function replayCommand(
   terminal: Terminal,
@@ -37,34 +30,6 @@ export function replayCommand(
   }
   replayRecord(terminal, design, record, format, recordFile, counter);
   return 0;
-}
-
-const demoFile = fileURLToPath(new URL('../../demo/dusk-on-the-heath.yaml', import.meta.url));
-
-/** Everything on the demo design: the check, a witness replayed, and the simulation. */
-export function demoCommand(terminal: Terminal, format: Format): ExitCode {
-  const design = { ...readDesignFile(demoFile), file: 'demo/dusk-on-the-heath.yaml' };
-  const result = checkWithProgress(terminal, design);
-  const witness = result.exploration.transitions.find(
-    (each) => each.to === 'dark' && each.witness !== undefined,
-  )?.witness;
-  const summary = summarize(simulate(design, { sessions: 1000, seed: 1 }));
-  if (format === 'json') {
-    terminal.out(json({ check: checkToJson(result), simulate: summary }));
-    return result.passed ? judgement(summary) : 1;
-  }
-  const chapter = (title: string): void => terminal.out(heading(terminal, paint(terminal, 'cyan', title)));
-  chapter('1. jocus check: can every transition be taken, and do the tests of the design hold?');
-  terminal.out(`\n${showCheck(terminal, result)}`);
-  if (witness?.record !== undefined) {
-    chapter('2. jocus replay: the witness of the first transition to dark, played again');
-    terminal.out('\n');
-    replayRecord(terminal, design, witness.record, 'text', 'witness');
-  }
-  chapter('3. jocus simulate: three simulated players, a thousand sessions each');
-  terminal.out('\n');
-  terminal.out(showSimulation(terminal, summary));
-  return result.passed ? judgement(summary) : 1;
 }
 
 const firstDesign = `# yaml-language-server: $schema=./node_modules/jocus/schema/design.schema.json

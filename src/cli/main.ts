@@ -4,18 +4,14 @@ import { Command, CommanderError, InvalidArgumentError, Option } from 'commander
 import { DesignError, UsageError } from '../design/problem.js';
 import type { Settings } from '../design/settings.js';
 import { problemsToJson } from '../formats/json.js';
-import { compareCommand, dialsCommand, fitCommand, tuneCommand } from './balance-commands.js';
+import { figureNames, reportFormats } from '../formats/report/choices.js';
+import type { BalanceCall, CompareCall, TuneCall } from './balance-commands.js';
 import { type CheckCall, checkCommand, checkFormats } from './check-command.js';
-import { buildCommand, demoCommand, newCommand, replayCommand, tryCommand } from './commands.js';
-import type { ExitCode, Format } from './outcome.js';
+import { buildCommand, newCommand, replayCommand, tryCommand } from './commands.js';
+import { type ExitCode, type Format, simulateFormats } from './outcome.js';
 import { showProblems } from './problems.js';
-import {
-  mergeCommand,
-  type Shard,
-  type SimulateCall,
-  simulateCommand,
-  simulateFormats,
-} from './simulate-command.js';
+import type { ReportCall } from './report-command.js';
+import type { Shard, SimulateCall } from './simulate-command.js';
 import { paint, plain, type Terminal } from './terminal.js';
 import { runOnChange } from './watch.js';
 
@@ -79,6 +75,10 @@ interface Options {
 }
 
 const watchOption = (): Option => new Option('--watch', 'run again whenever the file is saved');
+
+// What simulates, measures and draws is loaded only where it is asked for: the first word of a check should not wait for it.
+const simulating = () => import('./simulate-command.js');
+const balancing = () => import('./balance-commands.js');
 
 /** The command line; `done` is given what the process should end with. */
 function program(done: (code: ExitCode) => void): Command {
@@ -172,7 +172,7 @@ function program(done: (code: ExitCode) => void): Command {
       '\nExamples:\n  $ jocus simulate heath.yaml --sessions 5000 --seed 7 --player regular\n  $ jocus simulate heath.yaml --precision 2%\n  $ jocus simulate heath.yaml --save-runs runs.csv\n  $ jocus simulate heath.yaml --sessions 100000 --shard 3/8 --out part3.json\n\nCtrl-C keeps the sessions that are done. Ends with 1 where a target is missed.',
     )
     .action((file: string, { watch, ...call }: Options & SimulateCall) =>
-      perhapsWatch(file, watch, () => simulateCommand(terminal, file, call)),
+      perhapsWatch(file, watch, async () => (await simulating()).simulateCommand(terminal, file, call)),
     );
   jocus
     .command('merge')
@@ -182,9 +182,31 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--out <part>', 'save all of it as one part')
     .addOption(simulateFormat())
     .addHelpText('after', '\nExample:\n  $ jocus merge heath.yaml part1.json part2.json part3.json')
-    .action((file: string, parts: string[], call: Pick<SimulateCall, 'format' | 'out'>) =>
-      done(mergeCommand(terminal, file, parts, call)),
+    .action(async (file: string, parts: string[], call: Pick<SimulateCall, 'format' | 'out'>) =>
+      done((await simulating()).mergeCommand(terminal, file, parts, call)),
     );
+  jocus
+    .command('report')
+    .description('write one page that tells how a design plays: verdicts, figures, sessions told, findings')
+    .argument('<file>', 'a design in YAML or JSON')
+    .option('--out <file>', 'where to write it, such as report.html')
+    .option('--sessions <n>', 'sessions of each player', wholeNumber, 1000)
+    .option('--seed <s>', 'a whole number', wholeNumber, 1)
+    .option('--player <name>', 'only this player; may be given several times', collect)
+    .addOption(
+      new Option('--format <format>', 'a page, or Markdown for a pull request')
+        .choices(reportFormats)
+        .default('html'),
+    )
+    .addOption(new Option('--figure <name>', 'only this figure, as SVG').choices(figureNames))
+    .addHelpText(
+      'after',
+      '\nExamples:\n  $ jocus report heath.yaml --out report.html\n  $ jocus report heath.yaml --format markdown\n  $ jocus report heath.yaml --figure pace --out pace.svg\n\nEnds with 1 where a target is missed.',
+    )
+    .action(async (file: string, call: ReportCall) => {
+      const { reportCommand } = await import('./report-command.js');
+      done(reportCommand(terminal, file, call));
+    });
   jocus
     .command('compare')
     .description('say what differs between two designs, or two settings of one, and what of it is only noise')
@@ -199,8 +221,8 @@ function program(done: (code: ExitCode) => void): Command {
       'after',
       '\nExamples:\n  $ jocus compare heath.yaml heath-new.yaml\n  $ jocus compare heath.yaml --set petal=20',
     )
-    .action((file: string, other: string | undefined, call: Parameters<typeof compareCommand>[3]) =>
-      done(compareCommand(terminal, file, other, call)),
+    .action(async (file: string, other: string | undefined, call: CompareCall) =>
+      done((await balancing()).compareCommand(terminal, file, other, call)),
     );
   jocus
     .command('dials')
@@ -211,8 +233,8 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--player <name>', 'only this player; may be given several times', collect)
     .addOption(formatOption())
     .addHelpText('after', '\nExample:\n  $ jocus dials heath.yaml')
-    .action((file: string, call: Parameters<typeof dialsCommand>[2]) =>
-      done(dialsCommand(terminal, file, call)),
+    .action(async (file: string, call: BalanceCall) =>
+      done((await balancing()).dialsCommand(terminal, file, call)),
     );
   jocus
     .command('tune')
@@ -230,8 +252,8 @@ function program(done: (code: ExitCode) => void): Command {
       'after',
       '\nExample:\n  $ jocus tune heath.yaml --dial petal --write heath-tuned.yaml\n\nEnds with 1 where no setting was found that meets all targets.',
     )
-    .action((file: string, call: Parameters<typeof tuneCommand>[2]) =>
-      done(tuneCommand(terminal, file, call)),
+    .action(async (file: string, call: TuneCall) =>
+      done((await balancing()).tuneCommand(terminal, file, call)),
     );
   jocus
     .command('fit')
@@ -244,8 +266,8 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--seed <s>', 'a whole number', wholeNumber, 1)
     .addOption(formatOption())
     .addHelpText('after', '\nExample:\n  $ jocus fit heath.yaml playtest.csv')
-    .action((file: string, log: string, call: Parameters<typeof fitCommand>[3]) =>
-      done(fitCommand(terminal, file, log, call)),
+    .action(async (file: string, log: string, call: BalanceCall) =>
+      done((await balancing()).fitCommand(terminal, file, log, call)),
     );
   jocus
     .command('replay')
@@ -294,7 +316,10 @@ function program(done: (code: ExitCode) => void): Command {
     .description('all of it on the demo design, Dusk on the Heath')
     .addOption(formatOption())
     .addHelpText('after', '\nExample:\n  $ jocus demo')
-    .action(({ format }: Options) => done(demoCommand(terminal, format)));
+    .action(async ({ format }: Options) => {
+      const { demoCommand } = await import('./demo-command.js');
+      done(demoCommand(terminal, format));
+    });
   for (const command of [jocus, ...jocus.commands]) command.exitOverride();
   return jocus;
 }

@@ -1,5 +1,7 @@
 /** What the process ends with: the design is fine, or it falls short. A call that cannot be used ends with 2. */
 export type ExitCode = 0 | 1;
 export type Format = 'text' | 'json';
+export const simulateFormats = ['text', 'json', 'junit'] as const;
+export type SimulateFormat = (typeof simulateFormats)[number];
 
 export const json = (value: unknown): string => `${JSON.stringify(value, null, 2)}\n`;

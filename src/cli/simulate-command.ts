@@ -29,19 +29,17 @@ import {
   simulate,
 } from '../simulate/simulate.js';
 import { readDesignFile, readText, writeOver } from './files.js';
-import { type ExitCode, json } from './outcome.js';
+import { type ExitCode, json, type SimulateFormat } from './outcome.js';
 import { type Advance, withProgress } from './progress.js';
 import { showSimulation } from './show-simulation.js';
 import { number, paint, percent, plain, type Terminal } from './terminal.js';
-
-export const simulateFormats = ['text', 'json', 'junit'] as const;
 
 export interface SimulateCall {
   /** undefined: the usual number, or as many as the precision takes. */
   readonly sessions: number | undefined;
   readonly seed: number;
   readonly player: readonly string[] | undefined;
-  readonly format: (typeof simulateFormats)[number];
+  readonly format: SimulateFormat;
   readonly world: string | undefined;
   readonly workers: number | undefined;
   /** Half the width that intervals may have, 0 to 1. */

@@ -29,8 +29,16 @@ interface Point {
   readonly y: number;
 }
 
-/** The flow as a picture: screens, and the transitions between them with what takes them and their verdicts. */
-export function flowToSvg(design: Design, { transitions }: Exploration): string {
+/**
+ * The flow as a picture: screens, and the transitions between them with what takes them and their verdicts.
+ *
+ * @param notes for each transition, a line that is written below what takes it
+ */
+export function flowToSvg(
+  design: Design,
+  { transitions }: Exploration,
+  notes: readonly string[] = [],
+): string {
   const graph = new Graph({ multigraph: true });
   graph.setGraph({ rankdir: 'LR', nodesep: 46, ranksep: 90, edgesep: 26, marginx: 24, marginy: 24 });
   for (const { name } of design.screens) {
@@ -40,13 +48,24 @@ export function flowToSvg(design: Design, { transitions }: Exploration): string 
     const back = design.transitions.filter(({ to }) => to === transition.from).map(({ from }) => from);
     // Back leads to each screen that this one may have been entered from.
     const targets = transition.to === 'back' ? [...new Set(back)] : [transition.to];
-    return targets.map((to) => ({ from: transition.from, to, at, label: short(showTrigger(transition)) }));
+    return targets.map((to) => ({
+      from: transition.from,
+      to,
+      at,
+      label: short(showTrigger(transition)),
+      note: short(notes[at] ?? ''),
+    }));
   });
-  drawn.forEach(({ from, to, label }, index) => {
+  const linesOf = (note: string): number => (note === '' ? 1 : 2);
+  drawn.forEach(({ from, to, label, note }, index) => {
     graph.setEdge(
       from,
       to,
-      { width: label.length * characterWidth + 8, height: lineHeight + 4, labelpos: 'c' },
+      {
+        width: Math.max(label.length, note.length) * characterWidth + 8,
+        height: lineHeight * linesOf(note) + 4,
+        labelpos: 'c',
+      },
       String(index),
     );
   });
@@ -69,14 +88,23 @@ export function flowToSvg(design: Design, { transitions }: Exploration): string 
     };
   });
   // Over all lines, so that none runs through another's words.
-  const labels = drawn.flatMap(({ from, to, at, label }, index) => {
+  const labels = drawn.flatMap(({ from, to, at, label, note }, index) => {
     const { x, y } = graph.edge(from, to, String(index)) as unknown as Point;
-    if (label === '') return [];
+    if (label === '' && note === '') return [];
     const { verdict } = transitions[at]!;
     return [
       {
-        rect: box(x, y, label.length * characterWidth * 0.9 + 6, lineHeight, '#fbf7ee'),
-        text: words(x, y, label, colours[verdict], 12),
+        rect: box(
+          x,
+          y,
+          Math.max(label.length, note.length) * characterWidth * 0.9 + 6,
+          lineHeight * linesOf(note),
+          '#fbf7ee',
+        ),
+        text: [
+          words(x, note === '' ? y : y - 8, label, colours[verdict], 12),
+          ...(note === '' ? [] : [words(x, y + 8, note, '#6a5d76', 11)]),
+        ],
       },
     ];
   });

@@ -1,0 +1,34 @@
+import type { Design } from '../design/model.js';
+import { type Check, check } from '../inspect/check.js';
+import type { Simulation } from '../simulate/simulate.js';
+import { type Remark, remarksOn } from './remarks.js';
+import type { Sensitivity } from './sensitivity.js';
+import { middlePlayer, type Story, storiesOf } from './stories.js';
+import { type SimulationSummary, summarize } from './summary.js';
+
+/** All that a report tells, as plain data. */
+export interface Report {
+  readonly design: Design;
+  readonly check: Check;
+  readonly simulation: Simulation;
+  readonly summary: SimulationSummary;
+  readonly remarks: readonly Remark[];
+  readonly stories: readonly Story[];
+  /** undefined where the design has no dial to turn. */
+  readonly sensitivity: Sensitivity | undefined;
+}
+
+/** Gathers what a report tells of a simulation that was played. */
+export function reportOn(simulation: Simulation, sensitivity: Sensitivity | undefined): Report {
+  const { design, seed, players } = simulation;
+  const summary = summarize(simulation);
+  return {
+    design,
+    check: check(design),
+    simulation,
+    summary,
+    remarks: remarksOn(design, summary),
+    stories: storiesOf(design, seed, middlePlayer({ players: players.map(({ player }) => player) })),
+    sensitivity,
+  };
+}

@@ -1,0 +1,58 @@
+import { parseHTML } from 'linkedom';
+import { reportOn } from '../balance/report.js';
+import { sensitivity } from '../balance/sensitivity.js';
+import { UsageError } from '../design/problem.js';
+import type { FigureName, ReportFormat } from '../formats/report/choices.js';
+import { type FigureDocument, figuresOf } from '../formats/report/figures.js';
+import { reportToHtml } from '../formats/report/report-html.js';
+import { reportToMarkdown } from '../formats/report/report-markdown.js';
+import { choosePlayers, simulate } from '../simulate/simulate.js';
+import { readDesignFile, writeOver } from './files.js';
+import type { ExitCode } from './outcome.js';
+import { withProgress } from './progress.js';
+import { judgement } from './simulate-command.js';
+import type { Terminal } from './terminal.js';
+
+export interface ReportCall {
+  readonly sessions: number;
+  readonly seed: number;
+  readonly player: readonly string[] | undefined;
+  readonly format: ReportFormat;
+  readonly out: string | undefined;
+  /** Only this figure, as SVG. */
+  readonly figure: FigureName | undefined;
+}
+
+/** Sessions of each setting of a dial, at the most. */
+const sessionsOfDials = 400;
+
+export function reportCommand(terminal: Terminal, file: string, call: ReportCall): ExitCode {
+  const { sessions, seed, player: players, format, figure, out } = call;
+  if (out === undefined && format === 'html' && figure === undefined)
+    throw new UsageError('A report is a page; say where to write it with --out report.html.');
+  const design = readDesignFile(file);
+  const all = sessions * choosePlayers(design, players).length;
+  const simulation = withProgress(terminal, 'sessions', all, (progress) =>
+    simulate(design, { sessions, seed, players, progress }),
+  );
+  const canTurn = design.dials.some(({ from, to }) => to > from);
+  const turned = canTurn
+    ? sensitivity(design, { sessions: Math.min(sessions, sessionsOfDials), seed, players })
+    : undefined;
+  const report = reportOn(simulation, turned);
+  const text = (): string => {
+    if (figure === undefined && format === 'markdown') return reportToMarkdown(report);
+    const page = parseHTML('<html><body></body></html>').document as unknown as FigureDocument;
+    if (figure === undefined) return reportToHtml(report, page);
+    const found = figuresOf(report, page).find(({ name }) => name === figure);
+    if (found === undefined) throw new UsageError(`The design has nothing to show in the figure ${figure}.`);
+    return `${found.svg}\n`;
+  };
+  const written = text();
+  if (out === undefined) terminal.out(written);
+  else {
+    writeOver(out, written);
+    terminal.out(`Wrote ${out}.\n`);
+  }
+  return judgement(report.summary);
+}

@@ -1,0 +1,74 @@
+import type { Report } from '../../balance/report.js';
+import { formatPlace } from '../../design/problem.js';
+import { interval, inUnit, number, percent, wanted } from './written.js';
+
+/** Text of a design as it may stand in Markdown: no markup, no table cell, no mention comes of it. */
+const plain = (text: string): string =>
+  text
+    .replace(/[\\`*_{}[\]<>#|!~@&]/g, (character) => `&#${character.codePointAt(0)};`)
+    .replace(/[\r\n]+/g, ' ');
+
+function table(head: readonly string[], rows: readonly (readonly string[])[]): string {
+  const line = (cells: readonly string[]): string => `| ${cells.map(plain).join(' | ')} |`;
+  return [line(head), `| ${head.map(() => '---').join(' | ')} |`, ...rows.map(line)].join('\n');
+}
+
+/** A report in Markdown, for a pull request: verdicts, players, what stands out, findings. */
+export function reportToMarkdown({ design, check, simulation, summary, remarks }: Report): string {
+  const players = Object.entries(summary.players);
+  const { transitions } = check.exploration;
+  const reached = transitions.filter(({ verdict }) => verdict === 'reached').length;
+  const tests = check.tests.filter(({ passed }) => passed).length;
+  const endings = Object.keys(players[0]?.[1].endings ?? {});
+  const parts = [
+    `## ${plain(design.title)}: how it plays`,
+    `${reached} of ${transitions.length} ways of the flow can be taken · ${tests} of ${check.tests.length} tests hold · ${check.findings.length} findings · ${number(simulation.sessions)} sessions of each player, seed ${simulation.seed}`,
+  ];
+  if (summary.targets.length > 0)
+    parts.push(
+      '### Targets',
+      table(
+        ['verdict', 'target', 'found', 'interval', 'wanted'],
+        summary.targets.map((target) => [
+          target.verdict,
+          `${target.what} of ${target.of}`,
+          inUnit(target.value, target.unit),
+          interval(target.low, target.high, target.unit),
+          wanted(target),
+        ]),
+      ),
+    );
+  parts.push(
+    '### Players',
+    table(
+      ['player', 'median score', 'median run', ...endings.map((screen) => `end on ${screen}`)],
+      players.map(([name, player]) => [
+        name,
+        inUnit(player.score?.p50, 'points'),
+        inUnit(player.runSeconds?.p50, 'seconds'),
+        ...endings.map((screen) => percent(player.endings[screen]!.value)),
+      ]),
+    ),
+  );
+  if (remarks.length > 0)
+    parts.push(
+      '### What stands out',
+      remarks
+        .map(
+          ({ player, what, remedy }) =>
+            `- ${plain(`${player === undefined ? '' : `${player}: `}${what} ${remedy}`)}`,
+        )
+        .join('\n'),
+    );
+  if (check.findings.length > 0)
+    parts.push(
+      '### Findings',
+      check.findings
+        .map(
+          ({ severity, code, message, place }) =>
+            `- ${severity} ${code}, ${plain(formatPlace(place))}: ${plain(message)}`,
+        )
+        .join('\n'),
+    );
+  return `${parts.join('\n\n')}\n`;
+}
