@@ -136,15 +136,17 @@ export function quantileOf(
   };
 }
 
-/** The value below which a part of the runs lie; between two runs, the middle of their values, as in simple-statistics. */
+/** The value below which a part of the runs lie, between two of them in proportion, as in simple-statistics. */
 function valueAt(steps: readonly SpreadStep[], runs: number, part: number): number {
-  const rank = runs * part;
-  const isBetween = part > 0 && part < 1 && Number.isInteger(rank);
+  const rank = (runs - 1) * part;
+  const lower = Math.floor(rank);
   let seen = 0;
   for (const [index, { value, count }] of steps.entries()) {
     seen += count;
-    if (isBetween && seen === rank) return (value + (steps[index + 1]?.value ?? value)) / 2;
-    if (seen >= Math.max(1, rank)) return value;
+    if (seen <= lower) continue;
+    const isLast = seen === lower + 1;
+    const next = isLast ? (steps[index + 1]?.value ?? value) : value;
+    return value + (rank - lower) * (next - value);
   }
   return steps.at(-1)!.value;
 }

@@ -8,7 +8,7 @@ import type { Spread } from '../players/spread.js';
 import { Tally } from '../players/tally.js';
 import { choosePlayers, simulate } from '../simulate/simulate.js';
 import { betterChance, type Distribution, distributionOf } from './distribution.js';
-import type { Estimate } from './intervals.js';
+import { type Estimate, shareDifference } from './intervals.js';
 import { runShare, unitOf } from './measures.js';
 import { type Attempts, fitRasch } from './rasch.js';
 
@@ -207,10 +207,7 @@ function likenessOf(
   const endings = design.screens.flatMap(({ name: screen, ending }, index): Likeness[] => {
     const [one, other] = [runShare(played, played.endings, index), runShare(tally, tally.endings, index)];
     if (ending === undefined || one === undefined || other === undefined) return [];
-    const value = one.value - other.value;
-    // Newcombe, "Interval estimation for the difference between independent proportions", 1998, method 10.
-    const low = value - Math.hypot(one.value - one.low, other.high - other.value);
-    const high = value + Math.hypot(one.high - one.value, other.value - other.low);
+    const difference = shareDifference(one, other);
     return [
       {
         ...common,
@@ -218,8 +215,8 @@ function likenessOf(
         unit: 'share',
         played: one.value,
         simulated: other.value,
-        difference: { value, low, high },
-        isDifferent: low > 0 || high < 0,
+        difference,
+        isDifferent: difference.low > 0 || difference.high < 0,
       },
     ];
   });

@@ -80,3 +80,16 @@ export function wilson(value: number, trials: number, confidence = usualConfiden
  */
 export const neverSeenBound = (sessions: number, confidence = usualConfidence): number =>
   sessions === 0 ? 1 : 1 - (1 - confidence) ** (1 / sessions);
+
+/**
+ * The difference of two independent shares, from the interval of each (Newcombe, "Interval estimation for the difference between
+ * independent proportions", 1998, method 10).
+ */
+export function shareDifference(one: Estimate, other: Estimate): Estimate {
+  const value = one.value - other.value;
+  return {
+    value,
+    low: value - Math.hypot(one.value - one.low, other.high - other.value),
+    high: value + Math.hypot(one.high - one.value, other.value - other.low),
+  };
+}
