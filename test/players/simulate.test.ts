@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { mustBeEqual } from '../../bench/compare.js';
 import { playByHand } from '../../bench/dusk-by-hand.js';
+import { withDials } from '../../src/design/settings.js';
 import { formOf } from '../../src/engine/lower.js';
 import {
   DesignError,
@@ -62,6 +63,36 @@ describe('the same sessions, whatever runs them', () => {
       for (let session = 0; session < 300; session++) playByHand(11, session, hand, byHand);
       mustBeEqual(player.name, byHand, tally);
     }
+  });
+
+  test('a design whose dials are loose plays as one whose dials are constants, setting after setting', () => {
+    fc.assert(
+      fc.property(
+        designText,
+        fc.nat(99),
+        fc.array(fc.integer({ min: 0, max: 9 }), { minLength: 3, maxLength: 3 }),
+        (text, seed, settings) => {
+          const wide = JSON.parse(text);
+          for (const dial of Object.values(wide.dials ?? {}) as { from?: number; to?: number }[])
+            Object.assign(dial, { from: -9, to: 9 });
+          const design = readDesign(JSON.stringify(wide));
+          for (const setting of settings) {
+            const dials = Object.fromEntries(design.dials.map(({ name }) => [name, setting]));
+            const play = (isLoose: boolean): unknown => {
+              try {
+                const { players } = simulate(withDials(design, dials, isLoose), { sessions: 3, seed });
+                return players.map(({ tally }) => tally.toData());
+              } catch (error) {
+                if (error instanceof DesignError) return error.problems[0]!.code;
+                throw error;
+              }
+            };
+            expect(play(true)).toEqual(play(false));
+          }
+        },
+      ),
+      runs(60),
+    );
   });
 
   test('a session does not depend on how many are played with it', () => {
@@ -262,6 +293,109 @@ describe('what the sessions add up to', () => {
       runs: 10,
       longest: 2,
     });
+  });
+});
+
+describe('players', () => {
+  const two = (player: object): string =>
+    JSON.stringify({
+      counters: { score: {} },
+      timers: { dusk: { countdown: 4.5 } },
+      pieces: {
+        blossom: { is: 'collectible', takes: 1, in: 'flower', difficulty: -20 },
+        foxglove: { is: 'collectible', takes: 1, in: 'flower', difficulty: -20 },
+      },
+      levels: [{ place: { blossom: 3, foxglove: 3 } }],
+      rules: [
+        { when: 'blossom.taken', do: [{ add: { score: 1 } }] },
+        { when: 'foxglove.taken', do: [{ add: { score: 10 } }] },
+      ],
+      screens: { title: {}, heath: { live: true }, over: { ending: 'over' } },
+      transitions: [
+        { from: 'title', to: 'heath', when: 'input.start', fresh: 'run' },
+        { from: 'heath', to: 'over', when: 'dusk.ended' },
+        { from: 'over', to: 'heath', when: 'input.again', fresh: 'run' },
+        { from: 'over', to: 'title', when: 'input.leave' },
+      ],
+      players: { one: player },
+    });
+  const scores = (player: object): number[] =>
+    columnOf(readDesign(two(player)), 'score', { sessions: 3, seed: 1 });
+
+  test('seek what their style weighs most, and leave alone what weighs nothing', () => {
+    expect(scores({})).toEqual([13, 13, 13]);
+    expect(scores({ style: { foxglove: 2 } })).toEqual([31, 31, 31]);
+    expect(scores({ style: { flower: 0, blossom: 1 } })).toEqual([3, 3, 3]);
+    expect(scores({ style: { flower: 0 } })).toEqual([0, 0, 0]);
+  });
+
+  test('think as long as they do, and choose their inputs', () => {
+    const session = (player: object) =>
+      summarize(simulate(readDesign(two(player)), { sessions: 20, seed: 1 })).players.one!;
+    expect(session({ thinks: 3 }).sessionSeconds!.p50).toBe(7.5);
+    const again = session({ runs: 3, inputs: { over: 'input.again' } });
+    expect(again.transitions.map(({ count }) => count)).toEqual([20, 60, 40, 0]);
+    const stuck = session({ runs: 3, inputs: { over: { 'input.again': 0 } } });
+    expect(stuck.runs).toBe(20);
+  });
+
+  test('may be functions, which see what waits and what there is to press', () => {
+    const asked: string[] = [];
+    const { players } = simulate(readDesign(two({})), {
+      sessions: 2,
+      seed: 1,
+      players: [
+        {
+          name: 'greedy',
+          runs: 2,
+          decide: ({ isLive, waiting, inputs, counters, level, runsEnded }) => {
+            if (!isLive) return inputs.at(-1);
+            asked.push(`${waiting.length} ${counters.score} ${level} ${runsEnded}`);
+            return waiting.findLast(({ piece }) => piece === 'foxglove')?.piece ?? waiting[0]?.piece;
+          },
+        },
+      ],
+    });
+    expect(players[0]!.player.name).toBe('greedy');
+    expect(
+      summarize({ design: readDesign(two({})), seed: 1, first: 0, sessions: 2, players }).players.greedy!
+        .score!.p50,
+    ).toBe(31);
+    expect(asked.slice(0, 3)).toEqual(['6 0 1 0', '5 10 1 0', '4 20 1 0']);
+  });
+
+  test('that choose what is not there are told what is', () => {
+    const play = (decide: () => string) => () =>
+      simulate(readDesign(two({})), { sessions: 1, seed: 1, players: [{ name: 'lost', decide }] });
+    expect(play(() => 'input.jump')).toThrow(
+      'The player lost chose "input.jump"; there is input.start to choose',
+    );
+  });
+
+  test('are three where the design names none', () => {
+    const design = readDesign('counters: { score: {} }');
+    expect(design.players.map(({ name, skill, pace, runs: count }) => [name, skill, pace, count])).toEqual([
+      ['newcomer', -1, 1.3, 2],
+      ['regular', 0, 1, 3],
+      ['veteran', 1, 1, 4],
+    ]);
+  });
+
+  test.each([
+    ['{ style: { rose: 2 } }', 'unknown-name'],
+    ['{ style: { blossom: -1 } }', 'wrong-type'],
+    ['{ inputs: { menu: input.start } }', 'unknown-name'],
+    ['{ inputs: { title: input.jump } }', 'unknown-name'],
+    ['{ inputs: { title: { input.start: 1.5 } } }', 'wrong-type'],
+    ['{ learning: much }', 'wrong-type'],
+  ])('%s is told', (player, code) => {
+    const text = two({}).replace('"players":{"one":{}}', `"players":{"one":${player}}`);
+    try {
+      readDesign(text);
+      expect.unreachable();
+    } catch (error) {
+      expect((error as DesignError).problems.map((problem) => problem.code)).toContain(code);
+    }
   });
 });
 

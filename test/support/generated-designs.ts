@@ -281,9 +281,26 @@ export const designText = fc
         { from: ['menu'], to: 'play', when: 'input.go', fresh: 'run' },
         ...transitions,
       ]),
-    players: fc.constant({
-      one: { skill: 0.3, runs: 2, patience: 40 },
-      two: { skill: -1, pace: 1.7, runs: 3, patience: 25 },
+    players: fc.record({
+      one: fc.constant({ skill: 0.3, runs: 2, patience: 40 }),
+      two: fc.record(
+        {
+          skill: fc.constant(-1),
+          pace: fc.constant(1.7),
+          runs: fc.constant(3),
+          patience: fc.constant(25),
+          learning: optional(fc.constantFrom(0.4, 2)),
+          thinks: optional(fc.constantFrom(0.3, 2)),
+          style: optional(fc.constantFrom({ red: 0 }, { collectible: 3, red: 0.5 }, { mark: 2 })),
+          inputs: optional(
+            fc.constantFrom(
+              { menu: 'input.go' },
+              { pause: { 'input.go': 2, 'input.stop': 1 }, over: { 'input.go': 0 } },
+            ),
+          ),
+        },
+        { requiredKeys: ['skill', 'pace', 'runs', 'patience'] },
+      ),
     }),
   })
   .map((design) => JSON.stringify(withoutUndefined(design), null, 1));
