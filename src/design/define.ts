@@ -1,3 +1,4 @@
+import type { Measure } from './measures.js';
 import type { Design, Keep, Role, Value } from './model.js';
 import { readFrom } from './read.js';
 import { valueSource } from './source.js';
@@ -68,6 +69,7 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
   readonly jocus?: 1;
   readonly title?: string;
   readonly score?: Used['counter'];
+  readonly lives?: Used['counter'];
   readonly grid?: Seconds;
   readonly dials?: {
     readonly [Each in Name['dial']]: { readonly value: number; readonly from?: number; readonly to?: number };
@@ -158,6 +160,12 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
       readonly pace?: number;
       readonly runs?: number;
       readonly patience?: Seconds;
+      readonly learning?: number;
+      readonly thinks?: Seconds;
+      readonly style?: { readonly [pieceOrGroup: string]: number };
+      readonly inputs?: {
+        readonly [Screen in Used['screen']]?: string | { readonly [input: string]: number };
+      };
     };
   };
   readonly tests?: readonly {
@@ -174,11 +182,15 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
     readonly because: string;
   }[];
   readonly targets?: readonly {
-    readonly measure: 'score' | 'reach' | 'ending' | 'share';
+    readonly measure: Measure;
     readonly of?: Used['player'];
-    readonly stat?: 'mean' | 'median' | 'p10' | 'p90';
+    readonly over?: Used['player'];
+    readonly stat?: 'mean' | 'median' | 'p10' | 'p25' | 'p75' | 'p90';
     readonly screen?: Used['screen'];
+    readonly level?: number;
     readonly rule?: string;
+    readonly counter?: Used['counter'];
+    readonly bound?: 'min' | 'max';
     readonly from?: number;
     readonly to?: number;
     readonly atLeast?: number;

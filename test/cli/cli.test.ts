@@ -50,6 +50,7 @@ describe('jocus check', () => {
       to: 'heath',
       index: 2,
       verdict: 'reached',
+      assumes: 'any order',
       witness: ['input.start'],
     });
     expect(result.tests[0]).toEqual({
@@ -187,23 +188,23 @@ describe('jocus simulate', () => {
     expect(Object.keys(players)).toEqual(['newcomer', 'regular', 'veteran']);
     const { veteran } = players;
     expect(veteran.sessions).toBe(200);
-    expect(Object.keys(veteran.score)).toEqual(['mean', 'sd', 'p10', 'p50', 'p90', 'min', 'max']);
-    expect(Object.keys(veteran.runSeconds)).toEqual(Object.keys(veteran.score));
-    expect(veteran.endings.dark + veteran.endings.nightfall + veteran.abandoned).toBeCloseTo(1, 12);
-    expect(veteran.levels['1']).toBe(1);
+    const { score, runSeconds, endings, abandoned, levels } = veteran;
+    expect(Object.keys(runSeconds)).toEqual(Object.keys(score));
+    expect(score.intervals.p50[0]).toBeLessThanOrEqual(score.p50);
+    expect(score.histogram.reduce((sum: number, part: { runs: number }) => sum + part.runs, 0)).toBe(
+      veteran.runs,
+    );
+    expect(endings.dark.value + endings.nightfall.value + abandoned.value).toBeCloseTo(1, 12);
+    expect(levels[0]).toMatchObject({ level: 1, name: 'Gorse Bank', reached: { value: 1 } });
     expect(veteran.transitions[2]).toEqual({
       from: 'title',
       to: 'heath',
+      trigger: 'when input.start',
       index: 2,
       count: expect.any(Number),
+      sessions: 200,
     });
-    expect(veteran.rules[0]).toEqual({
-      name: 'gather',
-      when: ['blossom.taken'],
-      index: 0,
-      fired: expect.any(Number),
-      points: expect.any(Number),
-    });
+    expect(veteran.rules[0]).toMatchObject({ name: 'gather', when: ['blossom.taken'], index: 0 });
     expect(targets[0]).toMatchObject({ measure: 'score', of: 'newcomer', verdict: 'met' });
   });
 
@@ -230,7 +231,201 @@ describe('jocus simulate', () => {
       'json',
     );
     expect(status).toBe(0);
-    expect(JSON.parse(stdout).players.player.score).toMatchObject({ min: 0, max: 5 });
+    expect(JSON.parse(stdout).players.regular.score).toMatchObject({ min: 0, max: 5 });
+  });
+});
+
+describe('many sessions, spread out', () => {
+  const call = ['simulate', demoFile, '--sessions', '90', '--seed', '3'];
+  const alone = jocus(...call, '--format', 'json').stdout;
+  const path = (name: string): string => join(folder, name);
+
+  test('workers and shards give the same bytes', () => {
+    expect(jocus(...call, '--workers', '2', '--format', 'json').stdout).toBe(alone);
+    const parts = [1, 2, 3].map((shard) => path(`part${shard}.json`));
+    parts.forEach((part, index) => {
+      const { status, stdout } = jocus(...call, '--shard', `${index + 1}/3`, '--out', part);
+      expect([status, stdout]).toEqual([
+        0,
+        `Saved ${part}: sessions ${30 * index} to ${30 * index + 29} of 90.\n`,
+      ]);
+    });
+    const merged = jocus('merge', demoFile, parts[2]!, parts[0]!, parts[1]!, '--format', 'json');
+    expect([merged.status, merged.stdout]).toEqual([0, alone]);
+    const lacking = jocus('merge', demoFile, parts[0]!, parts[2]!);
+    expect([lacking.status, lacking.stderr]).toEqual([2, expect.stringContaining('Sessions 30 to 59 of 90')]);
+  });
+
+  test('Ctrl-C keeps what is done, and --resume goes on to the same end', async () => {
+    const part = path('stopped.json');
+    const many = ['simulate', demoFile, '--sessions', '40000', '--workers', '1', '--player', 'newcomer'];
+    const child = spawn(process.execPath, [main, ...many, '--out', part]);
+    let told = '';
+    child.stderr.on('data', (text) => {
+      told += text;
+    });
+    const timer = setInterval(() => child.kill('SIGINT'), 1500);
+    await new Promise((resolve) => child.on('close', resolve));
+    clearInterval(timer);
+    expect(told).toMatch(/Stopped after [\d,]+ of 40,000 sessions\. Go on with --resume/);
+    const { sessions } = JSON.parse(readFileSync(part, 'utf8'));
+    expect(sessions).toBeGreaterThan(0);
+    expect(sessions).toBeLessThan(40_000);
+    // Not to the end, which would take too long here: some sessions more are enough to see that it goes on.
+    const shorter = { ...JSON.parse(readFileSync(part, 'utf8')), of: sessions + 50, until: sessions + 50 };
+    writeFileSync(part, JSON.stringify(shorter));
+    const resumed = jocus('simulate', demoFile, '--resume', part, '--format', 'json').stdout;
+    const whole = jocus(
+      'simulate',
+      demoFile,
+      '--sessions',
+      String(sessions + 50),
+      '--player',
+      'newcomer',
+      '--format',
+      'json',
+    );
+    expect(resumed).toBe(whole.stdout);
+  }, 120_000);
+
+  test('goes on until every figure is known so closely, in looks that are paid for', () => {
+    const { stdout, status } = jocus(
+      'simulate',
+      demoFile,
+      '--player',
+      'veteran',
+      '--precision',
+      '3%',
+      '--sessions',
+      '8000',
+    );
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/✓ precise {2}within 3\.0 % after [\d,]+ sessions \(look \d of 4 planned/);
+    const never = jocus(
+      'simulate',
+      demoFile,
+      '--player',
+      'newcomer',
+      '--precision',
+      '0.1%',
+      '--sessions',
+      '1200',
+    );
+    expect([never.status, never.stdout]).toEqual([1, expect.stringContaining('✗ not precise')]);
+  });
+
+  test('saves runs, sessions and events as CSV and JSON Lines', () => {
+    const [runs, sessions, events] = [path('runs.csv'), path('sessions.jsonl'), path('events.csv')];
+    const few = ['simulate', demoFile, '--sessions', '4', '--player', 'regular'];
+    const { stdout } = jocus(
+      ...few,
+      '--save-runs',
+      runs,
+      '--save-sessions',
+      sessions,
+      '--save-events',
+      events,
+    );
+    expect(stdout).toContain(`Saved ${runs}: 12 rows.`);
+    const lines = readFileSync(runs, 'utf8').split('\r\n');
+    expect(lines[0]).toBe(
+      'player,session,run,began,seconds,score,ending,cause,level,lives,firstPoint,firstLoss,drySpell,streak',
+    );
+    expect(lines).toHaveLength(14);
+    const told = readFileSync(sessions, 'utf8')
+      .trimEnd()
+      .split('\n')
+      .map((line) => JSON.parse(line));
+    expect(told.map(({ session, runs: count }) => [session, count])).toEqual([
+      [0, 3],
+      [1, 3],
+      [2, 3],
+      [3, 3],
+    ]);
+    const best = lines.slice(1, 4).map((line) => Number(line.split(',')[5]));
+    expect(told[0].best).toBe(Math.max(...best));
+    expect(readFileSync(events, 'utf8')).toMatch(
+      /^player,session,at,event,tried\r\nregular,0,1,input\.(start|help),1\r\n/,
+    );
+  });
+
+  test('targets as JUnit XML', () => {
+    const { stdout } = jocus(...call, '--format', 'junit');
+    expect(stdout).toContain('<testsuite name="targets" tests="4" failures="0" skipped="0">');
+    expect(stdout).toContain('median score of newcomer');
+  });
+});
+
+describe('what a change does', () => {
+  test('compare tells what changed, what that did, and what is noise', () => {
+    const { status, stdout } = jocus('compare', demoFile, '--set', 'petal=20', '--sessions', '100');
+    expect(status).toBe(0);
+    expect(stdout).toContain('dials petal value: 10 -> 20');
+    expect(stdout).toMatch(/veteran +mean score +[\d,.]+ +[\d,.]+ +\+[\d,.]+ \[[^\]]+\] +r 1\.00/);
+    expect(stdout).toMatch(/Noise, or no change at all: mean length of a run \(newcomer, regular, veteran\)/);
+    expect(stdout).toMatch(/changed +median score of newcomer +met -> missed/);
+    const other = file(
+      changed(
+        '{ from: dark,      to: title,     when: input.leave }',
+        '{ from: dark, to: title, when: input.leave, if: lives > 9 }',
+      ),
+    );
+    const flow = jocus('compare', demoFile, other, '--sessions', '20').stdout;
+    expect(flow).toContain('dark -> title: reached -> unreachable');
+    expect(flow).toMatch(/new +transition-unreachable/);
+    expect(jocus('compare', demoFile, demoFile, '--sessions', '20').stdout).toMatch(
+      /Changed in the design\n {2}nothing\n/,
+    );
+  });
+
+  test('dials tells what each does, the largest first', () => {
+    const { status, stdout } = jocus('dials', demoFile, '--sessions', '60', '--player', 'veteran');
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/petal, now 10: from 1 to 50 changes\n +veteran +mean score/);
+    expect(stdout).toMatch(/lantern, now 2[\s\S]*points from "daylight saved"/);
+    expect(stdout).toContain('▁▂▃▅▆█');
+  });
+
+  test('tune finds settings that meet the targets and writes them, comments and all, only when told to', () => {
+    const path = file(changed('from: 200, to: 500', 'from: 600, to: 900'));
+    const before = readFileSync(path, 'utf8');
+    const out = join(folder, 'tuned.yaml');
+    const { status, stdout } = jocus('tune', path, '--sessions', '100', '--write', out);
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/✓ tuned {2}all 4 targets met/);
+    expect(readFileSync(path, 'utf8')).toBe(before);
+    const [written, lines] = [readFileSync(out, 'utf8').split('\n'), before.split('\n')];
+    const differing = written.filter((line, at) => line !== lines[at]);
+    expect(differing.length).toBeGreaterThan(0);
+    for (const line of differing) expect(line).toMatch(/^ {2}(petal|lantern): .*# points for/);
+    expect(jocus('simulate', out, '--sessions', '400').stdout).toContain('4 of 4 targets met');
+    const never = jocus(
+      'tune',
+      file(changed('from: 200, to: 500', 'from: 1, to: 2')),
+      '--sessions',
+      '20',
+      '--dial',
+      'lantern',
+    );
+    expect([never.status, never.stdout]).toEqual([1, expect.stringContaining('the nearest that was found')]);
+  }, 120_000);
+
+  test('fit finds the skills and difficulties that played, and whether the simulated play alike', () => {
+    const log = join(folder, 'playtest.csv');
+    jocus('simulate', demoFile, '--sessions', '60', '--save-events', log);
+    const { players, pieces, likeness } = JSON.parse(
+      jocus('fit', demoFile, log, '--format', 'json', '--sessions', '300').stdout,
+    );
+    for (const { estimate, design } of [...players, ...pieces]) {
+      const error = (estimate.high - estimate.low) / (2 * 1.96);
+      expect(Math.abs(estimate.value - design)).toBeLessThan(4 * Math.max(error, 0.05));
+    }
+    expect(likeness).toHaveLength(12);
+    // Players who are twice as fast play otherwise, whatever their skill.
+    const fast = file(changed('regular:  { skill: 0.5,', 'regular:  { skill: 0.5, pace: 0.4,'));
+    jocus('simulate', fast, '--sessions', '60', '--player', 'regular', '--save-events', log);
+    const { stdout } = jocus('fit', demoFile, log, '--sessions', '300');
+    expect(stdout).toMatch(/differs +median length of a run of regular/);
   });
 });
 
@@ -425,6 +620,45 @@ describe('calls and files that cannot be used end with 2 and say why', () => {
     ['a negative seed', ['simulate', demoFile, '--seed=-3'], /whole number/],
     ['a seed past 2^53', ['simulate', demoFile, '--seed', '9007199254740993'], /whole number/],
     ['an unknown player', ['simulate', demoFile, '--player', 'nobody'], /it has newcomer, regular, veteran/],
+    ['a shard that is none', ['simulate', demoFile, '--shard', '4/3', '--out', 'x'], /such as 3\/8/],
+    ['a shard without a place', ['simulate', demoFile, '--shard', '1/3'], /--out part\.json/],
+    ['no precision', ['simulate', demoFile, '--precision', '0'], /such as 2%/],
+    ['rows without a format', ['simulate', demoFile, '--save-runs', 'runs.xls'], /\.csv or in \.jsonl/],
+    [
+      'rows of a shard',
+      ['simulate', demoFile, '--save-runs', 'r.csv', '--shard', '1/2', '--out', 'x'],
+      /leave out/,
+    ],
+    ['nothing to compare', ['compare', demoFile], /--set petal=20/],
+    ['a dial that is none', ['compare', demoFile, '--set', 'glow=1'], /it has petal, lantern/],
+    ['a dial out of its range', ['compare', demoFile, '--set', 'petal=51'], /goes from 1 to 50/],
+    ['a setting that is none', ['compare', demoFile, '--set', 'petal'], /such as petal=20/],
+    ['a design to tune without dials', ['tune', file('counters: { score: {} }')], /has no dial to turn/],
+    ['a design without dials', ['dials', file('counters: { score: {} }')], /has no dial to turn/],
+    ['a log of nothing', ['fit', demoFile, file('player,session,at,event\n', 'csv')], /holds no events/],
+    [
+      'a log without columns',
+      ['fit', demoFile, file('who,what\na,b\n', 'csv')],
+      /player, session, at, event are missing/,
+    ],
+    [
+      'a log of another game',
+      ['fit', demoFile, file('player,session,at,event\na,0,1,rose.taken\n', 'csv')],
+      /:2: the design has no event "rose\.taken"/,
+    ],
+    [
+      'a log with bad times',
+      ['fit', demoFile, file('player,session,at,event\na,0,soon,blossom.taken\n', 'csv')],
+      /:2: at is "soon"/,
+    ],
+    [
+      'a log that breaks off',
+      ['fit', demoFile, file('player,session,at,event\na,0,"1\n', 'csv')],
+      /is no CSV/,
+    ],
+    ['a part that is none', ['merge', demoFile, file('{}', 'json')], /no part of a simulation/],
+    ['a report to nowhere', ['report', demoFile], /--out report\.html/],
+    ['a figure that is none', ['report', demoFile, '--figure', 'pie'], /Allowed choices are flow, score/],
     ['a record that is none', ['replay', demoFile, demoFile], /not-a-record/],
     ['an empty design', ['check', file('')], /empty-file/],
     ['a binary file', ['check', file('\u0000\u0001\u0002')], /1:1/],
@@ -451,7 +685,20 @@ describe('calls and files that cannot be used end with 2 and say why', () => {
   });
 
   test('help has an example for every command', () => {
-    for (const command of ['check', 'simulate', 'replay', 'try', 'new', 'demo']) {
+    for (const command of [
+      'check',
+      'simulate',
+      'merge',
+      'compare',
+      'dials',
+      'tune',
+      'fit',
+      'report',
+      'replay',
+      'try',
+      'new',
+      'demo',
+    ]) {
       const { status, stdout } = jocus(command, '--help');
       expect(status).toBe(0);
       expect(stdout).toContain(`$ jocus ${command}`);
