@@ -1,19 +1,25 @@
+import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { gzipSync } from 'node:zlib';
 import { mean, median } from 'simple-statistics';
 import { readDesign } from '../src/design/read.js';
 import { Session } from '../src/engine/design-session.js';
 import { formOf } from '../src/engine/lower.js';
+import { nodeCrew } from '../src/node/crew.js';
 import { generatedPlay } from '../src/players/generated-play.js';
 import { meetingOf } from '../src/players/meeting.js';
 import { Play } from '../src/players/play.js';
 import { Sheet } from '../src/players/sheet.js';
 import { Tally } from '../src/players/tally.js';
+import { simulateWith } from '../src/simulate/crew.js';
+import { simulate } from '../src/simulate/simulate.js';
 import { mustBeEqual } from './compare.js';
 import { type HandPlayer, playByHand } from './dusk-by-hand.js';
 
-const rounds = Number(process.argv[2] ?? 7);
-const sessions = Number(process.argv[3] ?? 4000);
+const numbers = process.argv.slice(2).filter((word) => /^\d+$/.test(word));
+const rounds = Number(numbers[0] ?? 7);
+const sessions = Number(numbers[1] ?? 4000);
 const seed = 1;
 
 const design = readDesign(readFileSync('demo/dusk-on-the-heath.yaml', 'utf8'), 'demo/dusk-on-the-heath.yaml');
@@ -73,6 +79,70 @@ for (const [name, found] of Object.entries(rates)) {
   const ratio = ratios[name] === undefined ? '' : `   ${median(ratios[name]).toFixed(2)} of by hand`;
   print(
     `${name.padEnd(10)}${Math.round(median(found)).toLocaleString('en').padStart(10)} sessions/s${ratio}`,
+  );
+}
+
+/** The first 1,000 sessions of a fresh process, in milliseconds; medians of interleaved processes. */
+function coldStart(): { readonly hand: number; readonly generated: number } {
+  const run = (way: string): number =>
+    Number(execFileSync(process.execPath, ['bench/out/bench/cold.js', way], { encoding: 'utf8' }));
+  const rounds = Array.from({ length: 5 }, () => [run('hand'), run('generated')] as const);
+  return { hand: median(rounds.map(([hand]) => hand)), generated: median(rounds.map(([, made]) => made)) };
+}
+
+const cold = coldStart();
+print(
+  `from cold ${Math.round(cold.generated).toString().padStart(7)} ms for the first 1,000 sessions, by hand ${Math.round(cold.hand)} ms (reading the design included in both)`,
+);
+
+/** Sessions a second of one crew. */
+async function crewRate(workers: number, count: number): Promise<number> {
+  const crew = nodeCrew(workers, new URL('../../../dist/simulate/simulate-worker.js', import.meta.url));
+  // Warms up.
+  await simulateWith(crew, design, { sessions: 4000 * workers, seed });
+  const start = performance.now();
+  await simulateWith(crew, design, { sessions: count, seed });
+  const rate = (1000 * count * design.players.length) / (performance.now() - start);
+  await crew.leave();
+  return rate;
+}
+
+const crewRatios: number[] = [];
+for (let round = 0; round < 3; round++) {
+  const one = await crewRate(1, 16_000);
+  crewRatios.push((await crewRate(2, 16_000)) / one);
+}
+print(
+  `workers   two are ${median(crewRatios).toFixed(2)} times as fast as one (${availableParallelism()} cores)`,
+);
+
+const python = Number(
+  execFileSync('python3', ['bench/dusk.py', '200'], {
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'ignore'],
+  }),
+);
+print(
+  `Python    ${Math.round(python).toLocaleString('en').padStart(10)} sessions/s: a plain script, as a designer would write it (bench/dusk.py)`,
+);
+
+const sizeAfter = (count: number): number =>
+  JSON.stringify(simulate(design, { sessions: count, seed }).players.map(({ tally }) => tally.toData()))
+    .length;
+print(
+  `memory    a part of 1,000 sessions takes ${Math.round(sizeAfter(1000) / 1000)} kB, of 8,000 ${Math.round(sizeAfter(8000) / 1000)} kB`,
+);
+
+if (process.argv.includes('--million')) {
+  const crew = nodeCrew(
+    availableParallelism(),
+    new URL('../../../dist/simulate/simulate-worker.js', import.meta.url),
+  );
+  const start = performance.now();
+  await simulateWith(crew, design, { sessions: 333_334, seed });
+  await crew.leave();
+  print(
+    `a million sessions of the demo, on ${availableParallelism()} cores: ${((performance.now() - start) / 1000).toFixed(0)} s`,
   );
 }
 

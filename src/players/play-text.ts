@@ -77,10 +77,10 @@ return function playSession(keyLow, keyHigh, mostRuns, patience, thinks, thresho
       if (ending >= 0) { ${this.#finishRun('ending', 'cause')} }
       if (ended >= mostRuns) break;
     }
-    if (attempted < 0 && soughtHead < soughtTail && isLive[screen] === 1) { ${this.#attend()} }
+    if (attempted < 0 && soughtHead < soughtTail && ${this.#live}) { ${this.#attend()} }
     for (;;) {
       let due = ${never}, kind = -1;
-      if (isLive[screen] === 1) {
+      if (${this.#live}) {
         ${this.#liveClocks()}
         if (kind < 0) break play;
         const at = now + (due - live);
@@ -138,6 +138,14 @@ return function playSession(keyLow, keyHigh, mostRuns, patience, thinks, thresho
   if (isRunning) { ${this.#finishRun('-1', '-1')} }
   sheet.duration = now;
 };`;
+  }
+
+  /** Whether the present screen is live: compared with its numbers where they are few, which is faster than a look into a table. */
+  get #live(): string {
+    const live = this.form.screens.flatMap((screen, index) => (screen.live ? [index] : []));
+    return live.length > 2
+      ? 'isLive[screen] === 1'
+      : `(${live.map((index) => `screen === ${index}`).join(' || ') || 'false'})`;
   }
 
   /** One of two texts, by whether what `piece` needs holds. */
@@ -320,7 +328,7 @@ if (isRunning) {
     this.#bounds.forEach((bound, index) => {
       if (bound.counter !== counter) return;
       texts.push(`if (${before} !== ${bound.value}) { if (${after} === ${bound.value}) h${index} = now; }
-else if (${after} !== ${bound.value} && isRunning && isLive[screen] === 1) held[${index}] += now - h${index};`);
+else if (${after} !== ${bound.value} && isRunning && ${this.#live}) held[${index}] += now - h${index};`);
     });
     return texts.join('\n');
   }
@@ -330,7 +338,7 @@ else if (${after} !== ${bound.value} && isRunning && isLive[screen] === 1) held[
       ({ counter, value }, index) => `if (c${counter} === ${value}) held[${index}] += now - h${index};`,
     );
     const since = this.#bounds.map((_, index) => `h${index} = `).join('');
-    return `if (isRunning && isLive[screen] === 1) { sheet.playTime += now - since; ${held.join(' ')} }
+    return `if (isRunning && ${this.#live}) { sheet.playTime += now - since; ${held.join(' ')} }
 ${since}since = now;`;
   }
 
