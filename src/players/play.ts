@@ -21,6 +21,8 @@ export class Play extends Sitting {
   #travelsTo = -1;
   /** Whether any piece needs something to be met; if not, the oldest always can be. */
   readonly #hasNeeds: boolean;
+  /** Whether the player seeks some pieces more than others. */
+  readonly #hasStyle: boolean;
   /** Successes that it still takes. */
   #hitsLeft = 1;
   /** When the piece that is attended to would have been missed. */
@@ -31,6 +33,7 @@ export class Play extends Sitting {
   constructor(form: Form, meeting: Meeting, tally: Tally, carrier?: CarrierName, sent?: Sent) {
     super(form, meeting, tally, carrier, sent);
     this.#hasNeeds = form.pieces.some(({ needs }) => needs !== undefined);
+    this.#hasStyle = meeting.weights.some((weight) => weight !== 1);
     this.#outcomesAsked = form.pieces.map(() => 0);
     this.#leadsAsked = form.pieces.map(() => 0);
   }
@@ -185,6 +188,7 @@ export class Play extends Sitting {
   /** Where the piece stands that the player turns to; -1: to none. */
   #choice(): number {
     const { decide, weights } = this.meeting;
+    if (decide === undefined && !this.#hasNeeds && !this.#hasStyle) return 0;
     const canMeet = (piece: number): boolean => !this.#hasNeeds || this.machine.canMeet(piece);
     if (decide === undefined) return this.#sought.heaviest((piece) => (canMeet(piece) ? weights[piece]! : 0));
     const live = this.machine.cells[this.form.cells.live]!;

@@ -1,6 +1,6 @@
 import { spans } from '../design/model.js';
 import type { Form } from '../engine/form.js';
-import { boundsOf, livesOf, paceParts, paceStep, type Sheet } from './sheet.js';
+import { type Bound, boundsOf, livesOf, paceParts, paceStep, type Sheet } from './sheet.js';
 
 /**
  * Fills in the sheet of a session from what a machine tells: where one run ends and the next begins, and what happens in each.
@@ -25,7 +25,9 @@ export class RunWatch {
   #row = 0;
   #streak = 0;
   readonly #lives: number;
-  readonly #bounds: ReturnType<typeof boundsOf>;
+  readonly #bounds: readonly Bound[];
+  /** For each counter, which of the bounds are its own. */
+  readonly #boundsOf: readonly (readonly number[])[];
   /** For each bound, since when the time that its counter sits there is not counted yet; last, the same for play itself. */
   readonly #since: Float64Array;
 
@@ -37,6 +39,9 @@ export class RunWatch {
     this.#visited = new Int32Array(sheet.words);
     this.#lives = livesOf(form.design);
     this.#bounds = boundsOf(form.design);
+    this.#boundsOf = form.counters.map((_, counter) =>
+      this.#bounds.flatMap((bound, index) => (bound.counter === counter ? [index] : [])),
+    );
     this.#since = new Float64Array(this.#bounds.length + 1);
   }
 
@@ -88,12 +93,12 @@ export class RunWatch {
     }
     if (counter === this.#lives && this.#isRunning && after < before && this.#firstLoss < 0)
       this.#firstLoss = now - this.#began;
-    this.#bounds.forEach((bound, index) => {
-      if (bound.counter !== counter) return;
-      if (before !== bound.value) {
-        if (after === bound.value) this.#since[index] = now;
-      } else if (after !== bound.value && this.#isPlayed) sheet.held[index]! += now - this.#since[index]!;
-    });
+    for (const index of this.#boundsOf[counter]!) {
+      const { value } = this.#bounds[index]!;
+      if (before !== value) {
+        if (after === value) this.#since[index] = now;
+      } else if (after !== value && this.#isPlayed) sheet.held[index]! += now - this.#since[index]!;
+    }
   }
 
   /** Before an outcome of a piece is told to the rules. */
