@@ -31,9 +31,18 @@ sed 's/quota: 12/quota: 99/' demo/dusk-on-the-heath.yaml > "$scratch/heath.yaml"
 terminal check 11 "$jocus check demo/dusk-on-the-heath.yaml" 'jocus check demo/dusk-on-the-heath.yaml'
 terminal check-broken 8 "cd $scratch; node $PWD/dist/bin/jocus.js check heath.yaml" 'jocus check heath.yaml    # a quota of 99 drops, and a comb that holds 20'
 node dist/bin/jocus.js check "$scratch/heath.yaml" --format svg --out "$scratch/flow.svg" > /dev/null || true
-node scripts/svg-screenshot.mjs "$scratch/flow.svg" "$out/flow.png"
+node scripts/file-screenshot.mjs "$scratch/flow.svg" "$out/flow.png"
 terminal witness 11 "$jocus check demo/dusk-on-the-heath.yaml --witness 7" 'jocus check demo/dusk-on-the-heath.yaml --witness 7'
 terminal simulate 10 "$jocus simulate demo/dusk-on-the-heath.yaml" 'jocus simulate demo/dusk-on-the-heath.yaml'
+terminal compare 10 "$jocus compare demo/dusk-on-the-heath.yaml --set petal=20" 'jocus compare demo/dusk-on-the-heath.yaml --set petal=20'
+terminal dials 10 "$jocus dials demo/dusk-on-the-heath.yaml" 'jocus dials demo/dusk-on-the-heath.yaml'
+sed 's/from: 200, to: 500/from: 400, to: 700/' demo/dusk-on-the-heath.yaml > "$scratch/aim.yaml"
+terminal tune 10 "$jocus tune $scratch/aim.yaml" 'jocus tune heath.yaml    # newcomers are to score 400 to 700'
+node dist/bin/jocus.js simulate demo/dusk-on-the-heath.yaml --sessions 40 --seed 9 --save-events "$scratch/playtest.csv" > /dev/null
+terminal fit 10 "$jocus fit demo/dusk-on-the-heath.yaml $scratch/playtest.csv" 'jocus fit demo/dusk-on-the-heath.yaml playtest.csv'
+node dist/bin/jocus.js report demo/dusk-on-the-heath.yaml --out "$scratch/report.html" > /dev/null
+node scripts/file-screenshot.mjs "$scratch/report.html" "$out/report.png"
+node scripts/file-screenshot.mjs "$scratch/report.html" "$out/report-figures.png" funnel
 terminal world 10 "$jocus simulate demo/dusk-on-the-heath.yaml --sessions 200 --world field" 'jocus simulate demo/dusk-on-the-heath.yaml --sessions 200 --world field'
 printf 'input.start\n2 x blossom.taken\nwait 4\nwasp.hit\nwasp.hit\nundo\nroyalJely.taken\n' > "$scratch/lines.txt"
 terminal try 10 "$jocus try demo/dusk-on-the-heath.yaml < $scratch/lines.txt" 'jocus try demo/dusk-on-the-heath.yaml < lines.txt'

@@ -22,6 +22,7 @@ export interface LogRow {
   /** False for a piece that was missed because nobody attended to it. */
   readonly isTried: boolean;
   /** Where it stands, for messages. */
+  readonly file: string;
   readonly line: number;
 }
 
@@ -29,7 +30,6 @@ export interface FitOptions {
   /** Sessions that are simulated of each player with the fitted values, to be compared with those that were played. */
   readonly sessions: number;
   readonly seed: number;
-  readonly file: string;
 }
 
 export interface FittedValue {
@@ -71,9 +71,9 @@ export interface Fit {
  *
  * @throws UsageError for events that the design does not have, or a log without attempts
  */
-export function fitLog(design: Design, rows: readonly LogRow[], { sessions, seed, file }: FitOptions): Fit {
+export function fitLog(design: Design, rows: readonly LogRow[], { sessions, seed }: FitOptions): Fit {
   const form = formOf(design);
-  mustBeKnown(form, rows, file);
+  mustBeKnown(form, rows);
   const names = [...new Set(rows.map(({ player }) => player))];
   const skilled = design.pieces.flatMap(({ hits }, piece) =>
     hits === 1 && form.pieces[piece]!.weighted === undefined ? [piece] : [],
@@ -81,7 +81,7 @@ export function fitLog(design: Design, rows: readonly LogRow[], { sessions, seed
   const attempts = countAttempts(form, names, skilled, rows);
   if (attempts.length === 0)
     throw new UsageError(
-      `${file} holds no attempt at a piece: no event such as ${design.pieces[0]?.name ?? 'blossom'}.taken or .missed.`,
+      `The log holds no attempt at a piece: no event such as ${design.pieces[0]?.name ?? 'blossom'}.taken or .missed.`,
     );
   const difficulty = (piece: number): number => design.pieces[piece]!.difficulty;
   const fitted = fitRasch(
@@ -115,21 +115,19 @@ export function fitLog(design: Design, rows: readonly LogRow[], { sessions, seed
     players,
     pieces,
     leftOut: design.pieces.filter((_, piece) => !skilled.includes(piece)).map(({ name }) => name),
-    likeness: players.flatMap((player) =>
-      likenessOf(design, asFitted, player, rows, { sessions, seed, file }),
-    ),
+    likeness: players.flatMap((player) => likenessOf(design, asFitted, player, rows, { sessions, seed })),
   };
 }
 
 /** @throws UsageError for the first event that is none of the design's */
-function mustBeKnown(form: Form, rows: readonly LogRow[], file: string): void {
+function mustBeKnown(form: Form, rows: readonly LogRow[]): void {
   const stranger = rows.find(({ event }) => !form.eventIndex.has(event));
   if (stranger === undefined) return;
   const outside = form.events
     .filter(({ kind }) => kind === 'outcome' || kind === 'input')
     .map(({ name }) => name);
   throw new UsageError(
-    `${file}:${stranger.line}: the design has no event "${stranger.event}"; it has ${outside.slice(0, 8).join(', ')}${outside.length > 8 ? ' and others' : ''}.`,
+    `${stranger.file}:${stranger.line}: the design has no event "${stranger.event}"; it has ${outside.slice(0, 8).join(', ')}${outside.length > 8 ? ' and others' : ''}.`,
   );
 }
 

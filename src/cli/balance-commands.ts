@@ -99,12 +99,14 @@ const editsOf = (design: Design, settings: Settings) =>
 export function fitCommand(
   terminal: Terminal,
   file: string,
-  log: string,
+  logs: readonly string[],
   { sessions, seed, format }: BalanceCall,
 ): ExitCode {
   const design = readDesignFile(file);
-  const rows = readLog(readText(log, 'a log of a playtest, in CSV or JSON Lines'), log);
-  const found = fitLog(design, rows, { sessions, seed, file: log });
+  const rows = logs.flatMap((log, which) =>
+    readLog(readText(log, 'a log of a playtest, in CSV or JSON Lines'), log, which),
+  );
+  const found = fitLog(design, rows, { sessions, seed });
   terminal.out(format === 'json' ? json(found) : showFit(terminal, found));
   return 0;
 }

@@ -261,13 +261,19 @@ function program(done: (code: ExitCode) => void): Command {
       'estimate skills and difficulties from a playtest, and say where simulated players play otherwise',
     )
     .argument('<file>', 'the design that was played')
-    .argument('<log>', 'a line for each event: CSV or JSON Lines with player, session, at (seconds), event')
+    .argument(
+      '<logs...>',
+      'a line for each event: CSV or JSON Lines with player, session, at (seconds), event; or records of sessions',
+    )
     .option('--sessions <n>', 'sessions that are simulated of each player, to compare', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number', wholeNumber, 1)
     .addOption(formatOption())
-    .addHelpText('after', '\nExample:\n  $ jocus fit heath.yaml playtest.csv')
-    .action(async (file: string, log: string, call: BalanceCall) =>
-      done((await balancing()).fitCommand(terminal, file, log, call)),
+    .addHelpText(
+      'after',
+      '\nExample:\n  $ jocus fit heath.yaml playtest.csv\n  $ jocus fit heath.yaml monday.jsonl tuesday.jsonl',
+    )
+    .action(async (file: string, logs: string[], call: BalanceCall) =>
+      done((await balancing()).fitCommand(terminal, file, logs, call)),
     );
   jocus
     .command('replay')

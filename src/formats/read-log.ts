@@ -1,16 +1,20 @@
 import { type CsvError, parse } from 'csv-parse/sync';
 import type { LogRow } from '../balance/fit.js';
 import { UsageError } from '../design/problem.js';
+import { readRecord } from '../engine/read-record.js';
 
 const columns = ['player', 'session', 'at', 'event'] as const;
 
 /**
  * Reads a log of played sessions, one line for each event: CSV with a line of names (`player,session,at,event`, `at` in seconds), or
- * JSON Lines with the same keys. A column `tried` tells, with 0, what was missed without a try; others are passed over.
+ * JSON Lines with the same keys; or the record of one session, such as a game saves. A column `tried` tells, with 0, what was missed without a try; others are passed over.
  *
- * @throws UsageError with the line, what was found and what is allowed
+ * @param which how many logs were read before this one, so that their sessions are not taken for these
+ * @throws UsageError with the line, what was found and what is allowed; DesignError for a record that is broken
  */
-export function readLog(text: string, file: string): LogRow[] {
+export function readLog(text: string, file: string, which = 0): LogRow[] {
+  const first = which * sessionsOfLog;
+  if (text.startsWith('{"record":')) return readSessionRecord(text, file, first);
   const isLines = /\.(jsonl|ndjson)$/i.test(file) || text.trimStart().startsWith('{');
   const records = isLines ? readLines(text, file) : readCsv(text, file);
   if (records.length === 0)
@@ -26,13 +30,38 @@ export function readLog(text: string, file: string): LogRow[] {
     };
     return {
       player: String(record.player),
-      session: number('session'),
+      session: first + number('session'),
       at: number('at'),
       event: String(record.event),
       isTried: !['0', 'false'].includes(String(record.tried ?? 1)),
+      file,
       line,
     };
   });
+}
+
+/** More than a log can number. */
+const sessionsOfLog = 1e9 + 1;
+
+/** Whoever played a session of which there is only the record. */
+const somebody = 'player';
+
+function readSessionRecord(text: string, file: string, session: number): LogRow[] {
+  return readRecord(text, file).lines.flatMap((line, index): LogRow[] =>
+    'event' in line
+      ? [
+          {
+            player: somebody,
+            session,
+            at: line.at / 1000,
+            event: line.event,
+            isTried: true,
+            file,
+            line: index + 2,
+          },
+        ]
+      : [],
+  );
 }
 
 interface Read {

@@ -2,7 +2,8 @@ import { quantile } from 'simple-statistics';
 import { describe, expect, test } from 'vitest';
 import { distributionOf, quantileOf } from '../../src/balance/distribution.js';
 import { ratio, share } from '../../src/balance/intervals.js';
-import { readDesign, simulate, summarize } from '../../src/index.js';
+import { measureNames } from '../../src/design/measures.js';
+import { type DesignError, readDesign, simulate, summarize } from '../../src/index.js';
 import { Spread } from '../../src/players/spread.js';
 import { demo, demoText } from '../support/designs.js';
 import { clustersOf, spreadOf } from '../support/samples.js';
@@ -193,6 +194,68 @@ describe('the summary of a simulation', () => {
       { value: 0.75, verdict: 'met' },
       { value: 0.75, verdict: 'met' },
     ]);
+  });
+
+  test('everything that can be measured can be a target', () => {
+    const keys: { readonly [measure: string]: object } = {
+      reach: { level: 2 },
+      ending: { screen: 'dark' },
+      fail: { level: 2 },
+      share: { rule: 'gather' },
+      atBound: { counter: 'streak' },
+      wins: { over: 'newcomer' },
+    };
+    const targets = measureNames.map((measure) => ({
+      measure,
+      ...keys[measure],
+      of: measure === 'skill' ? undefined : 'veteran',
+      from: 0,
+    }));
+    const text = demoText.replace(/targets:[\s\S]*/, `targets: ${JSON.stringify(targets)}`);
+    const { targets: found } = summarize(simulate(readDesign(text), { sessions: 200, seed: 1 }));
+    expect(found.map(({ measure }) => measure)).toEqual(measureNames);
+    for (const { measure, what, unit, value, low, high, verdict } of found) {
+      expect(low, measure).toBeLessThanOrEqual(value!);
+      expect(high, measure).toBeGreaterThanOrEqual(value!);
+      expect(what.length, measure).toBeGreaterThan(4);
+      if (unit === 'share') expect(value, measure).toBeLessThanOrEqual(1);
+      expect(verdict, measure).toBe('met');
+    }
+    const of = Object.fromEntries(found.map((target) => [target.measure, target]));
+    expect(of.wins!.value).toBeGreaterThan(0.95);
+    expect(of.skill!.of).toBe('all players');
+    expect(of.firstPoint!.value).toBeLessThan(of.firstLoss!.value!);
+    expect(of.length!.value).toBeLessThan(of.session!.value!);
+  });
+
+  test.each([
+    ['{ measure: fail, from: 0 }', 'missing-key'],
+    ['{ measure: reach, from: 0 }', 'needs-one-of'],
+    ['{ measure: reach, screen: heath, level: 2, from: 0 }', 'either-or'],
+    ['{ measure: fail, level: 4, from: 0 }', 'out-of-range'],
+    ['{ measure: atBound, counter: glow, from: 0 }', 'unknown-name'],
+    ['{ measure: wins, over: nobody, from: 0 }', 'unknown-name'],
+    ['{ measure: pace, stat: mean, from: 0 }', 'unknown-key'],
+    ['{ measure: luck, from: 0 }', 'wrong-type'],
+  ])('%s is told', (target, code) => {
+    try {
+      readDesign(demoText.replace(/targets:[\s\S]*/, `targets: [${target}]`));
+      expect.unreachable();
+    } catch (error) {
+      expect((error as DesignError).problems.map((problem) => problem.code)).toContain(code);
+    }
+  });
+
+  test('more targets at once make each interval wider', () => {
+    const widths = [1, 12].map((count) => {
+      const targets = Array.from({ length: count }, () => '{ measure: score, of: regular, from: 0 }').join(
+        ', ',
+      );
+      const design = readDesign(demoText.replace(/targets:[\s\S]*/, `targets: [${targets}]`));
+      const [first] = summarize(simulate(design, { sessions: 200, seed: 1 })).targets;
+      return first!.high! - first!.low!;
+    });
+    expect(widths[1]).toBeGreaterThan(1.3 * widths[0]!);
   });
 
   test('every measure is measured', () => {

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, describe, expect, test } from 'vitest';
-import { readDesign, recordOf, Session, writeRecord } from '../../src/index.js';
+import { readDesign, recordOf, Session, simulate, writeRecord } from '../../src/index.js';
 import { changed, demoFile, demoText } from '../support/designs.js';
 
 const main = fileURLToPath(new URL('../../dist/bin/jocus.js', import.meta.url));
@@ -426,6 +426,27 @@ describe('what a change does', () => {
     jocus('simulate', fast, '--sessions', '60', '--player', 'regular', '--save-events', log);
     const { stdout } = jocus('fit', demoFile, log, '--sessions', '300');
     expect(stdout).toMatch(/differs +median length of a run of regular/);
+  });
+
+  test('fit reads the records that a game saves, one for each session', () => {
+    const design = readDesign(demoText);
+    const records = Array.from({ length: 6 }, (_, index) => {
+      const session = new Session(design, { seed: 4, session: index });
+      simulate(design, {
+        sessions: 1,
+        first: index,
+        seed: 4,
+        players: ['regular'],
+        onEvent: (_player, _session, event, at) => session.sendAt(event, at, !event.startsWith('input.')),
+      });
+      return file(writeRecord(recordOf(session)), 'jsonl');
+    });
+    const { stdout, status } = jocus('fit', demoFile, ...records, '--sessions', '100', '--format', 'json');
+    expect(status).toBe(0);
+    const { sessions, players, likeness } = JSON.parse(stdout);
+    expect(sessions).toBe(6);
+    expect(players).toMatchObject([{ name: 'player', estimate: { value: expect.any(Number) } }]);
+    expect(likeness.map(({ sessions: count }: { sessions: number }) => count)).toContain(6);
   });
 });
 

@@ -145,7 +145,7 @@ function playerCards(report: Report): Html {
   const { skill, wins } = summary;
   return html`<ul class="players">${cards}</ul>
 ${skill === null ? undefined : html`<p>Of what makes scores differ, <b>${percent(skill.value)}</b> is skill (${percent(skill.low)} to ${percent(skill.high)}); the rest is luck.</p>`}
-${wins.length === 0 ? undefined : html`<ul>${wins.map(({ of, over, chance }) => html`<li>A run of ${of} scores more than one of ${over} with chance <b>${percent(chance.value)}</b> (${percent(chance.low)} to ${percent(chance.high)}).</li>`)}</ul>`}`;
+${wins.length === 0 ? undefined : html`<ul>${wins.map(({ of, over, chance }) => html`<li>A run of ${of} scores more than one of ${over} with chance <b>${percent(chance.value)}</b> (${percent(chance.low)} to ${percent(chance.high)}).</li>`)}</ul>`}${unseen(report)}`;
 }
 
 /** The first sentence of a player, for whoever reads no tables. */
@@ -166,6 +166,28 @@ const inTen = (share: number): string => {
         ? 'Nearly every run is won.'
         : `${tenths} of 10 runs are won.`;
 };
+
+/** What can happen, as was proved, and was not seen in any session. */
+function unseen({ check, summary }: Report): Html | undefined {
+  const players = Object.values(summary.players);
+  const [first] = players;
+  const isNever = (pick: (player: PlayerSummary) => readonly string[], name: string): boolean =>
+    players.every((player) => pick(player).includes(name));
+  const { transitions, parts } = check.exploration;
+  const names = [
+    ...transitions
+      .filter(({ verdict }) => verdict === 'reached')
+      .map(({ from, to }) => `${from} -> ${to}`)
+      .filter((name) => isNever((player) => player.unseen.transitions, name)),
+    ...parts
+      .filter(({ kind, verdict }) => kind === 'rule' && verdict === 'reached')
+      .map(({ name }) => name)
+      .filter((name) => isNever((player) => player.unseen.rules, name))
+      .map((name) => `rule "${name}"`),
+  ];
+  if (first === undefined || names.length === 0) return undefined;
+  return html`<p>Possible, but not seen in any session: <b>${[...new Set(names)].join(', ')}</b>. For each player, each comes in at most ${percent(first.unseen.atMost)} of sessions.</p>`;
+}
 
 function facts(player: PlayerSummary): Html {
   const { runs, sessionSeconds, livesLeft, firstPoint, firstLoss, drySpell, streak } = player;
