@@ -22,7 +22,7 @@ const countsLast: Reporter = {
 export default defineConfig({
   test: {
     include: ['test/**/*.test.ts'],
-    testTimeout: 60_000,
+    testTimeout: 180_000,
     hookTimeout: 120_000,
     reporters: ['default', countsLast],
   },

@@ -3,10 +3,11 @@ import { formatPlace } from '../design/problem.js';
 import { showTrigger } from '../design/trigger.js';
 import type { Exploration } from '../explore/explore.js';
 import { assumptions, type TransitionVerdict } from '../explore/verdict.js';
+import { number } from '../formats/written.js';
 import type { Severity } from '../inspect/catalogue.js';
 import type { Check } from '../inspect/check.js';
 import { codeFrame } from './problems.js';
-import { columns, heading, noBreak, number, paint, plain, type Terminal, wrap } from './terminal.js';
+import { columns, heading, noBreak, paint, plain, type Terminal, wrap } from './terminal.js';
 
 const severityStyle = { error: 'redBright', warning: 'yellow', hint: 'cyan' } as const;
 const verdictStyle = { reached: 'green', unreachable: 'redBright', undecided: 'yellow' } as const;

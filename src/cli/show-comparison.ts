@@ -1,6 +1,6 @@
 import type { Comparison, Difference } from '../balance/compare.js';
-import { measured } from './show-simulation.js';
-import { columns, heading, number, paint, plain, type Terminal, wrap } from './terminal.js';
+import { inUnit, number } from '../formats/written.js';
+import { columns, heading, paint, plain, type Terminal, wrap } from './terminal.js';
 
 /** Changes of the design that are told in full. */
 const mostChanges = 20;
@@ -45,9 +45,9 @@ function differenceRows(terminal: Terminal, real: readonly Difference[]): string
     ...real.map(({ player, what, unit, before, after, change, correlation }) => [
       plain(player),
       plain(what),
-      measured(before, unit),
-      measured(after, unit),
-      `${change.value > 0 ? '+' : ''}${measured(change.value, unit)} [${measured(change.low, unit)}, ${measured(change.high, unit)}]`,
+      inUnit(before, unit),
+      inUnit(after, unit),
+      `${change.value > 0 ? '+' : ''}${inUnit(change.value, unit)} [${inUnit(change.low, unit)}, ${inUnit(change.high, unit)}]`,
       correlation === undefined ? '' : `r ${correlation.toFixed(2)}`,
     ]),
   ];

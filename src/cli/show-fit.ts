@@ -1,6 +1,6 @@
 import type { Fit, FittedValue } from '../balance/fit.js';
-import { measured } from './show-simulation.js';
-import { columns, heading, number, paint, percent, plain, type Terminal, wrap } from './terminal.js';
+import { inUnit, number, percent } from '../formats/written.js';
+import { columns, heading, paint, plain, type Terminal, wrap } from './terminal.js';
 
 /** What a playtest says of players and pieces, for people to read. */
 export function showFit(terminal: Terminal, fit: Fit): string {
@@ -33,7 +33,7 @@ export function showFit(terminal: Terminal, fit: Fit): string {
           fit.likeness.map(({ player, what, unit, played, simulated, difference, isDifferent }) => [
             isDifferent ? paint(terminal, 'yellow', 'differs') : paint(terminal, 'green', 'alike'),
             `${plain(what)} of ${plain(player)}`,
-            `played ${measured(played, unit)}, simulated ${measured(simulated, unit)}`,
+            `played ${inUnit(played, unit)}, simulated ${inUnit(simulated, unit)}`,
             unit === 'share'
               ? `difference ${percentOf(difference.value)} [${percentOf(difference.low)}, ${percentOf(difference.high)}]`
               : `more in play with chance ${percent(difference.value)} [${percent(difference.low)}, ${percent(difference.high)}]`,

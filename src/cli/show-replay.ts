@@ -1,7 +1,8 @@
 import type { Value } from '../design/model.js';
 import type { Session } from '../engine/design-session.js';
 import type { Step } from '../engine/step.js';
-import { clock, columns, number, paint, plain, type Terminal, wrap } from './terminal.js';
+import { number } from '../formats/written.js';
+import { clock, columns, paint, plain, type Terminal, wrap } from './terminal.js';
 
 /** Characters of the rules and transitions of one step before they are wrapped. */
 const mostWords = 60;

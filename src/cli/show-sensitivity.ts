@@ -1,7 +1,7 @@
 import type { Effect, Sensitivity } from '../balance/sensitivity.js';
 import type { Design } from '../design/model.js';
-import { measured } from './show-simulation.js';
-import { columns, heading, number, paint, percent, plain, type Terminal } from './terminal.js';
+import { inUnit, number, percent } from '../formats/written.js';
+import { columns, heading, paint, plain, type Terminal } from './terminal.js';
 
 /** Effects of each dial that are told. */
 const mostEffects = 8;
@@ -71,8 +71,8 @@ const effectRows = (effects: readonly Effect[]): string[][] =>
     return [
       plain(player),
       plain(what),
-      `${measured(points[0]!.value, unit)} -> ${measured(points.at(-1)!.value, unit)}`,
-      `${change.value > 0 ? '+' : ''}${measured(change.value, unit)} ± ${measured((change.high - change.low) / 2, unit)}`,
+      `${inUnit(points[0]!.value, unit)} -> ${inUnit(points.at(-1)!.value, unit)}`,
+      `${change.value > 0 ? '+' : ''}${inUnit(change.value, unit)} ± ${inUnit((change.high - change.low) / 2, unit)}`,
       curve(effect),
       unit === 'share' ? '' : percent(size),
       correlation === undefined ? '' : `r ${correlation.toFixed(2)}`,

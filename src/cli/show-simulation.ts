@@ -2,7 +2,8 @@ import type { Distribution } from '../balance/distribution.js';
 import type { Estimate } from '../balance/intervals.js';
 import type { PlayerSummary, SimulationSummary } from '../balance/summary.js';
 import type { TargetResult } from '../balance/targets.js';
-import { columns, heading, number, paint, percent, plain, type Terminal, wrap } from './terminal.js';
+import { inUnit, number, percent, wanted } from '../formats/written.js';
+import { columns, heading, paint, plain, type Terminal, wrap } from './terminal.js';
 
 /** A simulation for people to read: the players side by side, what they tell of each other, then the targets. */
 export function showSimulation(terminal: Terminal, summary: SimulationSummary, world?: string): string {
@@ -203,30 +204,17 @@ function targetRows(terminal: Terminal, targets: readonly TargetResult[]): strin
   ];
 }
 
-/** A value in its unit. */
-export function measured(value: number | null, unit: TargetResult['unit']): string {
-  if (value === null) return none;
-  return unit === 'share' ? percent(value) : `${number(value)}${unit === 'seconds' ? ' s' : ''}`;
-}
-
 export function targetRow(terminal: Terminal, target: TargetResult): string[] {
-  const written = (value: number | null): string => measured(value, target.unit);
-  const { from, to } = target;
-  const wanted =
-    from === null
-      ? `at most ${written(to)}`
-      : to === null
-        ? `at least ${written(from)}`
-        : `${written(from)} to ${written(to)}`;
+  const { unit } = target;
   const found =
     target.value === null
       ? 'nothing to measure'
-      : `${written(target.value)} [${written(target.low)}, ${written(target.high)}]`;
+      : `${inUnit(target.value, unit)} [${inUnit(target.low, unit)}, ${inUnit(target.high, unit)}]`;
   return [
     paint(terminal, verdictStyle[target.verdict], target.verdict),
     `${plain(target.what)} of ${target.of}`,
     found,
-    `wanted ${wanted}`,
+    `wanted ${wanted(target)}`,
   ];
 }
 

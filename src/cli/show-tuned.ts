@@ -1,6 +1,7 @@
 import type { Tuned } from '../balance/tune.js';
+import { number } from '../formats/written.js';
 import { targetRow } from './show-simulation.js';
-import { columns, heading, number, paint, plain, type Terminal } from './terminal.js';
+import { columns, heading, paint, plain, type Terminal } from './terminal.js';
 
 /** Settings that were tried which are told. */
 const mostTried = 5;

@@ -16,6 +16,7 @@ import {
   sessionColumnNames,
   sessionRow,
 } from '../formats/rows.js';
+import { number, percent } from '../formats/written.js';
 import { nodeCrew, usualWorkers } from '../node/crew.js';
 import { fieldWorld } from '../players/field-world.js';
 import type { World } from '../players/world.js';
@@ -32,7 +33,7 @@ import { readDesignFile, readText, writeOver } from './files.js';
 import { type ExitCode, json, type SimulateFormat } from './outcome.js';
 import { type Advance, withProgress } from './progress.js';
 import { showSimulation } from './show-simulation.js';
-import { number, paint, percent, plain, type Terminal } from './terminal.js';
+import { paint, plain, type Terminal } from './terminal.js';
 
 export interface SimulateCall {
   /** undefined: the usual number, or as many as the precision takes. */

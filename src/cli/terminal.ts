@@ -81,15 +81,6 @@ const controls = /[\p{Cc}\p{Bidi_Control}]/gu;
 /** A name or text of the design as it may stand in a terminal: control characters would move the cursor or hide text. */
 export const plain = (text: string): string => text.replace(controls, '·');
 
-const grouping = new Intl.NumberFormat('en', { maximumFractionDigits: 1 });
-export const number = (value: number): string => grouping.format(value);
-export const percent = (share: number): string =>
-  share > 0 && share < 0.001
-    ? '< 0.1 %'
-    : share < 1 && share > 0.999
-      ? '> 99.9 %'
-      : `${(share * 100).toFixed(share === 0 || share === 1 ? 0 : 1)} %`;
-
 /** m:ss.mmm of a time in milliseconds. */
 export const clock = (milliseconds: number): string => {
   const minutes = Math.floor(milliseconds / 60_000);

@@ -29,7 +29,7 @@ export interface SpreadOutOptions {
 }
 
 /** Chunks of about this many sessions, but at least some for each worker. */
-const usualChunk = 2000;
+const usualChunk = 1000;
 const chunksForEach = 4;
 
 /** What a worker does with a chunk. */

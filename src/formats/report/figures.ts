@@ -2,8 +2,8 @@ import * as Plot from '@observablehq/plot';
 import type { Report } from '../../balance/report.js';
 import type { PlayerSummary } from '../../balance/summary.js';
 import { flowToSvg } from '../flow-svg.js';
+import { inUnit, number, percent } from '../written.js';
 import type { FigureName } from './choices.js';
-import { inUnit, number, percent } from './written.js';
 
 /** A picture with the table that stands behind it. */
 export interface Figure {
@@ -157,27 +157,13 @@ function endingsFigure(report: Report, draw: Draw): Figure | undefined {
     title: 'How runs end',
     caption:
       'What brings runs to their end. Where one cause takes nearly all, the others could go, or be made to matter.',
-    svg: draw({
-      height: 46 * players.length + 50,
-      marginLeft: 80,
-      x: { percent: true, label: 'of runs (%)', domain: [0, 100], ...below },
-      y: { domain: players.map(([name]) => name), label: null },
-      color: { domain: causes, range: palette },
-      marks: [
-        Plot.barX(shares, { x: 'share', y: 'player', fill: 'cause', order: causes }),
-        Plot.text(
-          shares.filter(({ share }) => share >= 0.08),
-          Plot.stackX({
-            x: 'share',
-            y: 'player',
-            z: 'cause',
-            order: causes,
-            text: ({ share }: { share: number }) => percent(share),
-            fill: 'white',
-          }),
-        ),
-      ],
-    }),
+    svg: stackedBars(
+      report,
+      draw,
+      'of runs (%)',
+      causes,
+      shares.map(({ cause, ...each }) => ({ ...each, part: cause })),
+    ),
     head: ['player', ...causes],
     rows: players.map(([player]) => [
       player,
@@ -187,6 +173,41 @@ function endingsFigure(report: Report, draw: Draw): Figure | undefined {
     ]),
   };
 }
+
+/** For each player one bar, of parts that are shares of all. */
+function stackedBars(
+  report: Report,
+  draw: Draw,
+  label: string,
+  parts: readonly string[],
+  shares: readonly { readonly player: string; readonly part: string; readonly share: number }[],
+): string {
+  const players = playersOf(report).map(([name]) => name);
+  return draw({
+    height: 46 * players.length + 50,
+    marginLeft: 80,
+    x: { percent: true, label, domain: [0, 100], ...below },
+    y: { domain: players, label: null },
+    color: { domain: parts, range: palette },
+    marks: [
+      Plot.barX(shares, { x: 'share', y: 'player', fill: 'part', order: [...parts] }),
+      Plot.text(
+        shares,
+        Plot.stackX({
+          x: 'share',
+          y: 'player',
+          z: 'part',
+          order: [...parts],
+          text: ({ share }: { share: number }) => (share < leastLabelled ? '' : percent(share)),
+          fill: 'white',
+        }),
+      ),
+    ],
+  });
+}
+
+/** A part smaller than this has no room for its number. */
+const leastLabelled = 0.08;
 
 function funnelFigure(report: Report, draw: Draw): Figure | undefined {
   const players = playersOf(report);
@@ -298,27 +319,13 @@ function pointsFigure(report: Report, draw: Draw): Figure | undefined {
     title: 'What earns the points',
     caption:
       'The share of all points that each rule makes. Where one bar is nearly all, the other rules are decoration. Turn what they are worth, or how often what they wait for appears.',
-    svg: draw({
-      height: 46 * players.length + 50,
-      marginLeft: 80,
-      x: { percent: true, label: 'of points (%)', domain: [0, 100], ...below },
-      y: { domain: players.map(([name]) => name), label: null },
-      color: { domain: rules, range: palette },
-      marks: [
-        Plot.barX(shares, { x: 'share', y: 'player', fill: 'rule', order: rules }),
-        Plot.text(
-          shares.filter(({ share }) => share >= 0.08),
-          Plot.stackX({
-            x: 'share',
-            y: 'player',
-            z: 'rule',
-            order: rules,
-            text: ({ share }: { share: number }) => percent(share),
-            fill: 'white',
-          }),
-        ),
-      ],
-    }),
+    svg: stackedBars(
+      report,
+      draw,
+      'of points (%)',
+      rules,
+      shares.map(({ rule, ...each }) => ({ ...each, part: rule })),
+    ),
     head: ['player', 'rule', 'share', '95 % interval'],
     rows: shares.map(({ player, rule, share, low, high }) => [
       player,

@@ -4,9 +4,9 @@ import type { PlayerSummary } from '../../balance/summary.js';
 import type { TargetResult } from '../../balance/targets.js';
 import { formatPlace } from '../../design/problem.js';
 import { assumptions } from '../../explore/verdict.js';
+import { clock, interval, inUnit, number, percent, wanted } from '../written.js';
 import { type Figure, type FigureDocument, figuresOf, partColours, playerColours } from './figures.js';
 import { style } from './style.js';
-import { clock, interval, inUnit, number, percent, wanted } from './written.js';
 
 /** Text that is HTML already. */
 class Html {

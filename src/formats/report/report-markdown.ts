@@ -1,6 +1,6 @@
 import type { Report } from '../../balance/report.js';
 import { formatPlace } from '../../design/problem.js';
-import { interval, inUnit, number, percent, wanted } from './written.js';
+import { interval, inUnit, number, percent, wanted } from '../written.js';
 
 /** Text of a design as it may stand in Markdown: no markup, no table cell, no mention comes of it. */
 const plain = (text: string): string =>

@@ -1,13 +1,13 @@
-/** Numbers as people read them, the same in every report. */
+/** Numbers as people read them, the same in a terminal and in every report. */
 const grouping = new Intl.NumberFormat('en', { maximumFractionDigits: 1 });
 
 export const number = (value: number): string => grouping.format(value);
 
 export const percent = (share: number): string =>
   share > 0 && share < 0.001
-    ? 'under 0.1 %'
+    ? '< 0.1 %'
     : share < 1 && share > 0.999
-      ? 'over 99.9 %'
+      ? '> 99.9 %'
       : `${(share * 100).toFixed(share === 0 || share === 1 ? 0 : 1)} %`;
 
 export type Unit = 'points' | 'seconds' | 'share' | 'count';
