@@ -33,7 +33,7 @@ terminal check-broken 8 "cd $scratch; node $PWD/dist/bin/jocus.js check heath.ya
 node dist/bin/jocus.js check "$scratch/heath.yaml" --format svg --out "$scratch/flow.svg" > /dev/null || true
 node scripts/file-screenshot.mjs "$scratch/flow.svg" "$out/flow.png"
 terminal witness 11 "$jocus check demo/dusk-on-the-heath.yaml --witness 7" 'jocus check demo/dusk-on-the-heath.yaml --witness 7'
-terminal simulate 10 "$jocus simulate demo/dusk-on-the-heath.yaml" 'jocus simulate demo/dusk-on-the-heath.yaml'
+terminal simulate 7 "$jocus simulate demo/dusk-on-the-heath.yaml" 'jocus simulate demo/dusk-on-the-heath.yaml'
 terminal compare 10 "$jocus compare demo/dusk-on-the-heath.yaml --set petal=20" 'jocus compare demo/dusk-on-the-heath.yaml --set petal=20'
 terminal dials 10 "$jocus dials demo/dusk-on-the-heath.yaml" 'jocus dials demo/dusk-on-the-heath.yaml'
 sed 's/from: 200, to: 500/from: 400, to: 700/' demo/dusk-on-the-heath.yaml > "$scratch/aim.yaml"

@@ -10,7 +10,8 @@ const mostTried = 5;
 export function showTuned(terminal: Terminal, found: Tuned): string {
   const { settings, before, tried, standing, checkedWith, isMet } = found;
   const turned = Object.keys(settings).filter((name) => settings[name] !== before[name]);
-  const nearest = [...tried].sort((a, b) => a.miss - b.miss).slice(0, mostTried);
+  const isChosen = (each: Tuned['tried'][0]): number => (each.settings === settings ? 0 : 1);
+  const nearest = [...tried].sort((a, b) => a.miss - b.miss || isChosen(a) - isChosen(b)).slice(0, mostTried);
   const met = found.found.filter(({ verdict }) => verdict === 'met').length;
   const summary = isMet
     ? `${paint(terminal, 'green', '✓ tuned')}  all ${found.found.length} targets met`
