@@ -315,7 +315,7 @@ if (isRunning && isEnding[target[take]] === 1) { ending = target[take]; cause = 
     if (counter === this.form.score)
       texts.push(`points[${source}] += ${after} - ${before};
 if (isRunning) {
-  const part = Math.floor((now - began) / ${paceStep});
+  const part = ((now - began) / ${paceStep}) | 0;
   pace[part < ${paceParts} ? part : ${paceParts - 1}] += ${after} - ${before};
   if (${after} > ${before}) {
     if (firstPoint < 0) firstPoint = now - began;
@@ -325,11 +325,14 @@ if (isRunning) {
 }`);
     if (counter === this.#lives)
       texts.push(`if (firstLoss < 0 && ${after} < ${before} && isRunning) firstLoss = now - began;`);
-    this.#bounds.forEach((bound, index) => {
-      if (bound.counter !== counter) return;
-      texts.push(`if (${before} !== ${bound.value}) { if (${after} === ${bound.value}) h${index} = now; }
-else if (${after} !== ${bound.value} && isRunning && ${this.#live}) held[${index}] += now - h${index};`);
+    const held = this.#bounds.flatMap((bound, index) => {
+      if (bound.counter !== counter) return [];
+      return [
+        `if (${after} === ${bound.value}) h${index} = now;
+else if (${before} === ${bound.value} && isRunning && ${this.#live}) held[${index}] += now - h${index};`,
+      ];
     });
+    if (held.length > 0) texts.push(`if (${after} !== ${before}) { ${held.join(' ')} }`);
     return texts.join('\n');
   }
 

@@ -20,7 +20,10 @@ export interface Figure {
 export type FigureDocument = NonNullable<Plot.PlotOptions['document']>;
 
 /** Heath in evening light: told apart by those who see fewer colours too, and by the order in which they stand. */
-const palette = ['#8d5fb3', '#d98a1f', '#2f7f6f', '#b3475a', '#4a6fae', '#8a7d3a', '#5b5560', '#c46fae'];
+const palette = ['#8d5fb3', '#d98a1f', '#2f7f6f', '#c2506b', '#3f7fb5', '#94862f', '#6b6472', '#c46fae'];
+
+/** For parts of a whole: none of the players' colours, so that nothing is taken for somebody. */
+const partPalette = ['#4a6fae', '#b3475a', '#5f7a3a', '#8a7d3a', '#5b5560', '#c46fae', '#2f6f8f', '#a0622d'];
 
 const width = 900;
 
@@ -188,7 +191,7 @@ function stackedBars(
     marginLeft: 80,
     x: { percent: true, label, domain: [0, 100], ...below },
     y: { domain: players, label: null },
-    color: { domain: parts, range: palette },
+    color: { domain: parts, range: partPalette },
     marks: [
       Plot.barX(shares, { x: 'share', y: 'player', fill: 'part', order: [...parts] }),
       Plot.text(
@@ -410,4 +413,4 @@ export const playerColours = (report: Report): ReadonlyMap<string, string> =>
 
 /** The colours of the parts of stacked bars, in their order. */
 export const partColours = (parts: readonly string[]): string[] =>
-  parts.map((_, index) => palette[index % palette.length]!);
+  parts.map((_, index) => partPalette[index % partPalette.length]!);
