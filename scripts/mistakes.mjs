@@ -170,8 +170,12 @@ const key = ({ code, message }) => `${code} ${message}`;
  */
 function inPlay(design) {
   const { players } = simulate(design, { sessions: 30, seed: 1 });
-  const tallies = players.map(({ tally: { fired, points, taken, runs } }) => [
-    ...[fired, points, taken, runs.score, runs.duration].map((column) => [...column.subarray(0, 4096)]),
+  const tallies = players.map(({ tally: { fired, points, taken, spreads } }) => [
+    [...fired],
+    [...points.high, ...points.low],
+    [...taken],
+    spreads.score.toData(),
+    spreads.runTime.toData(),
   ]);
   const tests = runTests(design).map(({ passed }) => passed);
   const { hud, text } = new Session(design);
