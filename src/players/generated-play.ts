@@ -3,7 +3,8 @@ import { draw, sessionKey } from '../engine/draw.js';
 import type { Form } from '../engine/form.js';
 import { mostPresent } from '../engine/form.js';
 import type { Meeting } from './meeting.js';
-import { type Abilities, never, PlayText, slotsOf } from './play-text.js';
+import { never } from './play-parts.js';
+import { type Abilities, PlayText, slotsOf } from './play-text.js';
 import { Sheet } from './sheet.js';
 import type { Tally } from './tally.js';
 
@@ -156,6 +157,8 @@ function makePlay(form: Form, meeting: Meeting, can: Abilities): Made {
     Object.keys(tables),
     meeting.hits.some((hits) => hits > 1),
     can,
+    meeting.outcomeDraws,
+    Array.from(tables.retries, (retries, piece) => retries === 0 && meeting.hits[piece] === 1),
   ).whole();
   const known = madeOfText.get(text);
   // Names, in messages of faults and in draws, are not in the text.

@@ -1,16 +1,26 @@
-import { golden, mixFirst, mixSecond } from '../engine/draw.js';
 import { Emitter, type Watch } from '../engine/emit.js';
 import type { Spelling } from '../engine/emit-term.js';
 import type { Form } from '../engine/form.js';
 import { mostPresent } from '../engine/form.js';
+import type { Meeting } from './meeting.js';
+import {
+  appear,
+  attendOldest,
+  capacity,
+  choice,
+  clear,
+  drawn,
+  findExpiry,
+  kinds,
+  never,
+  removeArriving,
+  removeSought,
+  restingTimer,
+  seekAgain,
+  unheard,
+} from './play-parts.js';
 import { runSpan } from './run-watch.js';
 import { type Bound, boundsOf, livesOf, paceParts, paceStep } from './sheet.js';
-
-/** Later than any clock of a session, and a small integer on every JavaScript engine. */
-export const never = 2 ** 30 - 1;
-
-/** Pieces on their way to the player, or waiting for it, at the most. */
-const capacity = 2 ** 16;
 
 /** Spawn clocks that a level can have, at the most. */
 export const slotsOf = (form: Form): number => Math.max(...form.levels.map((level) => level.spawns.length));
@@ -33,6 +43,10 @@ export class PlayText {
     private readonly tables: readonly string[],
     private readonly hasHits: boolean,
     private readonly can: Abilities,
+    /** For each piece, the draw that asks how it ends. */
+    private readonly outcomeDraws: Meeting['outcomeDraws'],
+    /** For each piece, whether its first success or failure is its end. */
+    private readonly isTriedOnce: readonly boolean[],
   ) {
     this.#slots = slotsOf(form);
     this.#lives = livesOf(form.design);
@@ -96,29 +110,17 @@ return function playSession(keyLow, keyHigh, mostRuns, patience, thinks, thresho
         if (kind === ${kinds.expiry}) {
           piece = soughtPiece[expiryAt];
           ${removeSought}
-          e = ${this.#canMeet('failure[piece]', 'gone[piece]')};
+        } else if (kind === ${kinds.arrival}) {
+          piece = arrivingPiece[arrivalAt];
+          ${removeArriving}
         } else {
-          const isArrival = kind === ${kinds.arrival};
-          if (isArrival) {
-            piece = arrivingPiece[arrivalAt];
-            ${removeArriving}
-          } else {
-            piece = attempted;
-            attempted = -1; attemptDue = ${never};
-          }
-          ${this.#unmet()}
-          ${this.#outcome()}
-          ${this.#countHits()}
-          if (retries[piece] !== 0 && !isArrival && e === failure[piece]) {
-            ${seekAgain}
-            if (retries[piece] === 2) { e = ${unheard}; continue play; }
-          }
+          piece = attempted;
+          attempted = -1; attemptDue = ${never};
         }
-        if (live < graceEnds && turnedAway[e] === 1) e = gone[piece];
-        if (e === success[piece]) { if (++row > streak) streak = row; }
-        else if (e === failure[piece]) row = 0;
-        if (present[piece] > 0) present[piece] -= leaves[e];
-        if (isUnheard[screen * ${form.events.length} + e] === 1) e = ${unheard};
+        switch (piece) {
+          ${this.#plainPieces()}
+          default: { ${this.#meet()} }
+        }
         continue play;
       }
       ${this.#restingClocks()}
@@ -146,6 +148,72 @@ return function playSession(keyLow, keyHigh, mostRuns, patience, thinks, thresho
     return live.length > 2
       ? 'isLive[screen] === 1'
       : `(${live.map((index) => `screen === ${index}`).join(' || ') || 'false'})`;
+  }
+
+  /** Pieces that skill alone decides, at the first try: their outcomes, and what these do, are written with their numbers. */
+  #plainPieces(): string {
+    const { pieces } = this.form;
+    return pieces
+      .map(({ weighted, needs }, piece) => {
+        const isPlain = weighted === undefined && needs === undefined && this.isTriedOnce[piece];
+        return isPlain ? this.#plainPiece(piece) : '';
+      })
+      .join('\n');
+  }
+
+  #plainPiece(piece: number): string {
+    const { events, pieces } = this.form;
+    const { success, failure, gone } = pieces[piece]!;
+    const end = (event: number): string => {
+      const leaves =
+        events[event]!.presence === 0
+          ? ''
+          : `if (present[${piece}] > 0) present[${piece}] += ${events[event]!.presence};`;
+      return `${leaves} e = ${this.#ifHeard(event)};`;
+    };
+    const outcome = (event: number, noted: string): string =>
+      events[event]!.turnedAway
+        ? `if (live < graceEnds) { ${end(gone)} } else { ${noted} ${end(event)} }`
+        : `${noted} ${end(event)}`;
+    const { low, high } = this.outcomeDraws[piece]!;
+    const ask = drawn(`outcomesAsked[${piece}]++`, String(low), `(${high})`);
+    const run = this.can.learn ? `ended * ${pieces.length} + ` : '';
+    return `case ${piece}: {
+  if (kind !== ${kinds.expiry} && ${ask} < thresholds[${run}${piece}]) { ${outcome(success, 'if (++row > streak) streak = row;')} }
+  else { ${outcome(failure, 'row = 0;')} }
+  break;
+}`;
+  }
+
+  /** An event, or that nothing hears it, on the live screen that the player is on. */
+  #ifHeard(event: number): string {
+    const { screens, events } = this.form;
+    const live = screens.filter((screen) => screen.live);
+    const isHeard = live.map(({ handlers, watchesPresence }) => handlers.has(event) || watchesPresence);
+    if (isHeard.every((heard) => heard)) return String(event);
+    if (isHeard.every((heard) => !heard)) return String(unheard);
+    return `isUnheard[screen * ${events.length} + ${event}] === 1 ? ${unheard} : ${event}`;
+  }
+
+  /** How meeting any piece ends, by the tables. */
+  #meet(): string {
+    return `
+if (kind === ${kinds.expiry}) e = ${this.#canMeet('failure[piece]', 'gone[piece]')};
+else {
+  const isArrival = kind === ${kinds.arrival};
+  ${this.#unmet()}
+  ${this.#outcome()}
+  ${this.#countHits()}
+  if (retries[piece] !== 0 && !isArrival && e === failure[piece]) {
+    ${seekAgain}
+    if (retries[piece] === 2) { e = ${unheard}; continue play; }
+  }
+}
+if (live < graceEnds && turnedAway[e] === 1) e = gone[piece];
+if (e === success[piece]) { if (++row > streak) streak = row; }
+else if (e === failure[piece]) row = 0;
+if (present[piece] > 0) present[piece] -= leaves[e];
+if (isUnheard[screen * ${this.form.events.length} + e] === 1) e = ${unheard};`;
   }
 
   /** One of two texts, by whether what `piece` needs holds. */
@@ -446,9 +514,16 @@ ${this.#findSpawn()}
 if (!appears) continue;
 if (++present[piece] > ${mostPresent}) host.tooMany(piece);
 ${appear}
-e = appeared[piece];
-if (isUnheard[screen * ${this.form.events.length} + e] === 1) e = ${unheard};
+e = ${this.#appearedEvent()};
 continue play;`;
+  }
+
+  /** What is told when `piece` has appeared; where nothing on any live screen hears of any, that needs no look. */
+  #appearedEvent(): string {
+    const { pieces, events } = this.form;
+    const told = pieces.map(({ appeared }) => this.#ifHeard(appeared));
+    if (told.every((each) => each === String(unheard))) return String(unheard);
+    return `isUnheard[screen * ${events.length} + appeared[piece]] === 1 ? ${unheard} : appeared[piece]`;
   }
 
   /** Adds the intervals that are computed; their least and their choices are nothing in the tables. */
@@ -489,81 +564,3 @@ if (inputs[screen].length > 0 && thinksUntil < due) { due = thinksUntil; kind = 
     return `if (kind >= ${restingTimer}) { switch (kind - ${restingTimer}) { ${this.#fireTimers()} } }`;
   }
 }
-
-/** Later than any wait, so that what rests on a screen can be told apart by one number. */
-const restingTimer = never;
-
-/** In place of an event that nothing on the screen hears, so that the rules need not be run. */
-const unheard = -2;
-
-const kinds = { spawn: 0, arrival: 1, attempt: 2, expiry: 3, wait: 4, timer: 5 } as const;
-
-/** One keyed draw, as in `draw.ts`, written out where it is used; `x` is a variable of the function. */
-function drawn(ask: string, low: string, high: string): string {
-  const round = `x = Math.imul(x ^ (x >>> 16), ${mixFirst}), x = Math.imul(x ^ (x >>> 15), ${mixSecond}), x = x ^ (x >>> 15)`;
-  return `(x = (Math.imul(${ask}, ${golden}) + ${low}) ^ keyLow, ${round}, x = (x + (${high} ^ keyHigh)) | 0, ${round}, x >>> 0)`;
-}
-
-const choice = (draw: string, choices: string): string => `Math.floor(${draw} * ${choices} / 4294967296)`;
-
-const findArrival = `arrivalDue = ${never};
-for (let i = 0; i < arriving; i++) {
-  if (arrivingDue[i] < arrivalDue || (arrivingDue[i] === arrivalDue && arrivingPiece[i] < arrivingPiece[arrivalAt])) { arrivalDue = arrivingDue[i]; arrivalAt = i; }
-}`;
-
-const findExpiry = `expiryDue = ${never};
-for (let i = soughtHead; i < soughtTail; i++) {
-  if (soughtDue[i] < expiryDue || (soughtDue[i] === expiryDue && expiryDue < ${never} && soughtPiece[i] < soughtPiece[expiryAt])) { expiryDue = soughtDue[i]; expiryAt = i; }
-}`;
-
-const removeArriving = `arriving--;
-for (let i = arrivalAt; i < arriving; i++) { arrivingDue[i] = arrivingDue[i + 1]; arrivingPiece[i] = arrivingPiece[i + 1]; }
-${findArrival}`;
-
-const removeSought = `soughtTail--;
-for (let i = expiryAt; i < soughtTail; i++) { soughtDue[i] = soughtDue[i + 1]; soughtPiece[i] = soughtPiece[i + 1]; }
-${findExpiry}`;
-
-/** `piece` waits for the player until `due`. */
-const seek = `
-if (soughtTail === ${capacity}) {
-  soughtDue.copyWithin(0, soughtHead, soughtTail); soughtPiece.copyWithin(0, soughtHead, soughtTail);
-  soughtTail -= soughtHead; expiryAt -= soughtHead; soughtHead = 0;
-  if (soughtTail === ${capacity}) host.tooMany(piece);
-}
-soughtDue[soughtTail] = due; soughtPiece[soughtTail] = piece;
-if (due < expiryDue || (due === expiryDue && due < ${never} && piece < soughtPiece[expiryAt])) { expiryDue = due; expiryAt = soughtTail; }
-soughtTail++;`;
-
-/** An attempt at `piece` is over, and it waits on as it did before. */
-const seekAgain = `{ const due = attemptExpires < live ? live : attemptExpires; ${seek} }`;
-
-/** `piece` has appeared. */
-const appear = `
-if (meets[piece] === 2) {
-  if (arriving === ${capacity}) host.tooMany(piece);
-  let due = live + leadLeast[piece];
-  if (leadChoices[piece] > 1) due += leadStep[piece] * ${choice(drawn('leadsAsked[piece]++', 'leadLow[piece]', 'leadHigh[piece]'), 'leadChoices[piece]')};
-  arrivingDue[arriving] = due; arrivingPiece[arriving] = piece;
-  if (due < arrivalDue || (due === arrivalDue && piece < arrivingPiece[arrivalAt])) { arrivalDue = due; arrivalAt = arriving; }
-  arriving++;
-} else if (meets[piece] === 1) {
-  const due = lasts[piece] === ${never} ? ${never} : live + lasts[piece];
-  ${seek}
-}`;
-
-/** Every `piece` is gone. */
-const clear = `
-let kept = 0;
-for (let i = 0; i < arriving; i++) if (arrivingPiece[i] !== piece) { arrivingDue[kept] = arrivingDue[i]; arrivingPiece[kept++] = arrivingPiece[i]; }
-arriving = kept; ${findArrival}
-kept = soughtHead;
-for (let i = soughtHead; i < soughtTail; i++) if (soughtPiece[i] !== piece) { soughtDue[kept] = soughtDue[i]; soughtPiece[kept++] = soughtPiece[i]; }
-soughtTail = kept; ${findExpiry}
-if (attempted === piece) { attempted = -1; attemptDue = ${never}; }`;
-
-const attendOldest = `
-attempted = soughtPiece[soughtHead]; attemptDue = live + attempts[attempted]; attemptExpires = soughtDue[soughtHead]; hitsLeft = hits[attempted];
-const first = soughtHead++;
-if (soughtHead === soughtTail) { soughtHead = soughtTail = 0; expiryDue = ${never}; }
-else if (expiryAt === first) { ${findExpiry} }`;
