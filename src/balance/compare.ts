@@ -1,10 +1,11 @@
+import type { Unit } from '../design/measures.js';
 import type { Design } from '../design/model.js';
 import { UsageError } from '../design/problem.js';
 import type { Verdict } from '../explore/verdict.js';
 import type { Check } from '../inspect/check.js';
 import type { Simulation } from '../simulate/simulate.js';
 import { changesOf } from './changes.js';
-import { usualConfidence } from './intervals.js';
+import { confidenceOfEach } from './intervals.js';
 import { observe, type Paired, paired, quantitiesOf } from './paired.js';
 import { judgeTargets, type TargetVerdict } from './targets.js';
 
@@ -19,9 +20,7 @@ export interface CompareOptions {
 export interface Difference extends Paired {
   readonly player: string;
   readonly what: string;
-  readonly unit: 'points' | 'seconds' | 'share' | 'count';
-  /** Whether the change is more than noise: its interval, one of so many, leaves out zero. */
-  readonly isReal: boolean;
+  readonly unit: Unit;
 }
 
 export interface Comparison {
@@ -71,13 +70,12 @@ export function compare(
   );
   const own = quantities.map(({ name }) => quantitiesOf(after).find((each) => each.name === name)!);
   const [one, other] = [observe(before, quantities, options), observe(after, own, options)];
-  const confidence = 1 - (1 - usualConfidence) / (common.length * quantities.length);
+  const confidence = confidenceOfEach(common.length * quantities.length);
   const differences = common.flatMap((player) =>
     quantities.flatMap(({ name, unit }, index): Difference[] => {
       const found = paired(one.of.get(player)!, other.of.get(player)!, index, confidence);
       if (found === undefined) return [];
-      const isReal = found.change.low > 0 || found.change.high < 0;
-      return [{ player, what: name, unit, ...found, isReal }];
+      return [{ player, what: name, unit, ...found }];
     }),
   );
   return {

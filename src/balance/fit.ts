@@ -4,10 +4,9 @@ import type { Form } from '../engine/form.js';
 import { formOf } from '../engine/lower.js';
 import { type LoggedEvent, LogPlay } from '../players/log-play.js';
 import { meetingOf } from '../players/meeting.js';
-import type { Spread } from '../players/spread.js';
 import { Tally } from '../players/tally.js';
 import { choosePlayers, simulate } from '../simulate/simulate.js';
-import { betterChance, type Distribution, distributionOf } from './distribution.js';
+import { betterChance, distributionOf } from './distribution.js';
 import { type Estimate, shareDifference } from './intervals.js';
 import { runShare, unitOf } from './measures.js';
 import { type Attempts, fitRasch } from './rasch.js';
@@ -187,7 +186,10 @@ function likenessOf(
   const common = { player: name, sessions: played.sessions };
   const spreads = (['score', 'runTime'] as const).flatMap((spread): Likeness[] => {
     const unit = unitOf(design, spread);
-    const [one, other] = [told(played.spreads[spread], unit), told(tally.spreads[spread], unit)];
+    const [one, other] = [
+      distributionOf(played.spreads[spread], unit),
+      distributionOf(tally.spreads[spread], unit),
+    ];
     const difference = betterChance(played.spreads[spread], tally.spreads[spread]);
     if (one === undefined || other === undefined || difference === undefined) return [];
     return [
@@ -220,8 +222,6 @@ function likenessOf(
   });
   return [...spreads, ...endings];
 }
-
-const told = (spread: Spread, unit: number): Distribution | undefined => distributionOf(spread, unit);
 
 /** Plays the sessions of a log again, and counts them as if they had been simulated. */
 function replayLog(design: Design, rows: readonly LogRow[]): Tally {

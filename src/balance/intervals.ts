@@ -10,6 +10,9 @@ export interface Estimate {
 /** Of each interval that is told by itself. */
 export const usualConfidence = 0.95;
 
+/** The confidence of each of so many intervals that all hold at once as often as one by itself (Bonferroni). */
+export const confidenceOfEach = (count: number): number => 1 - (1 - usualConfidence) / count;
+
 /** The normal deviate of a two-sided interval. */
 export const deviateOf = (confidence: number): number => jstat.normal.inv((1 + confidence) / 2, 0, 1);
 

@@ -1,4 +1,4 @@
-import { type Measure, measureForm } from '../design/measures.js';
+import { type Measure, measureForm, type Unit } from '../design/measures.js';
 import type { Design, Player, Target } from '../design/model.js';
 import { boundsOf } from '../players/sheet.js';
 import { type RatioSums, type RunShares, type SpreadName, type Tally, timeUnit } from '../players/tally.js';
@@ -37,7 +37,7 @@ export function unitOf(design: Design, spread: SpreadName): number {
   const counter = spread === 'score' ? design.score : spread === 'lives' ? design.lives : undefined;
   if (counter !== undefined)
     return 10 ** -(design.counters.find(({ name }) => name === counter)?.places ?? 0);
-  return spread === 'streak' || spread === 'sessionRuns' ? 1 : timeUnit / 1000;
+  return spread === 'streak' ? 1 : timeUnit / 1000;
 }
 
 /**
@@ -224,5 +224,4 @@ export function describeMeasure(asked: Measured): string {
 }
 
 /** How the values of a measure are written. */
-export const measureUnit = (asked: Measured): 'points' | 'seconds' | 'share' | 'count' =>
-  measureForm(asked.measure).unit;
+export const measureUnit = (asked: Measured): Unit => measureForm(asked.measure).unit;

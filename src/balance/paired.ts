@@ -1,4 +1,5 @@
 import { sampleCorrelation } from 'simple-statistics';
+import type { Unit } from '../design/measures.js';
 import type { Design } from '../design/model.js';
 import { runColumns, runWidth, type Sheet } from '../players/sheet.js';
 import { type SimulateOptions, type Simulation, simulate } from '../simulate/simulate.js';
@@ -8,7 +9,7 @@ import { unitOf } from './measures.js';
 /** What is compared: a ratio of sums over sessions, in words and in a unit. */
 export interface Quantity {
   readonly name: string;
-  readonly unit: 'points' | 'seconds' | 'share' | 'count';
+  readonly unit: Unit;
   /** What a session adds to the sum above, and to the one below. */
   readonly of: (sheet: Sheet) => readonly [number, number];
 }
@@ -154,6 +155,8 @@ export interface Paired {
   readonly change: Estimate;
   /** How well the sessions go together, -1 to 1: the nearer to 1, the more the pairing is worth. undefined: nothing varies. */
   readonly correlation: number | undefined;
+  /** Whether the change is more than noise: its interval leaves out zero. */
+  readonly isReal: boolean;
 }
 
 /**
@@ -185,6 +188,7 @@ export function paired(
     before: one.ratio,
     after: other.ratio,
     change: { value, low: value - reach, high: value + reach },
+    isReal: Math.abs(value) > reach,
     correlation: isVarying ? sampleCorrelation([...one.parts], [...other.parts]) : undefined,
   };
 }

@@ -2,7 +2,7 @@ import type { Design } from '../design/model.js';
 import { formOf } from '../engine/lower.js';
 import { Tally } from '../players/tally.js';
 import type { Simulation } from '../simulate/simulate.js';
-import { type Estimate, usualConfidence } from './intervals.js';
+import { confidenceOfEach, type Estimate } from './intervals.js';
 import { describeMeasure, type Measured, measure, measureUnit, type Played } from './measures.js';
 import { judgeTargets } from './targets.js';
 
@@ -99,7 +99,7 @@ const headlines = ({ screens }: Design): Measured[] => [
 function widestOf({ design, players }: Simulation, looks: number): Figure | undefined {
   const figures = players.flatMap((played: Played) =>
     headlines(design).flatMap((asked): Figure[] => {
-      const estimate = measure(design, asked, played, players, 1 - (1 - usualConfidence) / looks);
+      const estimate = measure(design, asked, played, players, confidenceOfEach(looks));
       if (estimate === undefined) return [];
       return [figure(describeMeasure(asked), played.player.name, estimate, measureUnit(asked) === 'share')];
     }),

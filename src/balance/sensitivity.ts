@@ -1,8 +1,7 @@
 import type { Design, Dial } from '../design/model.js';
-import { UsageError } from '../design/problem.js';
-import { withDials } from '../design/settings.js';
+import { dialsToTurn, turnableDials, withDials } from '../design/settings.js';
 import { choosePlayers } from '../simulate/simulate.js';
-import { usualConfidence } from './intervals.js';
+import { confidenceOfEach } from './intervals.js';
 import { type Observation, type Observed, observe, paired, type Quantity, quantitiesOf } from './paired.js';
 import { judgeTargets, type TargetResult } from './targets.js';
 
@@ -78,16 +77,12 @@ export function settingsOf({ value, from, to }: Dial): number[] {
  */
 export function sensitivity(design: Design, options: SensitivityOptions): Sensitivity {
   const { sessions, seed, progress } = options;
-  const dials = design.dials.filter(({ from, to }) => to > from);
-  if (dials.length === 0)
-    throw new UsageError(
-      'The design has no dial to turn; name a number under dials, with a range: petal: { value: 10, from: 1, to: 50 }.',
-    );
+  const dials = dialsToTurn(design);
   const names = choosePlayers(design, options.players).map(({ player }) => player.name);
   const call = { sessions, seed, players: names };
   const quantities = quantitiesOf(design);
   const standing = observe(withDials(design, {}, true), quantities, call);
-  const confidence = 1 - (1 - usualConfidence) / (dials.length * names.length * quantities.length);
+  const confidence = confidenceOfEach(dials.length * names.length * quantities.length);
   let done = 0;
   const effects: Effect[] = [];
   const targets: TargetCurve[] = [];
@@ -120,7 +115,7 @@ export function sensitivity(design: Design, options: SensitivityOptions): Sensit
 
 /** Simulations that it takes. */
 export const settingsToTry = (design: Design): number =>
-  design.dials.reduce((sum, dial) => sum + (dial.to > dial.from ? settingsOf(dial).length : 0), 0);
+  turnableDials(design).reduce((sum, dial) => sum + settingsOf(dial).length, 0);
 
 function effectsOf(
   dial: string,
@@ -140,10 +135,9 @@ function effectsOf(
       const { low, high } = found.change;
       return [{ setting: each.setting, value: found.after, reach: (high - low) / 2 }];
     });
-    const base = paired(standing.of.get(player)!, standing.of.get(player)!, quantity)?.before ?? whole.before;
+    const base = paired(standing.of.get(player)!, of(tried[0]!), quantity)?.before ?? whole.before;
     const scale = unit === 'share' || base === 0 ? 1 : Math.abs(base);
-    const { change, correlation } = whole;
-    const isReal = change.low > 0 || change.high < 0;
+    const { change, correlation, isReal } = whole;
     const size = isReal ? Math.abs(change.value) / scale : 0;
     return [{ dial, player, what: name, unit, points, change, size, correlation, isReal }];
   });

@@ -1,7 +1,7 @@
 import type { Design, Target } from '../design/model.js';
 import type { Place } from '../design/problem.js';
 import type { Simulation } from '../simulate/simulate.js';
-import { type Estimate, usualConfidence } from './intervals.js';
+import { confidenceOfEach, type Estimate } from './intervals.js';
 import { describeMeasure, measure, measureUnit, type Played } from './measures.js';
 
 export type TargetVerdict = 'met' | 'missed' | 'not yet clear';
@@ -54,7 +54,7 @@ export function judgeTargets(
   looks = 1,
 ): TargetResult[] {
   const questions = questionsOf(design, players);
-  const confidence = 1 - (1 - usualConfidence) / (questions.length * looks);
+  const confidence = confidenceOfEach(questions.length * looks);
   return questions.map(({ target, played, of }) => {
     const estimate = measure(design, target, played, players, confidence);
     const finite = (bound: number): number | null => (Number.isFinite(bound) ? bound : null);

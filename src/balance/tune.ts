@@ -1,6 +1,6 @@
 import type { Design, Dial } from '../design/model.js';
 import { UsageError } from '../design/problem.js';
-import { type Settings, withDials } from '../design/settings.js';
+import { dialsToTurn, type Settings, withDials } from '../design/settings.js';
 import { draw, placeKey, sessionKey } from '../engine/draw.js';
 import { simulate } from '../simulate/simulate.js';
 import { judgeTargets, type TargetResult } from './targets.js';
@@ -83,21 +83,6 @@ export function tune(design: Design, options: TuneOptions): Tuned {
 
 /** Another seed, of which no session has been played. */
 const freshSeed = (seed: number): number => (seed + 0x5eed) % 2 ** 53;
-
-function dialsToTurn(design: Design, names: readonly string[] | undefined): Dial[] {
-  const wide = design.dials.filter(({ from, to }) => to > from);
-  for (const name of names ?? []) {
-    if (wide.some((dial) => dial.name === name)) continue;
-    const known = wide.map((dial) => dial.name).join(', ') || 'none';
-    throw new UsageError(`The design has no dial "${name}" with a range; it has ${known}.`);
-  }
-  const chosen = wide.filter(({ name }) => names?.includes(name) ?? true);
-  if (chosen.length === 0)
-    throw new UsageError(
-      'The design has no dial to turn; name a number under dials, with a range: petal: { value: 10, from: 1, to: 50 }.',
-    );
-  return chosen;
-}
 
 class TuneSearch {
   readonly tried: Tried[] = [];

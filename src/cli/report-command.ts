@@ -2,6 +2,7 @@ import { parseHTML } from 'linkedom';
 import { reportOn } from '../balance/report.js';
 import { sensitivity } from '../balance/sensitivity.js';
 import { UsageError } from '../design/problem.js';
+import { turnableDials } from '../design/settings.js';
 import type { FigureName, ReportFormat } from '../formats/report/choices.js';
 import { type FigureDocument, figuresOf } from '../formats/report/figures.js';
 import { reportToHtml } from '../formats/report/report-html.js';
@@ -35,10 +36,10 @@ export function reportCommand(terminal: Terminal, file: string, call: ReportCall
   const simulation = withProgress(terminal, 'sessions', all, (progress) =>
     simulate(design, { sessions, seed, players, progress }),
   );
-  const canTurn = design.dials.some(({ from, to }) => to > from);
-  const turned = canTurn
-    ? sensitivity(design, { sessions: Math.min(sessions, sessionsOfDials), seed, players })
-    : undefined;
+  const turned =
+    turnableDials(design).length > 0
+      ? sensitivity(design, { sessions: Math.min(sessions, sessionsOfDials), seed, players })
+      : undefined;
   const report = reportOn(simulation, turned);
   const text = (): string => {
     if (figure === undefined && format === 'markdown') return reportToMarkdown(report);

@@ -1,5 +1,6 @@
 import type { Effect, Sensitivity } from '../balance/sensitivity.js';
 import type { Design } from '../design/model.js';
+import { turnableDials } from '../design/settings.js';
 import { inUnit, number, percent } from '../formats/written.js';
 import { columns, heading, paint, plain, type Terminal } from './terminal.js';
 
@@ -25,7 +26,7 @@ export function showSensitivity(terminal: Terminal, design: Design, found: Sensi
   const parts = [
     `${paint(terminal, 'bold', plain(design.title))}  ${number(found.sessions)} sessions of each player at each setting, seed ${found.seed}\n`,
   ];
-  for (const { name, value, from, to } of design.dials.filter((dial) => dial.to > dial.from)) {
+  for (const { name, value, from, to } of turnableDials(design)) {
     const own = found.effects.filter(({ dial }) => dial === name);
     const real = own.filter(({ isReal }) => isReal);
     parts.push(

@@ -2,6 +2,9 @@
 export const measureKeys = ['stat', 'screen', 'level', 'rule', 'counter', 'bound', 'over'] as const;
 export type MeasureKey = (typeof measureKeys)[number];
 
+/** How the values of a measure are written. */
+export type Unit = 'points' | 'seconds' | 'share' | 'count';
+
 interface MeasureForm {
   /** In words. */
   readonly is: string;
@@ -9,10 +12,10 @@ interface MeasureForm {
   readonly needs: readonly MeasureKey[];
   /** Keys that may be given. */
   readonly takes: readonly MeasureKey[];
-  readonly unit: 'points' | 'seconds' | 'share' | 'count';
+  readonly unit: Unit;
 }
 
-const spread = (is: string, unit: MeasureForm['unit']): MeasureForm => ({
+const spread = (is: string, unit: Unit): MeasureForm => ({
   is,
   needs: [],
   takes: ['stat'],

@@ -1,6 +1,6 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
-import type { Design } from './model.js';
+import type { Design, Dial } from './model.js';
 import { UsageError } from './problem.js';
 
 /** Dials by name, with the values that they are turned to. */
@@ -32,4 +32,27 @@ export function withDials(design: Design, settings: Settings, isOneOfMany = fals
     hasLooseDials: isOneOfMany,
     fingerprint: bytesToHex(sha256(utf8ToBytes(values))).slice(0, 16),
   };
+}
+
+/** The dials that have a range. */
+export const turnableDials = ({ dials }: Design): Dial[] => dials.filter(({ from, to }) => to > from);
+
+/**
+ * The dials that may be turned: those of these names, or all that have a range.
+ *
+ * @throws UsageError for a name that is none of them, or where there is none at all
+ */
+export function dialsToTurn(design: Design, names?: readonly string[]): Dial[] {
+  const wide = turnableDials(design);
+  for (const name of names ?? []) {
+    if (wide.some((dial) => dial.name === name)) continue;
+    const known = wide.map((dial) => dial.name).join(', ') || 'none';
+    throw new UsageError(`The design has no dial "${name}" with a range; it has ${known}.`);
+  }
+  const chosen = wide.filter(({ name }) => names?.includes(name) ?? true);
+  if (chosen.length === 0)
+    throw new UsageError(
+      'The design has no dial to turn; name a number under dials, with a range: petal: { value: 10, from: 1, to: 50 }.',
+    );
+  return chosen;
 }

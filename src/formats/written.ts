@@ -1,3 +1,5 @@
+import type { Unit } from '../design/measures.js';
+
 /** Numbers as people read them, the same in a terminal and in every report. */
 const grouping = new Intl.NumberFormat('en', { maximumFractionDigits: 1 });
 
@@ -9,8 +11,6 @@ export const percent = (share: number): string =>
     : share < 1 && share > 0.999
       ? '> 99.9 %'
       : `${(share * 100).toFixed(share === 0 || share === 1 ? 0 : 1)} %`;
-
-export type Unit = 'points' | 'seconds' | 'share' | 'count';
 
 /** A value in its unit; a dash where there is none. */
 export function inUnit(value: number | null | undefined, unit: Unit): string {

@@ -3,7 +3,7 @@ import { ExactSums } from './exact-sums.js';
 import { boundsOf, livesOf, paceParts, paceStep, runColumns, runWidth, type Sheet } from './sheet.js';
 import { Spread, type SpreadData } from './spread.js';
 
-/** What is told as a distribution: of runs, but for the last two, which are of sessions. Times are kept in tenths of a second. */
+/** What is told as a distribution: of runs, but for the last, which is of sessions. Times are kept in tenths of a second. */
 export const spreadNames = [
   'score',
   'runTime',
@@ -13,7 +13,6 @@ export const spreadNames = [
   'drySpell',
   'streak',
   'sessionTime',
-  'sessionRuns',
 ] as const;
 export type SpreadName = (typeof spreadNames)[number];
 
@@ -247,8 +246,6 @@ export class Tally {
     }
     values[0] = Math.round(sheet.duration / timeUnit);
     this.spreads.sessionTime.add(values, 1);
-    values[0] = runs;
-    this.spreads.sessionRuns.add(values, 1);
   }
 
   /** Adds what another part of the same simulation came to. */
