@@ -2,9 +2,10 @@ import { Host } from '../engine/carrier.js';
 import { draw, sessionKey } from '../engine/draw.js';
 import type { Form } from '../engine/form.js';
 import { mostPresent } from '../engine/form.js';
+import type { Abilities } from './meet-text.js';
 import type { Meeting } from './meeting.js';
 import { never } from './play-parts.js';
-import { type Abilities, PlayText, slotsOf } from './play-text.js';
+import { PlayText, slotsOf } from './play-text.js';
 import { Sheet } from './sheet.js';
 import type { Tally } from './tally.js';
 
@@ -143,8 +144,8 @@ function tablesOf(form: Form, meeting: Meeting) {
     spawnStep: Int32Array.from(spawn((each) => each.every.step, 0)),
     spawnChoices: Int32Array.from(spawn((each) => each.every.choices, 1)),
     spawnDraw: Int32Array.from(spawn((each) => Math.max(0, each.every.draw), 0)),
-    drawLow: Int32Array.from(form.draws, (each) => each.low),
-    drawHigh: Int32Array.from(form.draws, (each) => each.high),
+    spawnLow: Int32Array.from(spawn((each) => form.draws[each.every.draw]?.low ?? 0, 0)),
+    spawnHigh: Int32Array.from(spawn((each) => form.draws[each.every.draw]?.high ?? 0, 0)),
     tables: form.levelTables.map((values) => [...values]),
     dials: Float64Array.from(form.design.dials, ({ value }) => value),
   };
@@ -152,14 +153,11 @@ function tablesOf(form: Form, meeting: Meeting) {
 
 function makePlay(form: Form, meeting: Meeting, can: Abilities): Made {
   const tables = tablesOf(form, meeting);
-  const text = new PlayText(
-    form,
-    Object.keys(tables),
-    meeting.hits.some((hits) => hits > 1),
-    can,
-    meeting.outcomeDraws,
-    Array.from(tables.retries, (retries, piece) => retries === 0 && meeting.hits[piece] === 1),
-  ).whole();
+  const text = new PlayText(form, Object.keys(tables), can, {
+    draws: meeting.outcomeDraws,
+    hits: meeting.hits,
+    isRetried: Array.from(tables.retries, (retries) => retries > 0),
+  }).whole();
   const known = madeOfText.get(text);
   // Names, in messages of faults and in draws, are not in the text.
   if (known !== undefined && known.owner.design.written === form.design.written) return known;

@@ -1,4 +1,5 @@
 import { golden, mixFirst, mixSecond } from '../engine/draw.js';
+import type { Form } from '../engine/form.js';
 
 /** Later than any clock of a session, and a small integer on every JavaScript engine. */
 export const never = 2 ** 30 - 1;
@@ -11,6 +12,14 @@ export const restingTimer = never;
 
 /** In place of an event that nothing on the screen hears, so that the rules need not be run. */
 export const unheard = -2;
+
+/** Whether the present screen is live: compared with its numbers where they are few, which is faster than a look into a table. */
+export function onLive({ screens }: Form): string {
+  const live = screens.flatMap((screen, index) => (screen.live ? [index] : []));
+  return live.length > 2
+    ? 'isLive[screen] === 1'
+    : `(${live.map((index) => `screen === ${index}`).join(' || ') || 'false'})`;
+}
 
 export const kinds = { spawn: 0, arrival: 1, attempt: 2, expiry: 3, wait: 4, timer: 5 } as const;
 
@@ -79,8 +88,9 @@ for (let i = soughtHead; i < soughtTail; i++) if (soughtPiece[i] !== piece) { so
 soughtTail = kept; ${findExpiry}
 if (attempted === piece) { attempted = -1; attemptDue = ${never}; }`;
 
-export const attendOldest = `
-attempted = soughtPiece[soughtHead]; attemptDue = live + attempts[attempted]; attemptExpires = soughtDue[soughtHead]; hitsLeft = hits[attempted];
+/** The player turns to what has been there longest; `turn` does so with what stands at `soughtHead`. */
+export const attendOldest = (turn: string): string => `
+${turn}
 const first = soughtHead++;
 if (soughtHead === soughtTail) { soughtHead = soughtTail = 0; expiryDue = ${never}; }
 else if (expiryAt === first) { ${findExpiry} }`;
