@@ -8,6 +8,8 @@ import { sourceName } from './step.js';
 
 /** Whoever watches a session. `source` of a write is a rule, or past the last rule a transition. */
 export interface Probe {
+  /** An outcome counts; no rule has heard it yet. */
+  outcome(event: number): void;
   rule(rule: number): void;
   transition(transition: number): void;
   write(counter: number, source: number, before: number, after: number, wanted: number): void;
@@ -21,6 +23,7 @@ export interface Probe {
 
 /** For those who watch some of it only. */
 export const watchesNothing: Probe = {
+  outcome: () => {},
   rule: () => {},
   transition: () => {},
   write: () => {},

@@ -18,19 +18,21 @@ export function eventForm(
 ): EventForm {
   const [subject, what] = name.split('.') as [string, string];
   const isHeard = [...design.rules, ...design.transitions].some((each) => each.events.includes(name));
-  const plain = { name, piece: -1, presence: 0, turnedAway: false, isHeard, timer: -1 };
-  const piece = design.pieces.find((each) => each.name === subject);
-  if (subject === 'input') return { ...plain, kind: 'input' };
-  if (piece !== undefined) {
-    const index = pieceIndex.get(subject)!;
-    if (what === 'appeared') return { ...plain, kind: what, piece: index, presence: 1 };
-    if (what === 'gone') return { ...plain, kind: what, piece: index, presence: -1 };
-    const presence = piece.ends.includes(what) ? -1 : 0;
-    return { ...plain, kind: 'outcome', piece: index, presence, turnedAway: what === 'hit' };
-  }
-  const timer = timers.findIndex((each) => each.name === subject);
-  if (timer >= 0) return { ...plain, kind: 'timer', timer };
-  return { ...plain, kind: design.screens.some((screen) => screen.name === subject) ? 'entered' : 'own' };
+  const index = pieceIndex.get(subject) ?? -1;
+  const timer = index >= 0 ? -1 : timers.findIndex((each) => each.name === subject);
+  const [kind, presence] = ((): [EventForm['kind'], number] => {
+    if (subject === 'input') return ['input', 0];
+    if (index >= 0) {
+      if (what === 'appeared') return ['appeared', 1];
+      if (what === 'gone') return ['gone', -1];
+      return ['outcome', design.pieces[index]!.ends.includes(what) ? -1 : 0];
+    }
+    if (timer >= 0) return ['timer', 0];
+    return [design.screens.some((screen) => screen.name === subject) ? 'entered' : 'own', 0];
+  })();
+  const turnedAway = kind === 'outcome' && what === 'hit';
+  // All of one shape, made at one place: what runs them looks into them at every event.
+  return { name, kind, piece: index, presence, turnedAway, isHeard, timer };
 }
 
 export function screenForm(

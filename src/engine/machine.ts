@@ -1,5 +1,5 @@
 import { type Carrier, type DrawSource, Host, type MakeCarrier, type Probe } from './carrier.js';
-import type { EventForm, GameForm } from './form.js';
+import type { EventForm, GameForm, Scene } from './form.js';
 import { levelOf, mostPresent } from './form.js';
 import { Intervals } from './interval.js';
 import { Terms } from './terms.js';
@@ -25,6 +25,41 @@ export function setNextWarning(form: GameForm, cells: Float64Array, index: numbe
     next === undefined || due === Number.POSITIVE_INFINITY ? Number.POSITIVE_INFINITY : due - next;
 }
 
+/** The clocks of one screen that stand in cells, in the order in which they fire at the same millisecond. */
+interface ScreenClocks {
+  /** Where each is due. */
+  readonly due: Int32Array;
+  /** What it goes by: live time, or the time of chosen screens. */
+  readonly by: Int32Array;
+  readonly kinds: Uint8Array;
+  /** Which of its kind it is; warnings come after all timers. */
+  readonly indexes: Int32Array;
+}
+
+function clocksOf(form: GameForm, { timers, live }: Scene, spawns: boolean): ScreenClocks {
+  const at = form.cells;
+  const { timer, spawn } = clockKinds;
+  const running = timers.flatMap((index) => {
+    const { clockCell, warnCell } = form.timers[index]!;
+    const end = { due: at.timers + index, by: clockCell, kind: timer, index };
+    return warnCell < 0 ? [end] : [end, { ...end, due: warnCell, index: form.timers.length + index }];
+  });
+  const slots = live && spawns ? at.spawnMade - at.spawnDue : 0;
+  const spawning = Array.from({ length: slots }, (_, index) => ({
+    due: at.spawnDue + index,
+    by: at.live,
+    kind: spawn,
+    index,
+  }));
+  const all = [...running, ...spawning];
+  return {
+    due: Int32Array.from(all, ({ due }) => due),
+    by: Int32Array.from(all, ({ by }) => by),
+    kinds: Uint8Array.from(all, ({ kind }) => kind),
+    indexes: Int32Array.from(all, ({ index }) => index),
+  };
+}
+
 export interface MachineOptions {
   readonly draws: DrawSource;
   readonly probe?: Probe | undefined;
@@ -39,7 +74,11 @@ export class Machine {
   readonly #carrier: Carrier;
   readonly #host: Host;
   readonly #probe: Probe | undefined;
-  readonly #spawns: boolean;
+  readonly #clocks: readonly ScreenClocks[];
+  /** By screen and event: 1 where the event, once it has happened, sets something off or may make a condition true. */
+  readonly #isRun: Uint8Array;
+  /** By event: 1 where a game or a player can send it. */
+  readonly #isOutside: Uint8Array;
   readonly #terms: Terms;
   readonly #intervals: Intervals;
   /** For each piece, the term of what it needs, or -1. */
@@ -59,7 +98,14 @@ export class Machine {
     this.cells = new Float64Array(form.cells.size);
     this.#host = new Host(form, draws);
     this.#probe = probe;
-    this.#spawns = spawns;
+    const { screens, events } = form;
+    this.#clocks = screens.map((screen) => clocksOf(form, screen, spawns));
+    this.#isRun = Uint8Array.from(
+      screens.flatMap(({ handlers, watchesPresence }) =>
+        events.map(({ piece }, event) => Number(handlers.has(event) || (piece >= 0 && watchesPresence))),
+      ),
+    );
+    this.#isOutside = Uint8Array.from(events, ({ kind }) => Number(isOutside(kind)));
     this.#terms = new Terms(form, this.cells);
     this.#intervals = new Intervals(form, this.cells, this.#terms, draws);
     this.#weights = form.pieces.map(({ weighted = [] }) =>
@@ -87,19 +133,21 @@ export class Machine {
 
   send(event: number): Reception {
     const { cells, form } = this;
+    if (this.#isOutside[event] === 0) return 'ignored';
     const { kind, piece, presence, turnedAway } = form.events[event]!;
-    if (!isOutside(kind)) return 'ignored';
-    const screen = form.screens[cells[form.cells.screen]!]!;
+    const screen = cells[form.cells.screen]!;
+    const isRun = this.#isRun[screen * form.events.length + event] === 1;
     if (piece >= 0) {
-      if (!screen.live) return 'ignored';
+      if (!form.screens[screen]!.live) return 'ignored';
       if (kind === 'outcome' && !this.canMeet(piece)) return 'ignored';
       const isTurnedAway = turnedAway && cells[form.cells.live]! < cells[form.cells.graceEnds]!;
       const isMet = kind !== 'appeared' && form.cells.courseLength > 0;
       const stays = isMet && this.#meetOnCourse(piece, event, presence < 0 && !isTurnedAway);
       if (isTurnedAway) return 'turned away';
+      if (kind === 'outcome') this.#probe?.outcome(event);
       if (!stays) this.#changePresence(piece, presence);
-      if (!screen.watchesPresence && !screen.handlers.has(event)) return 'handled';
-    } else if (!screen.handlers.has(event)) return 'ignored';
+      if (!isRun) return 'handled';
+    } else if (!isRun) return 'ignored';
     this.#carrier.run(event, -1);
     return 'handled';
   }
@@ -169,38 +217,20 @@ export class Machine {
   peek(): boolean {
     const { cells, form } = this;
     const at = form.cells;
-    const screen = form.screens[cells[at.screen]!]!;
+    const screen = cells[at.screen]!;
+    const clocks = this.#clocks[screen]!;
     let due = Number.POSITIVE_INFINITY;
     let kind = -1;
     let index = -1;
     const now = cells[at.now]!;
-    const running = screen.timers;
-    for (let next = 0; next < running.length; next++) {
-      const timer = running[next]!;
-      const { warnCell, clockCell } = form.timers[timer]!;
-      const shift = now - cells[clockCell]!;
-      if (cells[at.timers + timer]! + shift < due) {
-        due = cells[at.timers + timer]! + shift;
-        kind = clockKinds.timer;
-        index = timer;
-      }
-      if (warnCell >= 0 && cells[warnCell]! + shift < due) {
-        due = cells[warnCell]! + shift;
-        kind = clockKinds.timer;
-        index = form.timers.length + timer;
-      }
+    for (let clock = 0; clock < clocks.due.length; clock++) {
+      const at = cells[clocks.due[clock]!]! + (now - cells[clocks.by[clock]!]!);
+      if (at >= due) continue;
+      due = at;
+      kind = clocks.kinds[clock]!;
+      index = clocks.indexes[clock]!;
     }
-    if (screen.live && this.#spawns) {
-      const shift = now - cells[at.live]!;
-      for (let spawn = at.spawnDue; spawn < at.spawnMade; spawn++) {
-        if (cells[spawn]! + shift < due) {
-          due = cells[spawn]! + shift;
-          kind = clockKinds.spawn;
-          index = spawn - at.spawnDue;
-        }
-      }
-    }
-    const { waits } = screen;
+    const { waits } = form.screens[screen]!;
     for (let next = 0; next < waits.length; next++) {
       const wait = waits[next]!;
       if (wait <= cells[at.waited]!) continue;
@@ -275,9 +305,8 @@ export class Machine {
     if (!appears) return;
     this.#changePresence(spawn.piece, 1);
     this.#probe?.appeared(spawn.piece);
-    const { watchesPresence, handlers } = form.screens[cells[at.screen]!]!;
     const { appeared } = form.pieces[spawn.piece]!;
-    if (watchesPresence || handlers.has(appeared)) this.#carrier.run(appeared, -1);
+    if (this.#isRun[cells[at.screen]! * form.events.length + appeared] === 1) this.#carrier.run(appeared, -1);
   }
 
   /** Whether a clock is due up to a moment of session time; waits that are over at that very moment may still be to come. */

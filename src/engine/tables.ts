@@ -1,61 +1,29 @@
 import { largestNumber } from '../design/schema.js';
 import type { Carrier, Host, Probe } from './carrier.js';
 import { nearLimit, spawnCount } from './emit.js';
-import type { EffectForm, Form, IntervalForm, RuleForm, Term, TransitionForm } from './form.js';
+import type { Form, IntervalForm, RuleForm, TransitionForm } from './form.js';
 import { levelOf, longestTimer, mostPresent } from './form.js';
 import { Intervals } from './interval.js';
 import { roundHalfUp } from './lower-expression.js';
 import { setNextWarning } from './machine.js';
+import {
+  type Guard,
+  ops,
+  type TableEffect,
+  type TableRule,
+  type TableWrite,
+  tablesOf,
+} from './table-form.js';
 import { Terms } from './terms.js';
-
-interface Guarded {
-  readonly condition: number;
-  readonly wait: number;
-}
-
-/** A write whose amount is the number of a term. */
-interface TableWrite {
-  readonly counter: number;
-  readonly cell: number;
-  readonly adds: boolean;
-  readonly rounds: boolean;
-  readonly amount: number;
-  readonly min: number;
-  readonly max: number;
-}
-
-type TableEffect =
-  | Exclude<EffectForm, { op: 'write' | 'timerWrite' | 'spawn' }>
-  | { readonly op: 'spawn'; readonly piece: number; readonly count: number }
-  | { readonly op: 'write'; readonly writes: readonly TableWrite[] }
-  | { readonly op: 'timerWrite'; readonly timer: number; readonly adds: boolean; readonly amount: number };
 
 /** The carrier that walks tables: for pages whose content security policy forbids generated code. */
 export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe: Probe | undefined): Carrier {
   const at = form.cells;
   const terms = new Terms(form, cells);
-  const compile = (term: Term | undefined): number => (term === undefined ? -1 : terms.add(term));
-  const starts = form.counters.map(({ start }) => terms.add(start));
-  const ruleConditions = form.rules.map((rule) => compile(rule.condition));
-  const guards = form.transitions.map(
-    (transition): Guarded => ({ condition: compile(transition.condition), wait: transition.wait }),
-  );
-  const compileEffect = (effect: EffectForm): TableEffect => {
-    if (effect.op === 'timerWrite') return { ...effect, amount: terms.add(effect.amount) };
-    if (effect.op === 'spawn') return { ...effect, count: terms.add(effect.count) };
-    if (effect.op !== 'write') return effect;
-    const writes = effect.writes.map(({ counter, adds, rounds, amount }): TableWrite => {
-      const { min, max } = form.counters[counter]!;
-      return { counter, cell: at.counters + counter, adds, rounds, amount: terms.add(amount), min, max };
-    });
-    return { op: 'write', writes };
-  };
-  const ruleEffects = form.rules.map((rule) => rule.effects.map(compileEffect));
-  const transitionEffects = form.transitions.map((transition) => transition.effects.map(compileEffect));
-  /** `[screen][event]`, sparse. */
-  const handlers = form.screens.map((screen) => form.events.map((_, event) => screen.handlers.get(event)));
+  const { starts, rules, transitionEffects, handlers, conditionGuards } = tablesOf(form, terms);
+  const events = form.events.length;
   const queue: number[] = [];
-  const wanted: number[] = [];
+  const wanted = new Float64Array(form.counters.length);
   let steps = 0;
   let tail = 0;
 
@@ -81,105 +49,109 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
     setNextWarning(form, cells, timer);
   }
 
-  function isReady({ condition, wait }: Guarded): boolean {
-    return cells[at.waited]! >= wait && (condition < 0 || terms.value(condition) !== 0);
-  }
-
-  function firstReady(transitions: readonly number[]): number {
-    for (const index of transitions) if (isReady(guards[index]!)) return index;
+  /** The first transition that can be taken, or -1. */
+  function firstReady(guards: readonly Guard[]): number {
+    for (let index = 0; index < guards.length; index++) {
+      const { transition, condition, wait } = guards[index]!;
+      if (cells[at.waited]! >= wait && (condition < 0 || terms.value(condition) !== 0)) return transition;
+    }
     return -1;
   }
 
   /** Whether neither a rest nor having fired as often as it may silences a rule. */
-  const isOpen = ({ rest, restCell, onceCell }: RuleForm): boolean =>
-    (rest === 0 || cells[at.live]! >= cells[restCell]!) && (onceCell < 0 || cells[onceCell] === 0);
+  const isOpen = ({ isAlwaysOpen, rest, restCell, onceCell }: TableRule): boolean =>
+    isAlwaysOpen ||
+    ((rest === 0 || cells[at.live]! >= cells[restCell]!) && (onceCell < 0 || cells[onceCell] === 0));
 
-  const isLucky = ({ draw, threshold }: RuleForm): boolean =>
+  const isLucky = ({ draw, threshold }: TableRule): boolean =>
     draw < 0 || host.draw(draw, cells[at.asked + draw]!++) < threshold;
 
-  function fire(index: number, rule: RuleForm): void {
+  function fire({ index, rest, restCell, onceCell, effects }: TableRule): void {
     probe?.rule(index);
-    if (rule.rest > 0) cells[rule.restCell] = cells[at.live]! + rule.rest;
-    if (rule.onceCell >= 0) cells[rule.onceCell] = 1;
-    for (const effect of ruleEffects[index]!) apply(effect, index);
+    if (rest > 0) cells[restCell] = cells[at.live]! + rest;
+    if (onceCell >= 0) cells[onceCell] = 1;
+    for (let next = 0; next < effects.length; next++) apply(effects[next]!, index);
   }
 
-  function apply(effect: TableEffect, source: number): void {
-    switch (effect.op) {
-      case 'write': {
-        const { writes } = effect;
-        for (let index = 0; index < writes.length; index++) {
-          const { counter, cell, adds, rounds, amount } = writes[index]!;
-          const value = terms.value(amount);
-          const whole = rounds ? roundHalfUp(value) : value;
-          const found = adds ? cells[cell]! + whole : whole + 0;
-          if (!(found >= -largestNumber && found <= largestNumber)) host.tooLarge(source, counter, found);
-          wanted[index] = found;
-        }
-        for (let index = 0; index < writes.length; index++) {
-          const { counter, cell, min, max } = writes[index]!;
-          const before = cells[cell]!;
-          const found = wanted[index]!;
-          const after = found < min ? min : found > max ? max : found;
-          cells[cell] = after;
-          probe?.write(counter, source, before, after, found);
-        }
+  function apply({ op, of, to, adds, amount, writes }: TableEffect, source: number): void {
+    switch (op) {
+      case ops.write:
+        write(writes, source);
         return;
-      }
-      case 'spawn': {
-        const spawned = spawnCount(terms.value(effect.count));
-        appear(effect.piece, spawned);
-        if (cells[at.present + effect.piece]! > mostPresent) host.tooMany(effect.piece);
-        const { appeared } = form.pieces[effect.piece]!;
+      case ops.cue:
+        probe?.cue(of);
+        return;
+      case ops.grace:
+        cells[at.graceEnds] = cells[at.live]! + of;
+        return;
+      case ops.spawn: {
+        const spawned = spawnCount(terms.value(amount));
+        appear(of, spawned);
+        if (cells[at.present + of]! > mostPresent) host.tooMany(of);
+        const { appeared } = form.pieces[of]!;
         if (form.events[appeared]!.isHeard) {
           for (let count = 0; count < spawned; count++) enqueue(appeared);
         }
         return;
       }
-      case 'clear':
-        cells[at.present + effect.piece] = 0;
+      case ops.clear:
+        cells[at.present + of] = 0;
         alongCourse((cell) => {
-          if (cells[cell] === effect.piece) cells[cell] = -1;
+          if (cells[cell] === of) cells[cell] = -1;
         });
-        probe?.cleared(effect.piece);
+        probe?.cleared(of);
         return;
-      case 'timerWrite': {
-        const cell = at.timers + effect.timer;
-        if (effect.adds && cells[cell] === Number.POSITIVE_INFINITY) return;
-        const by = roundHalfUp(terms.value(effect.amount) * 1000);
-        if (!(by >= -largestNumber && by <= largestNumber)) host.timerTooLarge(source, effect.timer, by);
-        const now = cells[form.timers[effect.timer]!.clockCell]!;
-        const from = effect.adds ? cells[cell]! : now;
-        setTimer(effect.timer, Math.min(now + longestTimer, Math.max(now + 1, from + by)));
+      case ops.timerWrite: {
+        const cell = at.timers + of;
+        if (adds && cells[cell] === Number.POSITIVE_INFINITY) return;
+        const by = roundHalfUp(terms.value(amount) * 1000);
+        if (!(by >= -largestNumber && by <= largestNumber)) host.timerTooLarge(source, of, by);
+        const now = cells[form.timers[of]!.clockCell]!;
+        const from = adds ? cells[cell]! : now;
+        setTimer(of, Math.min(now + longestTimer, Math.max(now + 1, from + by)));
         return;
       }
-      case 'timerStart':
-        startTimer(effect.timer);
+      case ops.timerStart:
+        startTimer(of);
         return;
-      case 'timerStop':
-        setTimer(effect.timer, Number.POSITIVE_INFINITY);
+      case ops.timerStop:
+        setTimer(of, Number.POSITIVE_INFINITY);
         return;
-      case 'become': {
-        const changed = cells[at.present + effect.from]!;
-        cells[at.present + effect.from] = 0;
+      case ops.become: {
+        const changed = cells[at.present + of]!;
+        cells[at.present + of] = 0;
         alongCourse((cell) => {
-          if (cells[cell] === effect.from) cells[cell] = effect.to;
+          if (cells[cell] === of) cells[cell] = to;
         });
-        probe?.cleared(effect.from);
-        appear(effect.to, changed);
+        probe?.cleared(of);
+        appear(to, changed);
         return;
       }
-      case 'emit':
-        if (form.events[effect.event]!.isHeard) enqueue(effect.event);
+      case ops.emit:
+        if (form.events[of]!.isHeard) enqueue(of);
         return;
-      case 'popup':
-        probe?.popup(effect.popup);
-        return;
-      case 'grace':
-        cells[at.graceEnds] = cells[at.live]! + effect.duration;
-        return;
-      case 'cue':
-        probe?.cue(effect.cue);
+      case ops.popup:
+        probe?.popup(of);
+    }
+  }
+
+  /** All amounts are worked out before any counter is written. */
+  function write(writes: readonly TableWrite[], source: number): void {
+    for (let index = 0; index < writes.length; index++) {
+      const { counter, cell, adds, rounds, amount } = writes[index]!;
+      const value = terms.value(amount);
+      const whole = rounds ? roundHalfUp(value) : value;
+      const found = adds ? cells[cell]! + whole : whole + 0;
+      if (!(found >= -largestNumber && found <= largestNumber)) host.tooLarge(source, counter, found);
+      wanted[index] = found;
+    }
+    for (let index = 0; index < writes.length; index++) {
+      const { counter, cell, min, max } = writes[index]!;
+      const before = cells[cell]!;
+      const found = wanted[index]!;
+      const after = found < min ? min : found > max ? max : found;
+      cells[cell] = after;
+      probe?.write(counter, source, before, after, found);
     }
   }
 
@@ -269,13 +241,14 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
   }
 
   /** Condition rules of the present screen, until none becomes true. */
-  function fireConditionRules(rules: readonly number[]): void {
-    for (let again = rules.length > 0; again; ) {
+  function fireConditionRules(indexes: readonly number[]): void {
+    for (let again = indexes.length > 0; again; ) {
       again = false;
-      for (const index of rules) {
-        const rule = form.rules[index]!;
-        if (!becomesTrue(index, rule)) continue;
-        const isMark = rule.passes !== undefined;
+      for (const index of indexes) {
+        const rule = rules[index]!;
+        const { passes, memoryCell } = form.rules[index]!;
+        if (!becomesTrue(rule, passes, memoryCell)) continue;
+        const isMark = passes !== undefined;
         if (isMark) again = true;
         if (!isOpen(rule)) continue;
         // A mark counts as a step whether or not chance lets the rule fire: there may be any number of them.
@@ -283,13 +256,12 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
         if (!isLucky(rule)) continue;
         again = true;
         if (!isMark) step(index);
-        fire(index, rule);
+        fire(rule);
       }
     }
   }
 
-  function becomesTrue(index: number, rule: RuleForm): boolean {
-    const { passes, memoryCell } = rule;
+  function becomesTrue(rule: TableRule, passes: RuleForm['passes'], memoryCell: number): boolean {
     if (passes !== undefined) {
       const reached = Math.floor(cells[at.counters + passes.counter]! / passes.step);
       if (reached <= cells[memoryCell]!) return false;
@@ -298,7 +270,7 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
       return true;
     }
     const was = cells[memoryCell] === 1;
-    const holds = terms.value(ruleConditions[index]!) !== 0;
+    const holds = terms.value(rule.condition) !== 0;
     cells[memoryCell] = holds ? 1 : 0;
     return holds && !was;
   }
@@ -310,22 +282,22 @@ export function tableCarrier(form: Form, cells: Float64Array, host: Host, probe:
     steps = 0;
     tail = 0;
     for (;;) {
-      const handler = next < 0 ? undefined : handlers[cells[at.screen]!]![next];
-      if (handler !== undefined) {
-        for (const index of handler.rules) {
-          const rule = form.rules[index]!;
-          const condition = ruleConditions[index]!;
-          if (isOpen(rule) && (condition < 0 || terms.value(condition) !== 0) && isLucky(rule))
-            fire(index, rule);
+      const handler = next < 0 ? null : handlers[cells[at.screen]! * events + next]!;
+      if (handler !== null) {
+        const heard = handler.rules;
+        for (let index = 0; index < heard.length; index++) {
+          const rule = heard[index]!;
+          if (isOpen(rule) && (rule.condition < 0 || terms.value(rule.condition) !== 0) && isLucky(rule))
+            fire(rule);
         }
         if (handler.isQuiet && head === tail) return;
-        taken = firstReady(handler.transitions);
+        taken = firstReady(handler.guards);
       }
       for (;;) {
         if (taken >= 0) take(taken, form.transitions[taken]!);
-        const screen = form.screens[cells[at.screen]!]!;
-        fireConditionRules(screen.conditionRules);
-        taken = firstReady(screen.conditionTransitions);
+        const screen = cells[at.screen]!;
+        fireConditionRules(form.screens[screen]!.conditionRules);
+        taken = firstReady(conditionGuards[screen]!);
         if (taken < 0) break;
       }
       if (head === tail) break;

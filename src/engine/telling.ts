@@ -38,6 +38,9 @@ export class Telling implements Probe {
     return this.#open;
   }
 
+  /** A step has its event from the session. */
+  outcome(): void {}
+
   rule(rule: number): void {
     this.#open.rules.push(this.form.rules[rule]!.name);
     this.#open.sequence.push(this.form.rules[rule]!.name);

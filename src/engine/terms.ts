@@ -38,6 +38,15 @@ const ops = {
   call: 21,
 } as const;
 
+const node = (op: number, term: Term, at = 0, parts: readonly Node[] = []): Node => ({
+  op,
+  at,
+  left: parts[0],
+  right: parts[1],
+  parts,
+  term,
+});
+
 /** Works out terms over the cells of a session by walking them: what does not run as generated code uses this. */
 export class Terms {
   readonly #nodes: Node[] = [];
@@ -60,52 +69,54 @@ export class Terms {
 
   #node(term: Term): Node {
     const { cells } = this.form;
-    const plain = { at: 0, left: undefined, right: undefined, parts: [], term };
     switch (term.op) {
       case 'constant':
       case 'dial':
-        return { op: ops.constant, ...plain, at: term.value };
+        return node(ops.constant, term, term.value);
       case 'truth':
-        return { op: ops.constant, ...plain, at: term.value ? 1 : 0 };
+        return node(ops.constant, term, term.value ? 1 : 0);
       case 'counter':
-        return { op: ops.cell, ...plain, at: cells.counters + term.counter };
+        return node(ops.cell, term, cells.counters + term.counter);
       case 'level':
       case 'lastLevel':
-        return { op: ops[term.op], ...plain };
+        return node(ops[term.op], term);
       case 'course':
-        return this.form.cells.courseLength === 0
-          ? { op: ops.constant, ...plain }
-          : { op: ops.cell, ...plain, at: cells.course };
+        return cells.courseLength === 0 ? node(ops.constant, term) : node(ops.cell, term, cells.course);
       case 'levelValue':
-        return { op: ops.levelValue, ...plain, at: term.table };
+        return node(ops.levelValue, term, term.table);
       case 'timer':
-        return { op: ops.timer, ...plain, at: term.timer };
+        return node(ops.timer, term, term.timer);
       case 'present':
-      case 'left': {
-        const op = term.op === 'left' ? ops.left : ops.cell;
-        const parts = term.pieces.map(
-          (piece): Node => ({ op, ...plain, at: op === ops.left ? piece : cells.present + piece }),
+        return this.#sum(
+          term,
+          term.pieces.map((piece) => node(ops.cell, term, cells.present + piece)),
         );
-        return { op: ops.sum, ...plain, parts };
-      }
+      case 'left':
+        return this.#sum(
+          term,
+          term.pieces.map((piece) => node(ops.left, term, piece)),
+        );
       case 'not':
       case 'negative':
-        return { op: ops[term.op], ...plain, left: this.#node(term.of) };
+        return node(ops[term.op], term, 0, [this.#node(term.of)]);
       case 'binary': {
         const known = Object.hasOwn(ops, term.operator) ? ops[term.operator as 'and'] : ops.binary;
-        return { op: known, ...plain, left: this.#node(term.left), right: this.#node(term.right) };
+        return node(known, term, 0, [this.#node(term.left), this.#node(term.right)]);
       }
       case 'choose':
-        return {
-          op: ops.choose,
-          ...plain,
-          left: this.#node(term.yes),
-          right: this.#node(term.no),
-          parts: [this.#node(term.test)],
-        };
+        return node(ops.choose, term, 0, [this.#node(term.yes), this.#node(term.no), this.#node(term.test)]);
       case 'call':
-        return { op: ops.call, ...plain, parts: term.of.map((part) => this.#node(part)) };
+        return node(
+          ops.call,
+          term,
+          0,
+          term.of.map((part) => this.#node(part)),
+        );
     }
+  }
+
+  #sum(term: Term, parts: readonly Node[]): Node {
+    return parts.length === 1 ? parts[0]! : node(ops.sum, term, 0, parts);
   }
 
   /** Most sides are a counter or a constant, which need no walk. */
@@ -136,7 +147,7 @@ export class Terms {
         return cells[form.cells.present + node.at]! + this.#toCome(node.at);
       case ops.sum: {
         let sum = 0;
-        for (const part of node.parts) sum += this.#walk(part);
+        for (const part of node.parts) sum += this.#side(part);
         return sum;
       }
       case ops.not:
@@ -162,14 +173,14 @@ export class Terms {
       case ops['*']:
         return this.#side(node.left!) * this.#side(node.right!);
       case ops.choose:
-        return this.#walk(node.parts[0]!) !== 0 ? this.#side(node.left!) : this.#side(node.right!);
+        return this.#side(node.parts[2]!) !== 0 ? this.#side(node.left!) : this.#side(node.right!);
       default: {
         const { term } = node;
         if (term.op === 'binary')
           return applyOperator(term.operator, this.#side(node.left!), this.#side(node.right!));
         return applyFunction(
           (term as { name: 'min' }).name,
-          node.parts.map((part) => this.#walk(part)),
+          node.parts.map((part) => this.#side(part)),
         );
       }
     }

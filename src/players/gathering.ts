@@ -3,23 +3,22 @@
  * time (Infinity: never). Which is due first is kept at hand.
  */
 export class Gathering {
-  #pieces: number[] = [];
-  #dues: number[] = [];
+  readonly #pieces: number[] = [];
+  readonly #dues: number[] = [];
+  #count = 0;
   #first = -1;
+  /** When the first is due; of those due together, the piece that the file names first, then the one there longest. */
+  due = Number.POSITIVE_INFINITY;
 
   get isEmpty(): boolean {
-    return this.#pieces.length === 0;
-  }
-
-  /** When the first is due; of those due together, the piece that the file names first, then the one there longest. */
-  get due(): number {
-    return this.#first < 0 ? Number.POSITIVE_INFINITY : this.#dues[this.#first]!;
+    return this.#count === 0;
   }
 
   add(piece: number, due: number): void {
-    this.#pieces.push(piece);
-    this.#dues.push(due);
-    if (this.#isBefore(this.#pieces.length - 1, this.#first)) this.#first = this.#pieces.length - 1;
+    this.#pieces[this.#count] = piece;
+    this.#dues[this.#count] = due;
+    if (this.#isBefore(this.#count, this.#first)) this.#setFirst(this.#count);
+    this.#count++;
   }
 
   /** Takes out the piece that is due first. */
@@ -31,7 +30,7 @@ export class Gathering {
   heaviest(weigh: (piece: number) => number): number {
     let most = 0;
     let found = -1;
-    for (let index = 0; index < this.#pieces.length; index++) {
+    for (let index = 0; index < this.#count; index++) {
       const weight = weigh(this.#pieces[index]!);
       if (weight <= most) continue;
       most = weight;
@@ -42,7 +41,11 @@ export class Gathering {
 
   /** All of them, the one there longest first. */
   all(): { readonly index: number; readonly piece: number; readonly due: number }[] {
-    return this.#pieces.map((piece, index) => ({ index, piece, due: this.#dues[index]! }));
+    return Array.from({ length: this.#count }, (_, index) => ({
+      index,
+      piece: this.#pieces[index]!,
+      due: this.#dues[index]!,
+    }));
   }
 
   dueOf(index: number): number {
@@ -50,31 +53,35 @@ export class Gathering {
   }
 
   remove(piece: number): void {
-    for (let index = this.#pieces.length - 1; index >= 0; index--) {
+    for (let index = this.#count - 1; index >= 0; index--) {
       if (this.#pieces[index] === piece) this.take(index);
     }
   }
 
   clear(): void {
-    this.#pieces.length = 0;
-    this.#dues.length = 0;
-    this.#first = -1;
+    this.#count = 0;
+    this.#setFirst(-1);
   }
 
   take(index: number): number {
     const piece = this.#pieces[index]!;
-    for (let at = index + 1; at < this.#pieces.length; at++) {
-      this.#pieces[at - 1] = this.#pieces[at]!;
-      this.#dues[at - 1] = this.#dues[at]!;
+    this.#count--;
+    for (let at = index; at < this.#count; at++) {
+      this.#pieces[at] = this.#pieces[at + 1]!;
+      this.#dues[at] = this.#dues[at + 1]!;
     }
-    this.#pieces.pop();
-    this.#dues.pop();
     if (index < this.#first) this.#first--;
     else if (index === this.#first) {
-      this.#first = -1;
-      for (let at = 0; at < this.#pieces.length; at++) if (this.#isBefore(at, this.#first)) this.#first = at;
+      let first = -1;
+      for (let at = 0; at < this.#count; at++) if (this.#isBefore(at, first)) first = at;
+      this.#setFirst(first);
     }
     return piece;
+  }
+
+  #setFirst(index: number): void {
+    this.#first = index;
+    this.due = index < 0 ? Number.POSITIVE_INFINITY : this.#dues[index]!;
   }
 
   #isBefore(index: number, other: number): boolean {

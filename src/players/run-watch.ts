@@ -27,7 +27,7 @@ export class RunWatch {
   readonly #lives: number;
   readonly #bounds: readonly Bound[];
   /** For each counter, which of the bounds are its own. */
-  readonly #boundsOf: readonly (readonly number[])[];
+  readonly #boundsOf: readonly (readonly { readonly value: number; readonly index: number }[])[];
   /** For each bound, since when the time that its counter sits there is not counted yet; last, the same for play itself. */
   readonly #since: Float64Array;
 
@@ -40,7 +40,9 @@ export class RunWatch {
     this.#lives = livesOf(form.design);
     this.#bounds = boundsOf(form.design);
     this.#boundsOf = form.counters.map((_, counter) =>
-      this.#bounds.flatMap((bound, index) => (bound.counter === counter ? [index] : [])),
+      this.#bounds.flatMap((bound, index) =>
+        bound.counter === counter ? [{ value: bound.value, index }] : [],
+      ),
     );
     this.#since = new Float64Array(this.#bounds.length + 1);
   }
@@ -78,6 +80,7 @@ export class RunWatch {
   }
 
   write(counter: number, source: number, before: number, after: number): void {
+    if (after === before) return;
     const { form, cells, sheet } = this;
     const now = cells[form.cells.now]!;
     if (counter === form.score) {
@@ -93,11 +96,9 @@ export class RunWatch {
     }
     if (counter === this.#lives && this.#isRunning && after < before && this.#firstLoss < 0)
       this.#firstLoss = now - this.#began;
-    for (const index of this.#boundsOf[counter]!) {
-      const { value } = this.#bounds[index]!;
-      if (before !== value) {
-        if (after === value) this.#since[index] = now;
-      } else if (after !== value && this.#isPlayed) sheet.held[index]! += now - this.#since[index]!;
+    for (const { value, index } of this.#boundsOf[counter]!) {
+      if (after === value) this.#since[index] = now;
+      else if (before === value && this.#isPlayed) sheet.held[index]! += now - this.#since[index]!;
     }
   }
 

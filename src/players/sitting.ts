@@ -39,6 +39,9 @@ export abstract class Sitting {
     this.#inputsAsked = form.screens.map(() => 0);
     const probe: Probe = {
       ...watchesNothing,
+      outcome: (event) => {
+        this.#runs.outcome(event);
+      },
       rule: (rule) => {
         this.#runs.rule(rule);
       },
@@ -119,7 +122,6 @@ export abstract class Sitting {
   protected send(event: number, at: number, beforeWaits: boolean, isTried = true): Reception {
     this.machine.elapse(at);
     this.sent?.(event, at, beforeWaits, isTried);
-    if (this.#isOutcome(event)) this.#runs.outcome(event);
     return this.machine.send(event);
   }
 
@@ -165,14 +167,6 @@ export abstract class Sitting {
   /** Runs that came to an ending. */
   protected get runsEnded(): number {
     return this.#runs.ended;
-  }
-
-  /** Whether an event is an outcome that will count. */
-  #isOutcome(event: number): boolean {
-    const { kind, piece, turnedAway } = this.form.events[event]!;
-    if (kind !== 'outcome' || !this.isLive || !this.machine.canMeet(piece)) return false;
-    const { cells } = this.machine;
-    return !turnedAway || cells[this.form.cells.live]! >= cells[this.form.cells.graceEnds]!;
   }
 
   #sendInput(inputs: readonly number[], at: number): void {
