@@ -1,6 +1,7 @@
 import type { Unit } from '../design/measures.js';
 import type { Design } from '../design/model.js';
 import { UsageError } from '../design/problem.js';
+import { showTrigger } from '../design/trigger.js';
 import type { Verdict } from '../explore/verdict.js';
 import type { Check } from '../inspect/check.js';
 import type { Simulation } from '../simulate/simulate.js';
@@ -100,16 +101,49 @@ function targetsOf(simulations: readonly [Simulation, Simulation]): Comparison['
   });
 }
 
-/** Transitions whose verdict is not the same in both. */
+interface Way {
+  readonly trigger: string;
+  readonly verdict: Verdict;
+}
+
+/**
+ * Transitions whose verdict is not the same in both. Of several between the same two screens, those that go by the same are compared,
+ * and the others in the order of the files.
+ */
 function flowOf(checks: readonly [Check, Check]): Comparison['flow'] {
-  const [one, other] = checks.map(
-    ({ exploration }) =>
-      new Map(exploration.transitions.map(({ from, to, verdict }) => [`${from} -> ${to}`, verdict] as const)),
-  ) as [Map<string, Verdict>, Map<string, Verdict>];
-  return [...new Set([...one.keys(), ...other.keys()])].flatMap((way) => {
-    const [before, after] = [one.get(way) ?? 'none', other.get(way) ?? 'none'] as const;
-    return before === after ? [] : [{ way, before, after }];
+  const [one, other] = checks.map(waysOf) as [Map<string, Way[]>, Map<string, Way[]>];
+  return [...new Set([...one.keys(), ...other.keys()])].flatMap((between) => {
+    const [before, after] = [one.get(between) ?? [], other.get(between) ?? []];
+    const isOneOfMany = Math.max(before.length, after.length) > 1;
+    return pairsOf(before, after).flatMap(([was, is]) => {
+      const [verdictBefore, verdictAfter] = [was?.verdict ?? 'none', is?.verdict ?? 'none'] as const;
+      if (verdictBefore === verdictAfter) return [];
+      const way = isOneOfMany ? `${between} ${(was ?? is)!.trigger}` : between;
+      return [{ way, before: verdictBefore, after: verdictAfter }];
+    });
   });
+}
+
+/** By the two screens. */
+function waysOf({ design, exploration }: Check): Map<string, Way[]> {
+  const ways = new Map<string, Way[]>();
+  for (const [index, { from, to, verdict }] of exploration.transitions.entries()) {
+    const between = `${from} -> ${to}`;
+    const way = { trigger: showTrigger(design.transitions[index]!), verdict };
+    ways.set(between, [...(ways.get(between) ?? []), way]);
+  }
+  return ways;
+}
+
+function pairsOf(before: readonly Way[], after: readonly Way[]): [Way | undefined, Way | undefined][] {
+  const left = [...after];
+  const takeSame = ({ trigger }: Way): Way | undefined => {
+    const at = left.findIndex((each) => each.trigger === trigger);
+    return at < 0 ? undefined : left.splice(at, 1)[0];
+  };
+  const same = before.map((was): [Way, Way | undefined] => [was, takeSame(was)]);
+  const changed = same.map(([was, is]): [Way, Way | undefined] => [was, is ?? left.shift()]);
+  return [...changed, ...left.map((is): [undefined, Way] => [undefined, is])];
 }
 
 function findingsOf(checks: readonly [Check, Check]): Comparison['findings'] {

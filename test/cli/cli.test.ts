@@ -373,6 +373,11 @@ describe('what a change does', () => {
     const flow = jocus('compare', demoFile, other, '--sessions', '20').stdout;
     expect(flow).toContain('dark -> title: reached -> unreachable');
     expect(flow).toMatch(/new +transition-unreachable/);
+    // Two ways lead from heath to dark; only the first changes.
+    const spared = file(changed('to: dark,      if: lives == 0', 'to: dark, if: lives > 9'));
+    const ways = jocus('compare', demoFile, spared, '--sessions', '20').stdout;
+    expect(ways).toContain('heath -> dark if lives == 0: reached -> unreachable');
+    expect(ways).not.toContain('heath -> dark when daylight.ended');
     expect(jocus('compare', demoFile, demoFile, '--sessions', '20').stdout).toMatch(
       /Changed in the design\n {2}nothing\n/,
     );
