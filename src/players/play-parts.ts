@@ -23,11 +23,19 @@ export function onLive({ screens }: Form): string {
 
 export const kinds = { spawn: 0, arrival: 1, attempt: 2, expiry: 3, wait: 4, timer: 5 } as const;
 
-/** One keyed draw, as in `draw.ts`, written out where it is used; `x` is a variable of the function. */
-export function drawn(ask: string, low: string, high: string): string {
-  const round = `x = Math.imul(x ^ (x >>> 16), ${mixFirst}), x = Math.imul(x ^ (x >>> 15), ${mixSecond}), x = x ^ (x >>> 15)`;
-  return `(x = (Math.imul(${ask}, ${golden}) + ${low}) ^ keyLow, ${round}, x = (x + (${high} ^ keyHigh)) | 0, ${round}, x >>> 0)`;
-}
+const round = `x = Math.imul(x ^ (x >>> 16), ${mixFirst}); x = Math.imul(x ^ (x >>> 15), ${mixSecond}); x ^= x >>> 15;`;
+
+/** `draw` of `draw.ts`, for the text; V8 takes it into the code where it is called. */
+export const drawFunction = `function draw(asked, low, high, keyLow, keyHigh) {
+  let x = (Math.imul(asked, ${golden}) + low) ^ keyLow;
+  ${round}
+  x = (x + (high ^ keyHigh)) | 0;
+  ${round}
+  return x >>> 0;
+}`;
+
+export const drawn = (ask: string, low: string, high: string): string =>
+  `draw(${ask}, ${low}, ${high}, keyLow, keyHigh)`;
 
 export const choice = (draw: string, choices: string): string =>
   `Math.floor(${draw} * ${choices} / 4294967296)`;

@@ -9,6 +9,7 @@ import {
   capacity,
   choice,
   clear,
+  drawFunction,
   drawn,
   kinds,
   never,
@@ -59,16 +60,19 @@ export class PlayText {
     return `'use strict';
 const { ${this.tables.join(', ')} } = given;
 const queue = [];
+${drawFunction}
 const present = new Int32Array(${pieces});
 const spawnDue = new Int32Array(${this.#slots}), spawnMade = new Int32Array(${this.#slots});
 const ${[...zeroed].map(([name, length]) => `${name} = new Int32Array(${length})`).join(', ')};
 const arrivingDue = new Int32Array(${capacity}), arrivingPiece = new Int32Array(${capacity});
 const soughtDue = new Int32Array(${capacity}), soughtPiece = new Int32Array(${capacity});
 const visited = new Int32Array(${Math.ceil(form.screens.length / 32)});
+function askAnew() { ${[...zeroed].map(([name, length]) => putToZero(name, length)).join(' ')} }
+${this.#runs.passTimeFunction()}
 return function playSession(keyLow, keyHigh, mostRuns, patience, thinks, thresholds, attempts, inputs, weights, sheet) {
   const { fired, points, taken, pace, held } = sheet;
-  ${[...zeroed].map(([name, length]) => putToZero(name, length)).join(' ')}
-  let x = 0, steps = 0, head = 0, tail = 0, e = -1, take = ${form.transitions.length - 1};
+  askAnew();
+  let steps = 0, head = 0, tail = 0, e = -1, take = ${form.transitions.length - 1};
   let now = 0, live = 0, screen = 0, entered = 0, waited = 0, level = 0, graceEnds = 0;
   ${this.#locals()}
   // The spawn of the level that is due first.

@@ -64,13 +64,26 @@ else if (${before} === ${bound.value} && isRunning && ${this.#live}) held[${inde
     return texts.join('\n');
   }
 
-  passTime(): string {
+  /** What `passTime` calls, once for the whole text: it runs seldom, and would fill the session's function. */
+  passTimeFunction(): string {
     const held = this.#bounds.map(
       ({ counter, value }, index) => `if (c${counter} === ${value}) held[${index}] += now - h${index};`,
     );
+    return `function passTime(${this.#passed().join(', ')}) {
+  const { held } = sheet;
+  sheet.playTime += now - since; ${held.join(' ')}
+}`;
+  }
+
+  passTime(): string {
     const since = this.#bounds.map((_, index) => `h${index} = `).join('');
-    return `if (isRunning && ${this.#live}) { sheet.playTime += now - since; ${held.join(' ')} }
+    return `if (isRunning && ${this.#live}) passTime(${this.#passed().join(', ')});
 ${since}since = now;`;
+  }
+
+  #passed(): string[] {
+    const counters = [...new Set(this.#bounds.map(({ counter }) => `c${counter}`))];
+    return ['sheet', 'now', 'since', ...counters, ...this.#bounds.map((_, index) => `h${index}`)];
   }
 
   finish(end: string, cause: string): string {
