@@ -30,15 +30,25 @@ export interface Cone {
   readonly events: ReadonlySet<number>;
   /** A timer whose seconds are read, so that leaving time out says too little; undefined: none. */
   readonly timerRead: string | undefined;
+  /** What is added to those that are summed, where timers are read in it, and which timers. */
+  readonly summedTerms: readonly Term[];
+  readonly summedTimers: readonly number[];
 }
 
 /**
  * @param exact counters that are followed as well, every value of them kept apart
+ * @param summed counters of which only what is added to them, or put in their place, is followed: the seconds of timers in that are
+ * left to whoever sums
  *
  * Follows from the conditions of the transitions, and of all rules, outcomes and timers where that is asked, to everything that
  * they depend on, until nothing new is found.
  */
-export function coneOf(form: Form, followsAll = false, exact: readonly number[] = []): Cone {
+export function coneOf(
+  form: Form,
+  followsAll = false,
+  exact: readonly number[] = [],
+  summed: readonly number[] = [],
+): Cone {
   const counters = new Set<number>(exact);
   const pieces = new Set<number>();
   const rules = new Set<number>();
@@ -60,14 +70,19 @@ export function coneOf(form: Form, followsAll = false, exact: readonly number[] 
     readsCourse = true;
     for (const level of form.levels) for (const piece of level.course) add(pieces, piece);
   };
-  const reads = (term: Term | undefined): void => {
+  const summedTerms = new Set<Term>();
+  const summedTimers = new Set<number>();
+  const reads = (term: Term | undefined, isSummed = false): void => {
     if (term === undefined) return;
     terms.add(term);
     visitTerm(term, (part) => {
       if (part.op === 'counter') add(counters, part.counter);
       else if (part.op === 'present' || part.op === 'left')
         for (const piece of part.pieces) add(pieces, piece);
-      else if (part.op === 'timer') timerRead ??= form.timers[part.timer]!.name;
+      else if (part.op === 'timer' && isSummed) {
+        summedTerms.add(term);
+        summedTimers.add(part.timer);
+      } else if (part.op === 'timer') timerRead ??= form.timers[part.timer]!.name;
       else if (part.op === 'level') readsLevel = true;
       else if (part.op === 'course') followsCourse();
       if (part.op === 'left') countsMade = true;
@@ -77,8 +92,10 @@ export function coneOf(form: Form, followsAll = false, exact: readonly number[] 
   const touches = (effect: EffectForm): boolean => {
     switch (effect.op) {
       case 'write': {
-        const writes = effect.writes.filter(({ counter }) => counters.has(counter));
-        for (const { amount } of writes) reads(amount);
+        const writes = effect.writes.filter(
+          ({ counter }) => counters.has(counter) || summed.includes(counter),
+        );
+        for (const { counter, amount } of writes) reads(amount, !counters.has(counter));
         return writes.length > 0;
       }
       case 'spawn':
@@ -150,6 +167,8 @@ export function coneOf(form: Form, followsAll = false, exact: readonly number[] 
     once: inCone.filter((rule) => form.rules[rule]!.onceCell >= 0),
     events,
     timerRead,
+    summedTerms: [...summedTerms],
+    summedTimers: [...summedTimers],
   };
 }
 

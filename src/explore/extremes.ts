@@ -1,14 +1,19 @@
 import type { Design } from '../design/model.js';
+import { largestNumber } from '../design/schema.js';
+import { formOf } from '../engine/lower.js';
+import { replay } from '../engine/replay.js';
 import { fromCell } from '../engine/value.js';
 import { Search } from './search.js';
+import { SoonestSearch } from './soonest.js';
+import { SumSearch } from './sums.js';
 import { type Paces, TimedSearch } from './timed.js';
 import type { TransitionVerdict } from './verdict.js';
-import { realise, type Witness } from './witness.js';
+import { realise, type UntimedPath, type Witness } from './witness.js';
 
 /** The lowest and the highest that a counter can be, time left out. */
 export interface Extreme {
   readonly value: number;
-  /** Undefined where no session was found that shows it in real time. */
+  /** Undefined where no session was found that comes to it in real time: none comes further, but perhaps none as far. */
   readonly witness: Witness | undefined;
 }
 
@@ -28,6 +33,11 @@ const rounds = [2000, 100_000] as const;
 export function scoreRange(design: Design): ScoreRange | undefined {
   const index = design.counters.findIndex(({ name, kind }) => name === design.score && kind === 'number');
   if (index < 0) return undefined;
+  const [least, most] = ([-1, 1] as const).map((sign) => new SumSearch(formOf(design), index, sign)) as [
+    SumSearch,
+    SumSearch,
+  ];
+  if (most.isSound) return rangeOfSums(design, index, least, most);
   for (const mostStates of rounds) {
     const search = new Search(design, { exact: [index] });
     // Courses are followed by the machine itself, which takes its time; what reads a timer is not told without time.
@@ -37,6 +47,44 @@ export function scoreRange(design: Design): ScoreRange | undefined {
     if (range.growsForEver || !search.isCut) return range;
   }
   return undefined;
+}
+
+/** The range of a score that nothing but what adds to it reads. */
+function rangeOfSums(
+  design: Design,
+  index: number,
+  least: SumSearch,
+  most: SumSearch,
+): ScoreRange | undefined {
+  const counter = formOf(design).counters[index]!;
+  const [lowest, highest] = [furthest(least, counter.min, -1), furthest(most, counter.max, 1)];
+  if (lowest === undefined && highest === undefined) return undefined;
+  const extreme = (search: SumSearch, found: Furthest): Extreme | undefined => {
+    if (found === undefined || found === 'endless') return undefined;
+    const value = Number(fromCell(counter, found.value));
+    const witness = found.path && realise(design, search.game, found.path, { arrives: true });
+    const isShown =
+      witness?.record !== undefined && replay(design, witness.record).counters[counter.name] === value;
+    return { value, witness: isShown ? witness : undefined };
+  };
+  return {
+    counter: counter.name,
+    lowest: extreme(least, lowest),
+    highest: extreme(most, highest),
+    growsForEver: highest === 'endless',
+  };
+}
+
+/** How far a sum can go, and a way there; without one where it goes round and round until it comes to its bound. */
+type Furthest = { readonly value: number; readonly path: UntimedPath | undefined } | 'endless' | undefined;
+
+function furthest(search: SumSearch, bound: number, sign: 1 | -1): Furthest {
+  const labels = search.find(bound);
+  if (labels === undefined) return undefined;
+  if (labels === 'endless')
+    return Math.abs(bound) < largestNumber ? { value: bound, path: undefined } : 'endless';
+  const best = labels.reduce((best, label) => (sign * label.sum > sign * best.sum ? label : best));
+  return { value: best.sum, path: search.pathTo(best) };
 }
 
 function rangeIn(design: Design, search: Search, index: number, mostStates: number): ScoreRange {
@@ -88,7 +136,10 @@ export interface EndingReach {
   /** The fewest outside events after which it was found to come, and the session that shows it. */
   readonly events: number;
   readonly witness: Witness;
-  /** Milliseconds of play before which even the fastest of the design's players does not come to it; undefined: not found out. */
+  /**
+   * Milliseconds of play before which even the fastest of the design's players does not come to it; undefined: not found out. The
+   * least where the zones of all clocks settle it, else what meeting pieces alone takes.
+   */
   readonly leastTime: number | undefined;
 }
 
@@ -110,7 +161,9 @@ export function endingsOf(
     cone.timerRead === undefined
       ? search.leastTime(endings.map(waysTo), mostZones)
       : new Map<number, number>();
-  return design.screens.flatMap(({ name, ending }): EndingReach[] => {
+  const isTold = (ending: string): boolean => waysTo(ending).some((way) => least.has(way));
+  const bounds = endings.every(isTold) ? undefined : new SoonestSearch(formOf(design), paces).times();
+  return design.screens.flatMap(({ name, ending }, screen): EndingReach[] => {
     if (ending === undefined) return [];
     const ways = transitions.flatMap(({ to, witness }) =>
       to === name && witness !== undefined ? [witness] : [],
@@ -119,7 +172,7 @@ export function endingsOf(
       .map((witness) => ({ screen: name, witness, events: eventsIn(witness) }))
       .sort((a, b) => a.events - b.events);
     const times = waysTo(name).flatMap((way) => least.get(way) ?? []);
-    const leastTime = times.length === 0 ? undefined : Math.min(...times);
+    const leastTime = times.length === 0 ? bounds?.get(screen) : Math.min(...times);
     return best === undefined ? [] : [{ ...best, leastTime }];
   });
 }

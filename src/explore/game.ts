@@ -14,6 +14,8 @@ export interface Edge {
   readonly silent: readonly number[];
 }
 
+const kinds: readonly Edge['kind'][] = ['send', 'timer', 'spawn', 'wait'];
+
 /** Rules that may stay silent which are tried in every combination at one event. */
 const mostSilenced = 6;
 
@@ -31,6 +33,8 @@ export class UntimedGame {
   readonly domain: Domain;
   readonly #edges: Edge[] = [];
   readonly #edgeIndex = new Map<string, number>();
+  /** The edges of one thing that can happen, by a number for it and the screen. */
+  readonly #offered = new Map<number, number[]>();
   /** What every cell holds at the first start; cells outside the cone go back to it before each event. */
   readonly #start: Float64Array;
   /** Whether the design itself makes a piece appear, anywhere; if not, that is left to the game. */
@@ -47,8 +51,9 @@ export class UntimedGame {
     probe: Probe,
     private readonly followsAll: boolean,
     exact: readonly number[] = [],
+    summed: readonly number[] = [],
   ) {
-    this.cone = coneOf(form, followsAll, exact);
+    this.cone = coneOf(form, followsAll, exact, summed);
     this.machine = new Machine(form, {
       draws: (draw) => this.draws(draw, this.#silent),
       probe,
@@ -213,13 +218,24 @@ export class UntimedGame {
   }
 
   #offer(found: number[], kind: Edge['kind'], index: number, screen: number): void {
+    const key = (index * kinds.length + kinds.indexOf(kind)) * this.form.screens.length + screen;
+    let edges = this.#offered.get(key);
+    if (edges === undefined) {
+      edges = this.#edgesOf(kind, index, screen);
+      this.#offered.set(key, edges);
+    }
+    for (const edge of edges) found.push(edge);
+  }
+
+  #edgesOf(kind: Edge['kind'], index: number, screen: number): number[] {
+    const found: number[] = [];
     for (const silent of this.silences(screen, this.eventOf(kind, index))) {
       const key = `${kind} ${index} ${silent}`;
       let known = this.#edgeIndex.get(key);
       if (known === undefined) {
         if (this.#edges.length > mostEdges) {
           this.narrowedBy ??= 'there are too many different steps to try them all';
-          return;
+          return found;
         }
         known = this.#edges.length;
         this.#edges.push({ kind, index, silent });
@@ -227,6 +243,7 @@ export class UntimedGame {
       }
       found.push(known);
     }
+    return found;
   }
 
   /** The event that a step begins with, or -1. */

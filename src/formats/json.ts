@@ -48,7 +48,9 @@ export function checkToJson({ design, exploration, findings, tests, passed }: Ch
           score: {
             counter: exploration.score.counter,
             lowest: exploration.score.lowest?.value,
+            lowestWitness: exploration.score.lowest?.witness?.steps,
             highest: exploration.score.highest?.value,
+            highestWitness: exploration.score.highest?.witness?.steps,
             growsForEver: exploration.score.growsForEver,
           },
         }),

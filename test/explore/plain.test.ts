@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { type Design, DesignError, explore, type Judgement, readDesign } from '../../src/index.js';
-import { explorePlainly, smallDesign } from '../support/plain-explorer.js';
+import { type Design, DesignError, explore, type Judgement, readDesign, replay } from '../../src/index.js';
+import { explorePlainly, smallDesign, smallScoring } from '../support/plain-explorer.js';
 import { runs } from '../support/runs.js';
 
 const eventsIn = (steps: readonly string[]): number =>
@@ -54,4 +54,38 @@ test('small designs, gone through plainly in the slow reading, get the same verd
   );
   // What falls between is little, and nothing where no session ends in a fault but this.
   expect(open.length / count, open.join('\n')).toBeLessThanOrEqual(0.002);
+}, 180_000);
+
+test('no session of a small design comes to more points, or fewer, than is said; one that is shown comes to them', () => {
+  let shown = 0;
+  let told = 0;
+  fc.assert(
+    fc.property(smallScoring, (text) => {
+      const design = readDesign(text);
+      let plain: ReturnType<typeof explorePlainly>;
+      try {
+        plain = explorePlainly(design);
+      } catch {
+        return;
+      }
+      const { score } = explore(design);
+      if (score === undefined) return;
+      const { lowest, highest } = score;
+      for (const [extreme, found, sign] of [
+        [highest, plain.points.most, 1],
+        [lowest, plain.points.least, -1],
+      ] as const) {
+        if (extreme === undefined) continue;
+        told++;
+        expect(sign * extreme.value).toBeGreaterThanOrEqual(sign * found);
+        if (extreme.witness === undefined) continue;
+        shown++;
+        expect(replay(design, extreme.witness.record!).counters.points).toBe(extreme.value);
+        if (plain.isWhole) expect(extreme.value).toBe(found);
+      }
+    }),
+    runs(100),
+  );
+  expect(told).toBeGreaterThan(100);
+  expect(shown / told).toBeGreaterThan(0.5);
 }, 180_000);

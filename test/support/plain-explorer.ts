@@ -8,91 +8,113 @@ const grid = 250;
 /** States after which a design is too large for this. */
 const mostStates = 30_000;
 
+const effects: readonly object[] = [
+  { add: { a: 1 } },
+  { add: { b: -1 } },
+  { set: { a: 0 } },
+  { set: { b: 'min(a, 2)' } },
+  { grace: 2 },
+  { start: 'bell' },
+  { stop: 'bell' },
+  { emit: 'own.bell' },
+  { clear: 'red' },
+];
+
 /**
  * Small designs that use what the search must get right: flow, counters with bounds, condition rules and their memory, once, rests,
  * grace, timers, waits, levels and pieces that are there only so often. Nothing in them is left to chance.
  */
-export const smallDesign: fc.Arbitrary<string> = fc
-  .record({
-    rules: fc.array(
-      fc.record(
-        {
-          trigger: fc.constantFrom(
-            { when: 'red.taken' },
-            { when: 'blue.hit' },
-            { when: 'input.go' },
-            { when: 'bell.ended' },
-            { when: 'over.entered' },
-            { if: 'a >= 2' },
-            { if: 'b == 0' },
-            { if: 'present.red == 0' },
-          ),
-          do: fc.array(
-            fc.constantFrom<object>(
-              { add: { a: 1 } },
-              { add: { b: -1 } },
-              { set: { a: 0 } },
-              { set: { b: 'min(a, 2)' } },
-              { grace: 2 },
-              { start: 'bell' },
-              { stop: 'bell' },
-              { emit: 'own.bell' },
-              { clear: 'red' },
+export const smallDesign = designsWith({}, effects);
+
+/** The same with points that nothing reads, of which there are few. */
+export const smallScoring = designsWith({ points: { min: -3, max: 7 } }, [
+  ...effects,
+  { add: { points: 2 } },
+  { add: { points: 'b - 1', a: 1 } },
+  { add: { points: -2 } },
+  { set: { points: 1 } },
+]);
+
+function designsWith(counters: object, effects: readonly object[]): fc.Arbitrary<string> {
+  return fc
+    .record({
+      rules: fc.array(
+        fc.record(
+          {
+            trigger: fc.constantFrom(
+              { when: 'red.taken' },
+              { when: 'blue.hit' },
+              { when: 'input.go' },
+              { when: 'bell.ended' },
+              { when: 'over.entered' },
+              { if: 'a >= 2' },
+              { if: 'b == 0' },
+              { if: 'present.red == 0' },
             ),
-            { minLength: 1, maxLength: 2 },
-          ),
-          rest: fc.constantFrom(1, 2),
-          once: fc.constantFrom('life', 'run'),
-        },
-        { requiredKeys: ['trigger', 'do'] },
+            do: fc.array(fc.constantFrom(...effects), { minLength: 1, maxLength: 2 }),
+            rest: fc.constantFrom(1, 2),
+            once: fc.constantFrom('life', 'run'),
+          },
+          { requiredKeys: ['trigger', 'do'] },
+        ),
+        { minLength: 1, maxLength: 4 },
       ),
-      { minLength: 1, maxLength: 4 },
-    ),
-    ways: fc.array(
-      fc.record(
-        {
-          from: fc.constantFrom('play', 'play', 'menu', 'over'),
-          to: fc.constantFrom('play', 'menu', 'over', 'won'),
-          when: fc.constantFrom('input.go', 'input.stop', 'bell.ended', 'blue.hit', 'own.bell', 'red.taken'),
-          if: fc.constantFrom('a >= 2', 'b == 0', 'a == 1 and b == 1', 'left.red == 0', 'a > b'),
-          wait: fc.constantFrom(1, 3),
-          fresh: fc.constantFrom('life', 'level', 'run'),
-          level: fc.constantFrom('next', 'first'),
-        },
-        { requiredKeys: ['from', 'to'] },
+      ways: fc.array(
+        fc.record(
+          {
+            from: fc.constantFrom('play', 'play', 'menu', 'over'),
+            to: fc.constantFrom('play', 'menu', 'over', 'won'),
+            when: fc.constantFrom(
+              'input.go',
+              'input.stop',
+              'bell.ended',
+              'blue.hit',
+              'own.bell',
+              'red.taken',
+            ),
+            if: fc.constantFrom('a >= 2', 'b == 0', 'a == 1 and b == 1', 'left.red == 0', 'a > b'),
+            wait: fc.constantFrom(1, 3),
+            fresh: fc.constantFrom('life', 'level', 'run'),
+            level: fc.constantFrom('next', 'first'),
+          },
+          { requiredKeys: ['from', 'to'] },
+        ),
+        { minLength: 1, maxLength: 5 },
       ),
-      { minLength: 1, maxLength: 5 },
-    ),
-    bell: fc.constantFrom({ countdown: 3 }, { every: 2 }, { after: 1 }, { countdown: 5 }),
-    dusk: fc.constantFrom(2, 3, 4),
-    reds: fc.tuple(fc.integer({ min: 0, max: 2 }), fc.integer({ min: 1, max: 2 })),
-    b: fc.integer({ min: 0, max: 2 }),
-    keep: fc.constantFrom('life', 'run', 'session'),
-  })
-  .map(({ rules, ways, bell, dusk, reds: [first, second], b, keep }) => {
-    const text = JSON.stringify({
-      counters: { a: { max: 3, min: 0, keep }, b: { start: b, min: 0, max: 3 } },
-      timers: { bell, dusk: { countdown: dusk } },
-      pieces: { red: { is: 'collectible' }, blue: { is: 'hazard' } },
-      levels: [{ place: { red: first } }, { place: { red: second } }],
-      rules: [
-        ...rules.map(({ trigger, ...rule }) => ({ ...trigger, ...rule })),
-        { when: 'input.tell', do: [{ emit: 'own.bell' }] },
-      ],
-      screens: { play: { live: true }, menu: {}, over: { ending: 'lost' }, won: { ending: 'won' } },
-      transitions: [
-        // What goes by itself, with no condition, is a loop unless it waits.
-        ...ways.map((way) => ('when' in way || 'if' in way ? way : { wait: 1, ...way })),
-        { from: 'play', to: 'over', when: 'dusk.ended' },
-        { from: 'over', to: 'play', when: 'input.go', fresh: 'run' },
-      ],
+      bell: fc.constantFrom({ countdown: 3 }, { every: 2 }, { after: 1 }, { countdown: 5 }),
+      dusk: fc.constantFrom(2, 3, 4),
+      reds: fc.tuple(fc.integer({ min: 0, max: 2 }), fc.integer({ min: 1, max: 2 })),
+      b: fc.integer({ min: 0, max: 2 }),
+      keep: fc.constantFrom('life', 'run', 'session'),
+    })
+    .map(({ rules, ways, bell, dusk, reds: [first, second], b, keep }) => {
+      const text = JSON.stringify({
+        ...('points' in counters ? { score: 'points' } : {}),
+        counters: { a: { max: 3, min: 0, keep }, b: { start: b, min: 0, max: 3 }, ...counters },
+        timers: { bell, dusk: { countdown: dusk } },
+        pieces: { red: { is: 'collectible' }, blue: { is: 'hazard' } },
+        levels: [{ place: { red: first } }, { place: { red: second } }],
+        rules: [
+          ...rules.map(({ trigger, ...rule }) => ({ ...trigger, ...rule })),
+          { when: 'input.tell', do: [{ emit: 'own.bell' }] },
+        ],
+        screens: { play: { live: true }, menu: {}, over: { ending: 'lost' }, won: { ending: 'won' } },
+        transitions: [
+          // What goes by itself, with no condition, is a loop unless it waits.
+          ...ways.map((way) => ('when' in way || 'if' in way ? way : { wait: 1, ...way })),
+          { from: 'play', to: 'over', when: 'dusk.ended' },
+          { from: 'over', to: 'play', when: 'input.go', fresh: 'run' },
+        ],
+      });
+      return 'every' in bell ? text.replaceAll('bell.ended', 'bell.ticked') : text;
     });
-    return 'every' in bell ? text.replaceAll('bell.ended', 'bell.ticked') : text;
-  });
+}
 
 /** What this explorer found: by what was come to, such as `play -> over #1` or `rule 2`, the fewest outside events that lead to it. */
 export interface PlainFindings {
   readonly fewest: ReadonlyMap<string, number>;
+  /** The least and the most that its points came to. */
+  readonly points: { readonly least: number; readonly most: number };
   /** False where there were too many states. */
   readonly isWhole: boolean;
   /** Whether some session ends in a fault. */
@@ -105,6 +127,7 @@ export interface PlainFindings {
  */
 export function explorePlainly(design: Design): PlainFindings {
   const fewest = new Map<string, number>();
+  const points = { least: Number.POSITIVE_INFINITY, most: Number.NEGATIVE_INFINITY };
   const known = new Set<string>();
   const events = design.events.filter((event) => /^(input|red|blue)\.(?!appeared|gone)/.test(event));
   let layer: Reference[] = [];
@@ -119,12 +142,15 @@ export function explorePlainly(design: Design): PlainFindings {
     const key = keyOf(reading);
     if (known.has(key)) return;
     known.add(key);
+    const found = Number(reading.counters.get('points'));
+    points.least = Math.min(points.least, found);
+    points.most = Math.max(points.most, found);
     into.push(reading);
   };
   add(new Reference(design, 1), 0, layer);
   for (let count = 0; layer.length > 0; count++) {
     for (const reading of layer) {
-      if (known.size > mostStates) return { fewest, isWhole: false, isFaulty };
+      if (known.size > mostStates) return { fewest, points, isWhole: false, isFaulty };
       add(
         attempt(reading, (of) => of.advance(of.now + grid)),
         count,
@@ -143,7 +169,7 @@ export function explorePlainly(design: Design): PlainFindings {
     }
     layer = next;
   }
-  return { fewest, isWhole: true, isFaulty };
+  return { fewest, points, isWhole: true, isFaulty };
 }
 
 /** What comes of a reading, which stays as it is; undefined where that is a fault, which comes to nothing. */

@@ -1,0 +1,104 @@
+import { watchesNothing } from '../engine/carrier.js';
+import type { Form, GameForm, Term } from '../engine/form.js';
+import { BestWays } from './best-ways.js';
+import { timedTimers } from './clocks.js';
+import { type Edge, UntimedGame } from './game.js';
+import { rangeOf } from './ranges.js';
+
+/**
+ * Searches the most, or the least, that a counter can come to which nothing reads but what adds to it. The seconds that a timer may
+ * have left are taken at their best, so that a session may come to less, never to more.
+ */
+export class SumSearch extends BestWays {
+  readonly #cell: number;
+  readonly #timers: readonly { readonly timer: number; readonly most: number }[];
+
+  /** @param sign 1: the most, -1: the least */
+  constructor(
+    private readonly form: Form,
+    private readonly counter: number,
+    sign: 1 | -1,
+  ) {
+    super(new UntimedGame(form, watchesNothing, false, [], [counter]), sign);
+    this.#cell = form.cells.counters + counter;
+    this.#timers = timedTimers(form, this.game.cone.summedTimers);
+  }
+
+  /** Whether what it finds holds, and is worth its while. */
+  get isSound(): boolean {
+    const { cone, narrowedBy } = this.game;
+    return (
+      !cone.counters.includes(this.counter) &&
+      // Courses are followed by the machine itself, which takes its time.
+      !cone.readsCourse &&
+      cone.timerRead === undefined &&
+      narrowedBy === undefined &&
+      this.#timers.length === cone.summedTimers.length &&
+      cone.summedTerms.every((term) => slopeOf(term, this.form) >= 0)
+    );
+  }
+
+  protected override first(): number {
+    return this.game.machine.cells[this.#cell]!;
+  }
+
+  protected override settle(): void {
+    const { cells } = this.game.machine;
+    for (const { timer, most } of this.#timers) {
+      const cell = this.form.cells.timers + timer;
+      const left = this.sign > 0 ? most : 0;
+      if (cells[cell] !== Number.POSITIVE_INFINITY)
+        cells[cell] = cells[this.form.timers[timer]!.clockCell]! + left;
+    }
+  }
+
+  protected override after(edge: Edge, sum: number): number | undefined {
+    const { cells } = this.game.machine;
+    cells[this.#cell] = sum;
+    return this.game.take(edge) ? cells[this.#cell]! : undefined;
+  }
+}
+
+/** How a term goes with the seconds of timers: 1 up, 0 not at all, -1 down; not a number: either way, or not plainly any. */
+function slopeOf(term: Term, form: GameForm): number {
+  switch (term.op) {
+    case 'timer':
+      return 1;
+    case 'negative':
+      return -slopeOf(term.of, form);
+    case 'binary': {
+      const [left, right] = [slopeOf(term.left, form), slopeOf(term.right, form)];
+      if (left === 0 && right === 0) return 0;
+      if (term.operator === '+') return both(left, right);
+      if (term.operator === '-') return both(left, -right);
+      if (term.operator === '*' && left === 0) return right * signOf(term.left, form);
+      if (term.operator === '*' && right === 0) return left * signOf(term.right, form);
+      if (term.operator === '/' && right === 0) return left * signOf(term.right, form);
+      return Number.NaN;
+    }
+    case 'call': {
+      const slopes = term.of.map((part) => slopeOf(part, form));
+      if (slopes.every((slope) => slope === 0)) return 0;
+      return keepsOrder.includes(term.name) ? slopes.reduce(both) : Number.NaN;
+    }
+    case 'not':
+      return slopeOf(term.of, form) === 0 ? 0 : Number.NaN;
+    case 'choose':
+      return [term.test, term.yes, term.no].every((part) => slopeOf(part, form) === 0) ? 0 : Number.NaN;
+    default:
+      return 0;
+  }
+}
+
+const both = (one: number, other: number): number => {
+  if (one === 0 || other === 0) return one + other;
+  return one === other ? one : Number.NaN;
+};
+
+const signOf = (term: Term, form: GameForm): number => {
+  const [least, most] = rangeOf(term, form);
+  return least >= 0 ? 1 : most <= 0 ? -1 : Number.NaN;
+};
+
+/** Functions that never give less for more. */
+const keepsOrder: readonly string[] = ['min', 'max', 'floor', 'ceil', 'round'];
