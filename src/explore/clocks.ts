@@ -1,4 +1,5 @@
 import type { Form } from '../engine/form.js';
+import type { Cone } from './cone.js';
 import type { Edge, UntimedGame } from './game.js';
 
 /** In the place of a moment that the machine keeps, that nothing has set it since: no whole number, so that nothing else is it. */
@@ -63,7 +64,11 @@ export function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Hold[]
     ]),
   );
   const isHit = form.events.some(({ turnedAway }, event) => turnedAway && cone.events.has(event));
-  if (isHit) for (const duration of graces) add(form.cells.graceEnds, duration, -1);
+  // A hit is kept away only where it is sure that the grace was given: one that may not have been may be over at any moment.
+  const isSure = form.rules.every(
+    ({ effects }, rule) => effects.every(({ op }) => op !== 'grace') || firesSurely(form, cone, rule),
+  );
+  if (isHit && isSure) for (const duration of graces) add(form.cells.graceEnds, duration, -1);
   for (const rule of cone.uncertain) {
     const { restCell, rest, draw } = form.rules[rule]!;
     // One that chance may silence too may be silent at any moment.
@@ -90,4 +95,19 @@ export function timedTimers(form: Form, timers: readonly number[]): TimedTimer[]
       const { least, step, choices } = form.timers[timer]!.interval;
       return { timer, clock: index + 1, least, most: least + step * (choices - 1) };
     });
+}
+
+/** Whether a rule fires in the search only where it fires in the game: the search follows it, or nothing but its events decides. */
+function firesSurely(form: Form, cone: Cone, index: number): boolean {
+  if (cone.rules.includes(index)) return true;
+  const { condition, rest, draw, onceCell, memoryCell } = form.rules[index]!;
+  const { events } = form.design.rules[index]!;
+  return (
+    condition === undefined &&
+    rest === 0 &&
+    draw < 0 &&
+    onceCell < 0 &&
+    memoryCell < 0 &&
+    events.every((event) => !['own', 'appeared'].includes(form.events[form.eventIndex.get(event)!]!.kind))
+  );
 }

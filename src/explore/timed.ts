@@ -49,11 +49,13 @@ export class TimedSearch {
   readonly game: UntimedGame;
   /** By what was come to, such as `transition 3`: the node and the edge that first came to it. */
   readonly #first = new Map<string, { readonly node: number; readonly edge: number }>();
-  readonly #timers: readonly TimedTimer[];
+  /** What the clocks of its zones show. */
+  readonly timers: readonly TimedTimer[];
   /** The clock that shows how long a live screen was on, for its waits; -1: no live screen has any. */
-  readonly #screenClock: number;
-  readonly #holds: readonly Hold[];
-  readonly #attention: number;
+  readonly screenClock: number;
+  readonly holds: readonly Hold[];
+  /** The clock that shows for how long the player has attended to something else; -1: none does. */
+  readonly attention: number;
   /** The clock that counts the time of play; -1: none does. */
   readonly #total: number;
   readonly #greatest: readonly number[];
@@ -89,7 +91,7 @@ export class TimedSearch {
         transition: (transition) => this.#happened.push(`transition ${transition}`),
         rule: (rule) => {
           this.#happened.push(`rule ${rule}`);
-          const hold = this.#holds?.find((each) => each.rule === rule);
+          const hold = this.holds?.find((each) => each.rule === rule);
           if (hold !== undefined && this.game.machine.cells[hold.cell] === untouched) this.#ended.push(hold);
         },
         allCleared: () => {
@@ -98,29 +100,35 @@ export class TimedSearch {
       },
       followsAll,
     );
-    this.#timers = timedTimers(form, this.game.cone.timers);
+    this.timers = timedTimers(form, this.game.cone.timers);
     const waits = form.screens.flatMap((screen) => (screen.live ? screen.waits : []));
-    const greatest = [0, ...this.#timers.map(({ most }) => most)];
-    this.#screenClock = waits.length === 0 ? -1 : greatest.push(Math.max(...waits)) - 1;
-    this.#attention = paces === undefined ? -1 : greatest.push(Math.max(...paces)) - 1;
+    const greatest = [0, ...this.timers.map(({ most }) => most)];
+    this.screenClock = waits.length === 0 ? -1 : greatest.push(Math.max(...waits)) - 1;
+    this.attention = paces === undefined ? -1 : greatest.push(Math.max(...paces)) - 1;
     this.#total = countsTime ? greatest.push(Number.POSITIVE_INFINITY) - 1 : -1;
     // Whether a player is fast enough seldom hangs on rests and graces: they may be over at any moment then, for speed.
-    this.#holds = paces === undefined || countsTime ? holdsIn(this.game, greatest) : [];
+    this.holds = paces === undefined || countsTime ? holdsIn(this.game, greatest) : [];
     this.#greatest = greatest;
     const { cells } = this.game.machine;
     this.#before = new Float64Array(cells.length);
-    this.#heldFirst = this.#holds.filter((hold) => isSet(hold, cells));
+    this.#heldFirst = this.holds.filter((hold) => isSet(hold, cells));
     this.states = new States(new Packing(this.game.domain), true);
   }
 
   /** Whether any timer, wait, rest or grace keeps time, so that there is something to find out. */
   get hasClocks(): boolean {
-    return this.#timers.length + this.#holds.length > 0 || this.#screenClock > 0;
+    return this.timers.length + this.holds.length > 0 || this.screenClock > 0;
   }
 
   /** How many zones were found. */
   get zones(): number {
     return this.#zones.length;
+  }
+
+  /** Reads the state of a node, and gives the zone with which it was come to. */
+  node(index: number, into: Float64Array): Zone {
+    this.states.read(this.#rows[index]!, into);
+    return this.#zones[index]!;
   }
 
   /** Whether some node is on a screen. */
@@ -263,19 +271,19 @@ export class TimedSearch {
       );
       this.#noteAll();
       this.#holdOn(after);
-      for (const { timer, clock } of this.#timers) {
+      for (const { timer, clock } of this.timers) {
         const due = cells[at.timers + timer]!;
         if (due === Number.POSITIVE_INFINITY) after.free(clock);
         else if (due !== unset) after.reset(clock);
       }
-      if (this.#screenClock > 0) {
+      if (this.screenClock > 0) {
         const isLive = form.screens[cells[at.screen]!]!.live;
         const entered = cells[at.entered]!;
         // Back on a screen, how long it had been on is anyone's guess.
-        if (!isLive || Number.isNaN(entered)) after.free(this.#screenClock);
-        else if (entered !== unset) after.reset(this.#screenClock);
+        if (!isLive || Number.isNaN(entered)) after.free(this.screenClock);
+        else if (entered !== unset) after.reset(this.screenClock);
       }
-      if (this.#hasBegun && this.#attention > 0) after.reset(this.#attention);
+      if (this.#hasBegun && this.attention > 0) after.reset(this.attention);
       after.loosen(this.#greatest);
       game.read(state);
       this.#add(state, after, node, edge);
@@ -285,7 +293,7 @@ export class TimedSearch {
   /** Lets rests and graces that were set begin, and forgets those that a fresh start ended. */
   #holdOn(zone: Zone): void {
     const { cells } = this.game.machine;
-    for (const hold of this.#holds) {
+    for (const hold of this.holds) {
       const { clock, duration } = hold;
       if (isSet(hold, cells)) zone.reset(clock);
       else if (isEnded(hold, cells)) {
@@ -301,14 +309,14 @@ export class TimedSearch {
     const { cells } = machine;
     const at = form.cells;
     const screen = form.screens[cells[at.screen]!]!;
-    const timers = this.#timers.flatMap(({ timer, clock, most }): Urgent[] =>
+    const timers = this.timers.flatMap(({ timer, clock, most }): Urgent[] =>
       cells[at.timers + timer] === unset && screen.timers.includes(timer)
         ? [{ order: timer, clock, most }]
         : [],
     );
     const wait = screen.waits.find((each) => each > cells[at.waited]!);
-    if (this.#screenClock < 0 || wait === undefined || !screen.live) return timers;
-    return [...timers, { order: form.timers.length, clock: this.#screenClock, most: wait }];
+    if (this.screenClock < 0 || wait === undefined || !screen.live) return timers;
+    return [...timers, { order: form.timers.length, clock: this.screenClock, most: wait }];
   }
 
   /** The state of a node in the machine, timers that run marked as not set since. */
@@ -317,11 +325,11 @@ export class TimedSearch {
     const { cells } = game.machine;
     this.states.read(this.#rows[node]!, state);
     game.write(state);
-    for (const { timer } of this.#timers) {
+    for (const { timer } of this.timers) {
       const cell = game.form.cells.timers + timer;
       if (cells[cell] !== Number.POSITIVE_INFINITY) cells[cell] = unset;
     }
-    for (const { cell } of this.#holds) cells[cell] = untouched;
+    for (const { cell } of this.holds) cells[cell] = untouched;
     cells[game.form.cells.entered] = unset;
     for (const { backCell } of game.form.screens) if (backCell >= 0) cells[backCell + 1] = Number.NaN;
   }
@@ -337,25 +345,25 @@ export class TimedSearch {
     const order = orderOf(edge, length);
     for (const { order: other, clock, most } of urgent)
       if (other < order && !zone.atMost(clock, most - 1)) return false;
-    for (const { rule, clock, duration } of this.#holds) {
+    for (const { rule, clock, duration } of this.holds) {
       if (edge.silent.includes(rule) && !zone.atMost(clock, duration - 1)) return false;
       if (rule < 0 && this.#isHit(edge) && !zone.atLeast(clock, duration)) return false;
     }
     if (kind === 'timer') {
-      const timed = this.#timers.find(({ timer }) => timer === index % length);
+      const timed = this.timers.find(({ timer }) => timer === index % length);
       if (timed === undefined) return true;
       const warned = index < length ? 0 : form.timers[timed.timer]!.warn[0]!;
       return zone.atLeast(timed.clock, Math.max(0, timed.least - warned));
     }
     if (kind === 'wait') {
-      const own = urgent.find(({ clock }) => clock === this.#screenClock);
+      const own = urgent.find(({ clock }) => clock === this.screenClock);
       return own === undefined || zone.atLeast(own.clock, own.most);
     }
     if (kind !== 'send' || this.#paces === undefined) return true;
     const { piece } = form.events[index]!;
     if (piece < 0 || index !== form.pieces[piece]!.success || this.#paces[piece] === 0) return true;
-    if (!zone.atLeast(this.#attention, this.#paces[piece]!)) return false;
-    zone.reset(this.#attention);
+    if (!zone.atLeast(this.attention, this.#paces[piece]!)) return false;
+    zone.reset(this.attention);
     return true;
   }
 
@@ -419,7 +427,7 @@ export class TimedSearch {
     /** By clock, the step that last set it. */
     const setAt = new Map(this.#greatest.map((_, clock): [number, number] => [clock, 0]));
     // What rests or gives grace at the very start was set by the first chain; all else is over.
-    for (const hold of this.#holds) if (!this.#heldFirst.includes(hold)) setAt.delete(hold.clock);
+    for (const hold of this.holds) if (!this.#heldFirst.includes(hold)) setAt.delete(hold.clock);
     steps.forEach(({ edge, from }, index) => {
       const step = index + 1;
       this.#write(from, state);
@@ -431,15 +439,15 @@ export class TimedSearch {
           bounds.push([setAt.get(clock) ?? step, step, -(other < order ? most - 1 : most)]);
       } else bounds.push([step - 1, step, 0]);
       if (edge.kind === 'timer') {
-        const timed = this.#timers.find(({ timer }) => timer === edge.index);
+        const timed = this.timers.find(({ timer }) => timer === edge.index);
         if (timed !== undefined) bounds.push([step, setAt.get(timed.clock)!, timed.least]);
       }
       if (edge.kind === 'wait') {
-        const own = urgent.find(({ clock }) => clock === this.#screenClock);
+        const own = urgent.find(({ clock }) => clock === this.screenClock);
         const since = own && setAt.get(own.clock);
         if (since !== undefined) bounds.push([step, since, own!.most]);
       }
-      for (const { rule, clock, duration } of this.#holds) {
+      for (const { rule, clock, duration } of this.holds) {
         const since = setAt.get(clock);
         if (since === undefined) continue;
         if (edge.silent.includes(rule)) bounds.push([since, step, 1 - duration]);
@@ -455,14 +463,14 @@ export class TimedSearch {
         const since = setAt.get(clock);
         if (since !== undefined) bounds.push([step, since, duration]);
       }
-      for (const hold of this.#holds) {
+      for (const hold of this.holds) {
         if (isSet(hold, cells)) setAt.set(hold.clock, step);
         else if (isEnded(hold, cells)) setAt.delete(hold.clock);
       }
-      for (const { timer, clock } of this.#timers)
+      for (const { timer, clock } of this.timers)
         if (cells[at.timers + timer] !== unset) setAt.set(clock, step);
-      if (Number.isNaN(cells[at.entered]!)) setAt.delete(this.#screenClock);
-      else if (cells[at.entered] !== unset) setAt.set(this.#screenClock, step);
+      if (Number.isNaN(cells[at.entered]!)) setAt.delete(this.screenClock);
+      else if (cells[at.entered] !== unset) setAt.set(this.screenClock, step);
     });
     const moments = earliestMoments(bounds, steps.length + 1);
     return (

@@ -36,6 +36,11 @@ export class Zone {
     return this.#constrain(0, clock, -value);
   }
 
+  /** The most that one clock can be ahead of another. */
+  bound(ahead: number, behind: number): number {
+    return this.bounds[ahead * this.size + behind]!;
+  }
+
   /** The least that a clock shows. */
   least(clock: number): number {
     return -this.bounds[clock]!;

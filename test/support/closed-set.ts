@@ -9,10 +9,10 @@ import { Reference } from './reference.js';
 const mostMoves = 1500;
 
 /** Later than anything that a step looks at. */
-const farOff = 1e12;
+export const farOff = 1e12;
 
 /** The slow reading of a design, put into a state of the search: cells as the search left them, no rest and no grace. */
-function readingOf(design: Design, form: Form, cells: Float64Array, seed: number): Reference {
+export function readingOf(design: Design, form: Form, cells: Float64Array, seed: number): Reference {
   const reading = new Reference(design, seed);
   const at = form.cells;
   reading.now = reading.live = 0;
@@ -58,7 +58,7 @@ function readingOf(design: Design, form: Form, cells: Float64Array, seed: number
 }
 
 /** The cells that a reading stands for, as far as the search looks at them. */
-function cellsOf(reading: Reference, design: Design, form: Form, before: Float64Array): Float64Array {
+export function cellsOf(reading: Reference, design: Design, form: Form, before: Float64Array): Float64Array {
   const cells = before.slice();
   const at = form.cells;
   cells[at.screen] = design.screens.findIndex(({ name }) => name === reading.screen);
