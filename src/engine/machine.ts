@@ -224,9 +224,9 @@ export class Machine {
     let index = -1;
     const now = cells[at.now]!;
     for (let clock = 0; clock < clocks.due.length; clock++) {
-      const at = cells[clocks.due[clock]!]! + (now - cells[clocks.by[clock]!]!);
-      if (at >= due) continue;
-      due = at;
+      const own = cells[clocks.due[clock]!]! + (now - cells[clocks.by[clock]!]!);
+      if (own >= due) continue;
+      due = own;
       kind = clocks.kinds[clock]!;
       index = clocks.indexes[clock]!;
     }

@@ -42,6 +42,7 @@ export class MeetText {
     this.#isResumed = !this.#isPlain.every((isPlain) => isPlain);
   }
 
+  /** More variables of an attempt, to follow others. */
   locals(): string {
     return this.#isResumed ? `, attemptExpires = ${never}, hitsLeft = 1` : '';
   }
