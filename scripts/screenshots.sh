@@ -15,14 +15,14 @@ sleep 1
 # terminal NAME FONT-SIZE COMMAND: runs a command in a terminal window and keeps what it shows.
 terminal() {
   xterm -geometry 400x200+0+0 -maximized -fullscreen -fa 'DejaVu Sans Mono' -fs "$2" -bg '#221c2b' -fg '#f3ead8' \
-    -xrm 'XTerm*scrollBar: false' -e bash -c "PS1='$ '; printf '\033[2m\$ %s\033[0m\n' '$4'; $3; touch $scratch/done; sleep 30" &
+    -xrm 'XTerm*scrollBar: false' -e bash -c "PS1='$ '; printf '\033[2m\$ %s\033[0m\n' '$4'; $3; touch $scratch/done; sleep 60" &
   local window=$!
   for _ in $(seq 200); do [ -e "$scratch/done" ] && break; sleep 0.2; done
   sleep 0.7
   import -window root "$scratch/$1.png"
   convert "$scratch/$1.png" -colors 64 -strip "PNG8:$out/$1.png"
   rm "$scratch/done"
-  kill $window
+  kill $window 2> /dev/null || true
   wait $window 2> /dev/null || true
 }
 
