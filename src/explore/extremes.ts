@@ -172,7 +172,8 @@ export function endingsOf(
       .map((witness) => ({ screen: name, witness, events: eventsIn(witness) }))
       .sort((a, b) => a.events - b.events);
     const times = waysTo(name).flatMap((way) => least.get(way) ?? []);
-    const leastTime = times.length === 0 ? bounds?.get(screen) : Math.min(...times);
+    // No time at all says nothing where it is but a bound.
+    const leastTime = times.length === 0 ? bounds?.get(screen) || undefined : Math.min(...times);
     return best === undefined ? [] : [{ ...best, leastTime }];
   });
 }
