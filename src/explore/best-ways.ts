@@ -53,7 +53,7 @@ export abstract class BestWays {
     const next = new Float64Array(game.width);
     game.machine.begin();
     game.read(next);
-    const start: Label = { row: this.#row(next), sum: this.first(), before: undefined, edge: -1 };
+    const start: Label = { row: this.#states.numberOf(next), sum: this.first(), before: undefined, edge: -1 };
     const best = new Map([[start.row, start]]);
     const waiting = [start];
     let isEnough = start.sum === enough;
@@ -65,7 +65,7 @@ export abstract class BestWays {
         const sum = this.#step(edge, from.sum);
         if (sum === undefined) continue;
         game.read(next);
-        const row = this.#row(next);
+        const row = this.#states.numberOf(next);
         if (row < 0) return undefined;
         const known = best.get(row);
         if (known !== undefined && sign * sum <= sign * known.sum) continue;
@@ -96,14 +96,6 @@ export abstract class BestWays {
       steps.push({ edge: this.game.edge(at.edge), state });
     }
     return steps.reverse();
-  }
-
-  /** The number of a state; -1: it does not fit. */
-  #row(state: Float64Array): number {
-    const before = this.#states.length;
-    const known = this.#states.add(state, -1, -1);
-    if (known >= 0) return known;
-    return this.#states.length === before ? -1 : before;
   }
 
   #write(row: number): void {

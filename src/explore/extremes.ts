@@ -1,14 +1,14 @@
 import type { Design } from '../design/model.js';
-import { largestNumber } from '../design/schema.js';
 import { formOf } from '../engine/lower.js';
 import { replay } from '../engine/replay.js';
 import { fromCell } from '../engine/value.js';
+import type { UntimedGame } from './game.js';
 import { Search } from './search.js';
 import { SoonestSearch } from './soonest.js';
-import { SumSearch } from './sums.js';
+import { canSum, SumSearch, sumGame } from './sums.js';
 import { type Paces, TimedSearch } from './timed.js';
 import type { TransitionVerdict } from './verdict.js';
-import { realise, type UntimedPath, type Witness } from './witness.js';
+import { realise, type Witness } from './witness.js';
 
 /** The lowest and the highest that a counter can be, time left out. */
 export interface Extreme {
@@ -33,11 +33,8 @@ const rounds = [2000, 100_000] as const;
 export function scoreRange(design: Design): ScoreRange | undefined {
   const index = design.counters.findIndex(({ name, kind }) => name === design.score && kind === 'number');
   if (index < 0) return undefined;
-  const [least, most] = ([-1, 1] as const).map((sign) => new SumSearch(formOf(design), index, sign)) as [
-    SumSearch,
-    SumSearch,
-  ];
-  if (most.isSound) return rangeOfSums(design, index, least, most);
+  const game = sumGame(formOf(design), index);
+  if (canSum(game, index)) return rangeOfSums(design, game, index);
   for (const mostStates of rounds) {
     const search = new Search(design, { exact: [index] });
     // Courses are followed by the machine itself, which takes its time; what reads a timer is not told without time.
@@ -50,41 +47,24 @@ export function scoreRange(design: Design): ScoreRange | undefined {
 }
 
 /** The range of a score that nothing but what adds to it reads. */
-function rangeOfSums(
-  design: Design,
-  index: number,
-  least: SumSearch,
-  most: SumSearch,
-): ScoreRange | undefined {
-  const counter = formOf(design).counters[index]!;
-  const [lowest, highest] = [furthest(least, counter.min, -1), furthest(most, counter.max, 1)];
+function rangeOfSums(design: Design, game: UntimedGame, index: number): ScoreRange | undefined {
+  const counter = game.form.counters[index]!;
+  const [lowest, highest] = ([-1, 1] as const).map((sign) => new SumSearch(game, index, sign).furthest());
   if (lowest === undefined && highest === undefined) return undefined;
-  const extreme = (search: SumSearch, found: Furthest): Extreme | undefined => {
+  const extreme = (found: typeof lowest): Extreme | undefined => {
     if (found === undefined || found === 'endless') return undefined;
     const value = Number(fromCell(counter, found.value));
-    const witness = found.path && realise(design, search.game, found.path, { arrives: true });
+    const witness = found.path && realise(design, game, found.path, { arrives: true });
     const isShown =
       witness?.record !== undefined && replay(design, witness.record).counters[counter.name] === value;
     return { value, witness: isShown ? witness : undefined };
   };
   return {
     counter: counter.name,
-    lowest: extreme(least, lowest),
-    highest: extreme(most, highest),
+    lowest: extreme(lowest),
+    highest: extreme(highest),
     growsForEver: highest === 'endless',
   };
-}
-
-/** How far a sum can go, and a way there; without one where it goes round and round until it comes to its bound. */
-type Furthest = { readonly value: number; readonly path: UntimedPath | undefined } | 'endless' | undefined;
-
-function furthest(search: SumSearch, bound: number, sign: 1 | -1): Furthest {
-  const labels = search.find(bound);
-  if (labels === undefined) return undefined;
-  if (labels === 'endless')
-    return Math.abs(bound) < largestNumber ? { value: bound, path: undefined } : 'endless';
-  const best = labels.reduce((best, label) => (sign * label.sum > sign * best.sum ? label : best));
-  return { value: best.sum, path: search.pathTo(best) };
 }
 
 function rangeIn(design: Design, search: Search, index: number, mostStates: number): ScoreRange {

@@ -2,7 +2,7 @@ import { watchesNothing } from '../engine/carrier.js';
 import type { Form } from '../engine/form.js';
 import { BestWays } from './best-ways.js';
 import { type Edge, UntimedGame } from './game.js';
-import type { Paces } from './timed.js';
+import { type Paces, paceOf } from './timed.js';
 
 /**
  * Searches how soon screens can be come to by the time alone that the fastest player takes to meet what it seeks, one piece after the
@@ -37,13 +37,6 @@ export class SoonestSearch extends BestWays {
   protected override settle(): void {}
 
   protected override after(edge: Edge, sum: number): number | undefined {
-    return this.game.take(edge) ? sum + this.#takes(edge) : undefined;
-  }
-
-  #takes({ kind, index }: Edge): number {
-    const { piece } = this.form.events[index] ?? { piece: -1 };
-    return kind === 'send' && piece >= 0 && index === this.form.pieces[piece]!.success
-      ? this.paces[piece]!
-      : 0;
+    return this.game.take(edge) ? sum + paceOf(this.form, this.paces, edge) : undefined;
   }
 }

@@ -46,7 +46,15 @@ export class States {
     return this.addKey(this.#key, parent, edge);
   }
 
-  /** The same for a packed state; without the numbers of states, 0 for each that was known. */
+  /** The number of a state, which is added where it is new; -1: it does not fit. For those that are numbered. */
+  numberOf(state: Float64Array): number {
+    const before = this.length;
+    const known = this.add(state, -1, -1);
+    if (known >= 0) return known;
+    return this.length === before ? -1 : before;
+  }
+
+  /** The same as `add` for a packed state; without the numbers of states, 0 for each that was known. */
   addKey(key: Int32Array, parent: number, edge: number): number {
     if (this.bits !== undefined) {
       if (mark(this.bits, key[0]!)) return 0;

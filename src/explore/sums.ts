@@ -1,9 +1,34 @@
+import { largestNumber } from '../design/schema.js';
 import { watchesNothing } from '../engine/carrier.js';
 import type { Form, GameForm, Term } from '../engine/form.js';
 import { BestWays } from './best-ways.js';
 import { timedTimers } from './clocks.js';
 import { type Edge, UntimedGame } from './game.js';
 import { rangeOf } from './ranges.js';
+import type { UntimedPath } from './witness.js';
+
+/** The design with what adds to a counter followed, and not the counter itself. */
+export const sumGame = (form: Form, counter: number): UntimedGame =>
+  new UntimedGame(form, watchesNothing, false, [], [counter]);
+
+/** Whether the sums of a game come out right, and are worth their while. */
+export function canSum({ form, cone, narrowedBy }: UntimedGame, counter: number): boolean {
+  return (
+    !cone.counters.includes(counter) &&
+    // Courses are followed by the machine itself, which takes its time.
+    !cone.readsCourse &&
+    cone.timerRead === undefined &&
+    narrowedBy === undefined &&
+    timedTimers(form, cone.summedTimers).length === cone.summedTimers.length &&
+    cone.summedTerms.every((term) => slopeOf(term, form) >= 0)
+  );
+}
+
+/** How far a sum goes, and a way there; without one where it goes round and round until it comes to its bound. */
+export interface Furthest {
+  readonly value: number;
+  readonly path: UntimedPath | undefined;
+}
 
 /**
  * Searches the most, or the least, that a counter can come to which nothing reads but what adds to it. The seconds that a timer may
@@ -13,29 +38,32 @@ export class SumSearch extends BestWays {
   readonly #cell: number;
   readonly #timers: readonly { readonly timer: number; readonly most: number }[];
 
-  /** @param sign 1: the most, -1: the least */
+  /**
+   * @param game one of `sumGame` that `canSum`
+   * @param sign 1: the most, -1: the least
+   */
   constructor(
-    private readonly form: Form,
+    game: UntimedGame,
     private readonly counter: number,
     sign: 1 | -1,
   ) {
-    super(new UntimedGame(form, watchesNothing, false, [], [counter]), sign);
-    this.#cell = form.cells.counters + counter;
-    this.#timers = timedTimers(form, this.game.cone.summedTimers);
+    super(game, sign);
+    this.#cell = game.form.cells.counters + counter;
+    this.#timers = timedTimers(game.form, game.cone.summedTimers);
   }
 
-  /** Whether what it finds holds, and is worth its while. */
-  get isSound(): boolean {
-    const { cone, narrowedBy } = this.game;
-    return (
-      !cone.counters.includes(this.counter) &&
-      // Courses are followed by the machine itself, which takes its time.
-      !cone.readsCourse &&
-      cone.timerRead === undefined &&
-      narrowedBy === undefined &&
-      this.#timers.length === cone.summedTimers.length &&
-      cone.summedTerms.every((term) => slopeOf(term, this.form) >= 0)
+  /** 'endless' where there is no furthest; undefined where it takes too many steps to tell. */
+  furthest(): Furthest | 'endless' | undefined {
+    const { min, max } = this.game.form.counters[this.counter]!;
+    const bound = this.sign > 0 ? max : min;
+    const labels = this.find(bound);
+    if (labels === undefined) return undefined;
+    if (labels === 'endless')
+      return Math.abs(bound) < largestNumber ? { value: bound, path: undefined } : 'endless';
+    const best = labels.reduce((best, label) =>
+      this.sign * label.sum > this.sign * best.sum ? label : best,
     );
+    return { value: best.sum, path: this.pathTo(best) };
   }
 
   protected override first(): number {
@@ -43,12 +71,13 @@ export class SumSearch extends BestWays {
   }
 
   protected override settle(): void {
-    const { cells } = this.game.machine;
+    const { form, machine } = this.game;
+    const { cells } = machine;
     for (const { timer, most } of this.#timers) {
-      const cell = this.form.cells.timers + timer;
+      const cell = form.cells.timers + timer;
       const left = this.sign > 0 ? most : 0;
       if (cells[cell] !== Number.POSITIVE_INFINITY)
-        cells[cell] = cells[this.form.timers[timer]!.clockCell]! + left;
+        cells[cell] = cells[form.timers[timer]!.clockCell]! + left;
     }
   }
 

@@ -1,6 +1,7 @@
 import type { Design } from '../design/model.js';
 import { DesignError } from '../design/problem.js';
 import { watchesNothing } from '../engine/carrier.js';
+import type { Form } from '../engine/form.js';
 import { formOf } from '../engine/lower.js';
 import {
   type Hold,
@@ -29,6 +30,13 @@ const mostByTime = 1000;
 
 /** How fast pieces can be met by the fastest player: milliseconds for each piece that is sought, else 0. */
 export type Paces = readonly number[];
+
+/** How long the fastest player attends to a piece before a step that is a success at it; 0 for all other steps. */
+export function paceOf({ events, pieces }: Form, paces: Paces, { kind, index }: Edge): number {
+  if (kind !== 'send') return 0;
+  const { piece } = events[index]!;
+  return piece >= 0 && index === pieces[piece]!.success ? paces[piece]! : 0;
+}
 
 export interface TimedOptions {
   /** Given these, no two pieces that are sought are met faster one after the other than they allow. */
@@ -359,10 +367,9 @@ export class TimedSearch {
       const own = urgent.find(({ clock }) => clock === this.screenClock);
       return own === undefined || zone.atLeast(own.clock, own.most);
     }
-    if (kind !== 'send' || this.#paces === undefined) return true;
-    const { piece } = form.events[index]!;
-    if (piece < 0 || index !== form.pieces[piece]!.success || this.#paces[piece] === 0) return true;
-    if (!zone.atLeast(this.attention, this.#paces[piece]!)) return false;
+    const takes = this.#paces === undefined ? 0 : paceOf(form, this.#paces, edge);
+    if (takes === 0) return true;
+    if (!zone.atLeast(this.attention, takes)) return false;
     zone.reset(this.attention);
     return true;
   }
@@ -372,13 +379,11 @@ export class TimedSearch {
   }
 
   #add(state: Float64Array, zone: Zone, parent: number, edge: number): void {
-    const before = this.states.length;
-    const known = this.states.add(state, -1, -1);
-    if (known < 0 && this.states.length === before) {
+    const row = this.states.numberOf(state);
+    if (row < 0) {
       this.isCut = true;
       return;
     }
-    const row = known < 0 ? before : known;
     this.#nodesOf[row] ??= [];
     const nodes = this.#nodesOf[row]!;
     if (nodes.some((node) => this.#zones[node]!.includes(zone))) return;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { type Design, DesignError, explore, type Judgement, readDesign, replay } from '../../src/index.js';
-import { explorePlainly, smallDesign, smallScoring } from '../support/plain-explorer.js';
+import { explorePlainly, type PlainFindings, smallDesign, smallScoring } from '../support/plain-explorer.js';
 import { runs } from '../support/runs.js';
 
 const eventsIn = (steps: readonly string[]): number =>
@@ -26,21 +26,24 @@ function judged(design: Design): [string, Judgement][] {
   return all.filter(([key]) => all.filter(([other]) => other === key).length === 1);
 }
 
+/** What the plain explorer finds; undefined where the very first start never comes to an end, for both. */
+function plainlyOf(design: Design): PlainFindings | undefined {
+  try {
+    return explorePlainly(design);
+  } catch (error) {
+    expect(() => explore(design), String(error)).toThrow(DesignError);
+    return undefined;
+  }
+}
+
 test('small designs, gone through plainly in the slow reading, get the same verdicts and as short witnesses', () => {
   const open: string[] = [];
   let count = 0;
   fc.assert(
     fc.property(smallDesign, (text) => {
       const design = readDesign(text);
-      let plain: ReturnType<typeof explorePlainly>;
-      try {
-        plain = explorePlainly(design);
-      } catch (error) {
-        // Its very first start never comes to an end.
-        expect(() => explore(design), String(error)).toThrow(DesignError);
-        return;
-      }
-      if (!plain.isWhole) return;
+      const plain = plainlyOf(design);
+      if (!plain?.isWhole) return;
       for (const [key, { inAnyOrder: verdict, witness, reason }] of judged(design)) {
         const fewest = plain.fewest.get(key);
         count++;
@@ -62,12 +65,8 @@ test('no session of a small design comes to more points, or fewer, than is said;
   fc.assert(
     fc.property(smallScoring, (text) => {
       const design = readDesign(text);
-      let plain: ReturnType<typeof explorePlainly>;
-      try {
-        plain = explorePlainly(design);
-      } catch {
-        return;
-      }
+      const plain = plainlyOf(design);
+      if (plain === undefined) return;
       const { score } = explore(design);
       if (score === undefined) return;
       const { lowest, highest } = score;

@@ -3,6 +3,7 @@ import { formOf } from '../../src/engine/lower.js';
 import type { Paces, TimedSearch } from '../../src/explore/timed.js';
 import type { Zone } from '../../src/explore/zone.js';
 import { cellsOf, farOff, readingOf } from './closed-set.js';
+import { smallEvents } from './plain-explorer.js';
 import type { Reference } from './reference.js';
 
 /** What each clock shows; not a number: nothing asks for it. */
@@ -40,6 +41,7 @@ export function leaksIn(
 ): { readonly leaks: string[]; readonly tried: number } {
   const form = formOf(design);
   const { game, timers, screenClock, attention } = search;
+  const events = smallEvents(design);
   let noise = seed + 1;
   const pick = (below: number): number => {
     noise = (Math.imul(noise, 1_103_515_245) + 12_345) >>> 0;
@@ -80,7 +82,6 @@ export function leaksIn(
     const next = isLive ? Math.min(...left, farOff) : 0;
     if (next < 0 || Number.isNaN(next)) continue;
     const before = { grace: reading.graceEnds, rests: new Map(reading.rests) };
-    const events = design.events.filter((event) => /^(input|red|blue)\.(?!appeared|gone)/.test(event));
     const isClock = pick(3) === 0;
     const event = isClock ? undefined : events[pick(events.length)]!;
     if (event?.startsWith('red.') && reading.present.get('red') === 0) continue;

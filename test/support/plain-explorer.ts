@@ -110,6 +110,10 @@ function designsWith(counters: object, effects: readonly object[]): fc.Arbitrary
     });
 }
 
+/** What can be sent in a small design. */
+export const smallEvents = ({ events }: Design): string[] =>
+  events.filter((event) => /^(input|red|blue)\.(?!appeared|gone)/.test(event));
+
 /** What this explorer found: by what was come to, such as `play -> over #1` or `rule 2`, the fewest outside events that lead to it. */
 export interface PlainFindings {
   readonly fewest: ReadonlyMap<string, number>;
@@ -129,7 +133,7 @@ export function explorePlainly(design: Design): PlainFindings {
   const fewest = new Map<string, number>();
   const points = { least: Number.POSITIVE_INFINITY, most: Number.NEGATIVE_INFINITY };
   const known = new Set<string>();
-  const events = design.events.filter((event) => /^(input|red|blue)\.(?!appeared|gone)/.test(event));
+  const events = smallEvents(design);
   let layer: Reference[] = [];
   let isFaulty = false;
   /** Notes what happened on the way to a reading, and keeps it where it is new. */
