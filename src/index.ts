@@ -93,9 +93,10 @@ export type { Finding } from './inspect/finding.js';
 export type { Sheet } from './players/sheet.js';
 export type { Decide, Situation } from './players/situation.js';
 export type { Tally } from './players/tally.js';
+export { WorldFault } from './players/world-fault.js';
 export * from './players/worlds.js';
 export { type Chunk, type Crew, type SpreadOutOptions, simulateWith } from './simulate/crew.js';
-export { mergeParts, type Part, partOf, readPart, shardOf } from './simulate/parts.js';
+export { mergeParts, type Part, partOf, partText, readPart, shardOf } from './simulate/parts.js';
 export {
   type DecidingPlayer,
   type SimulateOptions,

@@ -1,7 +1,7 @@
 import { type Measure, measureForm, type Unit } from '../design/measures.js';
 import type { Design, Player, Target } from '../design/model.js';
 import { boundsOf } from '../players/sheet.js';
-import { type RatioSums, type RunShares, type SpreadName, type Tally, timeUnit } from '../players/tally.js';
+import type { RatioSums, RunShares, SpreadName, Tally } from '../players/tally.js';
 import { betterChance, meanOf, quantileOf } from './distribution.js';
 import { type Clusters, type Estimate, share } from './intervals.js';
 import { skillShare } from './skill.js';
@@ -32,12 +32,12 @@ const spreadOf: { readonly [Name in Measure]?: SpreadName } = {
   streak: 'streak',
 };
 
-/** What a step of a spread is worth: spreads count in the smallest step of a counter, or in tenths of a second. */
+/** What a step of a spread is worth: spreads count in the smallest step of a counter, or in milliseconds. */
 export function unitOf(design: Design, spread: SpreadName): number {
   const counter = spread === 'score' ? design.score : spread === 'lives' ? design.lives : undefined;
   if (counter !== undefined)
     return 10 ** -(design.counters.find(({ name }) => name === counter)?.places ?? 0);
-  return spread === 'streak' ? 1 : timeUnit / 1000;
+  return spread === 'streak' ? 1 : 1 / 1000;
 }
 
 /**

@@ -4,11 +4,21 @@ import { sensitivity, settingsToTry } from '../balance/sensitivity.js';
 import { tune } from '../balance/tune.js';
 import type { Design } from '../design/model.js';
 import { UsageError } from '../design/problem.js';
+import { readDesign } from '../design/read.js';
 import { type Settings, withDials } from '../design/settings.js';
 import { editDesign } from '../design/write.js';
 import { readLog } from '../formats/read-log.js';
 import { check } from '../inspect/check.js';
-import { readDesignFile, readText, writeNew, writeOver } from './files.js';
+import { isSameFile } from '../node/output-file.js';
+import {
+  mustBeNew,
+  mustBeOutput,
+  readDesignFile,
+  readText,
+  readTextFile,
+  writeNew,
+  writeOver,
+} from './files.js';
 import { type ExitCode, type Format, json } from './outcome.js';
 import { withProgress } from './progress.js';
 import { showComparison } from './show-comparison.js';
@@ -72,20 +82,50 @@ export function dialsCommand(
 }
 
 export function tuneCommand(terminal: Terminal, file: string, call: TuneCall): ExitCode {
-  const text = readText(file, 'a design in YAML or JSON');
-  const design = readDesignFile(file);
   const { sessions, seed, dial: dials, format, write } = call;
+  const isItself = write !== undefined && isSameFile(write, file);
+  if (!isItself) {
+    mustBeOutput(write, [file]);
+    mustBeNew(write);
+  }
+  const before = readTextFile(file, 'a design in YAML or JSON');
+  const design = readDesign(before.text, file);
   const found = withProgress(terminal, 'settings tried', 400, (progress) =>
     tune(design, { sessions, seed, dials, progress }),
   );
   terminal.out(format === 'json' ? json(found) : showTuned(terminal, found));
   if (write !== undefined) {
-    const edited = editDesign(text, editsOf(design, found.settings));
-    if (write === file) writeOver(write, edited);
-    else writeNew(write, edited);
+    const now = isItself ? readTextFile(file, 'the design that was tuned') : before;
+    const meanwhile = now.text === before.text ? undefined : changesMeanwhile(file, design, now.text);
+    const edited = editDesign(now.text, editsOf(design, found.settings));
+    (isItself ? writeOver : writeNew)(write, `${now.hasMark ? '\uFEFF' : ''}${edited}`);
     if (format === 'text') terminal.out(`Wrote ${write}.\n`);
+    if (meanwhile !== undefined) terminal.err(`${meanwhile}\n`);
   }
   return found.isMet ? 0 : 1;
+}
+
+/**
+ * What was changed in a design while its dials were tuned, in words.
+ *
+ * @throws DesignError where it can no longer be read
+ * @throws UsageError where its dials are other ones now
+ */
+function changesMeanwhile(file: string, before: Design, text: string): string {
+  const now = readDesign(text, file);
+  const sections = [...new Set([...Object.keys(before.written), ...Object.keys(now.written)])].filter(
+    (section) => JSON.stringify(before.written[section]) !== JSON.stringify(now.written[section]),
+  );
+  if (sections.includes('dials'))
+    throw new UsageError(
+      `The dials of ${file} were changed while jocus tuned, so nothing is written; run jocus tune again.`,
+    );
+  const what = sections.length === 0 ? 'only comments or layout' : sections.join(', ');
+  const advice =
+    sections.length === 0
+      ? ''
+      : ' The dials were tuned without that change; run jocus tune again to be sure.';
+  return `${file} was changed while jocus tuned: ${what}. Those changes are kept.${advice}`;
 }
 
 /** Where dials that were turned stand in the file: under `value`, or as the number itself. */

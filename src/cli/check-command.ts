@@ -8,7 +8,7 @@ import { checkToJson } from '../formats/json.js';
 import { checkToSarif } from '../formats/sarif.js';
 import type { Severity } from '../inspect/catalogue.js';
 import { type Check, check } from '../inspect/check.js';
-import { readDesignFile, writeNew, writeOver } from './files.js';
+import { mustBeNew, mustBeOutput, readDesignFile, writeNew, writeOver } from './files.js';
 import { type ExitCode, json } from './outcome.js';
 import { withProgress } from './progress.js';
 import { replayRecord } from './replay-record.js';
@@ -33,6 +33,9 @@ export interface CheckCall {
 const severities = ['error', 'warning', 'hint'] as const;
 
 export async function checkCommand(terminal: Terminal, file: string, call: CheckCall): Promise<ExitCode> {
+  mustBeOutput(call.out, [file]);
+  mustBeOutput(call.save, [file, call.out]);
+  mustBeNew(call.save);
   const design = readDesignFile(file);
   const all = checkWithProgress(terminal, design);
   if (call.witness !== undefined) return witnessOf(terminal, all, call.witness, call.save);

@@ -8,7 +8,8 @@ import { formOf } from '../engine/lower.js';
 import { declarationText, moduleText } from '../engine/module-text.js';
 import { readRecord } from '../engine/read-record.js';
 import { Script } from '../engine/script.js';
-import { readDesignFile, readText, writeMade, writeNew } from './files.js';
+import { isOurs, writeMade } from '../node/made-file.js';
+import { mustBeOutput, readDesignFile, readText, writeNew } from './files.js';
 import type { ExitCode, Format } from './outcome.js';
 import { replayRecord } from './replay-record.js';
 import { showLine, showSession } from './show-try.js';
@@ -70,18 +71,27 @@ export function newCommand(terminal: Terminal, file: string): ExitCode {
 }
 
 const engineFile = fileURLToPath(new URL('../engine.iife.js', import.meta.url));
-const madeMark = 'written by jocus';
 
 /** Writes a design as one ES module, engine included, and its declarations beside it. */
 export function buildCommand(terminal: Terminal, file: string, out: string): ExitCode {
   if (!/\.m?js$/.test(out)) throw new UsageError(`${out} is no name of a module; let it end in .js or .mjs.`);
+  const declarations = out.replace(/\.(m?)js$/, '.d.$1ts');
   readDesignFile(file);
   // Read again with places as the module sees them, so that it is the same on every machine.
   const form = formOf(readDesign(readText(file, 'a design'), relative(dirname(out), file)));
   const text = moduleText(form, { runtime: readText(engineFile, 'the engine') });
-  const declarations = out.replace(/\.(m?)js$/, '.d.$1ts');
-  writeMade(out, text, madeMark);
-  writeMade(declarations, declarationText(form), madeMark);
+  const made = [
+    { to: out, text },
+    { to: declarations, text: declarationText(form) },
+  ];
+  for (const { to } of made) {
+    mustBeOutput(to, [file]);
+    if (!isOurs(to))
+      throw new UsageError(
+        `There is a file ${to} already that jocus build did not write; choose another name.`,
+      );
+  }
+  for (const each of made) writeMade(each.to, each.text);
   const kilobytes = (of: string): string => `${(gzipSync(of).length / 1000).toFixed(1)} kB`;
   terminal.out(`Wrote ${out} (${kilobytes(text)} gzipped) and ${declarations}.
 Use it: import game from './${basename(out)}'; const session = game.start();\n`);

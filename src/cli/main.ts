@@ -139,7 +139,7 @@ function program(done: (code: ExitCode) => void): Command {
     .description('let simulated players play many sessions, and measure the scoring')
     .argument('<file>', 'a design in YAML or JSON')
     .option('--sessions <n>', 'sessions of each player (1000; with --precision at most 256000)', wholeNumber)
-    .option('--seed <s>', 'a whole number; the same seed gives the same sessions anywhere', wholeNumber, 1)
+    .option('--seed <s>', 'a whole number (1); the same seed gives the same sessions anywhere', wholeNumber)
     .option('--player <name>', 'only this player of the design; may be given several times', collect)
     .option(
       '--precision <share>',
@@ -331,6 +331,8 @@ function program(done: (code: ExitCode) => void): Command {
 }
 
 const unusable = 2;
+/** What a call ends with that Jocus itself fails at. */
+const failed = 3;
 
 /** What a call that cannot be used is answered with. */
 function explain(error: unknown, asJson: boolean): number {
@@ -344,7 +346,16 @@ function explain(error: unknown, asJson: boolean): number {
     terminal.err(`${paint(terminal, 'redBright', 'error')} ${plain(error.message)}\n`);
     return unusable;
   }
-  throw error;
+  const { message, stack } = error instanceof Error ? error : { message: String(error), stack: undefined };
+  const where =
+    stack
+      ?.split('\n')
+      .find((line) => line.startsWith('    at '))
+      ?.trim() ?? '';
+  terminal.err(
+    `${paint(terminal, 'redBright', 'error')} Jocus itself failed: ${plain(message)} ${plain(where)}\nNo file was changed. Please report this together with the call and its files.\n`,
+  );
+  return failed;
 }
 
 async function run(argv: readonly string[]): Promise<number> {
@@ -359,9 +370,15 @@ async function run(argv: readonly string[]): Promise<number> {
   }
 }
 
-// A reader that has seen enough, such as head, closes the pipe; that is no fault of the call.
 process.stdout.on('error', (error: NodeJS.ErrnoException) => {
-  if (error.code !== 'EPIPE') throw error;
-  process.exit(0);
+  // A reader that has seen enough, such as head, closes the pipe; the command still ends with what it found.
+  if (error.code === 'EPIPE') return;
+  terminal.err(
+    `${paint(terminal, 'redBright', 'error')} The result cannot be written (${error.code}); make room, or send it elsewhere.\n`,
+  );
+  process.exitCode = unusable;
 });
-process.exitCode = await run(process.argv);
+process.stderr.on('error', () => {});
+process.on('uncaughtException', (error) => process.exit(explain(error, false)));
+const code = await run(process.argv);
+process.exitCode ??= code;

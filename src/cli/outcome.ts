@@ -1,5 +1,8 @@
-/** What the process ends with: the design is fine, or it falls short. A call that cannot be used ends with 2. */
-export type ExitCode = 0 | 1;
+/**
+ * What the process ends with: the design is fine, or it falls short; 130 and 143 where it was interrupted (SIGINT, SIGTERM). A call that
+ * cannot be used ends with 2.
+ */
+export type ExitCode = 0 | 1 | 130 | 143;
 export type Format = 'text' | 'json';
 export const simulateFormats = ['text', 'json', 'junit'] as const;
 export type SimulateFormat = (typeof simulateFormats)[number];

@@ -8,7 +8,7 @@ import { type FigureDocument, figuresOf } from '../formats/report/figures.js';
 import { reportToHtml } from '../formats/report/report-html.js';
 import { reportToMarkdown } from '../formats/report/report-markdown.js';
 import { choosePlayers, simulate } from '../simulate/simulate.js';
-import { readDesignFile, writeOver } from './files.js';
+import { mustBeOutput, readDesignFile, writeOver } from './files.js';
 import type { ExitCode } from './outcome.js';
 import { withProgress } from './progress.js';
 import { judgement } from './simulate-command.js';
@@ -31,6 +31,7 @@ export function reportCommand(terminal: Terminal, file: string, call: ReportCall
   const { sessions, seed, player: players, format, figure, out } = call;
   if (out === undefined && format === 'html' && figure === undefined)
     throw new UsageError('A report is a page; say where to write it with --out report.html.');
+  mustBeOutput(out, [file]);
   const design = readDesignFile(file);
   const all = sessions * choosePlayers(design, players).length;
   const simulation = withProgress(terminal, 'sessions', all, (progress) =>

@@ -1,16 +1,17 @@
-import { closeSync, openSync, writeSync } from 'node:fs';
-import { resolve } from 'node:path';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { setImmediate } from 'node:timers/promises';
-import { pathToFileURL } from 'node:url';
 import { joined, type Precise, plannedLooks, simulateUntil } from '../balance/precision.js';
 import { type SimulationSummary, summarize } from '../balance/summary.js';
 import type { Design } from '../design/model.js';
+import { closest } from '../design/names.js';
 import { UsageError } from '../design/problem.js';
+import { formOf } from '../engine/lower.js';
+import { writeRecord } from '../engine/record.js';
 import { targetsToJunit } from '../formats/junit.js';
 import {
   eventColumnNames,
-  type Row,
-  rowsToText,
   runColumnNames,
   runRows,
   sessionColumnNames,
@@ -18,10 +19,9 @@ import {
 } from '../formats/rows.js';
 import { number, percent } from '../formats/written.js';
 import { nodeCrew, usualWorkers } from '../node/crew.js';
-import { fieldWorld } from '../players/field-world.js';
-import type { World } from '../players/world.js';
-import { type Crew, playChunk, simulateWith } from '../simulate/crew.js';
-import { mergeParts, mustBeWhole, partOf, readPart, shardOf } from '../simulate/parts.js';
+import { WorldFault } from '../players/world-fault.js';
+import { type Crew, type SpreadOutOptions, simulateWith } from '../simulate/crew.js';
+import { mergeParts, mustBeWhole, partOf, partText, readPart, shardOf } from '../simulate/parts.js';
 import {
   checkRange,
   choosePlayers,
@@ -29,16 +29,20 @@ import {
   type Simulation,
   simulate,
 } from '../simulate/simulate.js';
-import { readDesignFile, readText, writeOver } from './files.js';
+import { mustBeOutput, readDesignFile, readText, writeOver } from './files.js';
+import { Interruption } from './interruption.js';
 import { type ExitCode, json, type SimulateFormat } from './outcome.js';
 import { type Advance, withProgress } from './progress.js';
+import { rowFile } from './row-files.js';
 import { showSimulation } from './show-simulation.js';
 import { paint, plain, type Terminal } from './terminal.js';
+import { readWorld } from './world-file.js';
 
 export interface SimulateCall {
   /** undefined: the usual number, or as many as the precision takes. */
   readonly sessions: number | undefined;
-  readonly seed: number;
+  /** undefined: the usual one, or that of the part that is gone on with. */
+  readonly seed: number | undefined;
   readonly player: readonly string[] | undefined;
   readonly format: SimulateFormat;
   readonly world: string | undefined;
@@ -61,6 +65,7 @@ export interface Shard {
 }
 
 const usualSessions = 1000;
+const usualSeed = 1;
 /** Sessions of each player that `--precision` goes up to, unless `--sessions` says otherwise. */
 const mostForPrecision = 256_000;
 /** Fewer sessions than this are not worth a second worker. */
@@ -71,13 +76,32 @@ export async function simulateCommand(
   file: string,
   call: SimulateCall,
 ): Promise<ExitCode> {
-  const design = readDesignFile(file);
   mustGoTogether(call);
-  if (call.precision !== undefined) return simulatePrecisely(terminal, design, call, call.precision);
-  const isWatched = [call.world, call.saveRuns, call.saveSessions, call.saveEvents].some(
-    (each) => each !== undefined,
-  );
-  if (isWatched) return simulateHere(terminal, design, call);
+  mustHaveOutputs(file, call);
+  const design = readDesignFile(file);
+  checkRange(call.sessions ?? usualSessions, call.seed ?? usualSeed);
+  choosePlayers(design, call.player);
+  const interruption = new Interruption();
+  try {
+    if (call.precision !== undefined)
+      return await simulatePrecisely(terminal, design, call, call.precision, interruption);
+    const isWatched = [call.world, call.saveRuns, call.saveSessions, call.saveEvents].some(
+      (each) => each !== undefined,
+    );
+    if (isWatched) return await simulateHere(terminal, design, call, interruption);
+    return await simulatePart(terminal, design, call, interruption);
+  } finally {
+    interruption.release();
+  }
+}
+
+/** All sessions, a shard of them, or what a part still lacks. */
+async function simulatePart(
+  terminal: Terminal,
+  design: Design,
+  call: SimulateCall,
+  interruption: Interruption,
+): Promise<ExitCode> {
   const asked = askedFor(design, call);
   const { seed, until, of } = asked;
   const first = asked.before === undefined ? asked.first : asked.before.first + asked.before.sessions;
@@ -85,15 +109,15 @@ export async function simulateCommand(
   const isDone = first >= until;
   const more = isDone
     ? undefined
-    : await play(terminal, design, { ...call, seed, player: names }, first, until - first);
+    : await play(terminal, design, { ...call, seed, player: names }, interruption, {
+        first,
+        sessions: until - first,
+      });
   const whole =
     more === undefined ? asked.before : asked.before === undefined ? more : joined(asked.before, more);
-  if (whole === undefined) {
-    terminal.err('Stopped before any sessions were done; nothing is saved.\n');
-    return 1;
-  }
+  if (whole === undefined) return nothingDone(terminal, interruption);
   if (call.out !== undefined) {
-    writeOver(call.out, JSON.stringify(partOf(whole, of, until)));
+    writeOver(call.out, partText(partOf(whole, of, until)));
     terminal.out(
       `Saved ${call.out}: sessions ${number(whole.first)} to ${number(whole.first + whole.sessions - 1)} of ${number(of)}.\n`,
     );
@@ -101,12 +125,21 @@ export async function simulateCommand(
   const isWhole = whole.first === 0 && whole.sessions === of;
   if (whole.first + whole.sessions < until) {
     const hint = call.out === undefined ? '' : ` Go on with --resume ${call.out} --out ${call.out}.`;
-    terminal.err(
-      `Stopped after ${number(whole.sessions)} of ${number(until - whole.first)} sessions.${hint}\n`,
-    );
+    terminal.err(stoppedAfter(whole.sessions, until - whole.first, hint));
   }
-  if (!isWhole && call.out !== undefined) return 0;
-  return tell(terminal, whole, call);
+  if (!isWhole && call.out !== undefined) return interruption.exitCode(0);
+  return interruption.exitCode(tell(terminal, whole, call));
+}
+
+/** @throws UsageError where a result would go to a file that is read, or to where another result goes */
+function mustHaveOutputs(file: string, call: SimulateCall): void {
+  const { out, saveRuns, saveSessions, saveEvents, resume, world } = call;
+  const outputs = [out, saveRuns, saveSessions, saveEvents];
+  for (const [index, output] of outputs.entries()) {
+    // A part that is gone on with may be replaced by the longer one: no session of it is lost.
+    const others = [file, world, ...(index === 0 ? [] : [resume]), ...outputs.slice(0, index)];
+    mustBeOutput(output, others);
+  }
 }
 
 /** @throws UsageError for options that say different things */
@@ -125,16 +158,18 @@ function mustGoTogether(call: SimulateCall): void {
     throw new UsageError(
       'A shard is merged with the others later; say where to save it with --out part.json.',
     );
-  if (shard !== undefined && resume !== undefined)
-    throw new UsageError('A part knows which sessions it is of; leave out --shard with --resume.');
+  const known = shard === undefined ? (call.sessions ?? call.seed ?? call.player) : shard;
+  if (resume !== undefined && known !== undefined)
+    throw new UsageError(
+      'A part knows its seed, its players and which sessions it is of; leave out --seed, --sessions, --player and --shard with --resume.',
+    );
 }
 
 /** Which sessions are asked for, and what of them a part holds already. */
 function askedFor(
   design: Design,
-  { sessions = usualSessions, seed, shard, resume }: SimulateCall,
+  { sessions = usualSessions, seed = usualSeed, shard, resume }: SimulateCall,
 ): { first: number; until: number; of: number; seed: number; before: Simulation | undefined } {
-  checkRange(sessions, seed);
   if (resume !== undefined) {
     const part = readPart(readText(resume, 'a part of a simulation'), resume);
     const shifted = mergeParts(design, [{ part: { ...part, first: 0 }, file: resume }]);
@@ -150,53 +185,77 @@ function askedFor(
   return { first: own.first, until: own.first + own.sessions, of: sessions, seed, before: undefined };
 }
 
-/** Plays sessions, by workers where there are many; a first Ctrl-C keeps what is done. */
+/** Plays sessions, by workers where there are many; where it is interrupted, what is done is kept. */
 async function play(
   terminal: Terminal,
   design: Design,
   call: Pick<SimulateCall, 'seed' | 'player' | 'workers'>,
-  first: number,
-  sessions: number,
-  advance?: Advance,
+  interruption: Interruption,
+  { first = 0, sessions, advance, crew = crewFor(design, call, sessions) }: Playing,
 ): Promise<Simulation | undefined> {
   const players = choosePlayers(design, call.player).length;
-  const wanted = call.workers ?? Math.min(usualWorkers(), Math.floor((sessions * players) / sessionsForEach));
-  const crew = wanted <= 1 ? here : nodeCrew(wanted, new URL('./simulate-worker.js', import.meta.url));
-  const signal = { aborted: false };
-  const stop = (): void => {
-    signal.aborted = true;
-  };
-  process.once('SIGINT', stop);
+  let replayed = 0;
   try {
-    const options = { seed: call.seed, players: call.player, first, sessions, signal };
+    const options: SpreadOutOptions = {
+      seed: call.seed ?? usualSeed,
+      players: call.player,
+      first,
+      sessions,
+      signal: interruption,
+      onReplay: (reason) => {
+        if (replayed++ === 0)
+          terminal.err(
+            `A worker ended before its sessions were done: ${plain(reason)}. They are played again.\n`,
+          );
+      },
+    };
     if (advance !== undefined) return await simulateWith(crew, design, { ...options, progress: advance });
     return await withProgress(terminal, 'sessions', sessions * players, (progress) =>
       simulateWith(crew, design, { ...options, progress }),
     );
   } finally {
-    process.removeListener('SIGINT', stop);
     await crew.leave();
   }
 }
 
-/** This thread, which looks up now and then, so that it hears Ctrl-C. */
-const here: Crew & { leave(): Promise<void> } = {
+interface Playing {
+  readonly first?: number;
+  readonly sessions: number;
+  readonly advance?: Advance;
+  readonly crew?: LeavingCrew;
+}
+
+type LeavingCrew = Crew & { leave(): Promise<void> };
+
+function crewFor(
+  design: Design,
+  { player, workers }: Pick<SimulateCall, 'player' | 'workers'>,
+  sessions: number,
+): LeavingCrew {
+  const players = choosePlayers(design, player).length;
+  const wanted = workers ?? Math.min(usualWorkers(), Math.floor((sessions * players) / sessionsForEach));
+  return wanted <= 1 ? here() : nodeCrew(wanted, new URL('./simulate-worker.js', import.meta.url));
+}
+
+/** This thread, which looks up between chunks, so that it hears an interruption. */
+const here = (watching: Partial<SimulateOptions> = {}): LeavingCrew => ({
   workers: 1,
   async play(design, chunk) {
     await setImmediate();
-    return playChunk(design, chunk);
+    return simulate(design, { ...watching, ...chunk }).players.map(({ tally }) => tally.toData());
   },
   async leave() {},
-};
+});
 
 async function simulatePrecisely(
   terminal: Terminal,
   design: Design,
   call: SimulateCall,
   precision: number,
+  interruption: Interruption,
 ): Promise<ExitCode> {
   const most = call.sessions ?? mostForPrecision;
-  checkRange(most, call.seed);
+  checkRange(most, call.seed ?? usualSeed);
   const players = choosePlayers(design, call.player).length;
   const looks = plannedLooks(most);
   const found = await withProgress(terminal, 'sessions', most * players, (advance) =>
@@ -204,7 +263,11 @@ async function simulatePrecisely(
       precision,
       most,
       (first, sessions) =>
-        play(terminal, design, call, first, sessions, (done) => advance(first * players + done)),
+        play(terminal, design, call, interruption, {
+          first,
+          sessions,
+          advance: (done) => advance(first * players + done),
+        }),
       (sessions, widest) =>
         advance(
           sessions * players,
@@ -214,10 +277,10 @@ async function simulatePrecisely(
         ),
     ),
   );
-  if (found === undefined) return 1;
+  if (found === undefined) return nothingDone(terminal, interruption);
   const code = tell(terminal, found.simulation, call, looks.length);
   if (call.format === 'text') terminal.out(`${precisely(terminal, found, precision)}\n`);
-  return found.isReached ? code : 1;
+  return interruption.exitCode(found.isReached ? code : 1);
 }
 
 function precisely(
@@ -237,8 +300,13 @@ function precisely(
 }
 
 /** Plays in this thread, telling of every run, session or event that is to be saved. */
-async function simulateHere(terminal: Terminal, design: Design, call: SimulateCall): Promise<ExitCode> {
-  const { sessions = usualSessions, seed, player: players } = call;
+async function simulateHere(
+  terminal: Terminal,
+  design: Design,
+  call: SimulateCall,
+  interruption: Interruption,
+): Promise<ExitCode> {
+  const { sessions = usualSessions } = call;
   const files = [
     rowFile(call.saveRuns, runColumnNames),
     rowFile(call.saveSessions, sessionColumnNames),
@@ -246,11 +314,10 @@ async function simulateHere(terminal: Terminal, design: Design, call: SimulateCa
   ] as const;
   const [runs, ofSessions, events] = files;
   const world = call.world === undefined ? undefined : await readWorld(call.world);
-  const options: SimulateOptions = {
-    sessions,
-    seed,
-    players,
+  const unknown = new Map<string, number>();
+  const watching: Partial<SimulateOptions> = {
     world,
+    onUnknownReport: (event) => unknown.set(event, (unknown.get(event) ?? 0) + 1),
     onSession: (player, sheet) => {
       runs?.add(runRows(design, player, sheet));
       ofSessions?.add([sessionRow(design, player, sheet)]);
@@ -262,52 +329,43 @@ async function simulateHere(terminal: Terminal, design: Design, call: SimulateCa
             events.add([{ player, session, at: at / 1000, event, tried: isTried ? 1 : 0 }]),
         }),
   };
-  const all = sessions * choosePlayers(design, players).length;
-  const simulation = withProgress(terminal, 'sessions', all, (progress) =>
-    simulate(design, { ...options, progress }),
+  try {
+    const simulation = await play(terminal, design, call, interruption, { sessions, crew: here(watching) });
+    if (simulation === undefined) return nothingDone(terminal, interruption);
+    const saved = files.flatMap((file) => (file === undefined ? [] : [file.close()]));
+    const code = tell(terminal, simulation, call);
+    if (call.format === 'text') for (const line of saved) terminal.out(`${line}\n`);
+    for (const [event, times] of unknown) terminal.err(unknownReport(design, event, times));
+    if (simulation.sessions < sessions) terminal.err(stoppedAfter(simulation.sessions, sessions));
+    return interruption.exitCode(code);
+  } catch (error) {
+    if (!(error instanceof WorldFault)) throw error;
+    const record = join(mkdtempSync(join(tmpdir(), 'jocus-')), 'world-fault.jsonl');
+    writeOver(record, writeRecord(error.record));
+    throw new UsageError(
+      `${error.message}. The session until then is saved; play it again with: jocus replay ${design.file} ${record}`,
+    );
+  } finally {
+    for (const file of files) file?.abandon();
+  }
+}
+
+function unknownReport(design: Design, event: string, times: number): string {
+  const near = closest(
+    event,
+    formOf(design).events.map(({ name }) => name),
   );
-  const saved = files.flatMap((file) => (file === undefined ? [] : [file.close()]));
-  const code = tell(terminal, simulation, call);
-  if (call.format === 'text') for (const line of saved) terminal.out(`${line}\n`);
-  return code;
+  const help = near === undefined ? '' : ` Did you mean ${near}?`;
+  return `The world reported ${plain(event)} ${times === 1 ? 'once' : `${number(times)} times`}, which this design does not know.${help}\n`;
 }
 
-/** Rows written at once. */
-const batch = 1000;
-
-interface RowFile {
-  add(rows: readonly Row[]): void;
-  /** Writes what is left, and says what was written. */
-  close(): string;
+function nothingDone(terminal: Terminal, interruption: Interruption): ExitCode {
+  terminal.err('Stopped before any sessions were done; nothing is saved.\n');
+  return interruption.exitCode(1);
 }
 
-/** @throws UsageError where it cannot be written, or its name tells no format */
-function rowFile(file: string | undefined, columns: readonly string[]): RowFile | undefined {
-  if (file === undefined) return undefined;
-  const format = /\.csv$/i.test(file) ? 'csv' : /\.(jsonl|ndjson)$/i.test(file) ? 'jsonl' : undefined;
-  if (format === undefined)
-    throw new UsageError(`${file} tells no format; let it end in .csv or in .jsonl (JSON Lines).`);
-  writeOver(file, '');
-  const descriptor = openSync(file, 'w');
-  let waiting: Row[] = [];
-  let written = 0;
-  const flush = (): void => {
-    writeSync(descriptor, rowsToText(waiting, columns, format, written === 0));
-    written += waiting.length;
-    waiting = [];
-  };
-  return {
-    add(rows) {
-      waiting.push(...rows);
-      if (waiting.length >= batch) flush();
-    },
-    close() {
-      if (waiting.length > 0 || written === 0) flush();
-      closeSync(descriptor);
-      return `Saved ${file}: ${number(written)} rows.`;
-    },
-  };
-}
+const stoppedAfter = (done: number, all: number, hint = ''): string =>
+  `Stopped after ${number(done)} of ${number(all)} sessions.${hint}\n`;
 
 /** Merges parts of one simulation and tells what they come to. */
 export function mergeCommand(
@@ -316,6 +374,7 @@ export function mergeCommand(
   partFiles: readonly string[],
   { format, out }: Pick<SimulateCall, 'format' | 'out'>,
 ): ExitCode {
+  mustBeOutput(out, [file, ...partFiles]);
   const design = readDesignFile(file);
   const parts = partFiles.map((each) => ({
     part: readPart(readText(each, 'a part of a simulation'), each),
@@ -325,7 +384,7 @@ export function mergeCommand(
   const { of } = parts[0]!.part;
   mustBeWhole(whole, of);
   if (out !== undefined) {
-    writeOver(out, JSON.stringify(partOf(whole, of)));
+    writeOver(out, partText(partOf(whole, of)));
     terminal.out(`Saved ${out}: all ${number(of)} sessions.\n`);
   }
   return tell(terminal, whole, { format, world: undefined });
@@ -353,25 +412,3 @@ function tell(
 
 export const judgement = ({ targets }: SimulationSummary): ExitCode =>
   targets.some((target) => target.verdict === 'missed') ? 1 : 0;
-
-/**
- * The world that ships, or the default export of a module.
- *
- * @throws UsageError where there is no such module, or it exports no world
- */
-async function readWorld(name: string): Promise<World> {
-  if (name === 'field') return fieldWorld;
-  const expected = 'give field, or a module whose default export is a World';
-  const module = await import(pathToFileURL(resolve(name)).href).catch((error: Error) => {
-    const [reason] = error.message.split(' imported from ');
-    throw new UsageError(`The world ${name} cannot be loaded: ${reason}; ${expected}.`);
-  });
-  const world = module.default as Partial<World> | undefined;
-  const isWorld = typeof world?.open === 'function' && Number.isInteger(world.step) && world.step! >= 1;
-  if (!isWorld) {
-    throw new UsageError(
-      `${name} exports no world: it needs a step in whole milliseconds and a function open; ${expected}.`,
-    );
-  }
-  return world as World;
-}

@@ -23,7 +23,7 @@ export function moduleText(form: Form, { runtime, hot = false }: ModuleOptions =
     runtime === undefined
       ? `import { ${names} } from 'jocus/engine';`
       : `${runtime}\nconst { ${names} } = jocusEngine;`;
-  return `// ${comment(form.title)}: written by jocus build from ${comment(form.design.file)}. Change the design, not this file.
+  return `${head(form.title, 'jocus build', form.design.file)}
 ${engine}
 
 const form = ${literal(gameForm(form))};
@@ -41,7 +41,8 @@ ${hot ? acceptChange : ''}`;
 
 const acceptChange = `if (import.meta.hot) {
   import.meta.hot.accept((next) => {
-    for (const { told } of next ? game.replaceBy(next.default) : []) console.info(\`[jocus] \${told}\`);
+    if (!(next?.default instanceof HotGame)) return;
+    for (const { told } of game.replaceBy(next.default)) console.info(\`[jocus] \${told}\`);
   });
 }
 `;
@@ -56,7 +57,7 @@ export function declarationText(form: Form): string {
   const names = (named: readonly { readonly name: string }[]): string => oneOf(named.map(({ name }) => name));
   // Only the name: where the design stands from here depends on who writes this.
   const [file] = form.design.file.split(/[\\/]/).slice(-1);
-  return `// ${comment(form.title)}: written by jocus from ${comment(file!)}. Change the design, not this file.
+  return `${head(form.title, 'jocus', file!)}
 import type { Game } from 'jocus/engine';
 
 export type Names = {
@@ -73,6 +74,13 @@ export default game;
 export { DesignError, recordOf, UsageError, writeRecord } from 'jocus/engine';
 `;
 }
+
+const head = (title: string, by: string, file: string): string =>
+  `// ${comment(title)}: written by ${by} from ${comment(file)}. Change the design, not this file.`;
+
+/** Whether a text begins with the line that only modules and declarations of ours begin with. */
+export const isMadeText = (text: string): boolean =>
+  /^\/\/ .*: written by jocus (?:build )?from .+\. Change the design, not this file\.\r?(?:\n|$)/.test(text);
 
 const oneOf = (words: readonly string[]): string =>
   words.length === 0 ? 'never' : words.map((word) => JSON.stringify(word)).join(' | ');

@@ -1,4 +1,5 @@
-import { type CsvError, parse } from 'csv-parse/sync';
+// The build for browsers runs in Node too, and asks neither for a Buffer of its own.
+import { type CsvError, parse } from 'csv-parse/browser/esm/sync';
 import type { LogRow } from '../balance/fit.js';
 import { UsageError } from '../design/problem.js';
 import { readRecord } from '../engine/read-record.js';

@@ -1,4 +1,5 @@
-import { stringify } from 'csv-stringify/sync';
+// The build for browsers runs in Node too, and asks neither for a Buffer of its own.
+import { stringify } from 'csv-stringify/browser/esm/sync';
 import type { Design } from '../design/model.js';
 import { runColumns, runWidth, type Sheet } from '../players/sheet.js';
 
@@ -71,7 +72,10 @@ export function sessionRow(design: Design, player: string, sheet: Sheet): Row {
   };
 }
 
-/** Rows as CSV (RFC 4180) or JSON Lines; CSV begins with the names of the columns where it is the first text. */
+/**
+ * Rows as CSV (RFC 4180) or JSON Lines; CSV begins with the names of the columns where it is the first text. In CSV, a text that a
+ * spreadsheet would take for a formula, since it begins with `=`, `+`, `-` or `@`, has an apostrophe put before it.
+ */
 export function rowsToText(
   rows: readonly Row[],
   columns: readonly string[],
@@ -79,7 +83,12 @@ export function rowsToText(
   isFirst: boolean,
 ): string {
   if (format === 'jsonl') return rows.map((row) => `${JSON.stringify(row)}\n`).join('');
-  return stringify([...rows], { columns: [...columns], header: isFirst, record_delimiter: 'windows' });
+  return stringify([...rows], {
+    columns: [...columns],
+    header: isFirst,
+    record_delimiter: 'windows',
+    escape_formulas: true,
+  });
 }
 
 /** Counters as their designers write them; null for one that the design has not. */

@@ -1,16 +1,16 @@
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Plugin } from 'vite';
-import { DesignError, type Problem } from '../design/problem.js';
+import { DesignError, type Problem, UsageError } from '../design/problem.js';
 import { readDesign } from '../design/read.js';
 import { formOf } from '../engine/lower.js';
 import { declarationText, moduleText } from '../engine/module-text.js';
+import { writeMade } from './made-file.js';
 
 export interface JocusPluginOptions {
   /**
    * Whether the names of `game.yaml` are written to `game.d.yaml.ts` beside it, where TypeScript finds them with
-   * `allowArbitraryExtensions`. True unless it is given.
+   * `allowArbitraryExtensions`. True unless it is given. A file there that Jocus did not write is left alone, which is a warning.
    */
   readonly declarations?: boolean;
 }
@@ -30,6 +30,8 @@ const entries: { readonly [id: string]: string } = {
 export function jocus({ declarations = true }: JocusPluginOptions = {}): Plugin {
   let root = process.cwd();
   let isServed = false;
+  /** Files that were designs once: an editor may leave one empty for a moment, which is a problem of the design then. */
+  const designs = new Set<string>();
   return {
     name: 'jocus',
     enforce: 'pre',
@@ -39,10 +41,13 @@ export function jocus({ declarations = true }: JocusPluginOptions = {}): Plugin 
     },
     resolveId: (id) => (Object.hasOwn(entries, id) ? entries[id] : undefined),
     transform(text, id) {
-      if (!/\.ya?ml$/.test(id) || !/^(["']?)jocus\1\s*:/m.test(text)) return undefined;
+      if (!/\.ya?ml$/.test(id) || !(designs.has(id) || /^(["']?)jocus\1\s*:/m.test(text))) return undefined;
+      designs.add(id);
       try {
         const form = formOf(readDesign(text, relative(root, id)));
-        if (declarations) keepCurrent(id.replace(/\.(ya?ml)$/, '.d.$1.ts'), declarationText(form));
+        const warning =
+          declarations && keepCurrent(id.replace(/\.(ya?ml)$/, '.d.$1.ts'), declarationText(form));
+        if (warning) this.warn(warning);
         return { code: moduleText(form, { hot: isServed }), map: { mappings: '' }, moduleType: 'js' };
       } catch (error) {
         if (!(error instanceof DesignError)) throw error;
@@ -59,8 +64,15 @@ export function jocus({ declarations = true }: JocusPluginOptions = {}): Plugin 
   };
 }
 
-function keepCurrent(file: string, text: string): void {
-  if (!existsSync(file) || readFileSync(file, 'utf8') !== text) writeFileSync(file, text);
+/** Writes the declarations where they have changed; gives a warning where that cannot be. */
+function keepCurrent(file: string, text: string): string | undefined {
+  try {
+    if (writeMade(file, text) !== 'not ours') return undefined;
+    return `${file} was not written by Jocus and is left as it is; move it, or set declarations: false.`;
+  } catch (error) {
+    if (error instanceof UsageError) return error.message;
+    throw error;
+  }
 }
 
 /** The line that a place is on, a mark under its column. */

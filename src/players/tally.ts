@@ -3,7 +3,7 @@ import { ExactSums } from './exact-sums.js';
 import { boundsOf, livesOf, paceParts, paceStep, runColumns, runWidth, type Sheet } from './sheet.js';
 import { Spread, type SpreadData } from './spread.js';
 
-/** What is told as a distribution: of runs, but for the last, which is of sessions. Times are kept in tenths of a second. */
+/** What is told as a distribution: of runs, but for the last, which is of sessions. Times are in milliseconds. */
 export const spreadNames = [
   'score',
   'runTime',
@@ -16,17 +16,14 @@ export const spreadNames = [
 ] as const;
 export type SpreadName = (typeof spreadNames)[number];
 
-/** Milliseconds to which a spread of times is kept. */
-export const timeUnit = 100;
-
 const ofRuns = [
-  { name: 'score', column: runColumns.score, unit: 1 },
-  { name: 'runTime', column: runColumns.duration, unit: timeUnit },
-  { name: 'lives', column: runColumns.lives, unit: 1 },
-  { name: 'firstPoint', column: runColumns.firstPoint, unit: timeUnit },
-  { name: 'firstLoss', column: runColumns.firstLoss, unit: timeUnit },
-  { name: 'drySpell', column: runColumns.drySpell, unit: timeUnit },
-  { name: 'streak', column: runColumns.streak, unit: 1 },
+  { name: 'score', column: runColumns.score, isTime: false },
+  { name: 'runTime', column: runColumns.duration, isTime: true },
+  { name: 'lives', column: runColumns.lives, isTime: false },
+  { name: 'firstPoint', column: runColumns.firstPoint, isTime: true },
+  { name: 'firstLoss', column: runColumns.firstLoss, isTime: true },
+  { name: 'drySpell', column: runColumns.drySpell, isTime: true },
+  { name: 'streak', column: runColumns.streak, isTime: false },
 ] as const;
 
 /**
@@ -225,14 +222,13 @@ export class Tally {
     causes.fold(runs);
     reached.fold(runs);
     failed.fold(runs);
-    for (const { name, column, unit } of ofRuns) {
+    for (const { name, column, isTime } of ofRuns) {
       if ((name === 'score' && !this.#hasScore) || (name === 'lives' && !this.#hasLives)) continue;
       let count = 0;
       for (let run = 0; run < runs; run++) {
         const value = columns[run * runWidth + column]!;
         // A time of -1 is none; scores and lives may be below zero.
-        if (unit === 1) values[count++] = value;
-        else if (value >= 0) values[count++] = Math.round(value / unit);
+        if (!isTime || value >= 0) values[count++] = value;
       }
       this.spreads[name].add(values, count);
     }
@@ -244,7 +240,7 @@ export class Tally {
         this.pace.add(part, sheet.pace[part]!, lasting);
       }
     }
-    values[0] = Math.round(sheet.duration / timeUnit);
+    values[0] = sheet.duration;
     this.spreads.sessionTime.add(values, 1);
   }
 

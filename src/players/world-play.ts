@@ -1,4 +1,5 @@
 import { spans } from '../design/model.js';
+import { DesignError, UsageError } from '../design/problem.js';
 import { courseOf } from '../engine/course.js';
 import { choose, draw, placeKey } from '../engine/draw.js';
 import type { Form } from '../engine/form.js';
@@ -7,7 +8,8 @@ import { successChance, threshold } from './chance.js';
 import { type Meeting, skillIn } from './meeting.js';
 import { type Sent, Sitting } from './sitting.js';
 import type { Tally } from './tally.js';
-import { type World, type WorldScene, worldKey } from './world.js';
+import { type Decision, type World, type WorldScene, type WorldStage, worldKey } from './world.js';
+import { type SentLine, worldFault } from './world-fault.js';
 
 /** Milliseconds from one decision to the next of a player of pace 1: about what a person needs to see and press. */
 const reactionTime = 250;
@@ -29,17 +31,37 @@ export class WorldPlay extends Sitting {
   /** Live times of the next step of the world and of the next decision. */
   #stepsAt = 0;
   #decidesAt = 0;
+  /** What was sent in this session, for the record where the world throws. */
+  readonly #lines: SentLine[];
 
-  constructor(form: Form, meeting: Meeting, tally: Tally, world: World, sent?: Sent) {
-    super(form, meeting, tally, undefined, sent);
+  /** @param unknown is given each event that the world reports and the design does not know */
+  constructor(
+    form: Form,
+    meeting: Meeting,
+    tally: Tally,
+    world: World,
+    {
+      sent,
+      unknown,
+    }: { readonly sent?: Sent | undefined; readonly unknown?: ((event: string) => void) | undefined } = {},
+  ) {
+    const lines: SentLine[] = [];
+    super(form, meeting, tally, undefined, (event, at, beforeWaits, isTried) => {
+      lines.push({ event: form.events[event]!.name, at, beforeWaits });
+      sent?.(event, at, beforeWaits, isTried);
+    });
+    this.#lines = lines;
     this.#world = world;
     this.#reaction = Math.max(1, Math.round(reactionTime * meeting.player.pace));
-    this.#scene = world.open({
+    this.#scene = openScene(world, {
       pieces: piecesOf(form),
       course: () => courseOf(form, this.machine.cells),
       report: (event) => {
         const index = form.eventIndex.get(event);
-        if (index === undefined) return 'ignored';
+        if (index === undefined) {
+          unknown?.(event);
+          return 'ignored';
+        }
         const reception = this.send(index, this.machine.cells[form.cells.now]!, false);
         this.settle();
         return reception;
@@ -48,7 +70,19 @@ export class WorldPlay extends Sitting {
     });
   }
 
+  /** @throws WorldFault where the world's code throws */
+  override play(seed: number, session: number): void {
+    try {
+      super.play(seed, session);
+    } catch (error) {
+      if (error instanceof DesignError || error instanceof UsageError) throw error;
+      const at = this.machine.cells[this.form.cells.now]!;
+      throw worldFault(error, this.form, this.meeting.player, { seed, session, at, lines: this.#lines });
+    }
+  }
+
   protected override reset(): void {
+    this.#lines.length = 0;
     this.#asked = 0;
     this.#decided = 0;
     this.#input = '';
@@ -94,10 +128,37 @@ export class WorldPlay extends Sitting {
   }
 
   #decide(): void {
-    const { best, others, difficulty = 0 } = this.#scene.decide();
+    const { best, others, difficulty = 0 } = mustBeDecision(this.#scene.decide());
     const chance = threshold(successChance(skillIn(this.meeting.player, this.runsEnded), difficulty));
     const ask = (): number => draw(this.key, decisionKey, this.#decided++);
     this.#input = others.length === 0 || ask() < chance ? best : others[choose(ask(), others.length)]!;
     this.#decidesAt = this.#stepsAt + this.#reaction;
   }
+}
+
+const sceneMethods = ['begin', 'appear', 'clear', 'advance', 'decide'] as const;
+
+/** @throws UsageError where the world gives no whole scene */
+function openScene(world: World, stage: WorldStage): WorldScene {
+  const scene = world.open(stage);
+  const missing = sceneMethods.filter((method) => typeof scene?.[method] !== 'function');
+  if (missing.length > 0)
+    throw new UsageError(
+      `The scene that the world opens lacks ${missing.join(', ')}; it needs the functions ${sceneMethods.join(', ')}.`,
+    );
+  return scene;
+}
+
+/** @throws UsageError where a world's decision is none */
+function mustBeDecision(decision: Decision): Decision {
+  const { best, others, difficulty = 0 } = decision ?? {};
+  const isDecision =
+    typeof best === 'string' &&
+    Array.isArray(others) &&
+    others.every((other) => typeof other === 'string') &&
+    Number.isFinite(difficulty);
+  if (isDecision) return decision;
+  throw new UsageError(
+    `A world decided ${JSON.stringify(decision)}; a decision has best (a text), others (a list of texts) and perhaps difficulty (a number).`,
+  );
 }

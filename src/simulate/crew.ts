@@ -1,4 +1,5 @@
 import type { Design } from '../design/model.js';
+import { DesignError, UsageError } from '../design/problem.js';
 import { formOf } from '../engine/lower.js';
 import { Tally, type TallyData } from '../players/tally.js';
 import { checkRange, choosePlayers, type Simulation, simulate } from './simulate.js';
@@ -26,11 +27,16 @@ export interface SpreadOutOptions {
   readonly progress?: ((done: number) => void) | undefined;
   /** Sessions that are done when it is aborted are kept, as far as they follow on each other. */
   readonly signal?: { readonly aborted: boolean } | undefined;
+  /** Called where a worker ended before a chunk was done, with why; the chunk is played again. */
+  readonly onReplay?: ((reason: string, chunk: Chunk) => void) | undefined;
 }
 
 /** Chunks of about this many sessions, but at least some for each worker. */
 const usualChunk = 1000;
 const chunksForEach = 4;
+
+/** How often a chunk is played at the most, where whoever plays it ends before it is done. */
+const mostTries = 3;
 
 /** What a worker does with a chunk. */
 export const playChunk = (design: Design, chunk: Chunk): TallyData[] =>
@@ -41,43 +47,57 @@ export const playChunk = (design: Design, chunk: Chunk): TallyData[] =>
  * whole numbers.
  *
  * @returns with fewer sessions than were asked for where it was aborted; undefined where none was done then
- * @throws UsageError, DesignError as `simulate`
+ * @throws UsageError, DesignError as `simulate`; UsageError where workers end before they are done, time and again
  */
 export async function simulateWith(
   crew: Crew,
   design: Design,
   options: SpreadOutOptions,
 ): Promise<Simulation | undefined> {
-  const { sessions, seed, first = 0, progress, signal } = options;
-  checkRange(sessions, seed);
+  const { sessions, seed, first = 0, progress, signal, onReplay } = options;
+  checkRange(sessions, seed, first);
   const players = choosePlayers(design, options.players).map(({ player }) => player);
   const names = players.map(({ name }) => name);
   const size = Math.max(1, Math.min(usualChunk, Math.ceil(sessions / (crew.workers * chunksForEach))));
-  const chunks: Chunk[] = [];
-  for (let at = 0; at < sessions; at += size)
-    chunks.push({ seed, first: first + at, sessions: Math.min(size, sessions - at), players: names });
-  const done: (readonly TallyData[] | undefined)[] = chunks.map(() => undefined);
+  const form = formOf(design);
+  const tallies = players.map(() => new Tally(form));
+  const merge = (data: readonly TallyData[]): void => {
+    for (const [player, tally] of data.entries()) tallies[player]!.merge(Tally.fromData(form, tally));
+  };
+  const chunkAt = (at: number): Chunk => ({
+    seed,
+    first: first + at,
+    sessions: Math.min(size, sessions - at),
+    players: names,
+  });
+  // Only sessions that follow on each other count, so that short ones are not favoured. A chunk is merged as soon as all before it are,
+  // so that none is kept longer: `early` holds those that overtook another.
+  const early = new Map<number, readonly TallyData[]>();
+  let whole = 0;
   let played = 0;
   let next = 0;
+  let failed = false;
   const work = async (): Promise<void> => {
-    while (next < chunks.length && signal?.aborted !== true) {
-      const index = next++;
-      const chunk = chunks[index]!;
-      done[index] = await crew.play(design, chunk);
+    while (next < sessions && !failed && signal?.aborted !== true) {
+      const at = next;
+      const chunk = chunkAt(at);
+      next += chunk.sessions;
+      try {
+        early.set(at, await playSurely(crew, design, chunk, onReplay));
+      } catch (error) {
+        failed = true;
+        throw error;
+      }
+      for (let data = early.get(whole); data !== undefined; data = early.get(whole)) {
+        early.delete(whole);
+        merge(data);
+        whole += chunkAt(whole).sessions;
+      }
       played += chunk.sessions * names.length;
       progress?.(played);
     }
   };
-  await Promise.all(Array.from({ length: Math.min(crew.workers, chunks.length) }, work));
-  const form = formOf(design);
-  const tallies = players.map(() => new Tally(form));
-  let whole = 0;
-  for (const [index, data] of done.entries()) {
-    // Only sessions that follow on each other count, so that short ones are not favoured.
-    if (data === undefined) break;
-    for (const [player, tally] of data.entries()) tallies[player]!.merge(Tally.fromData(form, tally));
-    whole += chunks[index]!.sessions;
-  }
+  await Promise.all(Array.from({ length: Math.min(crew.workers, Math.ceil(sessions / size)) }, work));
   if (whole === 0) return undefined;
   return {
     design,
@@ -86,4 +106,27 @@ export async function simulateWith(
     sessions: whole,
     players: players.map((player, index) => ({ player, tally: tallies[index]! })),
   };
+}
+
+/** Plays a chunk, again where whoever plays it ends before it is done: the same sessions give the same tallies. */
+async function playSurely(
+  crew: Crew,
+  design: Design,
+  chunk: Chunk,
+  onReplay: SpreadOutOptions['onReplay'],
+): Promise<readonly TallyData[]> {
+  for (let tries = 1; ; tries++) {
+    try {
+      return await crew.play(design, chunk);
+    } catch (error) {
+      if (error instanceof DesignError || error instanceof UsageError) throw error;
+      const reason = error instanceof Error ? error.message : String(error);
+      const { first, sessions, seed } = chunk;
+      if (tries === mostTries)
+        throw new UsageError(
+          `Workers ended ${mostTries} times while they played sessions ${first} to ${first + sessions - 1} of seed ${seed}: ${reason}. Use fewer workers, or one, which plays in this thread.`,
+        );
+      onReplay?.(reason, chunk);
+    }
+  }
 }

@@ -5,7 +5,7 @@ import type { Design, Player } from '../design/model.js';
 import { UsageError } from '../design/problem.js';
 import { formOf } from '../engine/lower.js';
 import { Tally } from '../players/tally.js';
-import { choosePlayers, type Simulation } from './simulate.js';
+import { choosePlayers, mostSessions, type Simulation } from './simulate.js';
 
 /** Some of the sessions of a simulation, as plain data that any machine can write and read. */
 export interface Part {
@@ -23,6 +23,11 @@ export interface Part {
   readonly until: number;
   readonly players: readonly { readonly name: string; readonly tally: ReturnType<Tally['toData']> }[];
 }
+
+/** A part as text, with a digest of all that it says, so that no digit of it can be lost or changed unseen. */
+export const partText = (part: Part): string => JSON.stringify({ ...part, digest: digestOf(part) });
+
+const digestOf = (part: Part): string => bytesToHex(sha256(utf8ToBytes(JSON.stringify(part))));
 
 /** Two designs with the same one play and count the same. */
 function fingerprintOf(design: Design, players: readonly Player[]): string {
@@ -55,32 +60,34 @@ export function partOf(simulation: Simulation, of: number, until: number = of): 
 }
 
 const numbers = z.array(z.number());
-const partSchema = z.object({
+const count = z.number().int().min(0).max(Number.MAX_SAFE_INTEGER);
+const sessionNumber = count.max(mostSessions);
+const partSchema = z.strictObject({
   jocus: z.literal('part of a simulation'),
   version: z.literal(1),
   title: z.string(),
   fingerprint: z.string(),
-  seed: z.number().int(),
-  of: z.number().int().min(1),
-  first: z.number().int().min(0),
-  sessions: z.number().int().min(1),
-  until: z.number().int().min(1),
+  seed: count,
+  of: sessionNumber.min(1),
+  first: sessionNumber,
+  sessions: sessionNumber.min(1),
+  until: sessionNumber.min(1),
   players: z.array(
-    z.object({
+    z.strictObject({
       name: z.string(),
-      tally: z.object({
-        sessions: z.number(),
-        runs: numbers,
+      tally: z.strictObject({
+        sessions: count,
+        runs: z.tuple([count, count]),
         columns: z.array(numbers),
         sums: z.array(numbers),
         spreads: z.array(
-          z.object({
-            bins: z.array(numbers),
-            sums: numbers,
-            runs: z.number(),
-            sessions: z.number(),
-            runsSquared: z.number(),
-            ends: numbers,
+          z.strictObject({
+            bins: z.array(z.tuple([z.number().int(), count, count, count])),
+            sums: numbers.length(8),
+            runs: count,
+            sessions: count,
+            runsSquared: count,
+            ends: z.union([z.tuple([]), z.tuple([z.number(), z.number()])]),
           }),
         ),
       }),
@@ -101,14 +108,28 @@ export function readPart(text: string, file: string): Part {
   } catch {
     throw new UsageError(`${file} is no JSON; give a file that jocus simulate --out has written.`);
   }
-  const read = partSchema.safeParse(value);
+  const given = 'give a file that jocus simulate --out has written';
+  const { digest, ...rest } = (typeof value === 'object' && value !== null ? value : {}) as {
+    digest?: unknown;
+  };
+  const read = partSchema.safeParse(rest, { jitless: true });
   if (!read.success) {
     const [issue] = read.error.issues;
     throw new UsageError(
-      `${file} is no part of a simulation: ${issue!.path.join('.') || 'it'} is not as it should be; give a file that jocus simulate --out has written.`,
+      `${file} is no part of a simulation: ${issue!.path.join('.') || 'it'} is not as it should be; ${given}.`,
     );
   }
-  return read.data;
+  const part = read.data;
+  if (digest !== digestOf(rest as Part))
+    throw new UsageError(
+      `${file} is not as it was written: its digest does not fit what it holds. Play it again, or ${given}.`,
+    );
+  const { first, sessions, until, of } = part;
+  if (first + sessions > until || until > of)
+    throw new UsageError(
+      `${file} is no part of a simulation: it holds sessions ${first} to ${first + sessions - 1} of ${of}, and ends before ${until}; ${given}.`,
+    );
+  return part;
 }
 
 /**

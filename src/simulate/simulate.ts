@@ -43,6 +43,8 @@ export interface SimulateOptions {
   readonly onEvent?:
     | ((player: string, session: number, event: string, at: number, isTried: boolean) => void)
     | undefined;
+  /** Called for each event that the world reports and the design does not know. */
+  readonly onUnknownReport?: ((event: string) => void) | undefined;
 }
 
 /** Sessions from one on, of each player. */
@@ -62,12 +64,13 @@ const sessionsBetweenReports = 500;
  *
  * @throws UsageError for a player that the design does not have, or a number out of its range
  * @throws DesignError where a session runs into rules without end or a number past 2^53
+ * @throws WorldFault where the world's code throws
  * @example
  * const { players } = simulate(design, { sessions: 1000, seed: 1 });
  */
 export function simulate(design: Design, options: SimulateOptions): Simulation {
   const { sessions, seed, first = 0, progress } = options;
-  checkRange(sessions, seed);
+  checkRange(sessions, seed, first);
   const chosen = choosePlayers(design, options.players);
   const form = formOf(design);
   const players = chosen.map(({ player, decide }, index) => {
@@ -86,8 +89,11 @@ export function simulate(design: Design, options: SimulateOptions): Simulation {
   return { design, seed, first, sessions, players };
 }
 
-/** @throws UsageError */
-export function checkRange(sessions: number, seed: number): void {
+/**
+ * @param first the first of the sessions
+ * @throws UsageError
+ */
+export function checkRange(sessions: number, seed: number, first = 0): void {
   if (!Number.isInteger(sessions) || sessions < 1 || sessions > mostSessions) {
     throw new UsageError(
       `The number of sessions is a whole number from 1 to ${mostSessions}, not ${sessions}.`,
@@ -95,6 +101,11 @@ export function checkRange(sessions: number, seed: number): void {
   }
   if (!Number.isSafeInteger(seed) || seed < 0) {
     throw new UsageError(`The seed is a whole number from 0 to 2^53 - 1, not ${seed}.`);
+  }
+  if (!Number.isInteger(first) || first < 0 || first + sessions > mostSessions) {
+    throw new UsageError(
+      `The first session is a whole number from 0, and the last is below ${mostSessions}; found ${first}, and ${sessions} sessions.`,
+    );
   }
 }
 
@@ -107,7 +118,7 @@ function playOf(
   player: Player,
   decide: Decide | undefined,
   tally: Tally,
-  { carrier, world, onEvent }: SimulateOptions,
+  { carrier, world, onEvent, onUnknownReport }: SimulateOptions,
 ): Playing {
   const meeting = meetingOf(form, player, decide);
   // It only ever tells of the session that is played.
@@ -117,7 +128,7 @@ function playOf(
     ((event, at, _, isTried) =>
       onEvent(player.name, playing.sheet.session, form.events[event]!.name, at, isTried));
   if (world !== undefined) {
-    playing = new WorldPlay(form, meeting, tally, world, sent);
+    playing = new WorldPlay(form, meeting, tally, world, { sent, unknown: onUnknownReport });
     return playing;
   }
   const chosen = chooseCarrier(carrier);

@@ -48,9 +48,9 @@ describe('a world that simulated players play in', () => {
     const form = formOf(design);
     const session = new Session(design, { seed: 4, session: 1 });
     const tally = new Tally(form);
-    const play = new WorldPlay(form, meetingOf(form, design.players[1]!), tally, fieldWorld, (event, at) =>
-      session.sendAt(form.events[event]!.name, at, false),
-    );
+    const play = new WorldPlay(form, meetingOf(form, design.players[1]!), tally, fieldWorld, {
+      sent: (event, at) => session.sendAt(form.events[event]!.name, at, false),
+    });
     play.play(4, 1);
     session.advanceTo(play.machine.cells[form.cells.now]!);
     expect(session.snapshot().cells).toEqual(
