@@ -7,6 +7,7 @@ const seed = Number(new URLSearchParams(location.search).get('seed') ?? Date.now
 const session = game.start({
   seed: Number.isSafeInteger(seed) && seed >= 0 ? seed : 1,
   storage: localStorage,
+  storageEvents: window,
 });
 const stage = new Stage(fieldWorld, session);
 const scene = stage.scene as FieldScene;

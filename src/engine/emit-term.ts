@@ -104,7 +104,7 @@ export class TermEmitter {
   }
 
   private levelValue(values: readonly number[]): string {
-    if (values.every((value) => value === values[0])) return `(${values[0]})`;
+    if (values.every((value) => value === values[0])) return written(values[0]!);
     return `tables[${this.form.levelTables.indexOf(values)}][${this.levelIndex}]`;
   }
 
@@ -130,7 +130,9 @@ export class TermEmitter {
   }
 }
 
-const written = (value: number): string => (value < 0 || Object.is(value, -0) ? `(${value})` : String(value));
+/** A number as JavaScript text; `String` loses the sign of a zero. */
+export const written = (value: number): string =>
+  Object.is(value, -0) ? '(-0)' : value < 0 ? `(${value})` : String(value);
 
 const operatorText: { readonly [operator: string]: string } = {
   and: '&&',

@@ -409,8 +409,11 @@ ${move}`;
 
   private checked({ counter, adds, amount }: WriteForm, wanted: string, source: number): string {
     const { min, max } = this.form.counters[counter]!;
-    const bounded = min > -largestNumber && max < largestNumber;
-    if (amount.op === 'constant' && Math.abs(amount.value) <= largestNumber && (bounded || !adds)) return '';
+    if (amount.op === 'constant') {
+      // What the counter can hold before, a bound each, says what it can be asked to hold.
+      const [least, most] = adds ? [min + amount.value, max + amount.value] : [amount.value, amount.value];
+      if (least >= -largestNumber && most <= largestNumber) return '';
+    }
     return `if (!(${wanted} >= ${-largestNumber} && ${wanted} <= ${largestNumber})) host.tooLarge(${source}, ${counter}, ${wanted});`;
   }
 

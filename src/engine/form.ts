@@ -146,7 +146,12 @@ export interface CounterForm extends Pick<Counter, 'name' | 'kind' | 'words' | '
   readonly max: number;
   /** Index in `spans`. */
   readonly keep: number;
+  /** For one that is kept forever, how what several sessions have kept becomes one value. */
+  readonly merges: Merging | undefined;
 }
+
+/** The higher value, the lower, the sum of what each has added, or the one that was written last. */
+export type Merging = 'highest' | 'lowest' | 'sum' | 'last';
 
 export interface TimerForm {
   readonly name: string;

@@ -33,6 +33,7 @@ import type {
 } from './form.js';
 import { isWhole, longestKept, lowerExpression, type TermScope } from './lower-expression.js';
 import { eventForm, screenForm } from './lower-screens.js';
+import { mergingOf } from './merging.js';
 
 const spanIndex = (keep: Keep): number => spans.indexOf(keep);
 const indexByName = (named: readonly { name: string }[]): Map<string, number> =>
@@ -106,6 +107,7 @@ function lower(design: Design): Form {
       min: Math.round(min * 10 ** places),
       max: Math.round(max * 10 ** places),
       keep: spanIndex(keep),
+      merges: keep === 'forever' ? mergingOf(design, name) : undefined,
     }),
   );
   const timers = design.timers.map(

@@ -4,8 +4,11 @@ import { levelOf, mostPresent } from './form.js';
 import { Intervals } from './interval.js';
 import { Terms } from './terms.js';
 
-/** What became of an event: handled, of no meaning here, turned away by grace, or the same contact that has counted already. */
-export type Reception = 'handled' | 'ignored' | 'turned away' | 'repeated';
+/**
+ * What became of an event: handled, of no meaning here, turned away by grace, the same contact that has counted already, or queued until
+ * the step that a listener hears is told.
+ */
+export type Reception = 'handled' | 'ignored' | 'turned away' | 'repeated' | 'queued';
 
 /** Whether a game or a player can send events of a kind; the others are the design's own to fire. */
 export const isOutside = (kind: EventForm['kind']): boolean =>
@@ -74,6 +77,7 @@ export class Machine {
   readonly #carrier: Carrier;
   readonly #host: Host;
   readonly #probe: Probe | undefined;
+  readonly #spawns: boolean;
   readonly #clocks: readonly ScreenClocks[];
   /** By screen and event: 1 where the event, once it has happened, sets something off or may make a condition true. */
   readonly #isRun: Uint8Array;
@@ -98,6 +102,7 @@ export class Machine {
     this.cells = new Float64Array(form.cells.size);
     this.#host = new Host(form, draws);
     this.#probe = probe;
+    this.#spawns = spawns;
     const { screens, events } = form;
     this.#clocks = screens.map((screen) => clocksOf(form, screen, spawns));
     this.#isRun = Uint8Array.from(
@@ -146,6 +151,7 @@ export class Machine {
       if (isTurnedAway) return 'turned away';
       if (kind === 'outcome') this.#probe?.outcome(event);
       if (!stays) this.#changePresence(piece, presence);
+      if (kind === 'appeared' && !this.#spawns) this.#countSpawned(piece);
       if (!isRun) return 'handled';
     } else if (!isRun) return 'ignored';
     this.#carrier.run(event, -1);
@@ -211,6 +217,15 @@ export class Machine {
     const count = Math.max(0, this.cells[cell]! + by);
     if (count > mostPresent) this.#host.tooMany(piece);
     this.cells[cell] = count;
+  }
+
+  /** Where a game makes pieces appear itself, each is one of those that the level's spawns would have made, as far as there are any. */
+  #countSpawned(piece: number): void {
+    const { cells, form } = this;
+    const slot = levelOf(form, cells).spawns.findIndex(
+      (spawn, index) => spawn.piece === piece && cells[form.cells.spawnMade + index]! < spawn.total,
+    );
+    if (slot >= 0) cells[form.cells.spawnMade + slot]!++;
   }
 
   /** Finds the clock that is due next, and says whether there is one. */

@@ -1,24 +1,26 @@
 import { z } from 'zod';
 import { problem } from '../design/catalogue.js';
 import { DesignError } from '../design/problem.js';
-import { type RecordLine, recordVersion, type SessionRecord } from './record.js';
+import { latestMoment, longestEvent, type RecordLine, recordVersion, type SessionRecord } from './record.js';
 
-const moment = z.number().int().min(0).max(1e12);
+const moment = z.number().int().min(0).max(latestMoment);
 const whole = z
   .number()
   .int()
   .min(0)
   .max(2 ** 53 - 1);
+const keptSchema = z.record(z.string(), z.union([z.number(), z.string(), z.boolean()]));
 const headSchema = z.strictObject({
   record: z.literal(recordVersion),
   design: z.string().max(100),
   seed: whole,
   session: whole,
   spawns: z.boolean(),
-  kept: z.record(z.string(), z.union([z.number(), z.string(), z.boolean()])),
+  kept: keptSchema,
 });
 const lineSchema = z.union([
-  z.strictObject({ at: moment, event: z.string().max(200), beforeWaits: z.boolean().optional() }),
+  z.strictObject({ at: moment, kept: keptSchema }),
+  z.strictObject({ at: moment, event: z.string().max(longestEvent), beforeWaits: z.boolean().optional() }),
   z.strictObject({
     draw: z.string().max(1000),
     asked: whole,
@@ -76,6 +78,7 @@ export function readRecord(text: string, file = 'record'): SessionRecord {
     if ('draw' in line) return line;
     if (line.at < before) fail(index + 2, `line ${index + 2} goes back in time`);
     before = line.at;
+    if ('kept' in line) return line;
     return line.beforeWaits === undefined
       ? { at: line.at, event: line.event }
       : { at: line.at, event: line.event, beforeWaits: line.beforeWaits };

@@ -1,9 +1,10 @@
 import type { Value } from '../design/model.js';
 import type { GameSession } from './session.js';
 
-/** An outside event at its moment, or a random number as it was drawn. */
+/** An outside event at its moment, what another session had kept when it was heard of, or a random number as it was drawn. */
 export type RecordLine =
   | { readonly at: number; readonly event: string; readonly beforeWaits?: boolean }
+  | { readonly at: number; readonly kept: { readonly [counter: string]: Value } }
   | { readonly draw: string; readonly asked: number; readonly value: number };
 
 /** A session as it can be replayed, and how it ended. */
@@ -46,6 +47,11 @@ export const endOf = (session: GameSession): RecordEnd => ({
   level: session.level,
   counters: session.counters,
 });
+
+/** Characters of an event's name, at the most. */
+export const longestEvent = 200;
+/** Milliseconds of session time, at the most: some thirty years. */
+export const latestMoment = 1e12;
 
 /** The version of records that are written and read. */
 export const recordVersion = 1;

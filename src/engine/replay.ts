@@ -30,6 +30,7 @@ export function replay(
   watch?.(session);
   for (const line of record.lines) {
     if ('event' in line) session.sendAt(line.event, line.at, line.beforeWaits === true);
+    else if ('kept' in line) session.takeKept(line.kept, line.at);
   }
   session.advanceTo(record.end.at);
   const problems = differences(record.end, endOf(session)).map(

@@ -19,6 +19,18 @@ export interface SessionEvents<Names extends GameNames = GameNames> {
   readonly reload: { readonly told: string };
 }
 
+/** The kinds of things that a session tells. */
+export const sessionEvents: readonly (keyof SessionEvents)[] = [
+  'counter',
+  'screen',
+  'piece',
+  'rule',
+  'cue',
+  'popup',
+  'ignored',
+  'reload',
+];
+
 /** The parts of a step that listeners of one kind hear. */
 export function tell(step: Step, kind: keyof SessionEvents): readonly SessionEvents[keyof SessionEvents][] {
   switch (kind) {

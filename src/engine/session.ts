@@ -6,10 +6,11 @@ import { sessionKey } from './draw.js';
 import type { GameForm } from './form.js';
 import type { Game, GameNames } from './game.js';
 import { Keeping, type KeptOptions } from './keep.js';
+import { Listeners } from './listeners.js';
 import { clockKinds, Machine, type Reception } from './machine.js';
 import { type GamePiece, piecesOf } from './pieces.js';
-import type { RecordLine } from './record.js';
-import { type SessionEvents, tell } from './session-events.js';
+import { latestMoment, longestEvent, type RecordLine } from './record.js';
+import { type SessionEvents, sessionEvents, tell } from './session-events.js';
 import { cellsToJson, readSnapshot, type Snapshot } from './snapshot.js';
 import type { Step } from './step.js';
 import { Telling } from './telling.js';
@@ -54,7 +55,7 @@ export class GameSession<Names extends GameNames = GameNames> {
   #before!: Float64Array;
   readonly #options: GameOptions;
   readonly #forced: ReadonlyMap<string, number>;
-  readonly #listeners = new Set<(step: Step) => void>();
+  readonly #listeners = new Listeners();
   #recorded: RecordLine[] = [];
   /** Contacts that have counted and have not ended, as `piece id`. */
   #opening!: Step;
@@ -79,6 +80,48 @@ export class GameSession<Names extends GameNames = GameNames> {
     this.#forced = forced;
     this.#begin(game, new Keeping(game.form, options));
     this.kept = this.#keeping.start;
+    this.#hearStorage();
+  }
+
+  /** Takes over what other pages keep, as long as anybody uses this session. */
+  #hearStorage(): void {
+    const { storageEvents } = this.#options;
+    const here = new WeakRef(this);
+    const hear = ({ key }: { readonly key: string | null }): void => {
+      const session = here.deref();
+      if (session === undefined) storageEvents!.removeEventListener('storage', hear);
+      // Without a key, all of the storage was cleared.
+      else if (key === null || key === session.#keeping.key) session.#takeHeard();
+    };
+    storageEvents?.addEventListener('storage', hear);
+  }
+
+  #takeHeard(): void {
+    const values = this.#keeping.heard(this.machine.cells);
+    if (Object.keys(values).length > 0) this.takeKept(values, this.time);
+  }
+
+  /**
+   * Puts counters that are kept forever to what another session has kept, at a moment of session time; values that they cannot hold
+   * are passed over. A storage whose events are heard does this by itself.
+   */
+  takeKept(values: { readonly [counter: string]: Value }, at: number): void {
+    mustBeMoment(at);
+    this.#whenTold(() => {
+      this.#advanceTo(at);
+      return this.happen(
+        'kept',
+        'kept',
+        () => {
+          this.#keeping.put(values, this.machine.cells, this.#telling);
+          this.machine.settle();
+          return 'handled';
+        },
+        () => {
+          if (this.#options.record !== false) this.#recorded.push({ at: this.time, kept: values });
+        },
+      );
+    });
   }
 
   #begin(game: Game, keeping: Keeping): void {
@@ -119,6 +162,11 @@ export class GameSession<Names extends GameNames = GameNames> {
    * snapshot, begins afresh; one in which the new rules set each other off without end goes on as it was.
    */
   reload(game: Game): Reload {
+    this.#mustStand('reloaded');
+    return this.#listeners.call(() => this.#reload(game));
+  }
+
+  #reload(game: Game): Reload {
     const { seed, session, spawns, kept } = this;
     const options = { seed, session, spawns, kept };
     const isReplayable = this.#options.record !== false && !this.#isBroken;
@@ -133,12 +181,11 @@ export class GameSession<Names extends GameNames = GameNames> {
       const faults = error.problems.map((each) => each.message);
       return { replaced: false, told: `The session goes on under the old design: ${faults.join(' ')}` };
     }
-    const listeners = [...this.#listeners];
-    this.#listeners.clear();
-    this.#isBroken = false;
-    this.#begin(game, this.#keeping.under(game.form));
-    playAgain(this, lines, time);
-    for (const listener of listeners) this.#listeners.add(listener);
+    this.#listeners.unheard(() => {
+      this.#isBroken = false;
+      this.#begin(game, this.#keeping.under(game.form));
+      playAgain(this, lines, time);
+    });
     const told = isReplayable
       ? differences(lines, before, after)
       : 'The session keeps no record of its beginning, so it began afresh.';
@@ -166,9 +213,10 @@ export class GameSession<Names extends GameNames = GameNames> {
    * Goes on from a snapshot of a session with the same seed. The record of this session ends here.
    *
    * @throws DesignError where the snapshot is damaged or from another design; the session is then as it was
-   * @throws UsageError where it is of another session
+   * @throws UsageError where it is of another session, or a listener calls it while it hears a step
    */
   restore(value: unknown): void {
+    this.#mustStand('restored');
     const snapshot = readSnapshot(this.form, value);
     if (snapshot.seed !== this.seed || snapshot.session !== this.session || snapshot.spawns !== this.spawns) {
       throw new UsageError(
@@ -185,11 +233,20 @@ export class GameSession<Names extends GameNames = GameNames> {
     this.#isBroken = true;
   }
 
-  /** Hears one kind of thing from now on; returns what ends the listening. */
+  /**
+   * Hears one kind of thing from now on; returns what ends the listening. See `listen`.
+   *
+   * @throws UsageError for a kind that there is not, or a listener that is no function
+   */
   on<Kind extends keyof SessionEvents<Names>>(
     kind: Kind,
     listener: (told: SessionEvents<Names>[Kind]) => void,
   ): () => void {
+    if (!sessionEvents.includes(kind))
+      throw new UsageError(
+        `A session tells nothing of the kind "${String(kind)}"; it tells ${sessionEvents.join(', ')}.`,
+      );
+    if (typeof listener !== 'function') return this.listen(listener);
     return this.listen((step) => {
       for (const told of tell(step, kind)) listener(told as SessionEvents<Names>[Kind]);
     });
@@ -324,6 +381,19 @@ export class GameSession<Names extends GameNames = GameNames> {
    * as it was before
    */
   send(name: Names['events'], contact?: string | number): Reception {
+    mustBeEvent(name);
+    mustBeContact(contact);
+    return this.#whenTold(() => this.#sendOnce(name, contact));
+  }
+
+  /** Does something now; or, where a listener asks for it, once the step that it hears is told to all. */
+  #whenTold(work: () => Reception): Reception {
+    if (!this.#listeners.isTelling) return this.#listeners.call(work);
+    this.#listeners.later(work);
+    return 'queued';
+  }
+
+  #sendOnce(name: string, contact: string | number | undefined): Reception {
     if (contact === undefined) return this.#send(name, false);
     const key = `${name.split('.', 1)[0]} ${contact}`;
     if (this.#contacts.has(key)) return 'repeated';
@@ -339,46 +409,67 @@ export class GameSession<Names extends GameNames = GameNames> {
 
   /** The game no longer touches the piece with this id, so that the next touch counts. */
   endContact(contact: string | number): void {
-    for (const key of this.#contacts) if (key.endsWith(` ${contact}`)) this.#contacts.delete(key);
+    for (const key of this.#contacts)
+      if (key.slice(key.indexOf(' ') + 1) === String(contact)) this.#contacts.delete(key);
   }
 
   #send(name: string, beforeWaits: boolean): Reception {
     // An event comes after the clocks that are due at its moment.
-    this.advanceTo(this.time, beforeWaits);
+    this.#advanceTo(this.time, beforeWaits);
     const event = this.form.eventIndex.get(name);
-    const reception = this.happen('event', name, () =>
-      event === undefined ? 'ignored' : this.machine.send(event),
+    return this.happen(
+      'event',
+      name,
+      () => (event === undefined ? 'ignored' : this.machine.send(event)),
+      (reception) => {
+        if (this.#options.record !== false)
+          this.#recorded.push(
+            beforeWaits ? { at: this.time, event: name, beforeWaits } : { at: this.time, event: name },
+          );
+        if (reception === 'ignored') this.ignored++;
+      },
     );
-    if (this.#options.record !== false)
-      this.#recorded.push(
-        beforeWaits ? { at: this.time, event: name, beforeWaits } : { at: this.time, event: name },
-      );
-    if (reception === 'ignored') this.ignored++;
-    return reception;
   }
 
   /**
    * Lets time pass, firing timers, spawns and waits at their very millisecond, however long it is: ten minutes in a hidden
    * tab are played through.
    *
-   * @param milliseconds 0 or more; parts of a millisecond add up from call to call
-   * @throws UsageError for a time that is negative, not finite, or longer than a day
+   * @param milliseconds parts of a millisecond add up from call to call. A little below 0, as the first frame of a page can be, counts as 0
+   * @throws UsageError for a time that is below -1000, not finite, or longer than a day
    * @throws DesignError as `send`
    */
   advance(milliseconds: number): void {
-    if (!(milliseconds >= 0 && milliseconds <= longestAdvance)) {
+    if (!(milliseconds >= -longestBack && milliseconds <= longestAdvance)) {
       throw new UsageError(
         `Time passes by 0 to ${longestAdvance} milliseconds a call, not by ${milliseconds}.`,
       );
     }
-    const passed = milliseconds + this.#fraction;
-    const whole = Math.floor(passed);
-    this.advanceTo(this.time + whole);
-    this.#fraction = passed - whole;
+    this.#whenTold(() => {
+      const passed = Math.max(0, milliseconds) + this.#fraction;
+      const whole = Math.floor(passed);
+      this.#advanceTo(this.time + whole);
+      this.#fraction = passed - whole;
+      return 'handled';
+    });
   }
 
-  /** Lets time pass to a moment of session time; with `beforeWaits`, waits over at that very moment are still to come. */
+  /**
+   * Lets time pass to a moment of session time, in whole milliseconds; with `beforeWaits`, waits over at that very moment are still to
+   * come. A moment that has gone by changes nothing.
+   *
+   * @throws UsageError for a time that is no moment of a session
+   * @throws DesignError as `send`
+   */
   advanceTo(to: number, beforeWaits = false): void {
+    mustBeMoment(to);
+    this.#whenTold(() => {
+      this.#advanceTo(to, beforeWaits);
+      return 'handled';
+    });
+  }
+
+  #advanceTo(to: number, beforeWaits = false): void {
     const machine = this.machine;
     while (machine.isDue(to, beforeWaits)) {
       const cause =
@@ -387,18 +478,25 @@ export class GameSession<Names extends GameNames = GameNames> {
           : machine.dueKind === clockKinds.spawn
             ? 'spawn'
             : 'wait';
-      this.happen(cause, machine.dueName, () => {
-        machine.fire();
-        return 'handled';
-      });
+      // What listeners ask for comes at this very moment, before time goes on.
+      this.#listeners.settled(() =>
+        this.happen(cause, machine.dueName, () => {
+          machine.fire();
+          return 'handled';
+        }),
+      );
     }
     machine.elapse(Math.max(to, this.time));
   }
 
   /** Sends an event at a moment of session time, as a simulated player does; see `advanceTo`. */
   sendAt(name: string, at: number, beforeWaits: boolean): Reception {
-    this.advanceTo(at, beforeWaits);
-    return this.#send(name, beforeWaits);
+    mustBeEvent(name);
+    mustBeMoment(at);
+    return this.#whenTold(() => {
+      this.#advanceTo(at, beforeWaits);
+      return this.#send(name, beforeWaits);
+    });
   }
 
   /** What followed from the start itself, which was over before anyone could listen. */
@@ -406,12 +504,15 @@ export class GameSession<Names extends GameNames = GameNames> {
     return this.#opening;
   }
 
-  /** Hears everything that happens from now on, step by step; returns what ends the listening. */
+  /**
+   * Hears everything that happens from now on, step by step; returns what ends the listening. A listener may send and let time pass: that
+   * is queued, and happens once all have heard the step. What a listener throws reaches whoever called the session, once
+   * the others have heard the step and the call is done; the session is whole then.
+   *
+   * @throws UsageError where it is no function
+   */
   listen(listener: (step: Step) => void): () => void {
-    this.#listeners.add(listener);
-    return () => {
-      this.#listeners.delete(listener);
-    };
+    return this.#listeners.add(listener);
   }
 
   /**
@@ -431,7 +532,13 @@ export class GameSession<Names extends GameNames = GameNames> {
     return this.machine.cells[index]!;
   }
 
-  protected happen(cause: Step['cause'], name: string, happen: () => Reception): Reception {
+  /** @param before called once it has happened and before listeners hear of it */
+  protected happen(
+    cause: Step['cause'],
+    name: string,
+    happen: () => Reception,
+    before?: (reception: Reception) => void,
+  ): Reception {
     const { cells } = this.machine;
     this.#before.set(cells);
     this.#telling.begin();
@@ -444,18 +551,28 @@ export class GameSession<Names extends GameNames = GameNames> {
     }
     const step: Step = { at: this.time, cause, name, reception, ...this.#telling.end() };
     this.#keeping.after(step, cells);
+    before?.(reception);
     if (cause === 'start') this.#opening = step;
-    // Listeners hear of it once it is over, so that one that sends or throws does so between events.
-    for (const listener of [...this.#listeners]) listener(step);
+    this.#listeners.tell(step);
     return reception;
+  }
+
+  /** @throws UsageError where a step is being told */
+  #mustStand(what: string): void {
+    if (this.#listeners.isTelling)
+      throw new UsageError(
+        `A session cannot be ${what} while a listener hears a step; do it after the call that led there.`,
+      );
   }
 }
 
 /** Plays what was recorded, at its moments; gives what became of each event. */
 function playAgain(session: GameSession, lines: readonly RecordLine[], to: number): Reception[] {
-  const receptions = lines.flatMap((line) =>
-    'event' in line ? [session.sendAt(line.event, line.at, line.beforeWaits === true)] : [],
-  );
+  const receptions: Reception[] = [];
+  for (const line of lines) {
+    if ('event' in line) receptions.push(session.sendAt(line.event, line.at, line.beforeWaits === true));
+    else if ('kept' in line) session.takeKept(line.kept, line.at);
+  }
   session.advanceTo(to);
   return receptions;
 }
@@ -483,6 +600,29 @@ const mostDiffering = 3;
 
 /** A day. */
 const longestAdvance = 86_400_000;
+/** A page's first frame can be stamped a moment before the script that asked for it. */
+const longestBack = 1000;
+
+function mustBeMoment(at: number): void {
+  if (!Number.isSafeInteger(at) || at < 0 || at > latestMoment)
+    throw new UsageError(`A moment is a whole number of milliseconds from 0 to ${latestMoment}, not ${at}.`);
+}
+
+function mustBeEvent(name: unknown): void {
+  if (typeof name !== 'string' || name.length > longestEvent)
+    throw new UsageError(
+      `An event is a text of at most ${longestEvent} characters, such as blossom.taken, not ${typeof name === 'string' ? `one of ${name.length}` : String(name)}.`,
+    );
+}
+
+/** Characters of a contact's id, at the most. */
+const longestId = 100;
+
+function mustBeContact(contact: unknown): void {
+  const isId = typeof contact === 'number' || (typeof contact === 'string' && contact.length <= longestId);
+  if (contact !== undefined && !isId)
+    throw new UsageError(`The id of a contact is a number or a text of at most ${longestId} characters.`);
+}
 
 function checkWhole(what: string, value: number): void {
   if (!Number.isSafeInteger(value) || value < 0) {

@@ -1,7 +1,8 @@
 import { DesignError, type Problem } from '../design/problem.js';
 
 import { fault } from './faults.js';
-import type { GameForm } from './form.js';
+import { type GameForm, mostPresent } from './form.js';
+import { latestMoment } from './record.js';
 
 /** A session at one moment, as plain JSON. */
 export interface Snapshot {
@@ -24,6 +25,8 @@ const isWhole = (value: unknown): boolean => Number.isSafeInteger(value) && (val
 const isListOf = (value: unknown, fits: (entry: unknown) => boolean): boolean =>
   Array.isArray(value) && value.length <= mostEntries && value.every(fits);
 const mostEntries = 100_000;
+/** Characters of a contact: a piece and an id, at the most. */
+const longestKey = 200;
 
 /** What each key of a snapshot holds. Written by hand, since a schema library weighs more than the whole engine. */
 const parts: { readonly [Key in keyof Snapshot]: (value: unknown) => boolean } = {
@@ -37,7 +40,7 @@ const parts: { readonly [Key in keyof Snapshot]: (value: unknown) => boolean } =
   spawns: (value) => typeof value === 'boolean',
   ignored: isWhole,
   fraction: (value) => typeof value === 'number' && value >= 0 && value < 1,
-  contacts: (value) => isListOf(value, (key) => typeof key === 'string' && key.length <= 200),
+  contacts: (value) => isListOf(value, (key) => typeof key === 'string' && key.length <= longestKey),
   cells: (value) => isListOf(value, (cell) => cell === null || Number.isFinite(cell)),
 };
 
@@ -74,21 +77,68 @@ export function readSnapshot(form: GameForm, value: unknown): Snapshot {
 /** What no session could have in its cells, or undefined. */
 function faultIn(form: GameForm, cells: Snapshot['cells']): string | undefined {
   const at = form.cells;
+  const { screens, pieces, levels } = form;
   if (cells.length !== at.size) return `it has ${cells.length} cells instead of ${at.size}`;
-  const isIndex = (cell: number | null | undefined, count: number): boolean =>
-    isWhole(cell) && (cell as number) < count;
-  if (!isIndex(cells[at.screen], form.screens.length)) return 'its screen does not exist';
-  if (!isIndex(cells[at.level], form.endless ? 2 ** 53 : form.levels.length))
-    return 'its level does not exist';
-  if (!isIndex(cells[at.now], 2 ** 53) || !isIndex(cells[at.live], 2 ** 53)) return 'its time is no time';
-  for (const { backCell } of form.screens) {
-    if (backCell >= 0 && !isIndex(cells[backCell], form.screens.length))
-      return 'it leads back to a screen that does not exist';
+  // Every cell is a whole number, or a clock that does not run.
+  if (!cells.every((cell) => cell === null || Number.isSafeInteger(cell)))
+    return 'one of its numbers is not whole';
+  const mayStandStill = new Set<number>();
+  const outside: string[] = [];
+  const mustBe = (what: string, cell: number, least: number, most: number): void => {
+    const value = cells[cell]!;
+    const isFine = value === null ? mayStandStill.has(cell) : value >= least && value <= most;
+    if (cell >= 0 && !isFine) outside.push(`its ${what} is out of range`);
+  };
+  /** Due at a moment that is still to come, by its clock, or not running. */
+  const mustBeDue = (what: string, cell: number, clock: number): void => {
+    mayStandStill.add(cell);
+    mustBe(what, cell, cells[clock]!, latestMoment);
+  };
+  const now = cells[at.now]!;
+  mustBe('time', at.now, 0, latestMoment);
+  mustBe('live time', at.live, 0, now);
+  mustBe('screen', at.screen, 0, screens.length - 1);
+  mustBe('time on the screen', at.entered, 0, now);
+  mustBe('wait', at.waited, 0, latestMoment);
+  mustBe('level', at.level, 0, form.endless ? Number.MAX_SAFE_INTEGER : levels.length - 1);
+  mustBe('grace', at.graceEnds, 0, latestMoment);
+  for (const { backCell } of screens) {
+    if (backCell < 0) continue;
+    mustBe('way back', backCell, 0, screens.length - 1);
+    mustBe('time on the screen it leads back to', backCell + 1, 0, now);
+    mustBe('wait on the screen it leads back to', backCell + 2, 0, latestMoment);
   }
-  for (const [index, { name, min, max }] of form.counters.entries()) {
-    const cell = cells[at.counters + index]!;
-    if (cell === null || !Number.isInteger(cell) || cell < min || cell > max)
-      return `its ${name} is out of range`;
+  form.counters.forEach(({ name, min, max }, index) => {
+    mustBe(name, at.counters + index, min, max);
+  });
+  form.clocks.forEach((_, index) => {
+    mustBe('clock', at.clocks + index, 0, now);
+  });
+  form.timers.forEach(({ name, clockCell, warnCell }, index) => {
+    mustBeDue(name, at.timers + index, clockCell);
+    mustBeDue(`warning of ${name}`, warnCell, clockCell);
+  });
+  for (const { name, restCell } of form.rules) mustBe(`rest of ${name}`, restCell, 0, latestMoment);
+  pieces.forEach(({ name }, index) => {
+    mustBe(`number of ${name}`, at.present + index, 0, mostPresent);
+  });
+  const { spawns } = levels[Math.min(cells[at.level]!, levels.length - 1)] ?? { spawns: [] };
+  for (let slot = 0; slot < at.spawnMade - at.spawnDue; slot++) {
+    const spawn = spawns[slot];
+    // A slot that the level does not use stands still.
+    mayStandStill.add(at.spawnDue + slot);
+    mustBe(
+      'spawn',
+      at.spawnDue + slot,
+      spawn === undefined ? 1 : cells[at.live]!,
+      spawn === undefined ? 0 : latestMoment,
+    );
+    mustBe('number of spawned pieces', at.spawnMade + slot, 0, spawn?.total ?? Number.MAX_SAFE_INTEGER);
   }
-  return undefined;
+  for (let place = 0; at.courseLength > 0 && place < 2 + at.courseLength; place++)
+    mustBe('course', at.course + place, place < 2 ? 0 : -1, place < 2 ? at.courseLength : pieces.length - 1);
+  form.draws.forEach((_, index) => {
+    mustBe('number of draws', at.asked + index, 0, Number.MAX_SAFE_INTEGER);
+  });
+  return outside[0];
 }

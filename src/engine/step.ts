@@ -19,8 +19,8 @@ export interface Write {
 export interface Step {
   /** Milliseconds of session time. */
   readonly at: number;
-  readonly cause: 'start' | 'event' | 'timer' | 'spawn' | 'wait' | 'reload';
-  /** The event, such as `blossom.taken`; for a wait, `wait 2`; for a reload, what became of the session. */
+  readonly cause: 'start' | 'event' | 'timer' | 'spawn' | 'wait' | 'kept' | 'reload';
+  /** The event, such as `blossom.taken`; for a wait, `wait 2`; for what another session has kept, `kept`; for a reload, what became of the session. */
   readonly name: string;
   readonly reception: Reception;
   /** Rules that fired and transitions that were taken, in order, by their names. */

@@ -73,6 +73,19 @@ export class Telling implements Probe {
     });
   }
 
+  /** Another session has kept another value. */
+  kept(counter: number, before: number, after: number): void {
+    const value = (cell: number): Value => fromCell(this.form.counters[counter]!, cell);
+    this.#open.writes.push({
+      counter: this.form.counters[counter]!.name,
+      before: value(before),
+      after: value(after),
+      wanted: value(after),
+      by: 'another session',
+      place: { file: 'storage', line: 0, column: 0 },
+    });
+  }
+
   cue(cue: number): void {
     this.#open.cues.push(this.form.cues[cue]!);
   }

@@ -18,10 +18,11 @@ function tellSession(
   seed: number,
   happened: readonly Happening[],
   carrier: CarrierName,
+  spawns: boolean,
 ): string[] {
   const told: string[] = [];
   try {
-    const session = new Session(readDesign(text), { seed, carrier });
+    const session = new Session(readDesign(text), { seed, carrier, spawns });
     const log: string[] = [];
     session.listen((step) => log.push(...step.sequence, ...step.cues, ...step.popups));
     const { design } = session;
@@ -48,11 +49,16 @@ function tellSession(
   return told;
 }
 
-function tellReference(text: string, seed: number, happened: readonly Happening[]): string[] {
+function tellReference(
+  text: string,
+  seed: number,
+  happened: readonly Happening[],
+  spawns: boolean,
+): string[] {
   const told: string[] = [];
   try {
     const design = readDesign(text);
-    const reference = new Reference(design, seed);
+    const reference = new Reference(design, seed, spawns);
     reference.log.length = 0;
     const hasCourse = design.levels.some((level) => level.course.length > 0);
     const seconds = ([timer, due]: [string, number]): number =>
@@ -93,14 +99,65 @@ function tellReference(text: string, seed: number, happened: readonly Happening[
 describe('one meaning, whatever runs it', () => {
   const seeds = fc.integer({ min: 0, max: 2 ** 31 });
 
+  /** Whether the design's own spawns make pieces appear, or a game does. */
+  const mostly = fc.nat({ max: 4 }).map((drawn) => drawn > 0);
+
   test('generated code and tables agree with the reference reading, state by state', () => {
     fc.assert(
-      fc.property(designText, happenings, seeds, (text, happened, seed) => {
-        const expected = tellReference(text, seed, happened);
-        expect(tellSession(text, seed, happened, 'generated')).toEqual(expected);
-        expect(tellSession(text, seed, happened, 'tables')).toEqual(expected);
+      fc.property(designText, happenings, seeds, mostly, (text, happened, seed, spawns) => {
+        const expected = tellReference(text, seed, happened, spawns);
+        expect(tellSession(text, seed, happened, 'generated', spawns)).toEqual(expected);
+        expect(tellSession(text, seed, happened, 'tables', spawns)).toEqual(expected);
       }),
       runs(600),
+    );
+  });
+
+  test('at the edge of numbers too: what is clamped, what is a fault, and the sign of a zero', () => {
+    const edge = fc.constantFrom(
+      2 ** 53,
+      -(2 ** 53),
+      2 ** 53 - 1,
+      1,
+      0,
+      '-(a / (-0))',
+      '1 / (-(0 * b))',
+      '-0',
+      'b * 1000000000000000',
+      'a + 9007199254740992 - c',
+      '0 / a',
+    );
+    const amounts = fc.dictionary(fc.constantFrom('a', 'b', 'c'), edge, { minKeys: 1 });
+    const effects = fc.array(
+      fc.oneof(
+        amounts.map((add) => ({ add })),
+        amounts.map((set) => ({ set })),
+      ),
+      {
+        minLength: 1,
+        maxLength: 3,
+      },
+    );
+    fc.assert(
+      fc.property(
+        effects,
+        effects,
+        fc.array(fc.constantFrom('input.one', 'input.two'), { maxLength: 6 }),
+        (one, two, sent) => {
+          const text = JSON.stringify({
+            counters: { a: { max: 2 }, b: { start: 1, min: 0, max: 9 }, c: {} },
+            rules: [
+              { when: 'input.one', do: one },
+              { when: 'input.two', do: two },
+              { if: '1 / a < 0', do: [{ set: { a: 2 } }] },
+            ],
+          });
+          const expected = tellReference(text, 1, sent, true);
+          expect(tellSession(text, 1, sent, 'generated', true)).toEqual(expected);
+          expect(tellSession(text, 1, sent, 'tables', true)).toEqual(expected);
+        },
+      ),
+      runs(300),
     );
   });
 });

@@ -48,6 +48,8 @@ export class Reference {
   constructor(
     readonly design: Design,
     readonly seed: number,
+    /** Whether the level's spawns make pieces appear; where not, a game does. */
+    readonly hasSpawns: boolean = true,
   ) {
     this.screen = design.screens[0]!.name;
     this.#putBack('forever');
@@ -84,9 +86,19 @@ export class Reference {
       if (isTurnedAway) return 'turned away';
       const change = what === 'appeared' ? 1 : !isOutcome || piece.ends.includes(what) ? -1 : 0;
       if (!stays) this.#count(subject, Math.max(0, this.present.get(subject)! + change));
+      if (what === 'appeared' && !this.hasSpawns) this.#countSpawned(subject);
     } else if (subject !== 'input' || !this.#hears(event)) return 'ignored';
     this.#chain(event);
     return 'handled';
+  }
+
+  /** What a game makes appear is one of those that were still to come. */
+  #countSpawned(piece: string): void {
+    const index = this.#level.spawns.findIndex(
+      (spawn, at) =>
+        spawn.piece === piece && this.spawns[at]!.made < (spawn.total ?? Number.POSITIVE_INFINITY),
+    );
+    if (index >= 0) this.spawns[index]!.made++;
   }
 
   /** So many of a piece are present now; ten thousand are more than any game means. */
@@ -168,7 +180,7 @@ export class Reference {
         });
       }
     }
-    if (this.isLive) {
+    if (this.isLive && this.hasSpawns) {
       this.#level.spawns.forEach((spawn, index) => {
         const clock = this.spawns[index]!;
         clocks.push({
