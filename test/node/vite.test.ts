@@ -1,8 +1,8 @@
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Browser } from 'playwright-core';
-import { build, createServer, type InlineConfig } from 'vite';
+import { build, createLogger, createServer, type InlineConfig } from 'vite';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { jocus } from '../../dist/node/vite.js';
 import { launch, serve } from '../support/browser.js';
@@ -26,7 +26,7 @@ import notOurs from './other.yaml?raw';
 const session = game.start();
 session.send('drop.taken');
 const show = () => {
-  document.body.textContent = session.hud[0].text + ' ' + notOurs.trim() + ' ' + performance.timeOrigin;
+  document.body.textContent = session.hud[0]?.text + ' ' + notOurs.trim() + ' ' + performance.timeOrigin;
 };
 session.listen(show);
 show();
@@ -122,6 +122,50 @@ describe('jocus/vite', () => {
       await tab.waitForFunction(() => document.body.textContent?.startsWith('0014'));
       await tab.click('body', { force: true });
       await tab.waitForFunction(() => document.body.textContent?.startsWith('0021'));
+    } finally {
+      await server.close();
+    }
+  });
+
+  test('leaves declarations of somebody else alone, and says so: a file written by hand, and a link', async () => {
+    for (const isLink of [false, true]) {
+      const root = project();
+      const declarations = join(root, 'game.d.yaml.ts');
+      const own = '// Not written by jocus from game.yaml, but by hand.\nexport default 1;\n';
+      const elsewhere = join(root, 'elsewhere.ts');
+      writeFileSync(isLink ? elsewhere : declarations, own);
+      if (isLink) symlinkSync(elsewhere, declarations);
+      const warnings: string[] = [];
+      const customLogger = { ...createLogger('silent'), warn: (text: string) => void warnings.push(text) };
+      await build({ ...plain, root, customLogger });
+      expect(readFileSync(declarations, 'utf8')).toBe(own);
+      expect(warnings.join()).toMatch(/game\.d\.yaml\.ts was not written by Jocus and is left as it is/);
+    }
+  });
+
+  test('a design that is empty for a moment, as some editors save, costs no session', async () => {
+    const root = project();
+    const server = await createServer({ ...plain, root, server: { port: 0, host: '127.0.0.1' } });
+    try {
+      await server.listen();
+      const tab = await browser.newPage();
+      const errors: string[] = [];
+      tab.on('pageerror', (error) => errors.push(error.message));
+      await tab.goto(server.resolvedUrls!.local[0]!);
+      await tab.waitForFunction(() => document.body.textContent?.startsWith('0010'));
+      await tab.click('body');
+      const [, , , opened] = (await tab.textContent('body'))!.split(' ');
+      for (const text of ['', 'jocus: 1\n', '# nothing yet\n']) {
+        writeFileSync(join(root, 'game.yaml'), text);
+        await tab.waitForTimeout(300);
+        writeFileSync(join(root, 'game.yaml'), game.replace('score: 10', `score: ${20 + text.length}`));
+        await tab.waitForFunction(
+          (score) => document.body.textContent?.startsWith(score),
+          String(2 * (20 + text.length)).padStart(4, '0'),
+        );
+      }
+      expect((await tab.textContent('body'))!.split(' ')[3]).toBe(opened);
+      expect(errors).toEqual([]);
     } finally {
       await server.close();
     }
