@@ -63,6 +63,38 @@ function clocksOf(form: GameForm, { timers, live }: Scene, spawns: boolean): Scr
   };
 }
 
+/** What every machine of a form looks up, made once: thousands of sessions of one design are replayed in a check. */
+interface MachineTables {
+  /** By screen and event: 1 where the event, once it has happened, sets something off or may make a condition true. */
+  readonly isRun: Uint8Array;
+  /** By event: 1 where a game or a player can send it. */
+  readonly isOutside: Uint8Array;
+  /** By screen, without the design's spawns and with them. */
+  readonly clocks: readonly [readonly ScreenClocks[], readonly ScreenClocks[]];
+}
+
+const tables = new WeakMap<GameForm, MachineTables>();
+
+function tablesOf(form: GameForm): MachineTables {
+  const known = tables.get(form);
+  if (known !== undefined) return known;
+  const { screens, events } = form;
+  const made: MachineTables = {
+    isRun: Uint8Array.from(
+      screens.flatMap(({ handlers, watchesPresence }) =>
+        events.map(({ piece }, event) => Number(handlers.has(event) || (piece >= 0 && watchesPresence))),
+      ),
+    ),
+    isOutside: Uint8Array.from(events, ({ kind }) => Number(isOutside(kind))),
+    clocks: [
+      screens.map((screen) => clocksOf(form, screen, false)),
+      screens.map((screen) => clocksOf(form, screen, true)),
+    ],
+  };
+  tables.set(form, made);
+  return made;
+}
+
 export interface MachineOptions {
   readonly draws: DrawSource;
   readonly probe?: Probe | undefined;
@@ -103,14 +135,10 @@ export class Machine {
     this.#host = new Host(form, draws);
     this.#probe = probe;
     this.#spawns = spawns;
-    const { screens, events } = form;
-    this.#clocks = screens.map((screen) => clocksOf(form, screen, spawns));
-    this.#isRun = Uint8Array.from(
-      screens.flatMap(({ handlers, watchesPresence }) =>
-        events.map(({ piece }, event) => Number(handlers.has(event) || (piece >= 0 && watchesPresence))),
-      ),
-    );
-    this.#isOutside = Uint8Array.from(events, ({ kind }) => Number(isOutside(kind)));
+    const { isRun, isOutside, clocks } = tablesOf(form);
+    this.#clocks = clocks[spawns ? 1 : 0];
+    this.#isRun = isRun;
+    this.#isOutside = isOutside;
     this.#terms = new Terms(form, this.cells);
     this.#intervals = new Intervals(form, this.cells, this.#terms, draws);
     this.#weights = form.pieces.map(({ weighted = [] }) =>
