@@ -6,6 +6,9 @@ export type ProblemDetails = {
   'not-yaml': { reason: string };
   'empty-file': Record<string, never>;
   'too-large': { what: string; found: number; most: number };
+  'too-deep': { most: number };
+  'bad-key': { found: string };
+  'more-problems': { count: number };
   'duplicate-key': { key: string };
   'forbidden-key': { key: string };
   'split-by-comma': { quoted: string };
@@ -44,7 +47,20 @@ export type ProblemDetails = {
   'replay-differs': { what: string; recorded: string; found: string };
 };
 
-const list = (words: readonly string[]): string => (words.length === 0 ? 'none' : words.join(', '));
+/** Names that a message lists. */
+const mostListed = 20;
+
+const list = (words: readonly string[]): string => {
+  if (words.length === 0) return 'none';
+  const more = words.length - mostListed;
+  return more <= 1 ? words.join(', ') : `${words.slice(0, mostListed).join(', ')} and ${more} more`;
+};
+
+/** Characters of a passage that a message quotes. */
+const longestQuote = 200;
+
+const quote = (text: string): string =>
+  text.length <= longestQuote ? text : `${text.slice(0, longestQuote)}…`;
 
 /** "did you mean" where something allowed is close, else the whole list of what is allowed. */
 function orClosest(found: string, allowed: readonly string[]): string {
@@ -67,8 +83,20 @@ const wording: Wording<ProblemDetails> = {
     message: `${what} has ${found} parts; at most ${most} are read.`,
     remedy: 'Split it, or write out fewer aliases.',
   }),
+  'too-deep': ({ most }) => ({
+    message: `Lists and maps stand inside each other here more than ${most} deep.`,
+    remedy: 'A design needs no more than ten; take the brackets or the indentation out.',
+  }),
+  'bad-key': ({ found }) => ({
+    message: `Found ${found} in the place of a key; a key is a name.`,
+    remedy: 'Write the name, a colon, and what it holds.',
+  }),
+  'more-problems': ({ count }) => ({
+    message: `${count} more ${count === 1 ? 'problem was' : 'problems were'} found and not listed.`,
+    remedy: 'Mend these first.',
+  }),
   'duplicate-key': ({ key }) => ({
-    message: `The key ${key} stands twice in the same place.`,
+    message: `The key ${quote(key)} stands twice in the same place.`,
     remedy: 'Keep one of the two.',
   }),
   'forbidden-key': ({ key }) => ({
@@ -77,14 +105,14 @@ const wording: Wording<ProblemDetails> = {
   }),
   'split-by-comma': ({ quoted }) => ({
     message: 'YAML ends a value at a comma inside { }, so this was read as two keys.',
-    remedy: `Put the expression in quotes: ${quoted}`,
+    remedy: `Put the expression in quotes: ${quote(quoted)}`,
   }),
   'taken-by-yaml': ({ mark, text }) => ({
-    message: `YAML takes a leading ${mark} for itself, so "${text}" was not read as an expression.`,
+    message: `YAML takes a leading ${mark} for itself, so "${quote(text)}" was not read as an expression.`,
     remedy: 'Put the whole expression in quotes, or write "not" and "and".',
   }),
   'unknown-key': ({ key, allowed, where }) => ({
-    message: `${where} has no key "${key}".`,
+    message: `${where} has no key "${quote(key)}".`,
     remedy: orClosest(key, allowed),
   }),
   'missing-key': ({ key, where }) => ({
@@ -96,7 +124,7 @@ const wording: Wording<ProblemDetails> = {
     remedy: 'Write it in that form.',
   }),
   'bad-name': ({ name }) => ({
-    message: `"${name}" is not a name: a name is a letter, then letters, digits and _, 64 at most.`,
+    message: `"${quote(name)}" is not a name: a name is a letter, then letters, digits and _, 64 at most.`,
     remedy: 'Choose a name of that form.',
   }),
   'reserved-name': ({ name }) => ({
@@ -108,15 +136,15 @@ const wording: Wording<ProblemDetails> = {
     remedy: 'Rename one of them.',
   }),
   'unknown-name': ({ name, kind, allowed }) => ({
-    message: `There is no ${kind} "${name}".`,
+    message: `There is no ${kind} "${quote(name)}".`,
     remedy: orClosest(name, allowed),
   }),
   'unknown-event': ({ event, allowed }) => ({
-    message: `Nothing can send the event "${event}".`,
+    message: `Nothing can send the event "${quote(event)}".`,
     remedy: orClosest(event, allowed),
   }),
   'like-cycle': ({ chain }) => ({
-    message: `These pieces are like each other in a circle: ${chain.join(' -> ')}.`,
+    message: `These pieces are like each other in a circle: ${quote(chain.join(' -> '))}.`,
     remedy: 'One of them must be written out in full.',
   }),
   'empty-list': ({ what, remedy }) => ({ message: `${what} is empty.`, remedy }),
@@ -149,11 +177,11 @@ const wording: Wording<ProblemDetails> = {
     remedy: 'Write the smaller number first.',
   }),
   'bad-expression': ({ text, reason, remedy }) => ({
-    message: `The expression "${text}" cannot be read: ${reason}.`,
+    message: `The expression "${quote(text)}" cannot be read: ${reason}.`,
     remedy,
   }),
   'wrong-value-type': ({ text, found, expected, remedy }) => ({
-    message: `"${text}" gives a ${found} where a ${expected} is needed.`,
+    message: `"${quote(text)}" gives a ${found} where a ${expected} is needed.`,
     remedy,
   }),
   'missing-level-value': ({ value, levels }) => ({
@@ -193,7 +221,7 @@ const wording: Wording<ProblemDetails> = {
     remedy: `Write ${reads} above ${counter}.`,
   }),
   'bad-step': ({ found }) => ({
-    message: `A test cannot do "${found}".`,
+    message: `A test cannot do "${quote(found)}".`,
     remedy:
       'Write what a game or a player can do, such as blossom.taken, 3 x blossom.taken or input.start; wasp.hit as w1 touches one piece until end w1; wait 2 lets time pass; { expect: { ... } }.',
   }),

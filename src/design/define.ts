@@ -1,5 +1,6 @@
 import type { Measure } from './measures.js';
 import type { Design, Keep, Role, Value } from './model.js';
+import { ProblemList } from './problem-list.js';
 import { readFrom } from './read.js';
 import { valueSource } from './source.js';
 
@@ -231,6 +232,6 @@ export function defineDesign<
     }
   >,
 ): Design {
-  const problems: Parameters<typeof readFrom>[1] = [];
+  const problems = new ProblemList();
   return readFrom(valueSource(input, problems), problems);
 }

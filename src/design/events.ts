@@ -6,7 +6,9 @@ import type { Path } from './source.js';
 /** Every event that can happen, by all the words that a rule may use for it. */
 export class Events {
   /** Word to concrete events: `flower.taken` to `blossom.taken` and `foxglove.taken`. */
-  readonly #meanings = new Map<string, string[]>();
+  readonly #meanings = new Map<string, Set<string>>();
+  /** All words, as long as none has come since they were listed. */
+  #words: readonly string[] | undefined;
 
   constructor(pieces: readonly Piece[], timers: readonly Timer[], screens: readonly Screen[]) {
     for (const piece of pieces) {
@@ -23,8 +25,11 @@ export class Events {
 
   #add(word: string, concrete: string): void {
     const known = this.#meanings.get(word);
-    if (known === undefined) this.#meanings.set(word, [concrete]);
-    else if (!known.includes(concrete)) known.push(concrete);
+    if (known !== undefined) known.add(concrete);
+    else {
+      this.#meanings.set(word, new Set([concrete]));
+      this.#words = undefined;
+    }
   }
 
   /** The concrete events that words stand for; unknown ones are reported. An input exists by being named. */
@@ -44,7 +49,8 @@ export class Events {
       }
       const meaning = this.#meanings.get(name);
       if (meaning === undefined && input === undefined) {
-        reading.fail('unknown-event', { event: name, allowed: [...this.#meanings.keys()] }, at);
+        this.#words ??= [...this.#meanings.keys()];
+        reading.fail('unknown-event', { event: name, allowed: this.#words }, at);
       }
       for (const event of meaning ?? []) events.add(event);
     }
@@ -67,7 +73,7 @@ export class Events {
 
   /** Every concrete event, in a fixed order. */
   all(): string[] {
-    return [...new Set([...this.#meanings.values()].flat())];
+    return [...new Set([...this.#meanings.values()].flatMap((meaning) => [...meaning]))];
   }
 }
 

@@ -46,7 +46,7 @@ function readEffect(
   path: Path,
 ): Effect {
   const { scope, pieces } = things;
-  const pieceNames = pieces.map((piece) => piece.name);
+  const pieceNames = (): string[] => pieces.map((piece) => piece.name);
   switch (kind) {
     case 'add':
     case 'set': {
@@ -74,7 +74,7 @@ function readEffect(
       const known = Object.entries(counts).flatMap(([piece, written]) => {
         const at = isName ? path : [...path, piece];
         const count = reading.expression(written, scope, 'number', at);
-        const isKnown = reading.known(piece, 'piece', pieceNames, at, !isName);
+        const isKnown = reading.known(piece, 'piece', pieceNames(), at, !isName);
         return isKnown && count !== undefined ? [{ piece, count }] : [];
       });
       return { kind, pieces: known };
@@ -87,8 +87,8 @@ function readEffect(
     }
     case 'become': {
       const changes = Object.entries(entry.become!).flatMap(([from, to]) => {
-        const known = reading.known(from, 'piece', pieceNames, [...path, from], true);
-        return reading.known(to, 'piece', pieceNames, [...path, from]) && known ? [{ from, to }] : [];
+        const known = reading.known(from, 'piece', pieceNames(), [...path, from], true);
+        return reading.known(to, 'piece', pieceNames(), [...path, from]) && known ? [{ from, to }] : [];
       });
       return { kind, changes };
     }

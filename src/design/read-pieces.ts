@@ -7,6 +7,9 @@ import { listed, type Reading } from './reading.js';
 import { pieceSchema } from './schema.js';
 import type { Path } from './source.js';
 
+/** Pieces in one chain of `like`. */
+const longestChain = 64;
+
 /** Appearance to arrival where a piece says nothing. */
 const defaultLead = 2000;
 const defaultTakes = 1000;
@@ -28,6 +31,7 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
   }));
   const byName = new Map(written.map((each) => [each.name, each]));
   const inCircle = new Set<string>();
+  let isChainTold = false;
 
   /** The chain of pieces that one is like, itself first; cut where it closes a circle. */
   function chain(name: string): string[] {
@@ -37,6 +41,17 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
       at !== undefined && byName.has(at);
       at = byName.get(at)?.entry?.like
     ) {
+      if (seen.length === longestChain && !seen.includes(at)) {
+        const what = 'The chain of pieces that are like each other';
+        if (!isChainTold)
+          reading.fail('too-large', { what, found: longestChain + 1, most: longestChain }, [
+            'pieces',
+            name,
+            'like',
+          ]);
+        isChainTold = true;
+        break;
+      }
       if (seen.includes(at)) {
         if (!inCircle.has(at)) {
           const circle = seen.slice(seen.indexOf(at));
@@ -51,7 +66,7 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
   }
 
   const pieces = written.map(({ name, path, entry }): UnneededPiece => {
-    if (entry?.like !== undefined) reading.known(entry.like, 'piece', byName.keys(), [...path, 'like']);
+    if (entry?.like !== undefined) reading.known(entry.like, 'piece', byName, [...path, 'like']);
     const chained = chain(name).map((each) => byName.get(each)!);
     const first = <Value>(
       pick: (own: NonNullable<typeof entry>) => Value | undefined,

@@ -2,7 +2,8 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { Events } from './events.js';
 import type { Design } from './model.js';
-import { DesignError, type Problem } from './problem.js';
+import { DesignError } from './problem.js';
+import { ProblemList } from './problem-list.js';
 import { readCounters, readStarts } from './read-counters.js';
 import { readEmitted } from './read-effects.js';
 import { readRules, readScreens, readTransitions } from './read-flow.js';
@@ -26,14 +27,14 @@ import { readSource, type Source } from './source.js';
  * design.screens[0].name // => 'play'
  */
 export function readDesign(text: string, file = 'design'): Design {
-  const problems: Problem[] = [];
+  const problems = new ProblemList();
   return readFrom(readSource(text, file, problems), problems);
 }
 
 /** Reads a design from a source whose own problems are told. */
-export function readFrom(source: Source, problems: Problem[]): Design {
+export function readFrom(source: Source, problems: ProblemList): Design {
   const { file } = source;
-  if (source.value === undefined) throw new DesignError(problems);
+  if (source.value === undefined) throw new DesignError(problems.inFileOrder());
   const reading = new Reading(source, problems);
   const sections = readSections(reading);
   const grid = reading.duration((sections.grid as number | undefined) ?? 0.1, ['grid']);
@@ -68,7 +69,7 @@ export function readFrom(source: Source, problems: Problem[]): Design {
   const lives = named('lives');
 
   const accepted = readAccepted(reading, sections.accept);
-  if (problems.length > 0) throw new DesignError(inFileOrder(problems));
+  if (problems.length > 0) throw new DesignError(problems.inFileOrder());
   return {
     file,
     title: (sections.title as string | undefined) ?? file,
@@ -127,10 +128,6 @@ const sectionMaps = new Set(['dials', 'counters', 'timers', 'pieces', 'screens',
 const sectionLists = new Set(['levels', 'rules', 'transitions', 'hud', 'tests', 'targets', 'accept']);
 const isPlainMap = (value: unknown): boolean =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
-
-function inFileOrder(problems: readonly Problem[]): Problem[] {
-  return [...problems].sort((a, b) => a.place.line - b.place.line || a.place.column - b.place.column);
-}
 
 /** Sections that change no session: tests and targets judge it, players only choose its inputs, texts and the HUD show it. */
 const withoutMeaning = new Set([

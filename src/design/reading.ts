@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { type ProblemCode, type ProblemDetails, problem } from './catalogue.js';
+import type { ProblemCode, ProblemDetails } from './catalogue.js';
 import { milliseconds } from './duration.js';
 import {
   type Expression,
@@ -10,7 +10,7 @@ import {
 } from './expression.js';
 import type { ComputedInterval, Interval } from './model.js';
 import { nameFault } from './names.js';
-import type { Problem } from './problem.js';
+import type { ProblemList } from './problem-list.js';
 import type { Path, Source } from './source.js';
 
 /** The names taken so far: what each stands for, and the line that gave it. */
@@ -20,29 +20,18 @@ export type Names = Map<string, { kind: string; line: number }>;
 export class Reading {
   /** The one space of names that counters, dials, timers, pieces, groups, levels and screens share. */
   readonly names: Names = new Map();
-  readonly #told = new Set<string>();
 
   constructor(
     readonly source: Source,
-    readonly problems: Problem[],
-  ) {
-    for (const { code, place } of problems) this.#told.add(`${place.line}:${place.column} ${code}`);
-  }
+    readonly problems: ProblemList,
+  ) {}
 
   fail<Code extends ProblemCode>(code: Code, details: ProblemDetails[Code], path: Path): void {
-    this.#add(problem(code, details, this.source.placeOf(path)));
+    this.problems.add(code, details, this.source.placeOf(path));
   }
 
   failAtKey<Code extends ProblemCode>(code: Code, details: ProblemDetails[Code], path: Path): void {
-    this.#add(problem(code, details, this.source.keyPlaceOf(path)));
-  }
-
-  /** One thing that is wrong in two ways at one place is told once; what YAML took hides what followed from it. */
-  #add(found: Problem): void {
-    const at = `${found.place.line}:${found.place.column}`;
-    if (this.#told.has(`${at} ${found.code}`) || this.#told.has(`${at} taken-by-yaml`)) return;
-    this.#told.add(`${at} ${found.code}`);
-    this.problems.push(found);
+    this.problems.add(code, details, this.source.keyPlaceOf(path));
   }
 
   /** The value at a path in the form of a schema, or undefined with every departure from it reported. */
@@ -146,32 +135,31 @@ export class Reading {
       if (!(error instanceof ExpressionFault)) throw error;
       const { fault, offset } = error;
       const place = this.source.placeInside(path, offset);
-      if (fault.code === 'bad-expression') {
-        this.#add(problem('bad-expression', { text, reason: fault.reason, remedy: fault.remedy }, place));
-      } else if (fault.code === 'wrong-value-type') {
-        this.#add(
-          problem(
-            'wrong-value-type',
-            { text: fault.part, found: fault.found, expected: fault.expected, remedy: fault.remedy },
-            place,
-          ),
-        );
-      } else if (fault.code === 'missing-level-value') {
-        this.#add(problem('missing-level-value', { value: fault.value, levels: fault.levels }, place));
-      } else {
-        this.#add(
-          problem('unknown-name', { name: fault.name, kind: fault.kind, allowed: fault.allowed }, place),
-        );
+      if (fault.code === 'bad-expression')
+        this.problems.add('bad-expression', { text, reason: fault.reason, remedy: fault.remedy }, place);
+      else if (fault.code === 'wrong-value-type') {
+        const { part, found, expected: needed, remedy } = fault;
+        this.problems.add('wrong-value-type', { text: part, found, expected: needed, remedy }, place);
+      } else if (fault.code === 'missing-level-value')
+        this.problems.add('missing-level-value', { value: fault.value, levels: fault.levels }, place);
+      else {
+        const { name, kind, allowed } = fault;
+        this.problems.add('unknown-name', { name, kind, allowed }, place);
       }
       return undefined;
     }
   }
 
   /** True where a name is among the allowed; else it is reported. */
-  known(name: string, kind: string, allowed: Iterable<string>, path: Path, atKey = false): boolean {
-    const all = [...allowed];
-    if (all.includes(name)) return true;
-    const details = { name, kind, allowed: all };
+  known(
+    name: string,
+    kind: string,
+    allowed: readonly string[] | ReadonlySet<string> | ReadonlyMap<string, unknown>,
+    path: Path,
+    atKey = false,
+  ): boolean {
+    if ('has' in allowed ? allowed.has(name) : allowed.includes(name)) return true;
+    const details = { name, kind, allowed: 'has' in allowed ? [...allowed.keys()] : allowed };
     if (atKey) this.failAtKey('unknown-name', details, path);
     else this.fail('unknown-name', details, path);
     return false;

@@ -1,19 +1,22 @@
 import {
+  type Alias,
+  type Document,
   isAlias,
   isMap,
-  isPair,
   isScalar,
   isSeq,
+  Lexer,
   LineCounter,
   type Node,
   type Pair,
   parseDocument,
   type Scalar,
+  visit,
   type YAMLMap,
 } from 'yaml';
-import { problem } from './catalogue.js';
 import { isForbiddenKey } from './names.js';
-import { type Place, type Problem, UsageError } from './problem.js';
+import { type Place, UsageError } from './problem.js';
+import type { ProblemList } from './problem-list.js';
 
 export type Path = readonly (string | number)[];
 
@@ -22,6 +25,10 @@ const mostParts = 100_000;
 const mostDepth = 40;
 /** Characters of one design file that are read at the most. */
 const mostCharacters = 4_000_000;
+/** Longer texts have their words counted before they are parsed, which takes far longer. */
+const longText = 100_000;
+/** Marks, names and values, of which each part of a design takes a few. */
+const mostWords = 5 * mostParts;
 
 /** The plain value of a YAML or JSON text, and where each part of it stands. */
 export interface Source {
@@ -38,7 +45,7 @@ export interface Source {
 const keyOf = (path: Path): string => JSON.stringify(path);
 
 /** Reads YAML or JSON with positions. All that is wrong with the text as YAML is added to `problems`. */
-export function readSource(text: string, file: string, problems: Problem[]): Source {
+export function readSource(text: string, file: string, problems: ProblemList): Source {
   const values = new Map<string, Place>();
   /** Where the first character of a text on one line stands, its quote passed over. */
   const textStarts = new Map<string, Place>();
@@ -65,49 +72,56 @@ export function readSource(text: string, file: string, problems: Problem[]): Sou
     },
   });
 
-  if (text.length > mostCharacters) {
-    problems.push(
-      problem('too-large', { what: 'The file', found: text.length, most: mostCharacters }, start),
-    );
+  const tooLarge = (what: string, found: number, most: number): Source => {
+    problems.add('too-large', { what, found, most }, start);
+    return source(undefined);
+  };
+  if (text.length > mostCharacters) return tooLarge('The file', text.length, mostCharacters);
+  if (text.length > longText && hasMoreWords(text, mostWords))
+    return tooLarge('The file', mostWords + 1, mostWords);
+  let document: Document.Parsed;
+  let anchors: ReturnType<typeof anchorsOf>;
+  try {
+    document = parseDocument(text, {
+      lineCounter: lines,
+      uniqueKeys: false,
+      prettyErrors: false,
+      stringKeys: false,
+      logLevel: 'silent',
+    });
+    anchors = anchorsOf(document);
+  } catch (error) {
+    // The parser calls itself for each list in a list, until there is no room left.
+    if (!(error instanceof RangeError)) throw error;
+    problems.add('too-deep', { most: mostDepth }, start);
     return source(undefined);
   }
-  const document = parseDocument(text, {
-    lineCounter: lines,
-    uniqueKeys: false,
-    prettyErrors: false,
-    stringKeys: false,
-    logLevel: 'silent',
-  });
   const at = (offset: number): Place => {
-    const { line, col } = lines.linePos(offset);
+    const { line, col } = lines.linePos(Math.min(offset, text.length));
     return { file, line: Math.max(line, 1), column: Math.max(col, 1) };
   };
-  for (const error of document.errors) {
-    problems.push(problem('not-yaml', { reason: firstLine(error.message) }, at(error.pos[0])));
+  for (const { message, pos } of document.errors) {
+    if (message.includes('call stack')) problems.add('too-deep', { most: mostDepth }, at(pos[0]));
+    else problems.add('not-yaml', { reason: firstLine(message) }, at(pos[0]));
   }
   if (problems.length > 0) return source(undefined);
   if (document.contents === null || (isScalar(document.contents) && document.contents.value === null)) {
-    problems.push(problem('empty-file', {}, start));
+    problems.add('empty-file', {}, start);
     return source(undefined);
   }
+  const { targets, used } = anchors;
 
   let parts = 0;
-  const tooLarge = (): void => {
-    problems.push(
-      problem(
-        'too-large',
-        { what: 'The design, aliases written out,', found: parts, most: mostParts },
-        start,
-      ),
-    );
-  };
-
+  let isTooDeep = false;
   function readNode(node: unknown, path: Path, depth: number): unknown {
-    if (++parts > mostParts || depth > mostDepth) {
+    if (++parts > mostParts) return undefined;
+    if (depth > mostDepth) {
+      isTooDeep = true;
+      // An alias that holds itself would go on for ever.
       parts = Number.POSITIVE_INFINITY;
       return undefined;
     }
-    if (isAlias(node)) return readNode(node.resolve(document), path, depth + 1);
+    if (isAlias(node)) return readNode(targets.get(node), path, depth + 1);
     const place = placeOfNode(node as Node | null, path);
     values.set(keyOf(path), place);
     if (isScalar(node)) return scalarOf(node, path, place);
@@ -127,87 +141,118 @@ export function readSource(text: string, file: string, problems: Problem[]): Sou
     const written = text.slice(node.range?.[0] ?? 0, node.range?.[1] ?? 0);
     const anchor = node.anchor;
     if (node.tag?.startsWith('!') || written.startsWith('!')) {
-      problems.push(problem('taken-by-yaml', { mark: '!', text: written }, place));
-    } else if (anchor !== undefined && !new RegExp(`\\*${anchor.replace(/\W/g, '\\$&')}`).test(text)) {
-      problems.push(problem('taken-by-yaml', { mark: '&', text: `&${anchor} ${written}` }, place));
+      problems.add('taken-by-yaml', { mark: '!', text: written }, place);
+    } else if (anchor !== undefined && !used.has(anchor)) {
+      problems.add('taken-by-yaml', { mark: '&', text: `&${anchor} ${written}` }, place);
     }
-    if (typeof node.value === 'string' && !written.includes('\n') && /^(PLAIN|QUOTE)/.test(node.type ?? '')) {
-      const shift = node.type === 'PLAIN' ? 0 : 1;
-      textStarts.set(keyOf(path), { ...place, column: place.column + shift });
-    }
+    // Where the text has escapes in it, its characters do not stand one by one in the file.
+    const shift = node.type === 'PLAIN' ? 0 : 1;
+    if (typeof node.value === 'string' && node.value !== '' && written.startsWith(node.value, shift))
+      if (!node.value.includes('\n') && /^(PLAIN|QUOTE)/.test(node.type ?? ''))
+        textStarts.set(keyOf(path), { ...place, column: place.column + shift });
     return node.value;
   }
 
   function mapOf(node: YAMLMap, path: Path, depth: number): unknown {
     const result: Record<string, unknown> = {};
-    node.items.forEach((pair, index) => {
-      const key = isScalar(pair.key) ? String(pair.key.value) : String(pair.key);
-      const keyPath = [...path, key];
-      const place = isScalar(pair.key) && pair.key.range ? at(pair.key.range[0]) : find(values, path);
-      if (isSplitByComma(node, index)) {
-        problems.push(problem('split-by-comma', { quoted: quotedForm(node, index) }, place));
-        // Read on with the value that was meant, so that one slip is reported once.
-        const { key: meant, text: whole } = splitValue(node, index);
-        result[meant] = whole;
-      } else if (isForbiddenKey(key)) {
-        problems.push(problem('forbidden-key', { key }, place));
-      } else if (Object.hasOwn(result, key)) {
-        problems.push(problem('duplicate-key', { key }, place));
-      } else {
-        keys.set(keyOf(keyPath), place);
-        result[key] = readNode(pair.value, keyPath, depth + 1);
+    for (let index = 0; index < node.items.length; index++) {
+      const pair = node.items[index] as Pair;
+      if (!isScalar(pair.key)) {
+        problems.add('bad-key', { found: wordFor(pair.key) }, placeOfNode(pair.key as Node | null, path));
+        continue;
       }
-    });
+      const key = String(pair.key.value);
+      const keyPath = [...path, key];
+      const place = pair.key.range ? at(pair.key.range[0]) : find(values, path);
+      const split = splitByCommas(node, index);
+      if (isForbiddenKey(key)) problems.add('forbidden-key', { key }, place);
+      else if (Object.hasOwn(result, key)) problems.add('duplicate-key', { key }, place);
+      else {
+        keys.set(keyOf(keyPath), place);
+        if (split === undefined) result[key] = readNode(pair.value, keyPath, depth + 1);
+        else {
+          const first = (node.items[index + 1] as Pair).key as Scalar;
+          problems.add('split-by-comma', { quoted: `${key}: "${split.text}"` }, at(first.range?.[0] ?? 0));
+          // Read on with the value that was meant, so that one slip is reported once.
+          readNode(pair.value, keyPath, depth + 1);
+          result[key] = split.text;
+        }
+      }
+      index += (split?.pairs ?? 1) - 1;
+    }
     return result;
   }
 
-  /** In a flow map, a value with an open bracket followed by a key without a value was one expression. */
-  function isSplitByComma(node: YAMLMap, index: number): boolean {
-    if (node.flow !== true || index === 0) return false;
-    const pair = node.items[index] as Pair;
-    return isPair(pair) && isEmpty(pair.value) && openBrackets(splitValue(node, index - 1).text) > 0;
-  }
-
-  /** The key and the whole text of a value that commas cut into several pairs, the last one at `last`. */
-  function splitValue(node: YAMLMap, last: number): { key: string; text: string } {
-    let first = last;
-    while (first > 0 && isEmpty((node.items[first] as Pair).value)) first--;
-    const [head, ...rest] = node.items.slice(first, last + 1) as Pair[];
-    const parts = [head?.value, ...rest.map(({ key }) => key)];
-    return {
-      key: String(head?.key),
-      text: parts.map((part) => (isScalar(part) ? String(part.value) : '')).join(', '),
-    };
-  }
-
-  function quotedForm(node: YAMLMap, index: number): string {
-    const { key, text: whole } = splitValue(node, index);
-    return `${key}: "${whole}"`;
+  /** In a flow map, a value with an open bracket followed by keys without a value was one expression, of so many pairs. */
+  function splitByCommas(node: YAMLMap, index: number): { text: string; pairs: number } | undefined {
+    const { value } = node.items[index] as Pair;
+    if (node.flow !== true || !isScalar(value) || isEmpty(value)) return undefined;
+    const parts = [String(value.value)];
+    let open = openBrackets(parts[0]!);
+    for (let next = index + 1; next < node.items.length && open > 0; next++) {
+      const pair = node.items[next] as Pair;
+      if (!isEmpty(pair.value) || !isScalar(pair.key)) break;
+      parts.push(String(pair.key.value));
+      open += openBrackets(parts.at(-1)!);
+    }
+    return parts.length === 1 ? undefined : { text: parts.join(', '), pairs: parts.length };
   }
 
   const value = readNode(document.contents, [], 0);
-  if (!Number.isFinite(parts) || parts > mostParts) {
-    parts = mostParts + 1;
-    tooLarge();
+  if (isTooDeep && targets.size === 0) {
+    problems.add('too-deep', { most: mostDepth }, start);
     return source(undefined);
   }
-  return source(value);
+  return parts > mostParts
+    ? tooLarge('The design, aliases written out,', mostParts + 1, mostParts)
+    : source(value);
 }
+
+/** Whether a text has more than so many words, found out without parsing it. */
+function hasMoreWords(text: string, most: number): boolean {
+  let words = 0;
+  for (const _ of new Lexer().lex(text)) if (++words > most) return true;
+  return false;
+}
+
+/** What each alias stands for, the anchor before it, and the names that any alias has. */
+function anchorsOf(document: Document.Parsed): {
+  readonly targets: ReadonlyMap<Alias, Node>;
+  readonly used: ReadonlySet<string>;
+} {
+  const anchors = new Map<string, Node>();
+  const targets = new Map<Alias, Node>();
+  const used = new Set<string>();
+  visit(document, {
+    Alias(_, alias) {
+      used.add(alias.source);
+      const target = anchors.get(alias.source);
+      if (target !== undefined) targets.set(alias, target);
+    },
+    Value(_, node) {
+      if (node.anchor !== undefined) anchors.set(node.anchor, node as Node);
+    },
+  });
+  return { targets, used };
+}
+
+/** What stands in the place of a key, in words. */
+const wordFor = (node: unknown): string =>
+  isMap(node) ? 'a map' : isSeq(node) ? 'a list' : isAlias(node) ? `the alias *${node.source}` : 'nothing';
 
 /**
  * A design that is a value of the program, not a file: its places are paths, such as `rules[2].when`.
  *
  * @throws UsageError where the value is no plain data, such as one that holds itself
  */
-export function valueSource(value: unknown, problems: Problem[]): Source {
+export function valueSource(value: unknown, problems: ProblemList): Source {
   const place = (path: Path): Place => ({ file: showPath(path), line: 0, column: 0 });
   const plain = plainData(value);
   const visit = (part: unknown, path: Path): void => {
     if (typeof part !== 'object' || part === null) return;
     for (const [key, inner] of Object.entries(part)) {
       const inside = [...path, Array.isArray(part) ? Number(key) : key];
-      if (!Array.isArray(part) && isForbiddenKey(key))
-        problems.push(problem('forbidden-key', { key }, place(inside)));
+      if (!Array.isArray(part) && isForbiddenKey(key)) problems.add('forbidden-key', { key }, place(inside));
       visit(inner, inside);
     }
   };
@@ -215,12 +260,32 @@ export function valueSource(value: unknown, problems: Problem[]): Source {
   return { file: 'design', value: plain, placeOf: place, keyPlaceOf: place, placeInside: place };
 }
 
-function plainData(value: unknown): unknown {
-  try {
-    return JSON.parse(JSON.stringify(value) ?? 'null');
-  } catch (error) {
-    throw new UsageError(`A design is plain data, as in JSON: ${(error as Error).message.split('\n', 1)[0]}`);
-  }
+/**
+ * A copy of plain data. A key that holds `undefined` is as if it were not there.
+ *
+ * @throws UsageError with the path of what is something else
+ */
+function plainData(value: unknown, path: Path = [], around: readonly object[] = []): unknown {
+  const refuse = (found: string): never => {
+    throw new UsageError(
+      `${showPath(path)} is ${found}; a design is plain data, as in JSON: maps, lists, texts, finite numbers, true and false.`,
+    );
+  };
+  if (value === null || typeof value === 'string' || typeof value === 'boolean') return value;
+  if (typeof value === 'number') return Number.isFinite(value) ? value : refuse(String(value));
+  if (typeof value !== 'object') return refuse(value === undefined ? 'undefined' : `a ${typeof value}`);
+  if (around.includes(value)) return refuse('a value that holds itself');
+  if (around.length >= mostDepth) return refuse(`more than ${mostDepth} deep`);
+  const inside = [...around, value];
+  if (Array.isArray(value)) return value.map((item, index) => plainData(item, [...path, index], inside));
+  const prototype = Object.getPrototypeOf(value);
+  if (prototype !== null && Object.getPrototypeOf(prototype) !== null)
+    return refuse(`a ${prototype.constructor?.name ?? 'value of a class'}`);
+  return Object.fromEntries(
+    Object.entries(value).flatMap(([key, part]) =>
+      part === undefined ? [] : [[key, plainData(part, [...path, key], inside)]],
+    ),
+  );
 }
 
 const showPath = (path: Path): string =>
