@@ -6,7 +6,7 @@ import { type Exploration, exploreDefaults } from '../explore/explore.js';
 import type { Judgement } from '../explore/verdict.js';
 import { checkToJson } from '../formats/json.js';
 import { checkToSarif } from '../formats/sarif.js';
-import type { Severity } from '../inspect/catalogue.js';
+import { catalogue, type Severity } from '../inspect/catalogue.js';
 import { type Check, check } from '../inspect/check.js';
 import { mustBeNew, mustBeOutput, readDesignFile, writeNew, writeOver } from './files.js';
 import { type ExitCode, json } from './outcome.js';
@@ -36,6 +36,7 @@ export async function checkCommand(terminal: Terminal, file: string, call: Check
   mustBeOutput(call.out, [file]);
   mustBeOutput(call.save, [file, call.out]);
   mustBeNew(call.save);
+  mustBeCodes([...(call.only ?? []), ...(call.skip ?? [])]);
   const design = readDesignFile(file);
   const all = checkWithProgress(terminal, design);
   if (call.witness !== undefined) return witnessOf(terminal, all, call.witness, call.save);
@@ -51,6 +52,17 @@ export async function checkCommand(terminal: Terminal, file: string, call: Check
     ({ severity, accepted }) => accepted === undefined && failing.includes(severity),
   );
   return falls || result.tests.some((test) => !test.passed) ? 1 : 0;
+}
+
+/** @throws UsageError for a code that no finding has */
+function mustBeCodes(asked: readonly string[]): void {
+  const codes = Object.keys(catalogue);
+  for (const code of asked) {
+    if (codes.includes(code)) continue;
+    const near = closest(code, codes);
+    const help = near === undefined ? `They are ${codes.join(', ')}.` : `Did you mean ${near}?`;
+    throw new UsageError(`There are no findings of the code "${code}". ${help}`);
+  }
 }
 
 const isWanted = (code: string, { only, skip }: CheckCall): boolean =>

@@ -7,6 +7,13 @@ const reserved = new Set(
   ),
 );
 
+/** Words of JavaScript that its parser takes for no name, so that no expression could use it. */
+const keywords = new Set(
+  'break case catch class const continue debugger default delete do else enum export extends finally for function if import in instanceof new null return super switch this throw try typeof var void while with'.split(
+    ' ',
+  ),
+);
+
 const form = /^[A-Za-z][A-Za-z0-9_]{0,63}$/;
 
 export type NameFault = 'bad-name' | 'reserved-name';
@@ -14,7 +21,7 @@ export type NameFault = 'bad-name' | 'reserved-name';
 /** What is wrong with a name, or undefined where it may be used. */
 export function nameFault(name: string): NameFault | undefined {
   if (!form.test(name)) return 'bad-name';
-  return reserved.has(name) ? 'reserved-name' : undefined;
+  return reserved.has(name) || keywords.has(name) ? 'reserved-name' : undefined;
 }
 
 /** Keys that every JavaScript object answers to. They are refused everywhere, so that no look-up can meet them. */

@@ -130,7 +130,9 @@ export class Host {
   }
 
   #placeOf(source: number): Problem['place'] {
-    const { rules, transitions } = this.form;
+    const { events, rules, transitions } = this.form;
+    const origin = events[source - rules.length - transitions.length]?.origin;
+    if (origin !== undefined) return origin;
     const { place } = rules[source] ?? transitions[source - rules.length] ?? transitions.at(-1)!;
     return place;
   }

@@ -343,6 +343,8 @@ export interface EventForm {
   /** Whether any rule or transition on any screen hears it. */
   readonly isHeard: boolean;
   readonly timer: number;
+  /** For an event of the design's own, the first rule or transition that emits it; for a screen's, the first that enters it. */
+  readonly origin: Place | undefined;
 }
 
 /** A place that asks for random numbers: its name, and the two words that stand for the name in every draw. */

@@ -1,4 +1,5 @@
-import type { Design } from '../design/model.js';
+import type { Design, Effect } from '../design/model.js';
+import type { Place } from '../design/problem.js';
 import type {
   EffectForm,
   EventForm,
@@ -32,7 +33,25 @@ export function eventForm(
   })();
   const turnedAway = kind === 'outcome' && what === 'hit';
   // All of one shape, made at one place: what runs them looks into them at every event.
-  return { name, kind, piece: index, presence, turnedAway, isHeard, timer };
+  return {
+    name,
+    kind,
+    piece: index,
+    presence,
+    turnedAway,
+    isHeard,
+    timer,
+    origin: originOf(design, name, kind),
+  };
+}
+
+function originOf(design: Design, name: string, kind: EventForm['kind']): Place | undefined {
+  const { rules, transitions } = design;
+  if (kind === 'entered') return transitions.find(({ to }) => `${to}.entered` === name)?.place;
+  if (kind !== 'own') return undefined;
+  const emits = ({ effects }: { readonly effects: readonly Effect[] }): boolean =>
+    effects.some((effect) => effect.kind === 'emit' && effect.name === name);
+  return [...rules, ...transitions].find(emits)?.place;
 }
 
 export function screenForm(

@@ -69,7 +69,8 @@ export function domainOf(form: Form, cone: Cone): Domain {
   screens.forEach(({ backCell }, screen) => {
     if (backCell < 0) return;
     // Where a pause leads back to, and which waits were over there; how long it had lasted is left out with time.
-    const origins = form.transitions.flatMap(({ from, to }) => (to === screen ? [from] : []));
+    // Where it is entered from nowhere, as the first screen is at the start, it leads back to the first screen.
+    const origins = form.transitions.flatMap(({ from, to }) => (to === screen && from >= 0 ? [from] : []));
     backs.push({ part: parts.length, liveOn: screensWithBack(form, screen) });
     choice(backCell, ascending([0, ...origins]));
     choice(backCell + 2, ascending([0, ...origins.flatMap((origin) => screens[origin]!.waits)]));
