@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { median } from 'simple-statistics';
 import type { Design } from '../src/design/model.js';
 import { readDesign } from '../src/design/read.js';
+import { neverOver } from '../src/explore/limits.js';
 import { Search } from '../src/explore/search.js';
 import { TimedSearch } from '../src/explore/timed.js';
 import { zonesFor } from '../src/explore/verdict.js';
@@ -72,7 +73,7 @@ for (const [file, mostPollen, hasClocks] of [
     hand = exploreByHand(mostPollen, hasClocks);
     const middle = performance.now();
     search = new Search(design);
-    search.run(1e8, undefined);
+    search.run({ mostStates: 1e8, isOver: neverOver });
     const end = performance.now();
     mustBeSame(design, search, hand, mostPollen);
     if (round < 0) continue;
@@ -99,7 +100,7 @@ const wide = readDesign(
 const before = process.memoryUsage().rss;
 const large = new Search(wide);
 const largeStart = performance.now();
-large.run(1e8, undefined);
+large.run({ mostStates: 1e8, isOver: neverOver });
 const largeTime = performance.now() - largeStart;
 print(
   `With room for 200 pollen the wide heath has ${large.states.length.toLocaleString('en')} states: ${(largeTime / 1000).toFixed(1)} s, ${(large.states.bytes.inUse / large.states.length).toFixed(1)} bytes in use and ${(large.states.bytes.allocated / large.states.length).toFixed(1)} allocated a state, ${Math.round((process.memoryUsage().rss - before) / 1e6)} MB more in the process.`,
@@ -117,7 +118,7 @@ for (const design of [read('demo/dusk-on-the-heath.yaml'), many, read('bench/wid
   for (let round = 0; round < 3; round++) {
     timed = new TimedSearch(design);
     const start = performance.now();
-    timed.run(zonesFor(1e6));
+    timed.run(zonesFor(1e6), neverOver);
     spent.push(performance.now() - start);
   }
   const milliseconds = median(spent);

@@ -15,6 +15,8 @@ export interface CompareOptions {
   readonly sessions: number;
   readonly seed: number;
   readonly players?: readonly string[] | undefined;
+  /** Called now and then; what it throws ends the comparison. */
+  readonly progress?: (() => void) | undefined;
 }
 
 /** A quantity of one player in two designs. */
@@ -55,7 +57,7 @@ export interface Comparison {
 export function compare(
   [before, after]: readonly [Design, Design],
   checks: readonly [Check, Check],
-  { sessions, seed, players }: CompareOptions,
+  { sessions, seed, players, progress }: CompareOptions,
 ): Comparison {
   const common = before.players
     .map(({ name }) => name)
@@ -65,7 +67,7 @@ export function compare(
     throw new UsageError(
       'The two designs have no player in common that could play both; give them one of the same name.',
     );
-  const options = { sessions, seed, players: common };
+  const options = { sessions, seed, players: common, progress };
   const quantities = quantitiesOf(before).filter(({ name }) =>
     quantitiesOf(after).some((each) => each.name === name),
   );

@@ -29,6 +29,8 @@ export interface FitOptions {
   /** Sessions that are simulated of each player with the fitted values, to be compared with those that were played. */
   readonly sessions: number;
   readonly seed: number;
+  /** Called now and then; what it throws ends the work. */
+  readonly progress?: (() => void) | undefined;
 }
 
 export interface FittedValue {
@@ -70,7 +72,7 @@ export interface Fit {
  *
  * @throws UsageError for events that the design does not have, or a log without attempts
  */
-export function fitLog(design: Design, rows: readonly LogRow[], { sessions, seed }: FitOptions): Fit {
+export function fitLog(design: Design, rows: readonly LogRow[], options: FitOptions): Fit {
   const form = formOf(design);
   mustBeKnown(form, rows);
   const names = [...new Set(rows.map(({ player }) => player))];
@@ -114,7 +116,7 @@ export function fitLog(design: Design, rows: readonly LogRow[], { sessions, seed
     players,
     pieces,
     leftOut: design.pieces.filter((_, piece) => !skilled.includes(piece)).map(({ name }) => name),
-    likeness: players.flatMap((player) => likenessOf(design, asFitted, player, rows, { sessions, seed })),
+    likeness: players.flatMap((player) => likenessOf(design, asFitted, player, rows, options)),
   };
 }
 
@@ -169,7 +171,7 @@ function likenessOf(
   asFitted: Design,
   fitted: FittedValue,
   rows: readonly LogRow[],
-  { sessions, seed }: FitOptions,
+  { sessions, seed, progress }: FitOptions,
 ): Likeness[] {
   const { name, estimate } = fitted;
   if (estimate === undefined) return [];
@@ -182,7 +184,7 @@ function likenessOf(
     skill: estimate.value,
     learning: 0,
   };
-  const { tally } = simulate({ ...asFitted, players: [like] }, { sessions, seed }).players[0]!;
+  const { tally } = simulate({ ...asFitted, players: [like] }, { sessions, seed, progress }).players[0]!;
   const common = { player: name, sessions: played.sessions };
   const spreads = (['score', 'runTime'] as const).flatMap((spread): Likeness[] => {
     const unit = unitOf(design, spread);

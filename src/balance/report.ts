@@ -1,4 +1,5 @@
 import type { Design } from '../design/model.js';
+import type { ExploreOptions } from '../explore/explore.js';
 import { type Check, check } from '../inspect/check.js';
 import type { Simulation } from '../simulate/simulate.js';
 import { type Remark, remarksOn } from './remarks.js';
@@ -18,13 +19,21 @@ export interface Report {
   readonly sensitivity: Sensitivity | undefined;
 }
 
-/** Gathers what a report tells of a simulation that was played. */
-export function reportOn(simulation: Simulation, sensitivity: Sensitivity | undefined): Report {
+/**
+ * Gathers what a report tells of a simulation that was played.
+ *
+ * @param limits how far the check of the design goes
+ */
+export function reportOn(
+  simulation: Simulation,
+  sensitivity: Sensitivity | undefined,
+  limits: ExploreOptions = {},
+): Report {
   const { design, seed, players } = simulation;
   const summary = summarize(simulation);
   return {
     design,
-    check: check(design),
+    check: check(design, limits),
     simulation,
     summary,
     remarks: remarksOn(design, summary),

@@ -79,11 +79,11 @@ export function sensitivity(design: Design, options: SensitivityOptions): Sensit
   const { sessions, seed, progress } = options;
   const dials = dialsToTurn(design);
   const names = choosePlayers(design, options.players).map(({ player }) => player.name);
-  const call = { sessions, seed, players: names };
+  let done = 0;
+  const call = { sessions, seed, players: names, progress: () => progress?.(done) };
   const quantities = quantitiesOf(design);
   const standing = observe(withDials(design, {}, true), quantities, call);
   const confidence = confidenceOfEach(dials.length * names.length * quantities.length);
-  let done = 0;
   const effects: Effect[] = [];
   const targets: TargetCurve[] = [];
   for (const dial of dials) {

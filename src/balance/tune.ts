@@ -68,7 +68,12 @@ export function tune(design: Design, options: TuneOptions): Tuned {
   const found = search.nearest(before);
   const checkedWith = { sessions: options.sessions * checkFactor, seed: freshSeed(options.seed) };
   const judge = (settings: Settings): TargetResult[] =>
-    judgeTargets(simulate(withDials(design, settings, true), checkedWith));
+    judgeTargets(
+      simulate(withDials(design, settings, true), {
+        ...checkedWith,
+        progress: () => options.progress?.(search.tried.length),
+      }),
+    );
   const results = judge(found.settings);
   return {
     settings: found.settings,
@@ -105,7 +110,13 @@ class TuneSearch {
     const known = this.#known.get(key);
     if (known !== undefined) return known;
     const { sessions, seed, progress } = this.options;
-    const results = judgeTargets(simulate(withDials(this.design, settings, true), { sessions, seed }));
+    const results = judgeTargets(
+      simulate(withDials(this.design, settings, true), {
+        sessions,
+        seed,
+        progress: () => progress?.(this.tried.length),
+      }),
+    );
     const tried = { settings, miss: results.reduce((sum, result) => sum + missOf(result), 0) };
     this.#known.set(key, tried);
     this.tried.push(tried);

@@ -10,6 +10,7 @@ import { editDesign } from '../design/write.js';
 import { readLog } from '../formats/read-log.js';
 import { check } from '../inspect/check.js';
 import { isSameFile } from '../node/output-file.js';
+import { Deadline } from './deadline.js';
 import {
   mustBeNew,
   mustBeOutput,
@@ -32,6 +33,8 @@ export interface BalanceCall {
   readonly seed: number;
   readonly player?: readonly string[] | undefined;
   readonly format: Format;
+  /** How long it may take. */
+  readonly seconds: number;
 }
 
 export interface CompareCall extends BalanceCall {
@@ -43,21 +46,28 @@ export interface TuneCall extends BalanceCall {
   readonly write: string | undefined;
 }
 
+/** What makes simulating shorter. */
+const fewer = 'Ask for fewer --sessions';
+
 /** Two files, or one file as it stands and with dials turned. */
 export function compareCommand(
   terminal: Terminal,
   file: string,
   other: string | undefined,
-  { set, format, player: players, ...call }: CompareCall,
+  { set, format, player: players, sessions, seed, seconds }: CompareCall,
 ): ExitCode {
+  const deadline = new Deadline(seconds);
   if (other === undefined && set === undefined)
     throw new UsageError(
       'Give a second design, or turn a dial of this one with --set, such as --set petal=20.',
     );
   const before = readDesignFile(file);
   const after = withDials(other === undefined ? before : readDesignFile(other), set ?? {});
-  const checks = [check(before), check(after)] as const;
-  const comparison = compare([before, after], checks, { ...call, players });
+  const { isOver } = deadline;
+  const checks = [check(before, { isOver }), check(after, { isOver })] as const;
+  const progress = (): void => deadline.mustHold(fewer);
+  progress();
+  const comparison = compare([before, after], checks, { sessions, seed, players, progress });
   const names = [file, other ?? `${file} with ${written(set!)}`] as const;
   terminal.out(format === 'json' ? json(comparison) : showComparison(terminal, names, comparison));
   return 0;
@@ -71,18 +81,23 @@ const written = (settings: Settings): string =>
 export function dialsCommand(
   terminal: Terminal,
   file: string,
-  { format, player: players, ...call }: BalanceCall,
+  { format, player: players, sessions, seed, seconds }: BalanceCall,
 ): ExitCode {
+  const deadline = new Deadline(seconds);
   const design = readDesignFile(file);
-  const found = withProgress(terminal, 'settings', settingsToTry(design), (progress) =>
-    sensitivity(design, { ...call, players, progress }),
+  const found = withProgress(
+    terminal,
+    'settings',
+    settingsToTry(design),
+    (progress) => sensitivity(design, { sessions, seed, players, progress }),
+    () => deadline.mustHold(fewer),
   );
   terminal.out(format === 'json' ? json(found) : showSensitivity(terminal, design, found));
   return 0;
 }
 
 export function tuneCommand(terminal: Terminal, file: string, call: TuneCall): ExitCode {
-  const { sessions, seed, dial: dials, format, write } = call;
+  const { sessions, seed, dial: dials, format, write, seconds } = call;
   const isItself = write !== undefined && isSameFile(write, file);
   if (!isItself) {
     mustBeOutput(write, [file]);
@@ -90,8 +105,13 @@ export function tuneCommand(terminal: Terminal, file: string, call: TuneCall): E
   }
   const before = readTextFile(file, 'a design in YAML or JSON');
   const design = readDesign(before.text, file);
-  const found = withProgress(terminal, 'settings tried', 400, (progress) =>
-    tune(design, { sessions, seed, dials, progress }),
+  const deadline = new Deadline(seconds);
+  const found = withProgress(
+    terminal,
+    'settings tried',
+    400,
+    (progress) => tune(design, { sessions, seed, dials, progress }),
+    () => deadline.mustHold(fewer),
   );
   terminal.out(format === 'json' ? json(found) : showTuned(terminal, found));
   if (write !== undefined) {
@@ -140,13 +160,14 @@ export function fitCommand(
   terminal: Terminal,
   file: string,
   logs: readonly string[],
-  { sessions, seed, format }: BalanceCall,
+  { sessions, seed, format, seconds }: BalanceCall,
 ): ExitCode {
+  const deadline = new Deadline(seconds);
   const design = readDesignFile(file);
   const rows = logs.flatMap((log, which) =>
     readLog(readText(log, 'a log of a playtest, in CSV or JSON Lines'), log, which),
   );
-  const found = fitLog(design, rows, { sessions, seed });
+  const found = fitLog(design, rows, { sessions, seed, progress: () => deadline.mustHold(fewer) });
   terminal.out(format === 'json' ? json(found) : showFit(terminal, found));
   return 0;
 }

@@ -8,6 +8,7 @@ import { checkToJson } from '../formats/json.js';
 import { checkToSarif } from '../formats/sarif.js';
 import { catalogue, type Severity } from '../inspect/catalogue.js';
 import { type Check, check } from '../inspect/check.js';
+import { Deadline } from './deadline.js';
 import { mustBeNew, mustBeOutput, readDesignFile, writeNew, writeOver } from './files.js';
 import { type ExitCode, json } from './outcome.js';
 import { withProgress } from './progress.js';
@@ -22,6 +23,9 @@ export interface CheckCall {
   /** Where to write the result, in the place of standard output. */
   readonly out: string | undefined;
   readonly failOn: Severity;
+  /** How far it searches. */
+  readonly states: number;
+  readonly seconds: number;
   readonly only: readonly string[] | undefined;
   readonly skip: readonly string[] | undefined;
   /** Print the witness of this and nothing else: a transition by its number, from 1, or anything else by its name. */
@@ -29,6 +33,9 @@ export interface CheckCall {
   /** Where to save that witness as a record. */
   readonly save: string | undefined;
 }
+
+/** How far a check goes unless it is told otherwise. */
+export const checkLimits = { states: exploreDefaults.mostStates, seconds: 60 } as const;
 
 const severities = ['error', 'warning', 'hint'] as const;
 
@@ -38,7 +45,7 @@ export async function checkCommand(terminal: Terminal, file: string, call: Check
   mustBeNew(call.save);
   mustBeCodes([...(call.only ?? []), ...(call.skip ?? [])]);
   const design = readDesignFile(file);
-  const all = checkWithProgress(terminal, design);
+  const all = checkWithProgress(terminal, design, call);
   if (call.witness !== undefined) return witnessOf(terminal, all, call.witness, call.save);
   const result = { ...all, findings: all.findings.filter(({ code }) => isWanted(code, call)) };
   const text = await inFormat(terminal, result, call.format);
@@ -51,7 +58,7 @@ export async function checkCommand(terminal: Terminal, file: string, call: Check
   const falls = result.findings.some(
     ({ severity, accepted }) => accepted === undefined && failing.includes(severity),
   );
-  return falls || result.tests.some((test) => !test.passed) ? 1 : 0;
+  return falls || result.isLate || result.tests.some((test) => !test.passed) ? 1 : 0;
 }
 
 /** @throws UsageError for a code that no finding has */
@@ -124,8 +131,13 @@ function askedFor({ transitions, parts }: Exploration, asked: string): Judgement
   );
 }
 
-export function checkWithProgress(terminal: Terminal, design: Design): Check {
-  return withProgress(terminal, 'states', exploreDefaults.mostStates, (advance) =>
-    check(design, { progress: advance }),
+export function checkWithProgress(
+  terminal: Terminal,
+  design: Design,
+  { states, seconds }: Pick<CheckCall, 'states' | 'seconds'> = checkLimits,
+): Check {
+  const { isOver } = new Deadline(seconds);
+  return withProgress(terminal, 'states', states, (advance) =>
+    check(design, { mostStates: states, isOver, progress: advance }),
   );
 }

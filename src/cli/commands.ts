@@ -9,9 +9,10 @@ import { declarationText, moduleText } from '../engine/module-text.js';
 import { readRecord } from '../engine/read-record.js';
 import { Script } from '../engine/script.js';
 import { isOurs, writeMade } from '../node/made-file.js';
+import { Deadline } from './deadline.js';
 import { mustBeOutput, readDesignFile, readText, writeNew } from './files.js';
 import type { ExitCode, Format } from './outcome.js';
-import { replayRecord } from './replay-record.js';
+import { type ReplayCall, replayRecord } from './replay-record.js';
 import { showLine, showSession } from './show-try.js';
 import { paint, plain, type Terminal } from './terminal.js';
 
@@ -20,8 +21,9 @@ export function replayCommand(
   file: string,
   recordFile: string,
   format: Format,
-  counter: string | undefined,
+  call: ReplayCall,
 ): ExitCode {
+  const { counter } = call;
   const design = readDesignFile(file);
   const record = readRecord(readText(recordFile, 'a session record in JSON Lines'), recordFile);
   if (counter !== undefined && !design.counters.some((each) => each.name === counter)) {
@@ -29,7 +31,7 @@ export function replayCommand(
       `The design has no counter "${counter}"; it has ${design.counters.map((each) => each.name).join(', ')}.`,
     );
   }
-  replayRecord(terminal, design, record, format, recordFile, counter);
+  replayRecord(terminal, design, record, format, recordFile, call);
   return 0;
 }
 
@@ -98,6 +100,9 @@ Use it: import game from './${basename(out)}'; const session = game.start();\n`)
   return 0;
 }
 
+/** Seconds that one line may take. */
+const secondsOfLine = 60;
+
 /** Leads a session by the lines of standard input, typed or piped. */
 export async function tryCommand(
   terminal: Terminal,
@@ -105,7 +110,8 @@ export async function tryCommand(
   seed: number,
   spawns: boolean,
 ): Promise<ExitCode> {
-  const script = new Script(readDesignFile(file), { seed, spawns });
+  let deadline = new Deadline(secondsOfLine);
+  const script = new Script(readDesignFile(file), { seed, spawns, isOver: () => deadline.isOver() });
   const lines = createInterface({ input: process.stdin, terminal: false });
   const prompt = (): void => {
     if (process.stdin.isTTY === true) terminal.out('> ');
@@ -115,6 +121,7 @@ export async function tryCommand(
   for await (const line of lines) {
     const text = line.replace(/#.*$/, '').trim();
     if (text === 'quit') break;
+    deadline = new Deadline(secondsOfLine);
     const save = /^save\s+(\S+)$/.exec(text);
     if (text !== '' && process.stdin.isTTY !== true) terminal.out(`> ${plain(text)}\n`);
     if (save !== null) saveRecord(terminal, save[1]!, script.record());

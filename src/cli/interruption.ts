@@ -1,9 +1,13 @@
 import { constants } from 'node:os';
+import { Deadline } from './deadline.js';
 import type { ExitCode } from './outcome.js';
 
 const signals = ['SIGINT', 'SIGTERM'] as const;
 
-/** Whether somebody asked the process to stop, for work that ends in good order and keeps what is done. A second time ends it at once. */
+/**
+ * Whether somebody asked the process to stop, or its time is over, for work that ends in good order and keeps what is done. Asked a second
+ * time, the process ends at once.
+ */
 export class Interruption {
   #signal: (typeof signals)[number] | undefined;
   readonly #hear = (signal: NodeJS.Signals): void => {
@@ -11,12 +15,21 @@ export class Interruption {
     this.release();
   };
 
-  constructor() {
+  readonly #deadline: Deadline;
+
+  constructor(seconds: number) {
+    this.#deadline = new Deadline(seconds);
     for (const signal of signals) process.on(signal, this.#hear);
   }
 
   get aborted(): boolean {
-    return this.#signal !== undefined;
+    return this.#signal !== undefined || this.#deadline.isOver();
+  }
+
+  /** Why it stopped, in words; undefined where it did not. */
+  get reason(): string | undefined {
+    if (this.#signal !== undefined) return `by ${this.#signal}`;
+    return this.#deadline.isOver() ? `at the limit of ${this.#deadline.seconds} s (--seconds)` : undefined;
   }
 
   /** What the process ends with: 128 and the number of the signal, as shells have it. */

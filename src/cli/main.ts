@@ -6,10 +6,11 @@ import type { Settings } from '../design/settings.js';
 import { problemsToJson } from '../formats/json.js';
 import { figureNames, reportFormats } from '../formats/report/choices.js';
 import type { BalanceCall, CompareCall, TuneCall } from './balance-commands.js';
-import { type CheckCall, checkCommand, checkFormats } from './check-command.js';
+import { type CheckCall, checkCommand, checkFormats, checkLimits } from './check-command.js';
 import { buildCommand, newCommand, replayCommand, tryCommand } from './commands.js';
 import { type ExitCode, type Format, simulateFormats } from './outcome.js';
 import { showProblems } from './problems.js';
+import type { ReplayCall } from './replay-record.js';
 import type { ReportCall } from './report-command.js';
 import type { Shard, SimulateCall } from './simulate-command.js';
 import { paint, plain, type Terminal } from './terminal.js';
@@ -74,6 +75,9 @@ interface Options {
   readonly spawns: boolean;
 }
 
+const secondsOption = (usual: number): Option =>
+  new Option('--seconds <n>', 'stop after so many seconds, and say so').argParser(wholeNumber).default(usual);
+
 const watchOption = (): Option => new Option('--watch', 'run again whenever the file is saved');
 
 // What simulates, measures and draws is loaded only where it is asked for: the first word of a check should not wait for it.
@@ -120,6 +124,8 @@ function program(done: (code: ExitCode) => void): Command {
         .choices(['error', 'warning', 'hint'])
         .default('error'),
     )
+    .option('--states <n>', 'states that a search visits at the most', wholeNumber, checkLimits.states)
+    .addOption(secondsOption(checkLimits.seconds))
     .option('--only <code>', 'only findings of this code; may be given several times', collect)
     .option('--skip <code>', 'no findings of this code; may be given several times', collect)
     .option(
@@ -158,6 +164,7 @@ function program(done: (code: ExitCode) => void): Command {
     )
     .option('--out <part>', 'save what was played as a part, for jocus merge or --resume')
     .option('--resume <part>', 'go on where a part ends')
+    .addOption(secondsOption(3600))
     .option('--save-runs <file>', 'one row for each run, as .csv or .jsonl')
     .option('--save-sessions <file>', 'one row for each session')
     .option('--save-events <file>', 'one row for each event from outside')
@@ -199,6 +206,7 @@ function program(done: (code: ExitCode) => void): Command {
         .default('html'),
     )
     .addOption(new Option('--figure <name>', 'only this figure, as SVG').choices(figureNames))
+    .addOption(secondsOption(600))
     .addHelpText(
       'after',
       '\nExamples:\n  $ jocus report heath.yaml --out report.html\n  $ jocus report heath.yaml --format markdown\n  $ jocus report heath.yaml --figure pace --out pace.svg\n\nEnds with 1 where a target is missed.',
@@ -217,6 +225,7 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--seed <s>', 'a whole number; both are played with it', wholeNumber, 1)
     .option('--player <name>', 'only this player; may be given several times', collect)
     .addOption(formatOption())
+    .addOption(secondsOption(600))
     .addHelpText(
       'after',
       '\nExamples:\n  $ jocus compare heath.yaml heath-new.yaml\n  $ jocus compare heath.yaml --set petal=20',
@@ -232,6 +241,7 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--seed <s>', 'a whole number; every setting is played with it', wholeNumber, 1)
     .option('--player <name>', 'only this player; may be given several times', collect)
     .addOption(formatOption())
+    .addOption(secondsOption(600))
     .addHelpText('after', '\nExample:\n  $ jocus dials heath.yaml')
     .action(async (file: string, call: BalanceCall) =>
       done((await balancing()).dialsCommand(terminal, file, call)),
@@ -248,6 +258,7 @@ function program(done: (code: ExitCode) => void): Command {
       'write the design with what was found, comments and all; the file itself may be given',
     )
     .addOption(formatOption())
+    .addOption(secondsOption(600))
     .addHelpText(
       'after',
       '\nExample:\n  $ jocus tune heath.yaml --dial petal --write heath-tuned.yaml\n\nEnds with 1 where no setting was found that meets all targets.',
@@ -268,6 +279,7 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--sessions <n>', 'sessions that are simulated of each player, to compare', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number', wholeNumber, 1)
     .addOption(formatOption())
+    .addOption(secondsOption(600))
     .addHelpText(
       'after',
       '\nExample:\n  $ jocus fit heath.yaml playtest.csv\n  $ jocus fit heath.yaml monday.jsonl tuesday.jsonl',
@@ -282,9 +294,10 @@ function program(done: (code: ExitCode) => void): Command {
     .argument('<record>', 'a session record in JSON Lines')
     .option('--counter <name>', 'list every write to one counter, with the rule and line that did it')
     .addOption(formatOption())
+    .addOption(secondsOption(60))
     .addHelpText('after', '\nExample:\n  $ jocus replay heath.yaml session.jsonl')
-    .action((file: string, record: string, { format, counter }: Options) =>
-      done(replayCommand(terminal, file, record, format, counter)),
+    .action((file: string, record: string, { format, ...call }: Options & ReplayCall) =>
+      done(replayCommand(terminal, file, record, format, call)),
     );
   jocus
     .command('try')

@@ -4,14 +4,19 @@ import type { Terminal } from './terminal.js';
 /** Says how far long work has come, and a word about it. */
 export type Advance = (done: number, word?: string) => void;
 
-/** Runs long work with a bar on standard error, where that is a terminal: how much is done, how fast, and how long it takes yet. */
+/**
+ * Runs long work with a bar on standard error, where that is a terminal: how much is done, how fast, and how long it takes yet.
+ *
+ * @param mustHold called whenever some of it is done; what it throws ends the work
+ */
 export function withProgress<Result>(
   terminal: Terminal,
   unit: string,
   all: number,
   work: (advance: Advance) => Result,
+  mustHold: () => void = () => {},
 ): Result {
-  if (!terminal.progress) return work(() => {});
+  if (!terminal.progress) return work(mustHold);
   const began = Date.now();
   const bar = new cliProgress.SingleBar(
     {
@@ -26,6 +31,7 @@ export function withProgress<Result>(
   let last = '';
   bar.start(all, 0, { rate: 0, word: last });
   const advance: Advance = (done, word = last) => {
+    mustHold();
     last = word;
     bar.update(done, { rate: Math.round((1000 * done) / Math.max(1, Date.now() - began)), word });
   };

@@ -3,9 +3,17 @@ import type { Session } from '../engine/design-session.js';
 import type { SessionRecord } from '../engine/record.js';
 import { replay } from '../engine/replay.js';
 import type { Step } from '../engine/step.js';
+import { Deadline } from './deadline.js';
 import { type Format, json } from './outcome.js';
 import { showReplay, showWrites } from './show-replay.js';
 import type { Terminal } from './terminal.js';
+
+export interface ReplayCall {
+  /** Only the writes of this one. */
+  readonly counter?: string | undefined;
+  /** How long it may take. */
+  readonly seconds?: number;
+}
 
 /** Plays a record again and shows it: as a table or JSON, or only the writes of one counter. */
 export function replayRecord(
@@ -14,14 +22,15 @@ export function replayRecord(
   record: SessionRecord,
   format: Format,
   file: string,
-  counter?: string,
+  { counter, seconds = 60 }: ReplayCall = {},
 ): void {
   const steps: Step[] = [];
   const watch = (started: Session): void => {
     if (started.opening.sequence.length > 0) steps.push(started.opening);
     started.listen((step) => steps.push(step));
   };
-  const session = replay(design, record, watch, {}, file);
+  const { isOver } = new Deadline(seconds);
+  const session = replay(design, record, watch, { isOver }, file);
   const { time, screen, level, counters } = session;
   if (counter !== undefined) {
     const writes = steps.flatMap(({ at, name, writes: all }) =>

@@ -8,6 +8,7 @@ import { type FigureDocument, figuresOf } from '../formats/report/figures.js';
 import { reportToHtml } from '../formats/report/report-html.js';
 import { reportToMarkdown } from '../formats/report/report-markdown.js';
 import { choosePlayers, simulate } from '../simulate/simulate.js';
+import { Deadline } from './deadline.js';
 import { mustBeOutput, readDesignFile, writeOver } from './files.js';
 import type { ExitCode } from './outcome.js';
 import { withProgress } from './progress.js';
@@ -20,6 +21,8 @@ export interface ReportCall {
   readonly player: readonly string[] | undefined;
   readonly format: ReportFormat;
   readonly out: string | undefined;
+  /** How long it may take. */
+  readonly seconds: number;
   /** Only this figure, as SVG. */
   readonly figure: FigureName | undefined;
 }
@@ -28,20 +31,31 @@ export interface ReportCall {
 const sessionsOfDials = 400;
 
 export function reportCommand(terminal: Terminal, file: string, call: ReportCall): ExitCode {
-  const { sessions, seed, player: players, format, figure, out } = call;
+  const { sessions, seed, player: players, format, figure, out, seconds } = call;
+  const deadline = new Deadline(seconds);
+  const mustHold = (): void => deadline.mustHold('Ask for fewer --sessions');
   if (out === undefined && format === 'html' && figure === undefined)
     throw new UsageError('A report is a page; say where to write it with --out report.html.');
   mustBeOutput(out, [file]);
   const design = readDesignFile(file);
   const all = sessions * choosePlayers(design, players).length;
-  const simulation = withProgress(terminal, 'sessions', all, (progress) =>
-    simulate(design, { sessions, seed, players, progress }),
+  const simulation = withProgress(
+    terminal,
+    'sessions',
+    all,
+    (progress) => simulate(design, { sessions, seed, players, progress }),
+    mustHold,
   );
   const turned =
     turnableDials(design).length > 0
-      ? sensitivity(design, { sessions: Math.min(sessions, sessionsOfDials), seed, players })
+      ? sensitivity(design, {
+          sessions: Math.min(sessions, sessionsOfDials),
+          seed,
+          players,
+          progress: mustHold,
+        })
       : undefined;
-  const report = reportOn(simulation, turned);
+  const report = reportOn(simulation, turned, { isOver: deadline.isOver });
   const text = (): string => {
     if (figure === undefined && format === 'markdown') return reportToMarkdown(report);
     const page = parseHTML('<html><body></body></html>').document as unknown as FigureDocument;

@@ -151,7 +151,7 @@ function inBrief(steps: readonly string[]): string {
   return [...shown.slice(0, longestWay - 2), `…${noBreak}${left}${noBreak}more`, shown.at(-1)!].join(', ');
 }
 
-function summary(terminal: Terminal, { exploration, findings, tests, passed }: Check): string {
+function summary(terminal: Terminal, { exploration, findings, tests, passed, isLate }: Check): string {
   const { transitions, states } = exploration;
   const reached = transitions.filter((each) => each.verdict === 'reached').length;
   const count = (severity: Severity): number =>
@@ -161,7 +161,11 @@ function summary(terminal: Terminal, { exploration, findings, tests, passed }: C
     .filter(([howMany]) => howMany > 0)
     .map(([howMany, severity]) => `${howMany} ${severity}${howMany === 1 ? '' : 's'}`);
   const accepted = findings.filter((each) => each.accepted !== undefined).length;
+  const cut = isLate
+    ? ['the limit on time was reached (--seconds), so what is not told may still be so']
+    : [];
   const parts = [
+    ...cut,
     ...(transitions.length === 0 ? [] : [`${reached} of ${transitions.length} transitions reached`]),
     `${number(states)} ${states === 1 ? 'state' : 'states'}`,
     `${tests.filter((test) => test.passed).length} of ${tests.length} tests passed`,

@@ -54,6 +54,8 @@ export interface SimulateCall {
   readonly out: string | undefined;
   /** A part to go on from. */
   readonly resume: string | undefined;
+  /** How long it may play. */
+  readonly seconds: number;
   readonly saveRuns: string | undefined;
   readonly saveSessions: string | undefined;
   readonly saveEvents: string | undefined;
@@ -81,7 +83,7 @@ export async function simulateCommand(
   const design = readDesignFile(file);
   checkRange(call.sessions ?? usualSessions, call.seed ?? usualSeed);
   choosePlayers(design, call.player);
-  const interruption = new Interruption();
+  const interruption = new Interruption(call.seconds);
   try {
     if (call.precision !== undefined)
       return await simulatePrecisely(terminal, design, call, call.precision, interruption);
@@ -125,7 +127,7 @@ async function simulatePart(
   const isWhole = whole.first === 0 && whole.sessions === of;
   if (whole.first + whole.sessions < until) {
     const hint = call.out === undefined ? '' : ` Go on with --resume ${call.out} --out ${call.out}.`;
-    terminal.err(stoppedAfter(whole.sessions, until - whole.first, hint));
+    terminal.err(stoppedAfter(interruption, whole.sessions, until - whole.first, hint));
   }
   if (!isWhole && call.out !== undefined) return interruption.exitCode(0);
   return interruption.exitCode(tell(terminal, whole, call));
@@ -336,7 +338,8 @@ async function simulateHere(
     const code = tell(terminal, simulation, call);
     if (call.format === 'text') for (const line of saved) terminal.out(`${line}\n`);
     for (const [event, times] of unknown) terminal.err(unknownReport(design, event, times));
-    if (simulation.sessions < sessions) terminal.err(stoppedAfter(simulation.sessions, sessions));
+    if (simulation.sessions < sessions)
+      terminal.err(stoppedAfter(interruption, simulation.sessions, sessions));
     return interruption.exitCode(code);
   } catch (error) {
     if (!(error instanceof WorldFault)) throw error;
@@ -360,12 +363,12 @@ function unknownReport(design: Design, event: string, times: number): string {
 }
 
 function nothingDone(terminal: Terminal, interruption: Interruption): ExitCode {
-  terminal.err('Stopped before any sessions were done; nothing is saved.\n');
+  terminal.err(`Stopped ${interruption.reason ?? ''} before any sessions were done; nothing is saved.\n`);
   return interruption.exitCode(1);
 }
 
-const stoppedAfter = (done: number, all: number, hint = ''): string =>
-  `Stopped after ${number(done)} of ${number(all)} sessions.${hint}\n`;
+const stoppedAfter = ({ reason }: Interruption, done: number, all: number, hint = ''): string =>
+  `Stopped ${reason ?? ''} after ${number(done)} of ${number(all)} sessions.${hint}\n`;
 
 /** Merges parts of one simulation and tells what they come to. */
 export function mergeCommand(

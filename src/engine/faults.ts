@@ -8,6 +8,7 @@ type FaultDetails = {
   'too-many-pieces': { piece: string; most: number };
   'not-a-snapshot': { reason: string };
   'design-changed': { sections: readonly string[] };
+  'time-over': { at: number };
 };
 
 const list = (words: readonly string[]): string => (words.length === 0 ? 'none' : words.join(', '));
@@ -36,6 +37,10 @@ const wording: Wording<FaultDetails> = {
   'design-changed': ({ sections }) => ({
     message: `The design has changed since the snapshot was taken, in: ${list(sections)}.`,
     remedy: 'Start a new session; the one that runs goes on as it was.',
+  }),
+  'time-over': ({ at }) => ({
+    message: `The limit on time was reached at ${at / 1000} s of session time.`,
+    remedy: 'Allow more time, let less session time pass, or give the timers longer intervals.',
   }),
 };
 

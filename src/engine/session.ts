@@ -3,6 +3,7 @@ import { DesignError, UsageError } from '../design/problem.js';
 import { type DrawSource, keyedDraws } from './carrier.js';
 import { type Course, courseOf } from './course.js';
 import { sessionKey } from './draw.js';
+import { fault } from './faults.js';
 import type { GameForm } from './form.js';
 import type { Game, GameNames } from './game.js';
 import { Keeping, type KeptOptions } from './keep.js';
@@ -26,6 +27,11 @@ export interface GameOptions extends KeptOptions {
   readonly spawns?: boolean;
   /** Whether what is sent and drawn is kept for a record; true unless it is given. */
   readonly record?: boolean;
+  /**
+   * Whether the time that the host allows is over, asked now and then while session time passes; the session stops there with a fault.
+   * Without it, a day of session time is played through however long that takes.
+   */
+  readonly isOver?: () => boolean;
 }
 
 /** What became of a session whose design was changed while it ran. */
@@ -471,7 +477,12 @@ export class GameSession<Names extends GameNames = GameNames> {
 
   #advanceTo(to: number, beforeWaits = false): void {
     const machine = this.machine;
-    while (machine.isDue(to, beforeWaits)) {
+    const { isOver } = this.#options;
+    for (let fired = 1; machine.isDue(to, beforeWaits); fired++) {
+      if (fired % firedBetween === 0 && isOver?.() === true)
+        throw new DesignError([
+          fault('time-over', { at: this.time }, { file: this.title, line: 0, column: 0 }),
+        ]);
       const cause =
         machine.dueKind === clockKinds.timer
           ? 'timer'
@@ -600,6 +611,8 @@ const mostDiffering = 3;
 
 /** A day. */
 const longestAdvance = 86_400_000;
+/** Clocks that fire between two looks at whether the time is over. */
+const firedBetween = 1000;
 /** A page's first frame can be stamped a moment before the script that asked for it. */
 const longestBack = 1000;
 

@@ -1,7 +1,7 @@
 import { type Design, type DesignTest, spans, type Value } from '../design/model.js';
 import { DesignError, type Place } from '../design/problem.js';
 import type { CarrierName } from './carrier.js';
-import { Session } from './design-session.js';
+import { Session, type SessionOptions } from './design-session.js';
 
 /** Something that a test of the design expected, and what was there instead. */
 export interface Miss {
@@ -21,16 +21,23 @@ export interface TestResult {
   readonly place: Place;
 }
 
-/** Runs the tests that a design holds, each in a session of its own. */
-export function runTests(design: Design, carrier?: CarrierName): TestResult[] {
-  return design.tests.map((test) => runTest(design, test, carrier));
+/**
+ * Runs the tests that a design holds, each in a session of its own.
+ *
+ * @param isOver as in `GameOptions`: a test that is still running then has not passed
+ */
+export function runTests(design: Design, carrier?: CarrierName, isOver?: () => boolean): TestResult[] {
+  const options = { ...(carrier && { carrier }), ...(isOver && { isOver }) };
+  return design.tests.map((test) => runTest(design, test, options));
 }
 
-function runTest(design: Design, test: DesignTest, carrier: CarrierName | undefined): TestResult {
+type TrialOptions = Pick<SessionOptions, 'carrier' | 'isOver'>;
+
+function runTest(design: Design, test: DesignTest, options: TrialOptions): TestResult {
   const misses: Miss[] = [];
   let fault: string | undefined;
   try {
-    play(design, test, carrier, misses);
+    play(design, test, options, misses);
   } catch (error) {
     if (!(error instanceof DesignError)) throw error;
     fault = error.problems.map((each) => each.message).join(' ');
@@ -44,9 +51,9 @@ function runTest(design: Design, test: DesignTest, carrier: CarrierName | undefi
   };
 }
 
-function play(design: Design, test: DesignTest, carrier: CarrierName | undefined, misses: Miss[]): void {
+function play(design: Design, test: DesignTest, options: TrialOptions, misses: Miss[]): void {
   const { seed, spawns } = test;
-  const session = new Session(design, carrier === undefined ? { seed, spawns } : { seed, spawns, carrier });
+  const session = new Session(design, { seed, spawns, ...options });
   const writers = new Map<string, string>();
   session.listen((step) => {
     for (const { index } of step.transitions) {

@@ -74,7 +74,8 @@ const { takenFrom, takenBy, firedFrom, firedBy, leftFrom, leftBy, preemptedBy, o
 function expand(from, to, isClocks, most) {
   const { packed, parents, edges, slots } = states;
   const mask = slots.length - 1;
-  const room = parents.length;
+  // A hash table that is nearly full takes ever longer to find a free slot.
+  const room = bits === undefined ? Math.min(parents.length, slots.length * 3 / 4) : parents.length;
   let length = states.length, row = from;
   let z = 0, steps = 0, head = 0, tail = 0;
   for (; row < to && row < length; row++) {

@@ -73,6 +73,9 @@ export function expanderOf(
   };
 }
 
+/** States that the machine goes on from in one call. */
+const rowsAtOnce = 2000;
+
 /** The same by the engine's machine: a state is written into it, one thing happens, and the state is read again. */
 export class MachineExpander implements Expander {
   /** The state and the edge that it is at, for whoever watches the machine; -1 before the first. */
@@ -117,8 +120,10 @@ export class MachineExpander implements Expander {
 
   expand(from: number, to: number, isClocks: boolean, most: number): number {
     const { game, states, notes } = this;
+    // Whoever asks looks at the clock between two calls.
+    const last = Math.min(to, from + rowsAtOnce);
     let row = from;
-    for (; row < to && row < states.length; row++) {
+    for (; row < last && row < states.length; row++) {
       if (states.length >= most) break;
       this.row = row;
       for (const edge of this.#edges(row, isClocks)) {

@@ -5,6 +5,7 @@ import { meetingOf } from '../players/meeting.js';
 import { Play } from '../players/play.js';
 import { Tally } from '../players/tally.js';
 import { type EndingReach, endingsOf, type ScoreRange, scoreRange } from './extremes.js';
+import { type Limits, neverOver } from './limits.js';
 import { isKnownFault } from './notes.js';
 import { partVerdicts } from './parts.js';
 import { whyNotTaken } from './reason.js';
@@ -17,6 +18,8 @@ import { realise, type Witness } from './witness.js';
 export interface ExploreOptions {
   /** States that are visited at the most, by each search. */
   readonly mostStates?: number | undefined;
+  /** Whether the time allowed is over; where it is, what was not found yet stays open. Without it there is no such limit. */
+  readonly isOver?: (() => boolean) | undefined;
   readonly progress?: ((states: number) => void) | undefined;
 }
 
@@ -43,6 +46,8 @@ export interface Exploration {
   readonly score: ScoreRange | undefined;
   /** False where a limit was hit, so that what was not found may still exist. */
   readonly isComplete: boolean;
+  /** Whether the time allowed was over before all was looked for. */
+  readonly isLate: boolean;
 }
 
 /**
@@ -51,14 +56,15 @@ export interface Exploration {
  * unreachable was sought in every state of a game that allows at least as much; between the two lies undecided.
  */
 export function explore(design: Design, options: ExploreOptions = {}): Exploration {
-  const { mostStates = exploreDefaults.mostStates, progress } = options;
+  const { mostStates = exploreDefaults.mostStates, isOver = neverOver, progress } = options;
+  const limits: Limits = { mostStates, isOver };
   const search = new Search(design);
-  search.run(mostStates, progress);
+  search.run(limits, progress);
   const whole = new Search(design, { followsAll: true });
-  whole.run(mostStates, undefined);
+  whole.run(limits);
   const paces = shortestPaces(design);
   const faults = faultsOf(design, [search, whole]);
-  const judge = new Judge(design, search, mostStates, faults);
+  const judge = new Judge(design, search, limits, faults);
   const inAnyOrder = design.transitions.map(({ from, to, index, place }, transition): TransitionVerdict => {
     const first = search.notes.preemptedBy[transition]!;
     const preemptedBy = first < 0 ? undefined : first;
@@ -67,18 +73,20 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     const shadow = judged.verdict === 'unreachable' && !isWithTime ? preemptedBy : undefined;
     return { from, to, index, place, ...judged, preemptedBy: shadow };
   });
-  const transitions = byPlayers(design, inAnyOrder, paces, zonesFor(mostStates));
-  return {
+  const transitions = byPlayers(design, inAnyOrder, paces, limits);
+  const found = {
     transitions,
-    parts: partVerdicts(design, new Judge(design, whole, mostStates, faults), transitions),
+    parts: partVerdicts(design, new Judge(design, whole, limits, faults), transitions),
     faults,
-    traps: trapsOf(design, search),
+    traps: trapsOf(design, search, isOver),
     atOnce: atOnce(design, search),
-    endings: endingsOf(design, transitions, paces),
-    score: scoreRange(design),
+    endings: endingsOf(design, transitions, paces, isOver),
+    score: scoreRange(design, isOver),
     states: search.states.length,
     isComplete: search.doubt(mostStates) === undefined && faults.length === 0,
   };
+  const isLate = isOver();
+  return { ...found, isComplete: found.isComplete && !isLate, isLate };
 }
 
 /** The pace of the fastest of the design's players. */
@@ -123,18 +131,19 @@ function byPlayers(
   design: Design,
   verdicts: readonly TransitionVerdict[],
   paces: Paces,
-  most: number,
+  { mostStates, isOver }: Limits,
 ): readonly TransitionVerdict[] {
   const form = formOf(design);
   const search = new TimedSearch(design, { paces });
-  if (!search.hasClocks || paces.every((each) => each === 0)) return verdicts;
+  if (isOver() || !search.hasClocks || paces.every((each) => each === 0)) return verdicts;
   const taken = takenInPlay(design);
   // What was played need not be looked for.
   const open = verdicts.flatMap(({ verdict }, transition) =>
     verdict === 'reached' && !taken.has(transition) ? [transition] : [],
   );
   search.run(
-    most,
+    zonesFor(mostStates),
+    isOver,
     open.map((transition) => ({ transition })),
   );
   const { cone, narrowedBy } = search.game;

@@ -30,16 +30,17 @@ export interface ScoreRange {
 const rounds = [2000, 100_000] as const;
 
 /** What the score of a design can come to; undefined where it has none that is a number, or where that was not found out. */
-export function scoreRange(design: Design): ScoreRange | undefined {
+export function scoreRange(design: Design, isOver: () => boolean): ScoreRange | undefined {
   const index = design.counters.findIndex(({ name, kind }) => name === design.score && kind === 'number');
-  if (index < 0) return undefined;
+  if (index < 0 || isOver()) return undefined;
   const game = sumGame(formOf(design), index);
   if (canSum(game, index)) return rangeOfSums(design, game, index);
   for (const mostStates of rounds) {
     const search = new Search(design, { exact: [index] });
     // Courses are followed by the machine itself, which takes its time; what reads a timer is not told without time.
     if (search.game.cone.readsCourse || search.game.cone.timerRead !== undefined) return undefined;
-    search.run(mostStates, undefined);
+    search.run({ mostStates, isOver });
+    if (search.isLate) return undefined;
     const range = rangeIn(design, search, index, mostStates);
     if (range.growsForEver || !search.isCut) return range;
   }
@@ -131,6 +132,7 @@ export function endingsOf(
   design: Design,
   transitions: readonly TransitionVerdict[],
   paces: Paces,
+  isOver: () => boolean,
 ): EndingReach[] {
   const endings = design.screens.filter(({ ending }) => ending !== undefined).map(({ name }) => name);
   const waysTo = (ending: string): number[] =>
@@ -139,10 +141,11 @@ export function endingsOf(
   const { cone } = search.game;
   const least =
     cone.timerRead === undefined
-      ? search.leastTime(endings.map(waysTo), mostZones)
+      ? search.leastTime(endings.map(waysTo), mostZones, isOver)
       : new Map<number, number>();
   const isTold = (ending: string): boolean => waysTo(ending).some((way) => least.has(way));
-  const bounds = endings.every(isTold) ? undefined : new SoonestSearch(formOf(design), paces).times();
+  const bounds =
+    endings.every(isTold) || isOver() ? undefined : new SoonestSearch(formOf(design), paces).times();
   return design.screens.flatMap(({ name, ending }, screen): EndingReach[] => {
     if (ending === undefined) return [];
     const ways = transitions.flatMap(({ to, witness }) =>

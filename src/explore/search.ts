@@ -4,6 +4,7 @@ import { watchesNothing } from '../engine/carrier.js';
 import { formOf } from '../engine/lower.js';
 import { type Expander, expanderOf, MachineExpander } from './expander.js';
 import { type Edge, UntimedGame } from './game.js';
+import type { Limits } from './limits.js';
 import { Notes } from './notes.js';
 import { Packing } from './packing.js';
 import { mark, States } from './states.js';
@@ -43,6 +44,8 @@ export class Search {
   #looked = 0;
   /** Whether it stopped before it had visited every state. */
   isCut = false;
+  /** Whether it was the time allowed that stopped it. */
+  isLate = false;
 
   constructor(design: Design, { followsAll = false, exact = [], canWrite = true }: SearchOptions = {}) {
     const form = formOf(design);
@@ -82,7 +85,7 @@ export class Search {
     this.#expander = expanderOf(this.game, this.states, notes, canWrite) ?? machine;
   }
 
-  run(mostStates: number, progress: ((states: number) => void) | undefined): void {
+  run({ mostStates, isOver }: Limits, progress?: ((states: number) => void) | undefined): void {
     const { game, states } = this;
     const state = new Float64Array(game.width);
     game.machine.begin();
@@ -95,9 +98,9 @@ export class Search {
         break;
       }
       this.layers.push(row);
-      this.#expand(row, Number.POSITIVE_INFINITY, true, mostStates, progress);
+      this.#expand(row, Number.POSITIVE_INFINITY, true, mostStates, isOver, progress);
       const end = states.length;
-      this.#expand(row, end, false, mostStates, progress);
+      this.#expand(row, end, false, mostStates, isOver, progress);
       row = end;
     }
     progress?.(states.length);
@@ -125,12 +128,14 @@ export class Search {
     to: number,
     isClocks: boolean,
     most: number,
+    isOver: () => boolean,
     progress: ((states: number) => void) | undefined,
   ): void {
     const { states } = this;
     let row = from;
     while (row < Math.min(to, states.length)) {
-      if (states.length >= most) {
+      this.isLate ||= isOver();
+      if (this.isLate || states.length >= most) {
         this.isCut = true;
         return;
       }
@@ -160,7 +165,7 @@ export class Search {
    * States from which none of a kind can be reached, nearest to the start first; undefined where that took too long to find out.
    * Goes through the states backwards, again and again, until no more of them turn out to lead there.
    */
-  lostTo(isGoal: (state: Float64Array) => boolean): number[] | undefined {
+  lostTo(isGoal: (state: Float64Array) => boolean, isOver: () => boolean): number[] | undefined {
     const { states, game } = this;
     const state = new Float64Array(game.width);
     const { words } = states.packing;
@@ -181,6 +186,7 @@ export class Search {
     for (let sweep = 0; sweep < mostSweeps; sweep++) {
       let found = false;
       for (let row = states.length - 1; row >= 0; row--) {
+        if (row % 1024 === 0 && isOver()) return undefined;
         if (isSafe[row] === 1 || !this.#expander.leads(row, isMarked)) continue;
         save(row);
         found = true;
@@ -265,6 +271,7 @@ export class Search {
   /** Why what was not found may still exist; undefined where it cannot. */
   doubt(mostStates: number): string | undefined {
     const { cone, narrowedBy, domain } = this.game;
+    if (this.isLate) return 'the limit on time was reached';
     if (this.isCut) {
       const unbounded = cone.counters
         .map((counter) => this.#design.counters[counter]!)

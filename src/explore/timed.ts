@@ -163,20 +163,21 @@ export class TimedSearch {
    * @param most zones that are visited at the most
    * @param until what it is done for: it stops once all of it was come to; all that there is unless it is given
    */
-  run(most: number, until?: readonly Sought[]): void {
+  run(most: number, isOver: () => boolean, until?: readonly Sought[]): void {
     const open = until?.map(keyOf);
     const state = this.#begin();
     // All that clocks lead to takes no event more; what is reported takes one.
     for (let from = 0; from < this.#zones.length; ) {
       let node = from;
       for (; node < this.#zones.length; node++) {
-        if (this.#isFull(most)) return;
+        if (this.#isFull(most, isOver)) return;
         this.#visit(node, state, true);
       }
       if (open?.every((key) => this.#first.has(key))) return;
       const to = node;
       for (; from < to; from++) {
-        if (this.#isFull(most) || (from % 64 === 0 && open?.every((key) => this.#first.has(key)))) return;
+        if (this.#isFull(most, isOver) || (from % 64 === 0 && open?.every((key) => this.#first.has(key))))
+          return;
         this.#visit(from, state, false);
       }
     }
@@ -189,7 +190,11 @@ export class TimedSearch {
    * @param goals stops as soon as one transition of each of these sets cannot be taken sooner any more
    * @param most zones that are visited at the most
    */
-  leastTime(goals: readonly (readonly number[])[], most: number): ReadonlyMap<number, number> {
+  leastTime(
+    goals: readonly (readonly number[])[],
+    most: number,
+    isOver: () => boolean,
+  ): ReadonlyMap<number, number> {
     const least = new Map<number, number>();
     const soonestOf = (goal: readonly number[]): number =>
       Math.min(...goal.map((transition) => least.get(transition) ?? Number.POSITIVE_INFINITY));
@@ -201,7 +206,7 @@ export class TimedSearch {
       const nodes = waiting.get(soonest)!;
       waiting.delete(soonest);
       for (const node of nodes) {
-        if (this.#isFull(most)) return new Map([...least].filter(([, time]) => time <= soonest));
+        if (this.#isFull(most, isOver)) return new Map([...least].filter(([, time]) => time <= soonest));
         const known = this.#zones.length;
         for (const isClocks of [true, false]) {
           this.#visit(node, state, isClocks, (zone, taken) => {
@@ -230,8 +235,8 @@ export class TimedSearch {
     return state;
   }
 
-  #isFull(most: number): boolean {
-    this.isCut ||= this.#zones.length >= most;
+  #isFull(most: number, isOver: () => boolean): boolean {
+    this.isCut ||= this.#zones.length >= most || isOver();
     return this.isCut;
   }
 

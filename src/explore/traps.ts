@@ -13,12 +13,12 @@ export interface Trap {
 }
 
 /** Sessions that lead to where no ending can be reached, one for each screen. */
-export function trapsOf(design: Design, search: Search): Trap[] {
+export function trapsOf(design: Design, search: Search, isOver: () => boolean): Trap[] {
   const { game, states } = search;
   const { form } = game;
   const hasEnding = design.screens.some(({ ending }) => ending !== undefined);
   if (!hasEnding || search.isCut || game.narrowedBy !== undefined) return [];
-  const lost = search.lostTo((state) => form.screens[state[0]!]!.ending);
+  const lost = search.lostTo((state) => form.screens[state[0]!]!.ending, isOver);
   const traps = new Map<number, Trap>();
   const state = new Float64Array(game.width);
   let tries = 0;

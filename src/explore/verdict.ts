@@ -1,6 +1,7 @@
 import type { Design } from '../design/model.js';
 import type { Place, Problem } from '../design/problem.js';
 import type { UntimedGame } from './game.js';
+import type { Limits } from './limits.js';
 import type { Search } from './search.js';
 import type { States } from './states.js';
 import { TimedSearch } from './timed.js';
@@ -105,7 +106,7 @@ export class Judge {
   constructor(
     private readonly design: Design,
     readonly search: Search,
-    private readonly mostStates: number,
+    private readonly limits: Limits,
     /** What real sessions end in before they could come to anything else. */
     private readonly faults: readonly Fault[],
   ) {}
@@ -114,7 +115,7 @@ export class Judge {
   get #doubt(): string | undefined {
     const fault = this.faults.find(({ witness }) => witness !== undefined);
     const faulty = fault && `some sessions end in a fault first: ${fault.problem.message}`;
-    return this.search.doubt(this.mostStates) ?? faulty;
+    return this.search.doubt(this.limits.mostStates) ?? faulty;
   }
 
   /** @param why called for what no state of the search comes to */
@@ -125,16 +126,18 @@ export class Judge {
       const doubt = this.#doubt;
       return doubt === undefined ? unreachable(why(), search) : undecided(doubt);
     }
+    if (this.limits.isOver())
+      return undecided('the limit on time was reached before a session was found that shows it');
     const witness = realise(design, search.game, path, sought);
     return witness === undefined ? this.#withTime(sought) : reached(witness);
   }
 
   /** The verdict on something that there is a way to when time is left out, but that was not shown to be real. */
   #withTime(sought: Sought): Judgement {
-    const { design, search, mostStates } = this;
+    const { design, search, limits } = this;
     if (this.#timed === undefined) {
       this.#timed = new TimedSearch(design, { followsAll: search.followsAll });
-      this.#timed.run(zonesFor(mostStates));
+      this.#timed.run(zonesFor(limits.mostStates), limits.isOver);
     }
     const timed = this.#timed;
     const isSure = !timed.isCut && this.#doubt === undefined;

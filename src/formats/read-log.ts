@@ -23,9 +23,9 @@ export function readLog(text: string, file: string, which = 0): LogRow[] {
   return records.map(({ record, line }) => {
     const number = (name: 'session' | 'at'): number => {
       const value = Number(record[name]);
-      if (String(record[name]).trim() === '' || !Number.isFinite(value) || value < 0 || value > 1e9)
+      if (String(record[name]).trim() === '' || !Number.isFinite(value) || value < 0 || value > most[name])
         throw new UsageError(
-          `${file}:${line}: ${name} is "${String(record[name])}"; it must be a number from 0 to 1000000000.`,
+          `${file}:${line}: ${name} is "${String(record[name])}"; it must be a number from 0 to ${most[name]}${name === 'at' ? ', in seconds since the session began' : ''}.`,
         );
       return value;
     };
@@ -41,6 +41,9 @@ export function readLog(text: string, file: string, which = 0): LogRow[] {
   });
 }
 
+/** Numbers of sessions, and seconds of one: a day. */
+const most = { session: 1e9, at: 86_400 } as const;
+
 /** More than a log can number. */
 const sessionsOfLog = 1e9 + 1;
 
@@ -48,7 +51,12 @@ const sessionsOfLog = 1e9 + 1;
 const somebody = 'player';
 
 function readSessionRecord(text: string, file: string, session: number): LogRow[] {
-  return readRecord(text, file).lines.flatMap((line, index): LogRow[] =>
+  const { lines, end } = readRecord(text, file);
+  if (end.at > most.at * 1000)
+    throw new UsageError(
+      `${file} is of a session that lasts ${end.at / 1000} s; at most ${most.at} s are read.`,
+    );
+  return lines.flatMap((line, index): LogRow[] =>
     'event' in line
       ? [
           {

@@ -1,6 +1,7 @@
 import type { Design } from '../design/model.js';
 import { runTests, type TestResult } from '../engine/trial.js';
 import { type Exploration, type ExploreOptions, explore } from '../explore/explore.js';
+import { neverOver } from '../explore/limits.js';
 import { aboutFlow } from './about-flow.js';
 import { aboutHud } from './about-hud.js';
 import { aboutRules } from './about-rules.js';
@@ -17,18 +18,21 @@ export interface Check {
   /** Errors first, and causes before what follows from them; then in the order of the file. */
   readonly findings: readonly Finding[];
   readonly tests: readonly TestResult[];
-  /** False where a finding is an error or a test failed: the design falls short. */
+  /** False where a finding is an error, a test failed, or the time allowed was over before all was looked for. */
   readonly passed: boolean;
+  /** Whether the time allowed was over before all was looked for: what is not told may still be so. */
+  readonly isLate: boolean;
 }
 
 /** Explores a design, runs its tests, and says what is wrong with it. */
 export function check(design: Design, options: ExploreOptions = {}): Check {
   const exploration = explore(design, options);
-  const tests = runTests(design);
+  const { isOver = neverOver } = options;
+  const tests = runTests(design, undefined, isOver);
   const uses = usesOf(design);
   const found = [
     ...aboutFlow(design, exploration),
-    ...residues(design, exploration),
+    ...residues(design, exploration, isOver),
     ...aboutRules(design, uses),
     ...aboutScoring(design, uses),
     ...aboutTime(design, uses),
@@ -38,10 +42,12 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
   const findings = acceptIn(design, found).sort(
     (a, b) => rank(a) - rank(b) || a.place.line - b.place.line || a.place.column - b.place.column,
   );
+  const isLate = exploration.isLate || isOver();
   const passed =
+    !isLate &&
     tests.every((test) => test.passed) &&
     findings.every(({ severity, accepted }) => severity !== 'error' || accepted !== undefined);
-  return { design, exploration, findings, tests, passed };
+  return { design, exploration, findings, tests, passed, isLate };
 }
 
 /** A screen that is never entered follows from transitions that are never taken. */

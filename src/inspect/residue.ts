@@ -15,7 +15,7 @@ const mostSteps = 6;
  * Ways back into play, after an ending, that leave something over: each is gone by its witness, once as it is and once more with
  * each thing touched when play began, and what a live screen holds when a run begins there again is compared with the first time.
  */
-export function residues(design: Design, exploration: Exploration): Finding[] {
+export function residues(design: Design, exploration: Exploration, isOver: () => boolean): Finding[] {
   const found = new Map<string, Residue>();
   const watched = watchedCounters(design);
   const touches = touchesOf(design);
@@ -25,6 +25,7 @@ export function residues(design: Design, exploration: Exploration): Finding[] {
   for (const { from, witness } of exploration.transitions) {
     if (!isEnding.has(from) || witness?.record === undefined) continue;
     for (const touch of [undefined, ...touches]) {
+      if (isOver()) break;
       const watch = new Watch(design, watched);
       try {
         play(watch.session, witness.record, touch);

@@ -33,6 +33,8 @@ export interface SpreadOutOptions {
 
 /** Chunks of about this many sessions, but at least some for each worker. */
 const usualChunk = 1000;
+/** Sessions of the first chunk; each later one has as many as are under way already, so that a slow design can be stopped soon. */
+const firstChunk = 10;
 const chunksForEach = 4;
 
 /** How often a chunk is played at the most, where whoever plays it ends before it is done. */
@@ -64,15 +66,9 @@ export async function simulateWith(
   const merge = (data: readonly TallyData[]): void => {
     for (const [player, tally] of data.entries()) tallies[player]!.merge(Tally.fromData(form, tally));
   };
-  const chunkAt = (at: number): Chunk => ({
-    seed,
-    first: first + at,
-    sessions: Math.min(size, sessions - at),
-    players: names,
-  });
   // Only sessions that follow on each other count, so that short ones are not favoured. A chunk is merged as soon as all before it are,
   // so that none is kept longer: `early` holds those that overtook another.
-  const early = new Map<number, readonly TallyData[]>();
+  const early = new Map<number, { readonly sessions: number; readonly data: readonly TallyData[] }>();
   let whole = 0;
   let played = 0;
   let next = 0;
@@ -80,20 +76,21 @@ export async function simulateWith(
   const work = async (): Promise<void> => {
     while (next < sessions && !failed && signal?.aborted !== true) {
       const at = next;
-      const chunk = chunkAt(at);
-      next += chunk.sessions;
+      const count = Math.min(size, Math.max(firstChunk, at), sessions - at);
+      const chunk: Chunk = { seed, first: first + at, sessions: count, players: names };
+      next += count;
       try {
-        early.set(at, await playSurely(crew, design, chunk, onReplay));
+        early.set(at, { sessions: count, data: await playSurely(crew, design, chunk, onReplay) });
       } catch (error) {
         failed = true;
         throw error;
       }
-      for (let data = early.get(whole); data !== undefined; data = early.get(whole)) {
+      for (let done = early.get(whole); done !== undefined; done = early.get(whole)) {
         early.delete(whole);
-        merge(data);
-        whole += chunkAt(whole).sessions;
+        merge(done.data);
+        whole += done.sessions;
       }
-      played += chunk.sessions * names.length;
+      played += count * names.length;
       progress?.(played);
     }
   };

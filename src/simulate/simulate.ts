@@ -32,7 +32,7 @@ export interface SimulateOptions {
   readonly carrier?: CarrierName | undefined;
   /** What the players play in; the meeting model of the design unless it is given. */
   readonly world?: World | undefined;
-  /** Called now and then with how many sessions are done, of all players together. */
+  /** Called now and then with how many sessions are done, of all players together; what it throws ends the simulation. */
   readonly progress?: ((done: number) => void) | undefined;
   /** Called after each session; the sheet is only good until it returns. */
   readonly onSession?: ((player: string, sheet: Sheet) => void) | undefined;
@@ -57,7 +57,7 @@ export interface Simulation {
 }
 
 export const mostSessions = 10_000_000;
-const sessionsBetweenReports = 500;
+const sessionsBetweenReports = 100;
 
 /**
  * Plays the same sessions with each player. Session i of a seed is the same on any machine.

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
+import { neverOver } from '../../src/explore/limits.js';
 import { Search } from '../../src/explore/search.js';
 import { type Design, DesignError, readDesign } from '../../src/index.js';
 import { demo } from '../support/designs.js';
@@ -9,7 +10,7 @@ import { runs } from '../support/runs.js';
 /** All that a search finds, in an order that does not depend on how it went about it. */
 function findings(design: Design, followsAll: boolean, canWrite: boolean) {
   const search = new Search(design, { followsAll, canWrite });
-  search.run(4000, undefined);
+  search.run({ mostStates: 4000, isOver: neverOver });
   const { states, notes, layers } = search;
   const state = new Float64Array(search.game.width);
   const inLayers = layers.map((from, layer) => {

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
+import { neverOver } from '../../src/explore/limits.js';
 import { TimedSearch } from '../../src/explore/timed.js';
 import { DesignError, explore, readDesign, Session } from '../../src/index.js';
 import { leaksIn } from '../support/closed-zones.js';
@@ -24,7 +25,7 @@ test.each([
         return;
       }
       if (!search.hasClocks) return;
-      search.run(5000);
+      search.run(5000, neverOver);
       if (search.isCut || search.game.narrowedBy !== undefined || search.states.unfit >= 0) return;
       whole++;
       const found = leaksIn(design, search, paces, seed, 150);
