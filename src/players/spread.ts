@@ -1,12 +1,15 @@
 import { ExactSums } from './exact-sums.js';
 
-/** Below this each value has a bin of its own. */
-const exactBelow = 2 ** 14;
-/** Bins of each doubling above it, so that a value is known to one part in 16,384. */
-const perDoubling = 2 ** 13;
+/** How finely values are kept: below this, a power of two, each has a bin of its own; each doubling above it has half as many bins. */
+export const fineness = {
+  /** Scores and counts, to one part in 16,384. */
+  values: 2 ** 14,
+  /** Milliseconds: exact to two seconds, then to one part in 2,048, which at a minute is 0.03 s. */
+  times: 2 ** 11,
+} as const;
 
 /** The bin of a whole number from 0. */
-function binOf(value: number): number {
+function binOf(value: number, exactBelow: number): number {
   if (value < exactBelow) return value;
   let doublings = 0;
   let width = 2;
@@ -14,12 +17,14 @@ function binOf(value: number): number {
     doublings++;
     width *= 2;
   }
+  const perDoubling = exactBelow / 2;
   return exactBelow + doublings * perDoubling + Math.floor(value / width) - perDoubling;
 }
 
 /** The value in the middle of a bin; of one that holds a single value, that value. */
-export function binMiddle(bin: number): number {
+export function binMiddle(bin: number, exactBelow: number): number {
   if (bin < exactBelow) return bin;
+  const perDoubling = exactBelow / 2;
   const doublings = Math.floor((bin - exactBelow) / perDoubling);
   const width = 2 ** (doublings + 1);
   return (((bin - exactBelow) % perDoubling) + perDoubling) * width + width / 2;
@@ -30,13 +35,15 @@ class Bins {
   up: Float64Array = new Float64Array(64);
   down: Float64Array = new Float64Array(0);
 
+  constructor(private readonly exactBelow: number) {}
+
   add(value: number, count: number): void {
     if (value >= 0) {
-      const bin = binOf(value);
+      const bin = binOf(value, this.exactBelow);
       if (bin >= this.up.length) this.up = grown(this.up, bin);
       this.up[bin]! += count;
     } else {
-      const bin = binOf(-value);
+      const bin = binOf(-value, this.exactBelow);
       if (bin >= this.down.length) this.down = grown(this.down, bin);
       this.down[bin]! += count;
     }
@@ -60,17 +67,17 @@ function grown(bins: Float64Array, bin: number): Float64Array {
 const sums = { values: 0, squares: 1, sessionSquares: 2, products: 3 } as const;
 
 /**
- * How a value spreads over runs (or sessions), in as much room for a million sessions as for a thousand. Exact where a value is
- * below 16,384 units, else to one part in 16,384; least, most and mean are exact always.
+ * How a value spreads over runs (or sessions), in as much room for a million sessions as for a thousand. Values are as
+ * exact as its fineness says; least, most and mean are exact always.
  *
  * What an interval by session needs is counted along: of n runs in one session, sorted, the k-th counts 1 in `counts`, n in
  * `weighted`, and 2 k - 1 in `pairs`, so that the sums of `weighted` and `pairs` up to a value are the sums over sessions of
  * h n and of h squared, h being how many of a session's runs have at most that value.
  */
 export class Spread {
-  readonly counts = new Bins();
-  readonly weighted = new Bins();
-  readonly pairs = new Bins();
+  readonly counts: Bins;
+  readonly weighted: Bins;
+  readonly pairs: Bins;
   readonly #sums = new ExactSums(4);
   /** Runs that have a value, sessions that have any such run, and the sum of the squares of how many each has. */
   runs = 0;
@@ -78,6 +85,13 @@ export class Spread {
   runsSquared = 0;
   least = Number.POSITIVE_INFINITY;
   most = Number.NEGATIVE_INFINITY;
+
+  /** @param exactBelow one of `fineness` */
+  constructor(private readonly exactBelow: number) {
+    this.counts = new Bins(exactBelow);
+    this.weighted = new Bins(exactBelow);
+    this.pairs = new Bins(exactBelow);
+  }
 
   /**
    * Adds the first `count` values of one session, and sorts them.
@@ -149,7 +163,7 @@ export class Spread {
     for (let bin = counts.down.length - 1; bin > 0; bin--) {
       if (counts.down[bin]! > 0)
         yield {
-          value: -binMiddle(bin),
+          value: -binMiddle(bin, this.exactBelow),
           count: counts.down[bin]!,
           weighted: weighted.down[bin]!,
           pairs: pairs.down[bin]!,
@@ -158,7 +172,7 @@ export class Spread {
     for (let bin = 0; bin < counts.up.length; bin++) {
       if (counts.up[bin]! > 0)
         yield {
-          value: binMiddle(bin),
+          value: binMiddle(bin, this.exactBelow),
           count: counts.up[bin]!,
           weighted: weighted.up[bin]!,
           pairs: pairs.up[bin]!,
@@ -178,8 +192,8 @@ export class Spread {
     };
   }
 
-  static fromData(data: SpreadData): Spread {
-    const spread = new Spread();
+  static fromData(data: SpreadData, exactBelow: number): Spread {
+    const spread = new Spread(exactBelow);
     for (const [value, count, weighted, pairs] of data.bins) {
       spread.counts.add(value!, count!);
       spread.weighted.add(value!, weighted!);

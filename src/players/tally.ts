@@ -1,7 +1,7 @@
 import type { Form } from '../engine/form.js';
 import { ExactSums } from './exact-sums.js';
 import { boundsOf, livesOf, paceParts, paceStep, runColumns, runWidth, type Sheet } from './sheet.js';
-import { Spread, type SpreadData } from './spread.js';
+import { fineness, Spread, type SpreadData } from './spread.js';
 
 /** What is told as a distribution: of runs, but for the last, which is of sessions. Times are in milliseconds. */
 export const spreadNames = [
@@ -25,6 +25,11 @@ const ofRuns = [
   { name: 'drySpell', column: runColumns.drySpell, isTime: true },
   { name: 'streak', column: runColumns.streak, isTime: false },
 ] as const;
+
+const finenessOf = (name: SpreadName): number => {
+  const isValue = ofRuns.some((each) => each.name === name && !each.isTime);
+  return isValue ? fineness.values : fineness.times;
+};
 
 /**
  * Runs of a session that something holds for, over sessions: sums of how many (h), of its square, and of its product with how many
@@ -137,10 +142,9 @@ export class Tally {
     this.takenIn = new Float64Array(transitions.length);
     this.points = new ExactSums(sources);
     this.gains = new RatioSums(sources);
-    this.spreads = Object.fromEntries(spreadNames.map((name) => [name, new Spread()])) as Record<
-      SpreadName,
-      Spread
-    >;
+    this.spreads = Object.fromEntries(
+      spreadNames.map((name) => [name, new Spread(finenessOf(name))]),
+    ) as Record<SpreadName, Spread>;
     this.visits = new RunShares(screens.length);
     this.endings = new RunShares(screens.length + 1);
     this.causes = new RunShares(transitions.length);
@@ -282,7 +286,7 @@ export class Tally {
       low.set(data.sums[index]!.slice(high.length));
     }
     spreadNames.forEach((name, index) => {
-      tally.spreads[name].merge(Spread.fromData(data.spreads[index]!));
+      tally.spreads[name].merge(Spread.fromData(data.spreads[index]!, finenessOf(name)));
     });
     return tally;
   }

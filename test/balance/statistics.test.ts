@@ -4,7 +4,7 @@ import { distributionOf, quantileOf } from '../../src/balance/distribution.js';
 import { ratio, share } from '../../src/balance/intervals.js';
 import { measureNames } from '../../src/design/measures.js';
 import { type DesignError, readDesign, simulate, summarize } from '../../src/index.js';
-import { Spread } from '../../src/players/spread.js';
+import { fineness, Spread } from '../../src/players/spread.js';
 import { demo, demoText } from '../support/designs.js';
 import { clustersOf, spreadOf } from '../support/samples.js';
 
@@ -141,7 +141,8 @@ describe('distributions', () => {
       spreadOf(...part),
     );
     const merged = spreadOf();
-    for (const part of parts) merged.merge(Spread.fromData(JSON.parse(JSON.stringify(part.toData()))));
+    for (const part of parts)
+      merged.merge(Spread.fromData(JSON.parse(JSON.stringify(part.toData())), fineness.values));
     expect(merged.toData()).toEqual(whole);
   });
 });

@@ -31,7 +31,9 @@ function findings(design: Design, followsAll: boolean, canWrite: boolean) {
     preempted: [...notes.preemptedBy].map((by) => by >= 0),
     seen: design.screens.map((_, screen) => [...search.seenOn(screen)].sort((a, b) => a - b)),
     isFaulty: notes.faults.length > 0,
-    lost: search.isCut ? 0 : search.lostTo((each) => design.screens[each[0]!]!.ending !== undefined)?.length,
+    lost: search.isCut
+      ? 0
+      : search.lostTo((each) => design.screens[each[0]!]!.ending !== undefined, neverOver)?.length,
   };
 }
 

@@ -1,7 +1,7 @@
 import type { Clusters } from '../../src/balance/intervals.js';
 import { type Design, type SimulateOptions, simulate } from '../../src/index.js';
 import { runColumns, runWidth } from '../../src/players/sheet.js';
-import { Spread } from '../../src/players/spread.js';
+import { fineness, Spread } from '../../src/players/spread.js';
 
 /** Sums over sessions of what was counted in each, and of what it was counted out of. */
 export function clustersOf(hits: readonly number[], all: readonly number[]): Clusters {
@@ -18,7 +18,7 @@ export function clustersOf(hits: readonly number[], all: readonly number[]): Clu
 
 /** A spread of values, those of one session in one list. */
 export function spreadOf(...sessions: readonly (readonly number[])[]): Spread {
-  const spread = new Spread();
+  const spread = new Spread(fineness.values);
   for (const values of sessions) spread.add(Float64Array.from(values), values.length);
   return spread;
 }
