@@ -26,7 +26,7 @@ import { showComparison } from './show-comparison.js';
 import { showFit } from './show-fit.js';
 import { showSensitivity } from './show-sensitivity.js';
 import { showTuned } from './show-tuned.js';
-import type { Terminal } from './terminal.js';
+import { plain, type Terminal } from './terminal.js';
 
 export interface BalanceCall {
   readonly sessions: number;
@@ -119,8 +119,8 @@ export function tuneCommand(terminal: Terminal, file: string, call: TuneCall): E
     const meanwhile = now.text === before.text ? undefined : changesMeanwhile(file, design, now.text);
     const edited = editDesign(now.text, editsOf(design, found.settings));
     (isItself ? writeOver : writeNew)(write, `${now.hasMark ? '\uFEFF' : ''}${edited}`);
-    if (format === 'text') terminal.out(`Wrote ${write}.\n`);
-    if (meanwhile !== undefined) terminal.err(`${meanwhile}\n`);
+    if (format === 'text') terminal.out(`Wrote ${plain(write)}.\n`);
+    if (meanwhile !== undefined) terminal.err(`${plain(meanwhile)}\n`);
   }
   return found.isMet ? 0 : 1;
 }

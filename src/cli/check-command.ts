@@ -52,7 +52,7 @@ export async function checkCommand(terminal: Terminal, file: string, call: Check
   if (call.out === undefined) terminal.out(text);
   else {
     writeOver(call.out, text);
-    terminal.out(`Wrote ${call.out}.\n`);
+    terminal.out(`Wrote ${plain(call.out)}.\n`);
   }
   const failing = severities.slice(0, severities.indexOf(call.failOn) + 1);
   const falls = result.findings.some(
@@ -111,7 +111,7 @@ function witnessOf(
   replayRecord(terminal, design, witness.record, 'text', 'witness');
   if (save !== undefined) {
     writeNew(save, writeRecord(witness.record));
-    terminal.out(`Saved ${save}.\n`);
+    terminal.out(`Saved ${plain(save)}.\n`);
   }
   return verdict === 'reached' ? 0 : 1;
 }

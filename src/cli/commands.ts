@@ -68,7 +68,7 @@ tests:
 /** Writes a first design where there is no file yet. */
 export function newCommand(terminal: Terminal, file: string): ExitCode {
   writeNew(file, firstDesign);
-  terminal.out(`Wrote ${file}. Next: jocus check ${file}\n`);
+  terminal.out(`Wrote ${plain(file)}. Next: jocus check ${plain(file)}\n`);
   return 0;
 }
 
@@ -95,8 +95,8 @@ export function buildCommand(terminal: Terminal, file: string, out: string): Exi
   }
   for (const each of made) writeMade(each.to, each.text);
   const kilobytes = (of: string): string => `${(gzipSync(of).length / 1000).toFixed(1)} kB`;
-  terminal.out(`Wrote ${out} (${kilobytes(text)} gzipped) and ${declarations}.
-Use it: import game from './${basename(out)}'; const session = game.start();\n`);
+  terminal.out(`Wrote ${plain(out)} (${kilobytes(text)} gzipped) and ${plain(declarations)}.
+Use it: import game from './${plain(basename(out))}'; const session = game.start();\n`);
   return 0;
 }
 
@@ -138,10 +138,10 @@ export async function tryCommand(
 function saveRecord(terminal: Terminal, file: string, text: string): void {
   try {
     writeNew(file, text);
-    terminal.out(`  Saved ${file}.\n`);
+    terminal.out(`  Saved ${plain(file)}.\n`);
   } catch (error) {
     if (!(error instanceof UsageError)) throw error;
     // What was led so far must not be lost to a bad file name.
-    terminal.out(`  ${paint(terminal, 'redBright', error.message)}\n`);
+    terminal.out(`  ${paint(terminal, 'redBright', plain(error.message))}\n`);
   }
 }

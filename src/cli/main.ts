@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
 import { DesignError, UsageError } from '../design/problem.js';
 import type { Settings } from '../design/settings.js';
+import { visibleLines } from '../formats/characters.js';
 import { problemsToJson } from '../formats/json.js';
 import { figureNames, reportFormats } from '../formats/report/choices.js';
 import type { BalanceCall, CompareCall, TuneCall } from './balance-commands.js';
@@ -107,7 +108,7 @@ function program(done: (code: ExitCode) => void): Command {
     .description('Runs, proves and simulates the scoring and the flow of screens of an arcade game.')
     .version(version)
     .showHelpAfterError('(jocus --help tells what there is)')
-    .configureOutput({ writeOut: terminal.out, writeErr: terminal.err });
+    .configureOutput({ writeOut: terminal.out, writeErr: (text) => terminal.err(visibleLines(text)) });
   jocus
     .command('check')
     .description(

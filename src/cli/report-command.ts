@@ -13,7 +13,7 @@ import { mustBeOutput, readDesignFile, writeOver } from './files.js';
 import type { ExitCode } from './outcome.js';
 import { withProgress } from './progress.js';
 import { judgement } from './simulate-command.js';
-import type { Terminal } from './terminal.js';
+import { plain, type Terminal } from './terminal.js';
 
 export interface ReportCall {
   readonly sessions: number;
@@ -68,7 +68,7 @@ export function reportCommand(terminal: Terminal, file: string, call: ReportCall
   if (out === undefined) terminal.out(written);
   else {
     writeOver(out, written);
-    terminal.out(`Wrote ${out}.\n`);
+    terminal.out(`Wrote ${plain(out)}.\n`);
   }
   return judgement(report.summary);
 }

@@ -1,4 +1,5 @@
 import { UsageError } from '../design/problem.js';
+import { visible } from '../formats/characters.js';
 import { type Row, rowsToText } from '../formats/rows.js';
 import { number } from '../formats/written.js';
 import { OutputFile } from '../node/output-file.js';
@@ -42,7 +43,7 @@ export function rowFile(file: string | undefined, columns: readonly string[]): R
     close() {
       if (waiting.length > 0 || written === 0) flush();
       output!.commit();
-      return `Saved ${file}: ${number(written)} rows.`;
+      return `Saved ${visible(file)}: ${number(written)} rows.`;
     },
     abandon() {
       output?.abandon();

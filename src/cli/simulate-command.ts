@@ -121,12 +121,13 @@ async function simulatePart(
   if (call.out !== undefined) {
     writeOver(call.out, partText(partOf(whole, of, until)));
     terminal.out(
-      `Saved ${call.out}: sessions ${number(whole.first)} to ${number(whole.first + whole.sessions - 1)} of ${number(of)}.\n`,
+      `Saved ${plain(call.out)}: sessions ${number(whole.first)} to ${number(whole.first + whole.sessions - 1)} of ${number(of)}.\n`,
     );
   }
   const isWhole = whole.first === 0 && whole.sessions === of;
   if (whole.first + whole.sessions < until) {
-    const hint = call.out === undefined ? '' : ` Go on with --resume ${call.out} --out ${call.out}.`;
+    const hint =
+      call.out === undefined ? '' : ` Go on with --resume ${plain(call.out)} --out ${plain(call.out)}.`;
     terminal.err(stoppedAfter(interruption, whole.sessions, until - whole.first, hint));
   }
   if (!isWhole && call.out !== undefined) return interruption.exitCode(0);
@@ -388,7 +389,7 @@ export function mergeCommand(
   mustBeWhole(whole, of);
   if (out !== undefined) {
     writeOver(out, partText(partOf(whole, of)));
-    terminal.out(`Saved ${out}: all ${number(of)} sessions.\n`);
+    terminal.out(`Saved ${plain(out)}: all ${number(of)} sessions.\n`);
   }
   return tell(terminal, whole, { format, world: undefined });
 }

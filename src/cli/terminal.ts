@@ -1,5 +1,6 @@
 import { styleText } from 'node:util';
 import Table from 'cli-table3';
+import { visible } from '../formats/characters.js';
 
 /** Where a command writes, handed in so that a test can read it. */
 export interface Terminal {
@@ -76,10 +77,8 @@ export function wrap(text: string, width: number, indent = ''): string {
   return [...lines, line].join('\n').replaceAll(noBreak, ' ');
 }
 
-const controls = /[\p{Cc}\p{Bidi_Control}]/gu;
-
-/** A name or text of the design as it may stand in a terminal: control characters would move the cursor or hide text. */
-export const plain = (text: string): string => text.replace(controls, '·');
+/** A name or text of the design, a path or an argument, as it may stand in a terminal. */
+export const plain = visible;
 
 /** m:ss.mmm of a time in milliseconds. */
 export const clock = (milliseconds: number): string => {

@@ -1,6 +1,6 @@
 import { type FSWatcher, watch } from 'node:fs';
 import { basename, dirname } from 'node:path';
-import { paint, type Terminal } from './terminal.js';
+import { paint, plain, type Terminal } from './terminal.js';
 
 /** Editors write a file in several steps; a change counts once it has been quiet for so many milliseconds. */
 const quiet = 60;
@@ -10,7 +10,7 @@ export function runOnChange(terminal: Terminal, file: string, run: () => Promise
   const again = async (): Promise<void> => {
     if (terminal.colour) terminal.out('\u001b[2J\u001b[H');
     await run();
-    terminal.out(paint(terminal, 'dim', `\nWatching ${file}; Ctrl-C ends it.\n`));
+    terminal.out(paint(terminal, 'dim', `\nWatching ${plain(file)}; Ctrl-C ends it.\n`));
   };
   let timer: NodeJS.Timeout | undefined;
   // The folder is watched, since an editor may put a new file in the place of the old.

@@ -35,6 +35,7 @@ export function showExpression(expression: Expression): string {
       : showExpression(inner);
   switch (expression.kind) {
     case 'number':
+      return Object.is(expression.value, -0) ? '-0' : String(expression.value);
     case 'truth':
       return String(expression.value);
     case 'counter':
@@ -52,8 +53,11 @@ export function showExpression(expression: Expression): string {
       return expression.kind;
     case 'lastLevel':
       return 'level.last';
-    case 'negative':
-      return `-${part(expression.of)}`;
+    case 'negative': {
+      // Two signs in a row would be another operator of ECMAScript.
+      const of = part(expression.of);
+      return of.startsWith('-') ? `-(${of})` : `-${of}`;
+    }
     case 'not':
       return `not ${part(expression.of)}`;
     case 'binary': {

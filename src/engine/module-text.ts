@@ -85,8 +85,11 @@ export const isMadeText = (text: string): boolean =>
 const oneOf = (words: readonly string[]): string =>
   words.length === 0 ? 'never' : words.map((word) => JSON.stringify(word)).join(' | ');
 
-/** A text as it may stand in a line comment. */
-const comment = (text: string): string => text.replace(/[\p{C}\u2028\u2029]/gu, ' ');
+/** A text as it may stand in a line comment, of a module that may be inlined into a page too. */
+const comment = (text: string): string => text.replace(/[\p{C}\u2028\u2029<]/gu, ' ');
+
+/** A text as a quoted string, in which nothing ends or opens an element of a page that the module is inlined into. */
+const quoted = (text: string): string => JSON.stringify(text).replaceAll('<', '\\u003c');
 
 /** The part of a form that a running session needs: conditions and effects are in the code already. */
 function gameForm(form: Form): GameForm {
@@ -111,12 +114,12 @@ function gameForm(form: Form): GameForm {
 
 /** Plain data, maps and sets as JavaScript text. Every text of the design is a quoted string in it. */
 function literal(value: unknown): string {
-  if (typeof value === 'string') return JSON.stringify(value);
+  if (typeof value === 'string') return quoted(value);
   if (typeof value === 'number') return Object.is(value, -0) ? '-0' : String(value);
   if (value === null || typeof value !== 'object') return String(value);
   if (value instanceof Map) return `new Map(${literal([...value])})`;
   if (value instanceof Set) return `new Set(${literal([...value])})`;
   if (Array.isArray(value)) return `[${value.map(literal).join(', ')}]`;
   const entries = Object.entries(value).filter(([, entry]) => entry !== undefined);
-  return `{ ${entries.map(([key, entry]) => `${JSON.stringify(key)}: ${literal(entry)}`).join(', ')} }`;
+  return `{ ${entries.map(([key, entry]) => `${quoted(key)}: ${literal(entry)}`).join(', ')} }`;
 }

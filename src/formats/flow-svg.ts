@@ -5,7 +5,7 @@ import type { Design } from '../design/model.js';
 import { showTrigger } from '../design/trigger.js';
 import type { Exploration } from '../explore/explore.js';
 import type { Verdict } from '../explore/verdict.js';
-import { printable } from './junit.js';
+import { printable, visible } from './characters.js';
 
 const characterWidth = 7.4;
 const lineHeight = 17;
@@ -146,7 +146,7 @@ export function flowToSvg(
       '@_viewBox': `0 0 ${Math.ceil(Math.max(width, 470))} ${Math.ceil(height + 40)}`,
       '@_font-family': 'system-ui, sans-serif',
       '@_role': 'img',
-      title: printable(`The flow of ${design.title}`),
+      title: printable(visible(`The flow of ${design.title}`)),
       defs: { marker: verdicts.map(arrow) },
       rect: { '@_width': '100%', '@_height': '100%', '@_fill': '#fbf7ee' },
       g: [{ g: edges }, { g: labels }, { g: nodes }, { g: legend }],
@@ -155,7 +155,7 @@ export function flowToSvg(
 }
 
 const short = (label: string): string =>
-  printable(label.length > longestLabel ? `${label.slice(0, longestLabel - 1)}…` : label);
+  printable(visible(label.length > longestLabel ? `${label.slice(0, longestLabel - 1)}…` : label));
 
 const box = (x: number, y: number, width: number, height: number, fill: string): object => ({
   '@_x': round(x - width / 2),

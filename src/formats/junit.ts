@@ -2,6 +2,7 @@ import { XMLBuilder } from 'fast-xml-parser';
 import type { TargetResult } from '../balance/targets.js';
 import { showTrigger } from '../design/trigger.js';
 import type { Check } from '../inspect/check.js';
+import { printable } from './characters.js';
 
 interface Case {
   readonly name: string;
@@ -74,7 +75,3 @@ const suite = (name: string, cases: readonly Case[]): object => ({
     ...(skipped === undefined ? {} : { skipped: { '@_message': printable(skipped) } }),
   })),
 });
-
-/** Without the control characters that XML 1.0 cannot hold. */
-export const printable = (text: string): string =>
-  text.replace(/[^\t\n\r\u0020-\uD7FF\uE000-\uFFFD\u{10000}-\u{10FFFF}]/gu, ' ');

@@ -8,6 +8,9 @@ const levels: { readonly [Name in Severity]: 'error' | 'warning' | 'note' } = {
   hint: 'note',
 };
 
+/** A path as a relative reference (RFC 3986): `#` and `?` in a name would end it. */
+const uriOf = (path: string): string => path.split(/[\\/]/).map(encodeURIComponent).join('/');
+
 /** The findings of a check as SARIF 2.1.0 (OASIS), for editors and code review. Accepted ones are suppressed there as well. */
 export function checkToSarif({ findings }: Check): Log {
   const rules = Object.entries(catalogue).map(
@@ -26,7 +29,7 @@ export function checkToSarif({ findings }: Check): Log {
       locations: [
         {
           physicalLocation: {
-            artifactLocation: { uri: encodeURI(place.file) },
+            artifactLocation: { uri: uriOf(place.file) },
             region: { startLine: Math.max(1, place.line), startColumn: Math.max(1, place.column) },
           },
         },

@@ -3,7 +3,7 @@ import type { Expression } from '../design/expression.js';
 import { showExpression } from '../design/expression-parts.js';
 import type { Design, Transition } from '../design/model.js';
 import type { Exploration } from '../explore/explore.js';
-import { printable } from './junit.js';
+import { printable } from './characters.js';
 
 /**
  * The flow of a design as W3C SCXML (2015): a state for each screen, its transitions with their events, conditions and waits.

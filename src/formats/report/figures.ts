@@ -1,6 +1,7 @@
 import * as Plot from '@observablehq/plot';
 import type { Report } from '../../balance/report.js';
 import type { PlayerSummary } from '../../balance/summary.js';
+import { printable, visibleLines } from '../characters.js';
 import { flowToSvg } from '../flow-svg.js';
 import { inUnit, number, percent } from '../written.js';
 import type { FigureName } from './choices.js';
@@ -38,11 +39,14 @@ export function figuresOf(report: Report, document: FigureDocument): Figure[] {
       document,
       width,
       marginBottom: 46,
-      style: { fontSize: '13px', background: 'transparent', overflow: 'visible' },
       ...options,
     } as Plot.PlotOptions);
+    // All that the styles say is said by attributes, which no content security policy forbids.
+    for (const styles of drawn.querySelectorAll('style')) styles.remove();
+    drawn.setAttribute('font-size', '13');
+    drawn.setAttribute('overflow', 'visible');
     drawn.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
-    return drawn.outerHTML;
+    return printable(visibleLines(drawn.outerHTML));
   };
   const figures = [
     flowFigure(report),

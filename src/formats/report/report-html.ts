@@ -1,9 +1,12 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { utf8ToBytes } from '@noble/hashes/utils.js';
 import type { Report } from '../../balance/report.js';
 import type { Story } from '../../balance/stories.js';
 import type { PlayerSummary } from '../../balance/summary.js';
 import type { TargetResult } from '../../balance/targets.js';
 import { formatPlace } from '../../design/problem.js';
 import { assumptions } from '../../explore/verdict.js';
+import { visibleLines } from '../characters.js';
 import { clock, interval, inUnit, number, percent, wanted } from '../written.js';
 import { type Figure, type FigureDocument, figuresOf, partColours, playerColours } from './figures.js';
 import { style } from './style.js';
@@ -39,7 +42,11 @@ const entities: { readonly [character: string]: string } = {
   '"': '&quot;',
   "'": '&#39;',
 };
-const escaped = (text: string): string => text.replace(/[&<>"']/g, (character) => entities[character]!);
+const escaped = (text: string): string =>
+  visibleLines(text).replace(/[&<>"']/g, (character) => entities[character]!);
+
+/** What a content security policy allows the page's one style sheet by. */
+const styleDigest = `sha256-${btoa(String.fromCharCode(...sha256(utf8ToBytes(style))))}`;
 
 /**
  * A report as one page that needs nothing else: no script, no network. Names of a design are only ever text.
@@ -58,7 +65,7 @@ export function reportToHtml(report: Report, document: FigureDocument): string {
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
-<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; img-src data:">
+<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src '${styleDigest}'; img-src data:">
 <title>${design.title}: how it plays</title>
 <style>${new Html(style)}</style>
 </head>
@@ -132,6 +139,12 @@ function remarkList({ remarks }: Report): Html | undefined {
   return html`<h3>What stands out</h3><ul class="remarks">${items}</ul>`;
 }
 
+/** Colours stand in attributes of pictures, since styles of elements are forbidden by most content security policies. */
+const swatch = (colour: string): Html =>
+  html`<svg class="swatch" viewBox="0 0 14 14" aria-hidden="true"><rect width="14" height="14" rx="3" fill="${colour}"/></svg>`;
+const stripe = (colour: string): Html =>
+  html`<svg class="stripe" viewBox="0 0 1 1" preserveAspectRatio="none" aria-hidden="true"><rect width="1" height="1" fill="${colour}"/></svg>`;
+
 function playerCards(report: Report): Html {
   const colours = playerColours(report);
   const { summary, design } = report;
@@ -139,7 +152,7 @@ function playerCards(report: Report): Html {
     const { score, runSeconds, endings } = player;
     const won = design.screens.filter(({ ending }) => ending === 'won');
     const wins = won.reduce((sum, { name: screen }) => sum + endings[screen]!.value, 0);
-    return html`<li style="border-color: ${colours.get(name)}"><h3>${name}</h3>
+    return html`<li>${stripe(colours.get(name)!)}<h3>${name}</h3>
 <p>${sentence(score?.p50, runSeconds?.p50)}${won.length === 0 ? undefined : ` ${inTen(wins)}`}</p>${facts(player)}</li>`;
   });
   const { skill, wins } = summary;
@@ -226,9 +239,7 @@ function legendOf(
 }
 
 function playerLegend(report: Report): Html {
-  const items = [...playerColours(report)].map(
-    ([name, colour]) => html`<li><span class="swatch" style="background: ${colour}"></span>${name}</li>`,
-  );
+  const items = [...playerColours(report)].map(([name, colour]) => html`<li>${swatch(colour)}${name}</li>`);
   return html`<ul class="legend">${items}</ul>`;
 }
 
@@ -240,7 +251,7 @@ function partsLegend(
 ): Html {
   const parts = name === 'endings' ? head.slice(1) : [...new Set(rows.map(([, rule]) => rule!))];
   const colours = partColours(parts);
-  return html`<ul class="legend">${parts.map((part, index) => html`<li><span class="swatch" style="background: ${colours[index]}"></span>${part}</li>`)}</ul>`;
+  return html`<ul class="legend">${parts.map((part, index) => html`<li>${swatch(colours[index]!)}${part}</li>`)}</ul>`;
 }
 
 const storyTitles = { unlucky: 'An unlucky one', typical: 'A typical one', lucky: 'A lucky one' } as const;

@@ -1,12 +1,18 @@
 import type { Report } from '../../balance/report.js';
 import { formatPlace } from '../../design/problem.js';
+import { visible } from '../characters.js';
 import { interval, inUnit, number, percent, wanted } from '../written.js';
 
-/** Text of a design as it may stand in Markdown: no markup, no table cell, no mention comes of it. */
+/** A character that nobody sees, which keeps a bare address from becoming a link. */
+const gap = '&#8203;';
+
+/** Text of a design as it may stand in Markdown: no markup, no table cell, no mention and no link comes of it. */
 const plain = (text: string): string =>
-  text
+  visible(text.replace(/[\r\n]+/g, ' '))
     .replace(/[\\`*_{}[\]<>#|!~@&]/g, (character) => `&#${character.codePointAt(0)};`)
-    .replace(/[\r\n]+/g, ' ');
+    .replace(/:(?=\/\/)/g, `:${gap}`)
+    .replace(/\bwww\./gi, (found) => `${found.slice(0, -1)}${gap}.`)
+    .replaceAll('&#64;', `${gap}&#64;`);
 
 function table(head: readonly string[], rows: readonly (readonly string[])[]): string {
   const line = (cells: readonly string[]): string => `| ${cells.map(plain).join(' | ')} |`;

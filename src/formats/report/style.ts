@@ -17,13 +17,14 @@ ul.cards b { font-size: 1.3rem; display: block; }
 .good b, td.met { color: var(--good); }
 .bad b, td.missed { color: var(--bad); }
 td.not-yet-clear { color: var(--open); }
-ul.players li { border-top: 5px solid; flex: 1 1 17rem; }
+ul.players li { position: relative; overflow: hidden; padding-top: 1rem; flex: 1 1 17rem; }
+.stripe { position: absolute; top: 0; left: 0; width: 100%; height: 5px; }
 dl { margin: 0.5rem 0 0; }
 dl div { display: flex; justify-content: space-between; gap: 1rem; border-top: 1px solid var(--line); }
 dt { color: var(--dim); }
 dd { margin: 0; font-variant-numeric: tabular-nums; }
 ul.legend { gap: 0.3rem 1.2rem; font-size: 0.9rem; }
-.swatch { display: inline-block; width: 0.85rem; height: 0.85rem; border-radius: 3px; margin-right: 0.4rem; vertical-align: -0.1rem; }
+.swatch { display: inline-block; width: 0.85rem; height: 0.85rem; margin-right: 0.4rem; vertical-align: -0.1rem; }
 figure { margin: 0; background: var(--card); border: 1px solid var(--line); border-radius: 10px; padding: 1rem; }
 figcaption { margin-top: 0.6rem; max-width: 75ch; }
 .picture { overflow-x: auto; }
