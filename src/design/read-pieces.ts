@@ -81,6 +81,7 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
     if (
       entry !== undefined &&
       first((own) => own.is) === undefined &&
+      chained.length < longestChain &&
       chained.every((each) => each.entry !== undefined && !inCircle.has(each.name))
     ) {
       reading.failAtKey('missing-key', { key: 'is', where: `The piece ${name}` }, path);

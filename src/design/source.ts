@@ -6,7 +6,6 @@ import {
   isScalar,
   isSeq,
   Lexer,
-  LineCounter,
   type Node,
   type Pair,
   parseDocument,
@@ -25,8 +24,8 @@ const mostParts = 100_000;
 const mostDepth = 40;
 /** Characters of one design file that are read at the most. */
 const mostCharacters = 4_000_000;
-/** Longer texts have their words counted before they are parsed, which takes far longer. */
-const longText = 100_000;
+/** Depth at which nothing is parsed any more. */
+const deepest = 200;
 /** Marks, names and values, of which each part of a design takes a few. */
 const mostWords = 5 * mostParts;
 
@@ -50,7 +49,6 @@ export function readSource(text: string, file: string, problems: ProblemList): S
   /** Where the first character of a text on one line stands, its quote passed over. */
   const textStarts = new Map<string, Place>();
   const keys = new Map<string, Place>();
-  const lines = new LineCounter();
   const start: Place = { file, line: 1, column: 1 };
 
   const find = (places: Map<string, Place>, path: Path): Place => {
@@ -77,13 +75,16 @@ export function readSource(text: string, file: string, problems: ProblemList): S
     return source(undefined);
   };
   if (text.length > mostCharacters) return tooLarge('The file', text.length, mostCharacters);
-  if (text.length > longText && hasMoreWords(text, mostWords))
-    return tooLarge('The file', mostWords + 1, mostWords);
+  const { words, depth } = measure(text);
+  if (words > mostWords) return tooLarge('The file', words, mostWords);
+  if (depth > deepest) {
+    problems.add('too-deep', { most: mostDepth }, start);
+    return source(undefined);
+  }
   let document: Document.Parsed;
   let anchors: ReturnType<typeof anchorsOf>;
   try {
     document = parseDocument(text, {
-      lineCounter: lines,
       uniqueKeys: false,
       prettyErrors: false,
       stringKeys: false,
@@ -96,9 +97,11 @@ export function readSource(text: string, file: string, problems: ProblemList): S
     problems.add('too-deep', { most: mostDepth }, start);
     return source(undefined);
   }
+  const starts = lineStarts(text);
   const at = (offset: number): Place => {
-    const { line, col } = lines.linePos(Math.min(offset, text.length));
-    return { file, line: Math.max(line, 1), column: Math.max(col, 1) };
+    const inside = Math.max(0, Math.min(offset, text.length));
+    const line = lineAt(starts, inside);
+    return { file, line: line + 1, column: inside - starts[line]! + 1 };
   };
   for (const { message, pos } of document.errors) {
     if (message.includes('call stack')) problems.add('too-deep', { most: mostDepth }, at(pos[0]));
@@ -208,11 +211,43 @@ export function readSource(text: string, file: string, problems: ProblemList): S
     : source(value);
 }
 
-/** Whether a text has more than so many words, found out without parsing it. */
-function hasMoreWords(text: string, most: number): boolean {
+/** Where each line begins. The parser's own count leaves out lines that it passes over after an error. */
+function lineStarts(text: string): number[] {
+  const starts = [0];
+  for (let end = text.indexOf('\n'); end >= 0; end = text.indexOf('\n', end + 1)) starts.push(end + 1);
+  return starts;
+}
+
+/** The line that a character is on, from 0. */
+function lineAt(starts: readonly number[], offset: number): number {
+  let low = 0;
+  let high = starts.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (starts[middle]! <= offset) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+/**
+ * How many words a text has, and how deep its lists and maps stand inside each other where brackets or marks in one line say so, found out
+ * without parsing it: the parser takes far longer, and does not survive every depth. Stops where either is too much.
+ */
+function measure(text: string): { readonly words: number; readonly depth: number } {
   let words = 0;
-  for (const _ of new Lexer().lex(text)) if (++words > most) return true;
-  return false;
+  let brackets = 0;
+  let marks = 0;
+  let depth = 0;
+  for (const word of new Lexer().lex(text)) {
+    if (word === '[' || word === '{') brackets++;
+    else if (word === ']' || word === '}') brackets = Math.max(0, brackets - 1);
+    else if (word === '-' || word === '?') marks++;
+    else if (word.endsWith('\n')) marks = 0;
+    depth = Math.max(depth, brackets + marks);
+    if (++words > mostWords || depth > deepest) break;
+  }
+  return { words, depth };
 }
 
 /** What each alias stands for, the anchor before it, and the names that any alias has. */

@@ -2,10 +2,12 @@ import type { DesignError } from '../design/problem.js';
 import type { Check } from '../inspect/check.js';
 
 /** The result of a check as plain data, for programs that read it. */
-export function checkToJson({ design, exploration, findings, tests, passed }: Check) {
+export function checkToJson({ design, exploration, findings, tests, passed, isLate }: Check) {
   return {
     design: design.title,
     passed,
+    // False where a limit on states or time was reached: what is not told may still be so.
+    complete: exploration.isComplete && !isLate,
     transitions: exploration.transitions.map(
       ({ from, to, index, verdict, assumes, witness, reason, closed }) => ({
         from,

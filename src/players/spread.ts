@@ -1,11 +1,19 @@
 import { ExactSums } from './exact-sums.js';
 
-/** How finely values are kept: below this, a power of two, each has a bin of its own; each doubling above it has half as many bins. */
+/**
+ * How finely values are kept: in steps of `step`, each with a bin of its own below `exactBelow` steps, a power of two; each doubling above
+ * has half as many bins.
+ */
+export interface Fineness {
+  readonly step: number;
+  readonly exactBelow: number;
+}
+
 export const fineness = {
-  /** Scores and counts, to one part in 16,384. */
-  values: 2 ** 14,
-  /** Milliseconds: exact to two seconds, then to one part in 2,048, which at a minute is 0.03 s. */
-  times: 2 ** 11,
+  /** Scores and counts: exact to 16,384, then to one part in as many. */
+  values: { step: 1, exactBelow: 2 ** 14 },
+  /** Milliseconds: hundredths of a second up to forty seconds, then to one part in 4,096. */
+  times: { step: 10, exactBelow: 2 ** 12 },
 } as const;
 
 /** The bin of a whole number from 0. */
@@ -86,8 +94,8 @@ export class Spread {
   least = Number.POSITIVE_INFINITY;
   most = Number.NEGATIVE_INFINITY;
 
-  /** @param exactBelow one of `fineness` */
-  constructor(private readonly exactBelow: number) {
+  constructor(private readonly fineness: Fineness) {
+    const { exactBelow } = fineness;
     this.counts = new Bins(exactBelow);
     this.weighted = new Bins(exactBelow);
     this.pairs = new Bins(exactBelow);
@@ -100,6 +108,7 @@ export class Spread {
    */
   add(values: Float64Array, count: number): void {
     if (count === 0) return;
+    const { step } = this.fineness;
     let sum = 0;
     for (let at = 1; at < count; at++) {
       const value = values[at]!;
@@ -110,14 +119,15 @@ export class Spread {
     for (let rank = 0; rank < count; rank++) {
       const value = values[rank]!;
       sum += value;
-      this.counts.add(value, 1);
+      const steps = step === 1 ? value : Math.round(value / step);
+      this.counts.add(steps, 1);
       this.#sums.addProduct(sums.squares, value, value);
       if (count > 1) {
-        this.weighted.add(value, count);
-        this.pairs.add(value, 2 * rank + 1);
+        this.weighted.add(steps, count);
+        this.pairs.add(steps, 2 * rank + 1);
       } else {
-        this.weighted.add(value, 1);
-        this.pairs.add(value, 1);
+        this.weighted.add(steps, 1);
+        this.pairs.add(steps, 1);
       }
     }
     this.#sums.add(sums.values, sum);
@@ -160,10 +170,11 @@ export class Spread {
   /** The values that occur, ascending, with how often each does. */
   *[Symbol.iterator](): Generator<SpreadStep> {
     const { counts, weighted, pairs } = this;
+    const { step, exactBelow } = this.fineness;
     for (let bin = counts.down.length - 1; bin > 0; bin--) {
       if (counts.down[bin]! > 0)
         yield {
-          value: -binMiddle(bin, this.exactBelow),
+          value: -binMiddle(bin, exactBelow) * step,
           count: counts.down[bin]!,
           weighted: weighted.down[bin]!,
           pairs: pairs.down[bin]!,
@@ -172,7 +183,7 @@ export class Spread {
     for (let bin = 0; bin < counts.up.length; bin++) {
       if (counts.up[bin]! > 0)
         yield {
-          value: binMiddle(bin, this.exactBelow),
+          value: binMiddle(bin, exactBelow) * step,
           count: counts.up[bin]!,
           weighted: weighted.up[bin]!,
           pairs: pairs.up[bin]!,
@@ -192,12 +203,13 @@ export class Spread {
     };
   }
 
-  static fromData(data: SpreadData, exactBelow: number): Spread {
-    const spread = new Spread(exactBelow);
+  static fromData(data: SpreadData, fineness: Fineness): Spread {
+    const spread = new Spread(fineness);
     for (const [value, count, weighted, pairs] of data.bins) {
-      spread.counts.add(value!, count!);
-      spread.weighted.add(value!, weighted!);
-      spread.pairs.add(value!, pairs!);
+      const steps = value! / fineness.step;
+      spread.counts.add(steps, count!);
+      spread.weighted.add(steps, weighted!);
+      spread.pairs.add(steps, pairs!);
     }
     spread.#sums.high.set(data.sums.slice(0, 4));
     spread.#sums.low.set(data.sums.slice(4));

@@ -1,7 +1,7 @@
 import type { Form } from '../engine/form.js';
 import { ExactSums } from './exact-sums.js';
 import { boundsOf, livesOf, paceParts, paceStep, runColumns, runWidth, type Sheet } from './sheet.js';
-import { fineness, Spread, type SpreadData } from './spread.js';
+import { type Fineness, fineness, Spread, type SpreadData } from './spread.js';
 
 /** What is told as a distribution: of runs, but for the last, which is of sessions. Times are in milliseconds. */
 export const spreadNames = [
@@ -26,7 +26,7 @@ const ofRuns = [
   { name: 'streak', column: runColumns.streak, isTime: false },
 ] as const;
 
-const finenessOf = (name: SpreadName): number => {
+const finenessOf = (name: SpreadName): Fineness => {
   const isValue = ofRuns.some((each) => each.name === name && !each.isTime);
   return isValue ? fineness.values : fineness.times;
 };

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, describe, expect, test } from 'vitest';
-import { readDesign, recordOf, Session, simulate, writeRecord } from '../../src/index.js';
+import { partText, readDesign, readPart, recordOf, Session, simulate, writeRecord } from '../../src/index.js';
 import { changed, demoFile, demoText } from '../support/designs.js';
 
 const main = fileURLToPath(new URL('../../dist/bin/jocus.js', import.meta.url));
@@ -267,13 +267,17 @@ describe('many sessions, spread out', () => {
     const timer = setTimeout(() => child.kill('SIGINT'), 2500);
     await new Promise((resolve) => child.on('close', resolve));
     clearTimeout(timer);
-    expect(told).toMatch(/Stopped after [\d,]+ of 2,000,000 sessions\. Go on with --resume/);
-    const { sessions } = JSON.parse(readFileSync(part, 'utf8'));
+    expect(told).toMatch(/Stopped by SIGINT after [\d,]+ of 2,000,000 sessions\. Go on with --resume/);
+    const { sessions } = readPart(readFileSync(part, 'utf8'), part);
     expect(sessions).toBeGreaterThan(0);
     expect(sessions).toBeLessThan(2_000_000);
     // Not to the end, which would take too long here: some sessions more are enough to see that it goes on.
-    const shorter = { ...JSON.parse(readFileSync(part, 'utf8')), of: sessions + 50, until: sessions + 50 };
-    writeFileSync(part, JSON.stringify(shorter));
+    const shorter = {
+      ...readPart(readFileSync(part, 'utf8'), part),
+      of: sessions + 50,
+      until: sessions + 50,
+    };
+    writeFileSync(part, partText(shorter));
     const resumed = jocus('simulate', demoFile, '--resume', part, '--format', 'json').stdout;
     const whole = jocus(
       'simulate',
