@@ -190,9 +190,10 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--out <part>', 'save all of it as one part')
     .addOption(simulateFormat())
     .addHelpText('after', '\nExample:\n  $ jocus merge heath.yaml part1.json part2.json part3.json')
-    .action(async (file: string, parts: string[], call: Pick<SimulateCall, 'format' | 'out'>) =>
-      done((await simulating()).mergeCommand(terminal, file, parts, call)),
-    );
+    .action(async (file: string, parts: string[], call: Pick<SimulateCall, 'format' | 'out'>) => {
+      const { mergeCommand } = await import('./merge-command.js');
+      done(mergeCommand(terminal, file, parts, call));
+    });
   jocus
     .command('report')
     .description('write one page that tells how a design plays: verdicts, figures, sessions told, findings')

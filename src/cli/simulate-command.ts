@@ -1,7 +1,6 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { setImmediate } from 'node:timers/promises';
 import { joined, type Precise, plannedLooks, simulateUntil } from '../balance/precision.js';
 import { type SimulationSummary, summarize } from '../balance/summary.js';
 import type { Design } from '../design/model.js';
@@ -18,21 +17,14 @@ import {
   sessionRow,
 } from '../formats/rows.js';
 import { number, percent } from '../formats/written.js';
-import { nodeCrew, usualWorkers } from '../node/crew.js';
 import { WorldFault } from '../players/world-fault.js';
-import { type Crew, type SpreadOutOptions, simulateWith } from '../simulate/crew.js';
-import { mergeParts, mustBeWhole, partOf, partText, readPart, shardOf } from '../simulate/parts.js';
-import {
-  checkRange,
-  choosePlayers,
-  type SimulateOptions,
-  type Simulation,
-  simulate,
-} from '../simulate/simulate.js';
+import { mergeParts, partOf, partText, readPart, shardOf } from '../simulate/parts.js';
+import { checkRange, choosePlayers, type SimulateOptions, type Simulation } from '../simulate/simulate.js';
 import { mustBeOutput, readDesignFile, readText, writeOver } from './files.js';
 import { Interruption } from './interruption.js';
 import { type ExitCode, json, type SimulateFormat } from './outcome.js';
-import { type Advance, withProgress } from './progress.js';
+import { here, play } from './play-sessions.js';
+import { withProgress } from './progress.js';
 import { rowFile } from './row-files.js';
 import { showSimulation } from './show-simulation.js';
 import { paint, plain, type Terminal } from './terminal.js';
@@ -68,10 +60,10 @@ export interface Shard {
 
 const usualSessions = 1000;
 const usualSeed = 1;
+
+type SeededCall = SimulateCall & { readonly seed: number };
 /** Sessions of each player that `--precision` goes up to, unless `--sessions` says otherwise. */
 const mostForPrecision = 256_000;
-/** Fewer sessions than this are not worth a second worker. */
-const sessionsForEach = 3000;
 
 export async function simulateCommand(
   terminal: Terminal,
@@ -81,16 +73,17 @@ export async function simulateCommand(
   mustGoTogether(call);
   mustHaveOutputs(file, call);
   const design = readDesignFile(file);
-  checkRange(call.sessions ?? usualSessions, call.seed ?? usualSeed);
+  const seeded = { ...call, seed: call.seed ?? usualSeed };
+  checkRange(call.sessions ?? usualSessions, seeded.seed);
   choosePlayers(design, call.player);
   const interruption = new Interruption(call.seconds);
   try {
     if (call.precision !== undefined)
-      return await simulatePrecisely(terminal, design, call, call.precision, interruption);
+      return await simulatePrecisely(terminal, design, seeded, call.precision, interruption);
     const isWatched = [call.world, call.saveRuns, call.saveSessions, call.saveEvents].some(
       (each) => each !== undefined,
     );
-    if (isWatched) return await simulateHere(terminal, design, call, interruption);
+    if (isWatched) return await simulateHere(terminal, design, seeded, interruption);
     return await simulatePart(terminal, design, call, interruption);
   } finally {
     interruption.release();
@@ -188,77 +181,15 @@ function askedFor(
   return { first: own.first, until: own.first + own.sessions, of: sessions, seed, before: undefined };
 }
 
-/** Plays sessions, by workers where there are many; where it is interrupted, what is done is kept. */
-async function play(
-  terminal: Terminal,
-  design: Design,
-  call: Pick<SimulateCall, 'seed' | 'player' | 'workers'>,
-  interruption: Interruption,
-  { first = 0, sessions, advance, crew = crewFor(design, call, sessions) }: Playing,
-): Promise<Simulation | undefined> {
-  const players = choosePlayers(design, call.player).length;
-  let replayed = 0;
-  try {
-    const options: SpreadOutOptions = {
-      seed: call.seed ?? usualSeed,
-      players: call.player,
-      first,
-      sessions,
-      signal: interruption,
-      onReplay: (reason) => {
-        if (replayed++ === 0)
-          terminal.err(
-            `A worker ended before its sessions were done: ${plain(reason)}. They are played again.\n`,
-          );
-      },
-    };
-    if (advance !== undefined) return await simulateWith(crew, design, { ...options, progress: advance });
-    return await withProgress(terminal, 'sessions', sessions * players, (progress) =>
-      simulateWith(crew, design, { ...options, progress }),
-    );
-  } finally {
-    await crew.leave();
-  }
-}
-
-interface Playing {
-  readonly first?: number;
-  readonly sessions: number;
-  readonly advance?: Advance;
-  readonly crew?: LeavingCrew;
-}
-
-type LeavingCrew = Crew & { leave(): Promise<void> };
-
-function crewFor(
-  design: Design,
-  { player, workers }: Pick<SimulateCall, 'player' | 'workers'>,
-  sessions: number,
-): LeavingCrew {
-  const players = choosePlayers(design, player).length;
-  const wanted = workers ?? Math.min(usualWorkers(), Math.floor((sessions * players) / sessionsForEach));
-  return wanted <= 1 ? here() : nodeCrew(wanted, new URL('./simulate-worker.js', import.meta.url));
-}
-
-/** This thread, which looks up between chunks, so that it hears an interruption. */
-const here = (watching: Partial<SimulateOptions> = {}): LeavingCrew => ({
-  workers: 1,
-  async play(design, chunk) {
-    await setImmediate();
-    return simulate(design, { ...watching, ...chunk }).players.map(({ tally }) => tally.toData());
-  },
-  async leave() {},
-});
-
 async function simulatePrecisely(
   terminal: Terminal,
   design: Design,
-  call: SimulateCall,
+  call: SeededCall,
   precision: number,
   interruption: Interruption,
 ): Promise<ExitCode> {
   const most = call.sessions ?? mostForPrecision;
-  checkRange(most, call.seed ?? usualSeed);
+  checkRange(most, call.seed);
   const players = choosePlayers(design, call.player).length;
   const looks = plannedLooks(most);
   const found = await withProgress(terminal, 'sessions', most * players, (advance) =>
@@ -306,7 +237,7 @@ function precisely(
 async function simulateHere(
   terminal: Terminal,
   design: Design,
-  call: SimulateCall,
+  call: SeededCall,
   interruption: Interruption,
 ): Promise<ExitCode> {
   const { sessions = usualSessions } = call;
@@ -371,30 +302,7 @@ function nothingDone(terminal: Terminal, interruption: Interruption): ExitCode {
 const stoppedAfter = ({ reason }: Interruption, done: number, all: number, hint = ''): string =>
   `Stopped ${reason ?? ''} after ${number(done)} of ${number(all)} sessions.${hint}\n`;
 
-/** Merges parts of one simulation and tells what they come to. */
-export function mergeCommand(
-  terminal: Terminal,
-  file: string,
-  partFiles: readonly string[],
-  { format, out }: Pick<SimulateCall, 'format' | 'out'>,
-): ExitCode {
-  mustBeOutput(out, [file, ...partFiles]);
-  const design = readDesignFile(file);
-  const parts = partFiles.map((each) => ({
-    part: readPart(readText(each, 'a part of a simulation'), each),
-    file: each,
-  }));
-  const whole = mergeParts(design, parts);
-  const { of } = parts[0]!.part;
-  mustBeWhole(whole, of);
-  if (out !== undefined) {
-    writeOver(out, partText(partOf(whole, of)));
-    terminal.out(`Saved ${plain(out)}: all ${number(of)} sessions.\n`);
-  }
-  return tell(terminal, whole, { format, world: undefined });
-}
-
-function tell(
+export function tell(
   terminal: Terminal,
   simulation: Simulation,
   { format, world }: Pick<SimulateCall, 'format' | 'world'>,

@@ -10,7 +10,18 @@ import { Keeping, type KeptOptions } from './keep.js';
 import { Listeners } from './listeners.js';
 import { clockKinds, Machine, type Reception } from './machine.js';
 import { type GamePiece, piecesOf } from './pieces.js';
-import { latestMoment, longestEvent, type RecordLine } from './record.js';
+import type { RecordLine } from './record.js';
+import { differences, playAgain } from './reload.js';
+import {
+  checkWhole,
+  firedBetween,
+  longestAdvance,
+  longestBack,
+  mustBeContact,
+  mustBeEvent,
+  mustBeMoment,
+  unknown,
+} from './session-checks.js';
 import { type SessionEvents, sessionEvents, tell } from './session-events.js';
 import { cellsToJson, readSnapshot, type Snapshot } from './snapshot.js';
 import type { Step } from './step.js';
@@ -575,76 +586,4 @@ export class GameSession<Names extends GameNames = GameNames> {
         `A session cannot be ${what} while a listener hears a step; do it after the call that led there.`,
       );
   }
-}
-
-/** Plays what was recorded, at its moments; gives what became of each event. */
-function playAgain(session: GameSession, lines: readonly RecordLine[], to: number): Reception[] {
-  const receptions: Reception[] = [];
-  for (const line of lines) {
-    if ('event' in line) receptions.push(session.sendAt(line.event, line.at, line.beforeWaits === true));
-    else if ('kept' in line) session.takeKept(line.kept, line.at);
-  }
-  session.advanceTo(to);
-  return receptions;
-}
-
-/** What another design makes of the same events, in words. */
-function differences(
-  lines: readonly RecordLine[],
-  before: readonly Reception[],
-  after: readonly Reception[],
-): string {
-  const events = lines.flatMap((line) => ('event' in line ? [line] : []));
-  const differing = events.flatMap(({ at, event }, index) =>
-    before[index] === after[index]
-      ? []
-      : [`${event} at ${at / 1000} s was ${before[index]} and is ${after[index]}`],
-  );
-  const played = `${events.length} events were played again under the new design`;
-  if (differing.length === 0) return `${played}.`;
-  const shown = differing.slice(0, mostDiffering).join('; ');
-  const more = differing.length > mostDiffering ? `; and ${differing.length - mostDiffering} more` : '';
-  return `${played}, which takes ${differing.length} of them otherwise: ${shown}${more}.`;
-}
-
-const mostDiffering = 3;
-
-/** A day. */
-const longestAdvance = 86_400_000;
-/** Clocks that fire between two looks at whether the time is over. */
-const firedBetween = 1000;
-/** A page's first frame can be stamped a moment before the script that asked for it. */
-const longestBack = 1000;
-
-function mustBeMoment(at: number): void {
-  if (!Number.isSafeInteger(at) || at < 0 || at > latestMoment)
-    throw new UsageError(`A moment is a whole number of milliseconds from 0 to ${latestMoment}, not ${at}.`);
-}
-
-function mustBeEvent(name: unknown): void {
-  if (typeof name !== 'string' || name.length > longestEvent)
-    throw new UsageError(
-      `An event is a text of at most ${longestEvent} characters, such as blossom.taken, not ${typeof name === 'string' ? `one of ${name.length}` : String(name)}.`,
-    );
-}
-
-/** Characters of a contact's id, at the most. */
-const longestId = 100;
-
-function mustBeContact(contact: unknown): void {
-  const isId = typeof contact === 'number' || (typeof contact === 'string' && contact.length <= longestId);
-  if (contact !== undefined && !isId)
-    throw new UsageError(`The id of a contact is a number or a text of at most ${longestId} characters.`);
-}
-
-function checkWhole(what: string, value: number): void {
-  if (!Number.isSafeInteger(value) || value < 0) {
-    throw new UsageError(`A ${what} is a whole number from 0 to 2^53 - 1, not ${value}.`);
-  }
-}
-
-function unknown(kind: string, name: string, known: readonly { name: string }[]): UsageError {
-  return new UsageError(
-    `The design has no ${kind} "${name}"; it has ${known.map((each) => each.name).join(', ') || 'none'}.`,
-  );
 }
