@@ -6,6 +6,9 @@ import { Session, type SessionOptions } from './design-session.js';
 import { recordOf, writeRecord } from './record.js';
 import type { Step } from './step.js';
 
+/** Seconds that one line may wait: a day. */
+const longestWait = 86_400;
+
 /** What became of one line. */
 export type LineResult =
   | { readonly kind: 'happened'; readonly steps: readonly Step[] }
@@ -60,6 +63,8 @@ export class Script {
       const reason = `"${text}" is no step. Write an event, such as ${this.session.possible[0] ?? 'input.start'}; 3 x before it repeats it; as w1 after it names the piece that is touched, and end w1 ends that; wait 2 lets time pass; undo takes back a step.`;
       return { kind: 'refused', reason };
     }
+    if (parsed.kind === 'wait' && parsed.seconds > longestWait)
+      return { kind: 'refused', reason: `A line waits at most ${longestWait} s, not ${parsed.seconds}.` };
     const steps: Step[] = [];
     const stop = this.session.listen((step) => steps.push(step));
     try {
