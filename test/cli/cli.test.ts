@@ -536,7 +536,7 @@ describe('jocus try', () => {
       '"jump" is no step',
       'Did you mean blossom.taken?',
       'nothing to undo',
-      'Time passes by',
+      'A line waits at most 86400 s',
       'already; choose another name',
       'title -> heath',
     ]) {
