@@ -9,6 +9,7 @@ import { figureNames, reportFormats } from '../formats/report/choices.js';
 import type { BalanceCall, CompareCall, TuneCall } from './balance-commands.js';
 import { type CheckCall, checkCommand, checkFormats, checkLimits } from './check-command.js';
 import { buildCommand, newCommand, replayCommand, tryCommand } from './commands.js';
+import type { OpenCall } from './open-command.js';
 import { type ExitCode, type Format, simulateFormats } from './outcome.js';
 import { showProblems } from './problems.js';
 import type { ReplayCall } from './replay-record.js';
@@ -332,6 +333,17 @@ function program(done: (code: ExitCode) => void): Command {
     .action((file: string, { out, watch }: Options & { readonly out: string }) =>
       perhapsWatch(file, watch, () => buildCommand(terminal, file, out)),
     );
+  jocus
+    .command('open')
+    .description('open a design in the workbench, a page in your browser: read it, change it, play it')
+    .argument('<file>', 'a design in YAML')
+    .option('--port <n>', 'the port of this machine to serve it on; 0 takes any that is free', wholeNumber, 0)
+    .option('--no-browser', 'only print the address')
+    .addHelpText('after', '\nExample:\n  $ jocus open heath.yaml')
+    .action(async (file: string, call: OpenCall) => {
+      const { openCommand } = await import('./open-command.js');
+      done(await openCommand(terminal, file, call));
+    });
   jocus
     .command('demo')
     .description('all of it on the demo design, Dusk on the Heath')

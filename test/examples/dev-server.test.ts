@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
 import {
   mkdirSync,
   mkdtempSync,
@@ -185,5 +185,26 @@ describe('an app made from the packed package', () => {
       encoding: 'utf8',
     });
     expect(told).toContain('✓ passed');
+  });
+
+  test('its workbench opens from there', async () => {
+    const root = app();
+    const bin = join(root, 'node_modules/jocus/dist/bin/jocus.js');
+    const running = spawn(process.execPath, [bin, 'open', 'heath.yaml', '--no-browser'], { cwd: root });
+    try {
+      const address = await new Promise<string>((done) => {
+        running.stdout.on('data', (data) => {
+          const found = /http:\S+/.exec(String(data));
+          if (found !== null) done(found[0]);
+        });
+      });
+      await drive(address, async (page) => {
+        await page.locator('.status.good').waitFor({ timeout: 60_000 });
+        await page.getByRole('button', { name: 'input.start', exact: true }).click();
+        await page.waitForSelector('[data-screen="heath"]');
+      });
+    } finally {
+      running.kill('SIGINT');
+    }
   });
 });

@@ -1,0 +1,172 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { parse } from 'yaml';
+import { changeDesign } from '../../src/design/change.js';
+import { readDesign, UsageError } from '../../src/index.js';
+import type { Control, Sentence } from '../../src/sentences/sentence.js';
+import { sentencesOf } from '../../src/sentences/sentences-of.js';
+import { demoText } from '../support/designs.js';
+import { runs } from '../support/runs.js';
+
+const folder = new URL('../../demo/mechanics/', import.meta.url);
+const gallery = [demoText, ...readdirSync(folder).map((file) => readFileSync(new URL(file, folder), 'utf8'))];
+const said = ({ words }: Sentence): string =>
+  words.map((word) => (typeof word === 'string' ? word : String(word.value))).join('');
+const sentences = (text: string): Sentence[] => Object.values(sentencesOf(text)).flat();
+const controls = (text: string): Control[] =>
+  sentences(text).flatMap(({ words }) => words.filter((word) => typeof word !== 'string'));
+const valueAt = (text: string, path: readonly (string | number)[]): unknown =>
+  path.reduce<unknown>((value, step) => (value as { [key: string | number]: unknown })?.[step], parse(text));
+
+describe('a design as sentences', () => {
+  test('reads aloud', () => {
+    const all = sentences(demoText).map(said);
+    expect(all).toContain(
+      'When blossom.taken, add petal * streak to score, 1 to nectar, 1 to streak; sound chime.',
+    );
+    expect(all).toContain('A foxglove is like blossom; it takes 1.2 s to meet; its difficulty is 0.6.');
+    expect(all).toContain('Lives starts at 3, never goes below 0, never above 5, and is kept for a run.');
+    expect(all).toContain('Best starts at 0, and is kept forever.');
+    expect(all).toContain('Show score as digits, 6 wide, labelled Score, at the top-left.');
+    for (const each of all) expect(each).toMatch(/^[A-Z].*\.$/);
+  });
+
+  test('has a sentence for every thing, rule, counter and item of the HUD of every design of the gallery, with its line', () => {
+    for (const text of gallery) {
+      const design = readDesign(text);
+      const groups = sentencesOf(text);
+      expect(groups.things.map(({ path }) => path[1])).toEqual(design.pieces.map(({ name }) => name));
+      expect(groups.counters.map(({ path }) => path[1])).toEqual(design.counters.map(({ name }) => name));
+      expect(groups.rules.map(({ line }) => line)).toEqual(design.rules.map(({ place }) => place.line));
+      expect(groups.hud).toHaveLength(design.hud.length);
+    }
+  });
+
+  test('comes back unchanged: each word put in its own place leaves the text as it was', () => {
+    for (const text of gallery)
+      for (const { path, value } of controls(text)) {
+        const again = changeDesign(text, { kind: 'set', path, value });
+        expect(valueAt(again, path), path.join('.')).toBe(value);
+        expect(again.replace(/["' ]/g, '')).toBe(text.replace(/["' ]/g, ''));
+      }
+  });
+
+  test('of a broken design are those that can be made out, and of no YAML none', () => {
+    expect(
+      sentences('counters: [1]\npieces: { a: 5, b: { is: 7 } }\nrules: [3, { when: [1, {}], do: 4 }]').map(
+        said,
+      ),
+    ).toEqual(['A b is a 7.', 'When 1, .']);
+    expect(sentences('{{{')).toEqual([]);
+    expect(sentences('')).toEqual([]);
+  });
+});
+
+describe('a change of one place', () => {
+  const anyControl = fc.constantFrom(...gallery).chain((text) => {
+    const found = controls(text);
+    return fc.record({
+      text: fc.constant(text),
+      at: fc.constantFrom(...(found.length === 0 ? [undefined] : found)),
+    });
+  });
+  const value = fc.oneof(
+    fc.integer({ min: -5, max: 99 }),
+    fc.constantFrom(
+      'score',
+      'a, b',
+      '# no',
+      'x: y',
+      '[1]',
+      '- 1',
+      '"',
+      "it's",
+      '{score} points',
+      'max(1, 2)',
+      '!x',
+      '&y',
+      '*z',
+      'true',
+      '',
+      ' ',
+      '5',
+    ),
+    fc.string({ maxLength: 12 }),
+  );
+
+  test('puts any value in the place of another and leaves every other value, comment and line as it was', () => {
+    fc.assert(
+      fc.property(anyControl, value, ({ text, at }, put) => {
+        if (at === undefined) return;
+        const after = changeDesign(text, { kind: 'set', path: at.path, value: put });
+        expect(valueAt(after, at.path)).toEqual(put);
+        const back = changeDesign(after, { kind: 'set', path: at.path, value: at.value });
+        expect(parse(back)).toEqual(parse(text));
+        expect(after.split('\n').length).toBe(text.split('\n').length);
+        expect(after.match(/#.*$/gm)?.length ?? 0).toBeGreaterThanOrEqual(text.match(/#.*$/gm)?.length ?? 0);
+      }),
+      runs(600),
+    );
+  });
+
+  test('adds to a section and takes out again: the text is as it was', () => {
+    const entry = { when: 'input.go', do: [{ add: { score: 1 } }, { cue: 'a, b' }] };
+    for (const text of gallery) {
+      const before = parse(text) as { rules?: unknown[]; hud?: unknown[] };
+      for (const section of ['rules', 'hud'] as const) {
+        const added = changeDesign(text, { kind: 'add', path: [section], value: entry });
+        expect(parse(added)).toEqual({ ...before, [section]: [...(before[section] ?? []), entry] });
+        if ((before[section]?.length ?? 0) === 0) continue;
+        const gone = changeDesign(added, { kind: 'remove', path: [section, before[section]!.length] });
+        expect(gone.trimEnd()).toBe(text.trimEnd());
+      }
+      const piece = changeDesign(text, {
+        kind: 'set',
+        path: ['pieces', 'newThing'],
+        value: { is: 'hazard' },
+      });
+      expect((parse(piece) as { pieces: object }).pieces).toMatchObject({ newThing: { is: 'hazard' } });
+    }
+  });
+
+  test('takes out any entry of any list or map and nothing else', () => {
+    for (const text of gallery) {
+      const tree = parse(text) as { [section: string]: unknown };
+      for (const section of ['pieces', 'rules', 'counters', 'hud']) {
+        const held = tree[section];
+        if (typeof held !== 'object' || held === null) continue;
+        for (const key of Object.keys(held)) {
+          const step = Array.isArray(held) ? Number(key) : key;
+          const after = parse(changeDesign(text, { kind: 'remove', path: [section, step] })) as typeof tree;
+          const expected = Array.isArray(held)
+            ? held.filter((_, index) => index !== step)
+            : Object.fromEntries(Object.entries(held).filter(([name]) => name !== key));
+          const isLast = Object.keys(held).length === 1;
+          expect(
+            { ...after, [section]: after[section] ?? (Array.isArray(held) ? [] : {}) },
+            `${section} ${key}`,
+          ).toEqual({ ...tree, [section]: isLast ? (Array.isArray(held) ? [] : {}) : expected });
+        }
+      }
+    }
+  });
+
+  test('begins a section that is not there, or is empty', () => {
+    expect(
+      changeDesign('title: x\n', { kind: 'add', path: ['rules'], value: { when: 'input.go', do: [] } }),
+    ).toBe('title: x\n\nrules:\n  - { when: input.go, do: [] }\n');
+    expect(changeDesign('pieces:\n', { kind: 'set', path: ['pieces', 'a'], value: { is: 'prop' } })).toBe(
+      'pieces: { a: { is: prop } }\n',
+    );
+    expect(parse(changeDesign('', { kind: 'set', path: ['counters', 'score'], value: {} }))).toEqual({
+      counters: { score: {} },
+    });
+  });
+
+  test('says what cannot be changed', () => {
+    expect(() => changeDesign('{', { kind: 'remove', path: ['a'] })).toThrow(UsageError);
+    expect(() => changeDesign('a: 1', { kind: 'remove', path: ['b'] })).toThrow('nothing at b');
+    expect(() => changeDesign('a: 1', { kind: 'add', path: ['a'], value: 1 })).toThrow(UsageError);
+  });
+});

@@ -1,0 +1,274 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { AxeBuilder } from '@axe-core/playwright';
+import type { Browser, Page } from 'playwright-core';
+import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from 'vitest';
+import { parse } from 'yaml';
+import { serveWorkbench, type Workbench } from '../../dist/node/workbench-server.js';
+import { readDesign } from '../../src/index.js';
+import { launch } from '../support/browser.js';
+import { demoText } from '../support/designs.js';
+
+let browser: Browser;
+let folder: string;
+let file: string;
+let workbench: Workbench;
+let page: Page;
+let errors: string[];
+beforeAll(async () => {
+  browser = await launch();
+});
+afterAll(() => browser?.close());
+beforeEach(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'jocus-workbench-'));
+  file = join(folder, 'heath.yaml');
+});
+afterEach(async () => {
+  await page?.context().close();
+  await workbench?.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+async function open(text: string, colorScheme: 'light' | 'dark' = 'light'): Promise<void> {
+  writeFileSync(file, text);
+  workbench = await serveWorkbench(file, { port: 0 });
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme });
+  page = await context.newPage();
+  errors = [];
+  page.on('pageerror', (error) => errors.push(error.message));
+  page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+  await page.goto(workbench.address);
+  await page.waitForSelector('.design');
+}
+const word = (path: string) => page.getByLabel(path, { exact: true });
+const status = (text: string | RegExp) =>
+  page.locator('.status').filter({ hasText: text }).first().waitFor({ timeout: 30_000 });
+const saved = async (isSo: (text: string) => boolean): Promise<string> => {
+  await expect.poll(() => isSo(readFileSync(file, 'utf8')), { timeout: 15_000 }).toBe(true);
+  return readFileSync(file, 'utf8');
+};
+const button = (name: string) => page.getByRole('button', { name, exact: true });
+
+test('a number turned in a sentence stands in the file, all else as it was, and the verdict is of the new text', async () => {
+  await open(demoText);
+  await status(/Passed.*12 of 12 transitions reached.*12 of 12 tests passed.*no findings/);
+  await word('counters lives start').fill('4');
+  await word('counters lives start').press('Enter');
+  const text = await saved((now) => now.includes('start: 4'));
+  expect(text).toBe(demoText.replace('lives:  { start: 3', 'lives:  { start: 4'));
+  await status(/Falls short.*11 of 12 tests passed|Falls short.*\d+ of 12 tests passed/);
+  await word('counters lives start').press('ArrowDown');
+  await saved((now) => now === demoText);
+  await status('Passed');
+  expect(errors).toEqual([]);
+});
+
+test('an edit made in another editor appears at once, and the session goes on', async () => {
+  await open(demoText);
+  await button('input.start').click();
+  await page.waitForSelector('[data-screen="heath"]');
+  writeFileSync(
+    file,
+    demoText
+      .replace('difficulty: -0.6', 'difficulty: -0.2')
+      .replace('title: Dusk on the Heath', 'title: Late on the Heath'),
+  );
+  await expect.poll(() => word('pieces wasp difficulty').inputValue()).toBe('-0.2');
+  await page.getByRole('heading', { name: 'Late on the Heath' }).waitFor();
+  expect(await page.locator('.screen').getAttribute('data-screen')).toBe('heath');
+});
+
+test('somebody who has never seen the file adds a thing in three answers, and touches it once', async () => {
+  await open('title: My game\n');
+  await button('Add a thing').click();
+  await page.getByLabel('What is it called?').fill('acorn');
+  await button('Add it').click();
+  const text = await saved((now) => now.includes('acorn'));
+  const design = readDesign(text);
+  expect(design.pieces.map(({ name, role }) => [name, role])).toEqual([['acorn', 'collectible']]);
+  expect(text.startsWith('title: My game\n')).toBe(true);
+  await page.getByText('When ').first().waitFor();
+  await button('acorn.taken').click();
+  const row = page.locator('.counters tr', { has: page.getByRole('rowheader', { name: 'score' }) });
+  await expect.poll(() => row.locator('td').allTextContents()).toEqual(['0', '10']);
+  await expect.poll(() => page.locator('.corner.top-left').textContent()).toContain('10');
+  // A second thing of another kind, which hurts.
+  await button('Add a thing').click();
+  await page.getByLabel('What is it called?').fill('acorn');
+  await page.getByText('There is a acorn already.').waitFor();
+  await page.getByLabel('What is it called?').fill('thorn');
+  await page.getByText('Something that hurts').click();
+  await button('Add it').click();
+  const second = parse(await saved((now) => now.includes('thorn'))) as { [section: string]: object };
+  expect(second.pieces).toEqual({ acorn: { is: 'collectible' }, thorn: { is: 'hazard' } });
+  expect(second.rules).toContainEqual({ when: 'thorn.hit', do: [{ add: { lives: -1 } }] });
+  await button('thorn.hit').click();
+  await expect
+    .poll(() =>
+      page
+        .locator('.counters tr', { has: page.getByRole('rowheader', { name: 'lives' }) })
+        .locator('td')
+        .allTextContents(),
+    )
+    .toEqual(['3', '2']);
+  expect(errors).toEqual([]);
+});
+
+test('what is played can be gone back over, and becomes a test of the design that passes', async () => {
+  await open(demoText);
+  await button('input.start').click();
+  await button('blossom.taken').click();
+  await button('blossom.taken').click();
+  const score = page
+    .locator('.counters tr', { has: page.getByRole('rowheader', { name: 'score' }) })
+    .locator('td');
+  await expect.poll(() => score.allTextContents()).toEqual(['10', '30']);
+  await page.locator('.happened').getByText('score 10 → 30').waitFor();
+  await button('Step back').click();
+  await expect.poll(() => score.last().textContent()).toBe('10');
+  await button('Keep as a test').click();
+  const text = await saved((now) => now.includes('what I played'));
+  const tests = (parse(text) as { tests: { name: string; do: string[]; expect: object }[] }).tests;
+  expect(tests.at(-1)).toMatchObject({
+    do: ['input.start', 'blossom.taken'],
+    expect: { score: 10, screen: 'heath' },
+  });
+  await status(/Passed.*13 of 13 tests passed/);
+});
+
+test('undo and redo go over the sentences, and over what was typed in the file', async () => {
+  await open(demoText);
+  await word('rules 4 do 0 add lives').fill('-2');
+  await word('rules 4 do 0 add lives').press('Enter');
+  await saved((now) => now.includes('lives: -2'));
+  await page.getByText('File', { exact: true }).click();
+  await page.locator('.cm-content').click();
+  await page.keyboard.press('Control+Home');
+  await page.keyboard.type('# mine\n');
+  await saved((now) => now.startsWith('# mine\n'));
+  await page.getByText('Sentences', { exact: true }).click();
+  for (let times = 0; times < 12 && readFileSync(file, 'utf8') !== demoText; times++) {
+    if (await button('Undo').isEnabled()) await button('Undo').click();
+    await page.waitForTimeout(400);
+  }
+  expect(readFileSync(file, 'utf8')).toBe(demoText);
+  await button('Redo').click();
+  await saved((now) => now.includes('lives: -2'));
+});
+
+test('a mistake typed into the file is told with its line, and the session before goes on', async () => {
+  await open(demoText);
+  await button('input.start').click();
+  await page.getByText('File', { exact: true }).click();
+  await page.locator('.cm-content').waitFor();
+  writeFileSync(file, demoText.replace('when: wasp.hit', 'when: wasp.hitt'));
+  await status(/1 problem in the file.*Did you mean wasp\.hit\?/);
+  await page.getByText('The changed design cannot be played yet').waitFor();
+  expect(await page.locator('.screen').getAttribute('data-screen')).toBe('heath');
+  await page.locator('.status button').first().click();
+  await page.locator('.cm-lint-marker-error').waitFor();
+  writeFileSync(file, demoText);
+  await status('Passed');
+  expect(errors).toEqual([]);
+});
+
+test('a restart that forgets to put things back: the finding stands at hand, and removing a rule shows in the file', async () => {
+  await open(
+    demoText
+      .replace(
+        '{ from: dark,    to: heath,   when: input.again, fresh: run }',
+        '{ from: dark,    to: heath,   when: input.again }',
+      )
+      .replace(
+        /\{ from: dark, +to: heath, +when: input\.again, fresh: run \}/,
+        '{ from: dark, to: heath, when: input.again }',
+      ),
+  );
+  await status('Falls short');
+  await page.locator('.finding.error').first().waitFor();
+  await page.getByRole('button', { name: /^Remove: When flower\.missed/ }).click();
+  const text = await saved((now) => !now.includes('flower.missed'));
+  expect(text.split('\n').length).toBeLessThan(demoText.split('\n').length);
+});
+
+test('a file changed on both sides is shown as both, and nothing is written before a choice', async () => {
+  await open(demoText);
+  await status('Passed');
+  const theirs = demoText.replace('start: 3', 'start: 1');
+  await word('counters lives start').fill('5');
+  writeFileSync(file, theirs);
+  await word('counters lives start').press('Enter');
+  await page.getByText('The file was changed elsewhere at the same time').waitFor();
+  expect(readFileSync(file, 'utf8')).toBe(theirs);
+  expect(await page.locator('.both pre').allTextContents()).toEqual([
+    theirs.replace('start: 1', 'start: 5'),
+    theirs,
+  ]);
+  await button('Keep mine').click();
+  const text = await saved((now) => now.includes('start: 5'));
+  expect(text).toContain('lives:  { start: 5');
+});
+
+test('without the token it says what it needs; a reload keeps it', async () => {
+  await open(demoText);
+  await page.reload();
+  await page.waitForSelector('.sentence');
+  const other = await browser.newPage();
+  await other.goto(new URL(workbench.address).origin);
+  await other.getByText('This page needs the address that jocus open has printed').waitFor();
+  await other.close();
+});
+
+test('names of a hostile design are only text', async () => {
+  const evil = '<img src=x onerror=window.hit=1>';
+  await open(
+    JSON.stringify({
+      title: evil,
+      counters: { score: {} },
+      pieces: { berry: { is: 'collectible' } },
+      rules: [{ name: evil, when: 'berry.taken', do: [{ popup: evil }, { add: { score: 1 } }] }],
+      levels: [{ name: evil, place: { berry: 2 } }],
+      screens: { glade: { live: true, text: evil } },
+    }),
+  );
+  await button('berry.taken').click();
+  await page.locator('.happened').getByText('score 0 → 1').waitFor();
+  expect(await page.evaluate(() => 'hit' in window)).toBe(false);
+  expect(await page.locator('img').count()).toBe(0);
+  expect(errors).toEqual([]);
+});
+
+test('a design that never comes to rest stops what it runs in, not the page', async () => {
+  await open(
+    'counters: { score: {} }\ntimers: { beat: { every: 0.001 } }\nrules: [{ when: beat.ticked, do: [{ add: { score: 1 } }] }, { when: input.go, do: [{ emit: own.a }] }, { when: own.a, do: [{ emit: own.a }] }]\ntests: [{ name: long, do: [wait 86400], expect: { score: 1 } }]\n',
+  );
+  await button('input.go').click();
+  await page.getByRole('alert').getByText('set each other off without end').waitFor();
+  await word('rules 0 do 0 add score').fill('2');
+  await word('rules 0 do 0 add score').press('Enter');
+  await saved((now) => now.includes('score: 2'));
+});
+
+test.each(['light', 'dark'] as const)(
+  'axe finds nothing serious in the sentences, the file and the questions, %s',
+  async (scheme) => {
+    await open(demoText, scheme);
+    await button('input.start').click();
+    await page.waitForSelector('.happened');
+    const look = async (): Promise<void> => {
+      const { violations } = await new AxeBuilder({ page }).exclude('.cm-scroller').analyze();
+      const bad = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+      expect(bad.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(' ')}`)).toEqual([]);
+    };
+    await look();
+    await button('Add a thing').click();
+    await page.getByLabel('What is it called?').waitFor();
+    await page.waitForTimeout(400);
+    await look();
+    await page.keyboard.press('Escape');
+    await page.getByText('File', { exact: true }).click();
+    await page.locator('.cm-content').waitFor();
+    await look();
+  },
+);

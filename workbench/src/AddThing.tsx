@@ -1,0 +1,133 @@
+import { Button, Checkbox, Modal, NumberInput, SegmentedControl, TextInput } from '@mantine/core';
+import { type FormEvent, useState } from 'react';
+import { edit, useWorkbench } from './store.js';
+import { words } from './words.js';
+
+type Kind = keyof typeof words.add.kinds;
+const outcomeOf: { readonly [Name in Kind]: string } = { collectible: 'taken', hazard: 'hit', foe: 'hit' };
+const usual: { readonly [Name in Kind]: { counter: string; amount: number } } = {
+  collectible: { counter: 'score', amount: 10 },
+  hazard: { counter: 'lives', amount: -1 },
+  foe: { counter: 'lives', amount: -1 },
+};
+
+/** Three questions that make a thing: what it is, what touching it does, and whether the HUD shows it. */
+export function AddThing({ opened, close }: { readonly opened: boolean; readonly close: () => void }) {
+  const groups = useWorkbench(({ reading }) => reading?.value.groups);
+  const [name, setName] = useState('');
+  const [kind, setKind] = useState<Kind>('collectible');
+  const [counter, setCounter] = useState<string>(usual.collectible.counter);
+  const [amount, setAmount] = useState<number>(usual.collectible.amount);
+  const [isShown, setShown] = useState(true);
+  const [count, setCount] = useState(3);
+  const names = Object.values(groups ?? {}).flatMap((group) => group.map(({ path }) => String(path[1])));
+  const isTaken = names.includes(name);
+  const isName = /^[A-Za-z][A-Za-z0-9_]{0,63}$/.test(name);
+  const error =
+    name === '' ? undefined : isTaken ? words.add.taken(name) : isName ? undefined : words.add.bad;
+  const choose = (chosen: Kind): void => {
+    setKind(chosen);
+    setCounter(usual[chosen].counter);
+    setAmount(usual[chosen].amount);
+  };
+  const add = (event: FormEvent): void => {
+    event.preventDefault();
+    if (!isName || isTaken) return;
+    const counters = (groups?.counters ?? []).map(({ path }) => path[1]);
+    const shown = (groups?.hud ?? []).some(({ words: all }) =>
+      all.some((word) => typeof word !== 'string' && word.path[2] === 'show' && word.value === counter),
+    );
+    edit({ kind: 'set', path: ['pieces', name], value: { is: kind } });
+    if (!counters.includes(counter))
+      edit({
+        kind: 'set',
+        path: ['counters', counter],
+        value: counter === 'lives' ? { start: 3, min: 0, max: 5 } : { start: 0, min: 0 },
+      });
+    edit({
+      kind: 'add',
+      path: ['rules'],
+      value: { when: `${name}.${outcomeOf[kind]}`, do: [{ add: { [counter]: amount } }] },
+    });
+    place(name, count);
+    if (isShown && !shown)
+      edit({
+        kind: 'add',
+        path: ['hud'],
+        value: { show: counter, at: counter === 'lives' ? 'top-right' : 'top-left' },
+      });
+    setName('');
+    close();
+  };
+  return (
+    <Modal
+      opened={opened}
+      onClose={close}
+      title={words.addThing}
+      size="lg"
+      closeButtonProps={{ 'aria-label': words.add.cancel }}
+    >
+      <form className="add-form" onSubmit={add}>
+        <TextInput
+          data-autofocus
+          label={words.add.what}
+          placeholder={words.add.whatHint}
+          value={name}
+          error={error}
+          onChange={({ currentTarget }) => setName(currentTarget.value.trim())}
+        />
+        <div>
+          <p id="kind-label">{words.add.kind}</p>
+          <SegmentedControl
+            fullWidth
+            aria-labelledby="kind-label"
+            value={kind}
+            onChange={(value) => choose(value as Kind)}
+            data={Object.entries(words.add.kinds).map(([value, label]) => ({ value, label }))}
+          />
+        </div>
+        <fieldset>
+          <legend>{words.add.does}</legend>
+          <NumberInput
+            label={words.add.amount}
+            value={amount}
+            onChange={(value) => setAmount(Number(value))}
+          />
+          <TextInput
+            label={words.add.counter}
+            value={counter}
+            onChange={({ currentTarget }) => setCounter(currentTarget.value.trim())}
+          />
+        </fieldset>
+        <NumberInput
+          label={words.add.count}
+          min={0}
+          max={50}
+          value={count}
+          onChange={(value) => setCount(Number(value))}
+        />
+        <Checkbox
+          label={words.add.hud}
+          checked={isShown}
+          onChange={({ currentTarget }) => setShown(currentTarget.checked)}
+        />
+        <div className="buttons">
+          <Button variant="default" onClick={close}>
+            {words.add.cancel}
+          </Button>
+          <Button type="submit" disabled={!isName || isTaken}>
+            {words.add.done}
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  );
+}
+
+/** Lets some stand on the first level from its start. */
+function place(name: string, count: number): void {
+  if (count === 0) return;
+  const hasLevel = useWorkbench.getState().reading?.value.hasLevels === true;
+  if (hasLevel) edit({ kind: 'set', path: ['levels', 0, 'place', name], value: count });
+  else edit({ kind: 'add', path: ['levels'], value: { place: { [name]: count } } });
+}

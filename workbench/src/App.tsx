@@ -1,0 +1,112 @@
+import { Alert, Button, Modal, SegmentedControl, Tooltip } from '@mantine/core';
+import { lazy, Suspense, useEffect, useState } from 'react';
+import { useStore } from 'zustand';
+import { PlayPanel } from './PlayPanel.js';
+import { SentenceList } from './SentenceList.js';
+import { StatusLine } from './StatusLine.js';
+import { resolve, useWorkbench } from './store.js';
+import { words } from './words.js';
+
+// The editor weighs more than all the rest; it is loaded when somebody wants to see the file.
+const FileEditor = lazy(() => import('./FileEditor.js'));
+
+type Shown = 'sentences' | 'file';
+
+export function App({ name }: { readonly name: string }) {
+  const [shown, setShown] = useState<Shown>('sentences');
+  const { saving, isLost, conflict, goTo, reading } = useWorkbench();
+  const { undo, redo, pastStates, futureStates } = useStore(useWorkbench.temporal);
+  useEffect(() => {
+    if (goTo !== undefined) setShown('file');
+  }, [goTo]);
+  useEffect(() => {
+    const press = (event: KeyboardEvent): void => {
+      // The editor has an undo of its own for what is typed there.
+      if (
+        !(event.ctrlKey || event.metaKey) ||
+        (event.target as HTMLElement).closest('.cm-editor, input, textarea')
+      )
+        return;
+      if (event.key === 'z' && !event.shiftKey) undo();
+      else if (event.key === 'y' || (event.key.toLowerCase() === 'z' && event.shiftKey)) redo();
+      else return;
+      event.preventDefault();
+    };
+    document.addEventListener('keydown', press);
+    return () => document.removeEventListener('keydown', press);
+  }, [undo, redo]);
+  const title = reading?.value.title;
+  useEffect(() => {
+    document.title = title === undefined || title === '' ? name : title;
+  }, [title, name]);
+  return (
+    <>
+      <header className="head">
+        <h1>{title === undefined || title === '' || title === 'design' ? name : title}</h1>
+        <Tooltip label={name}>
+          <span className={`saving ${saving}`} role="status">
+            {words.saved[saving]}
+          </span>
+        </Tooltip>
+        <span className="grow" />
+        <Button variant="default" size="xs" disabled={pastStates.length === 0} onClick={() => undo()}>
+          {words.undo}
+        </Button>
+        <Button variant="default" size="xs" disabled={futureStates.length === 0} onClick={() => redo()}>
+          {words.redo}
+        </Button>
+        <SegmentedControl
+          size="xs"
+          value={shown}
+          onChange={(value) => setShown(value as Shown)}
+          data={[
+            { value: 'sentences', label: words.sentences },
+            { value: 'file', label: words.file },
+          ]}
+        />
+      </header>
+      <StatusLine />
+      {isLost && (
+        <Alert color="orange" className="lost">
+          {words.lost}
+        </Alert>
+      )}
+      <main className="bench">
+        <section className="design" aria-label={shown === 'file' ? words.file : words.sentences}>
+          {shown === 'sentences' ? (
+            <SentenceList />
+          ) : (
+            <Suspense fallback={<p>{words.status.reading}</p>}>
+              <FileEditor />
+            </Suspense>
+          )}
+        </section>
+        <PlayPanel />
+      </main>
+      <Modal
+        opened={conflict !== undefined}
+        onClose={() => {}}
+        withCloseButton={false}
+        size="80%"
+        title={words.conflict.title}
+      >
+        <p>{words.conflict.explain}</p>
+        <div className="both">
+          {(['mine', 'theirs'] as const).map((side) => (
+            <section key={side} aria-label={words.conflict[side]}>
+              <h3>{words.conflict[side]}</h3>
+              <pre>{side === 'mine' ? useWorkbench.getState().text : conflict?.text}</pre>
+              <Button
+                fullWidth
+                variant={side === 'mine' ? 'filled' : 'default'}
+                onClick={() => resolve(side)}
+              >
+                {side === 'mine' ? words.conflict.keepMine : words.conflict.keepTheirs}
+              </Button>
+            </section>
+          ))}
+        </div>
+      </Modal>
+    </>
+  );
+}
