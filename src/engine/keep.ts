@@ -41,6 +41,7 @@ export class Keeping {
   readonly #storage: KeepStorage | undefined;
   /** By counter: its cell when it was last the same here and in the storage. */
   readonly #shared = new Map<number, number>();
+  #isReplaying = false;
   /** Values that were entered in lists and are not in the storage yet. */
   #entered: { readonly list: string; readonly value: number }[] = [];
 
@@ -56,9 +57,20 @@ export class Keeping {
     this.#lists = this.#listsOf(stored);
   }
 
-  /** The same storage and the same start under a changed design. */
+  /**
+   * The same storage and the same start under a changed design, under which all is played again until `share` is called: what was kept
+   * then is in the storage already, and must not go there twice.
+   */
   under(form: GameForm): Keeping {
-    return new Keeping(form, { kept: this.start, ...(this.#storage && { storage: this.#storage }) });
+    const keeping = new Keeping(form, { kept: this.start, ...(this.#storage && { storage: this.#storage }) });
+    keeping.#isReplaying = true;
+    return keeping;
+  }
+
+  /** What the counters hold now is in the storage too: after it was written, played again or restored. */
+  share(cells: Float64Array): void {
+    this.#isReplaying = false;
+    for (const index of this.#counters) this.#shared.set(index, cells[this.form.cells.counters + index]!);
   }
 
   /** What the storage holds; one that is damaged or forbidden counts as empty. */
@@ -121,37 +133,35 @@ export class Keeping {
 
   /** After a step: enters counters into their lists, and writes to the storage what has changed. */
   after({ name, reception, transitions }: Step, cells: Float64Array): void {
-    if (reception === 'handled') {
+    if (this.#isReplaying && this.#storage !== undefined) return;
+    if (reception === 'handled' && this.form.lists.length > 0) {
       const happened = [name, ...transitions.map(({ to }) => `${to}.entered`)];
-      for (const { name: list, counter, events } of this.form.lists) {
-        if (!events.some((event) => happened.includes(event))) continue;
-        const value = Number(
-          fromCell(this.form.counters[counter]!, cells[this.form.cells.counters + counter]!),
-        );
-        this.#entered.push({ list, value });
-        this.#lists = new Map(this.#lists).set(
-          list,
-          [...this.#lists.get(list)!, value]
-            .sort((a, b) => b - a)
-            .slice(0, this.form.lists.find((each) => each.name === list)!.length),
-        );
-      }
+      for (const list of this.form.lists)
+        if (list.events.some((event) => happened.includes(event))) this.#enter(list, cells);
     }
+    if (this.#storage === undefined) return;
     const isChanged = this.#counters.some(
       (index) => cells[this.form.cells.counters + index] !== this.#shared.get(index),
     );
-    if (this.#storage === undefined || (!isChanged && this.#entered.length === 0)) return;
+    if (!isChanged && this.#entered.length === 0) return;
     const stored = this.#read();
     const lists = this.#listsOf(stored);
     const merged = { ...stored, ...this.#merged(stored, cells), ...Object.fromEntries(lists) };
-    for (const index of this.#counters) this.#shared.set(index, cells[this.form.cells.counters + index]!);
     try {
       this.#storage.setItem(this.key, JSON.stringify(merged));
+      this.share(cells);
       this.#lists = lists;
       this.#entered = [];
     } catch {
       // A storage that is full or forbidden: the values live on in this session.
     }
+  }
+
+  #enter({ name, counter, length }: GameForm['lists'][0], cells: Float64Array): void {
+    const value = Number(fromCell(this.form.counters[counter]!, cells[this.form.cells.counters + counter]!));
+    if (this.#storage !== undefined) this.#entered.push({ list: name, value });
+    const values = [...this.#lists.get(name)!, value].sort((a, b) => b - a).slice(0, length);
+    this.#lists = new Map(this.#lists).set(name, values);
   }
 
   /** After another page has written to the storage: takes over its lists, and gives the counters that are other ones now. */

@@ -202,6 +202,7 @@ export class GameSession<Names extends GameNames = GameNames> {
       this.#isBroken = false;
       this.#begin(game, this.#keeping.under(game.form));
       playAgain(this, lines, time);
+      this.#keeping.share(this.machine.cells);
     });
     const told = isReplayable
       ? differences(lines, before, after)
@@ -247,6 +248,7 @@ export class GameSession<Names extends GameNames = GameNames> {
     this.#fraction = snapshot.fraction;
     this.#contacts.clear();
     for (const key of snapshot.contacts) this.#contacts.add(key);
+    this.#keeping.share(this.machine.cells);
     this.#isBroken = true;
   }
 

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { readDesign, readRecord, recordOf, replay, Session, writeRecord } from '../../src/index.js';
+import { gameOf, readDesign, readRecord, recordOf, replay, Session, writeRecord } from '../../src/index.js';
 
 const design = readDesign(`
 title: Shared
@@ -122,6 +122,45 @@ describe('two sessions on one storage', () => {
     gather(session, 1);
     session.send('input.enter');
     expect(JSON.parse(kept.get('jocus Shared')!)).toMatchObject({ best: 30, gathered: 3, top: [30, 20] });
+  });
+
+  test('what the storage did not take is added to what others keep there later', () => {
+    const { kept, open } = page();
+    const { storage } = open();
+    let isFull = false;
+    const mine = {
+      getItem: storage.getItem,
+      setItem: (key: string, value: string) => {
+        if (isFull) throw new Error('full');
+        storage.setItem(key, value);
+      },
+    };
+    const session = new Session(design, { storage: mine });
+    gather(session, 1);
+    isFull = true;
+    gather(session, 3);
+    gather(new Session(design, { storage: open().storage }), 2);
+    isFull = false;
+    gather(session, 1);
+    expect(JSON.parse(kept.get('jocus Shared')!)).toMatchObject({ gathered: 7 });
+  });
+
+  test('a reload and a restore count nothing twice', () => {
+    const { kept, open } = page();
+    const game = gameOf(design);
+    const session = game.start({ storage: open().storage });
+    gather(session as Session, 3);
+    session.send('input.enter');
+    const snapshot = session.snapshot();
+    for (let times = 0; times < 2; times++) session.reload(gameOf(design));
+    expect(session.lists).toEqual({ top: [30] });
+    gather(session as Session, 1);
+    session.send('input.enter');
+    expect(JSON.parse(kept.get('jocus Shared')!)).toMatchObject({ best: 40, gathered: 4, top: [40, 30] });
+    const later = game.start({ storage: open().storage });
+    later.restore(snapshot);
+    gather(later as Session, 1);
+    expect(JSON.parse(kept.get('jocus Shared')!)).toMatchObject({ best: 40, gathered: 5 });
   });
 
   test('keeps what a later version of the design keeps too', () => {
