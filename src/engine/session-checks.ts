@@ -2,11 +2,21 @@ import { UsageError } from '../design/problem.js';
 import { latestMoment, longestEvent } from './record.js';
 
 /** A day. */
-export const longestAdvance = 86_400_000;
+const longestAdvance = 86_400_000;
 /** Clocks that fire between two looks at whether the time is over. */
 export const firedBetween = 1000;
 /** A page's first frame can be stamped a moment before the script that asked for it. */
-export const longestBack = 1000;
+const longestBack = 1000;
+
+/**
+ * The time that a call lets pass; a little below 0 counts as 0.
+ *
+ * @throws UsageError
+ */
+export function passedTime(milliseconds: number): number {
+  if (milliseconds >= -longestBack && milliseconds <= longestAdvance) return Math.max(0, milliseconds);
+  throw new UsageError(`Time passes by 0 to ${longestAdvance} milliseconds a call, not by ${milliseconds}.`);
+}
 
 export function mustBeMoment(at: number): void {
   if (!Number.isSafeInteger(at) || at < 0 || at > latestMoment)

@@ -15,11 +15,10 @@ import { differences, playAgain } from './reload.js';
 import {
   checkWhole,
   firedBetween,
-  longestAdvance,
-  longestBack,
   mustBeContact,
   mustBeEvent,
   mustBeMoment,
+  passedTime,
   unknown,
 } from './session-checks.js';
 import { type SessionEvents, sessionEvents, tell } from './session-events.js';
@@ -459,13 +458,9 @@ export class GameSession<Names extends GameNames = GameNames> {
    * @throws DesignError as `send`
    */
   advance(milliseconds: number): void {
-    if (!(milliseconds >= -longestBack && milliseconds <= longestAdvance)) {
-      throw new UsageError(
-        `Time passes by 0 to ${longestAdvance} milliseconds a call, not by ${milliseconds}.`,
-      );
-    }
+    const more = passedTime(milliseconds);
     this.#whenTold(() => {
-      const passed = Math.max(0, milliseconds) + this.#fraction;
+      const passed = more + this.#fraction;
       const whole = Math.floor(passed);
       this.#advanceTo(this.time + whole);
       this.#fraction = passed - whole;

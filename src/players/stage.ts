@@ -1,6 +1,7 @@
 import { draw, sessionKey } from '../engine/draw.js';
 import type { Reception } from '../engine/machine.js';
 import type { GameSession } from '../engine/session.js';
+import { passedTime } from '../engine/session-checks.js';
 import type { Step } from '../engine/step.js';
 import { type World, type WorldScene, worldKey } from './world.js';
 
@@ -50,11 +51,12 @@ export class Stage {
    * Lets time pass, the player doing one thing all the while.
    *
    * @param milliseconds as in `GameSession.advance`
+   * @throws UsageError for a time that cannot pass
    * @throws DesignError as `GameSession.send`
    */
   advance(milliseconds: number, input: string): void {
     const { session, world } = this;
-    this.#fraction += milliseconds;
+    this.#fraction += passedTime(milliseconds);
     while (this.#fraction >= 1) {
       const step = session.isLive ? this.#stepsAt - session.liveTime : world.step;
       const passed = Math.min(Math.floor(this.#fraction), step);

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { readDesign, recordOf, replay, Session, UsageError } from '../../src/index.js';
+import { fieldWorld, readDesign, recordOf, replay, Session, Stage, UsageError } from '../../src/index.js';
 import { demo } from '../support/designs.js';
 
 /** Points are doubled once a blossom was taken, so that the order of events shows in the score. */
@@ -161,6 +161,18 @@ describe('what a game can get wrong', () => {
     session.advance(0.5);
     expect(session.time).toBe(2);
   });
+
+  test.each([Number.NaN, Number.POSITIVE_INFINITY, -5000])(
+    'a frame of %s is refused by a stage too, and poisons nothing',
+    (milliseconds) => {
+      const session = new Session(demo());
+      const stage = new Stage(fieldWorld, session);
+      expect(() => stage.advance(milliseconds, '')).toThrow(UsageError);
+      stage.advance(-8, '');
+      stage.advance(25, '');
+      expect(session.time).toBe(25);
+    },
+  );
 
   test('the end of one contact does not end another whose id ends alike', () => {
     const session = new Session(demo());
