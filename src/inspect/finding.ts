@@ -12,6 +12,8 @@ export interface Finding {
   /** That of its page in docs/findings; for a fault, the fault's own. */
   readonly code: string;
   readonly severity: Severity;
+  /** The names and numbers involved. */
+  readonly details: object;
   readonly message: string;
   readonly remedy: string;
   readonly place: Place;
@@ -31,6 +33,7 @@ export function finding<Code extends FindingCode>(
   return {
     code: code === 'fault' ? (details as FindingDetails['fault']).problem : code,
     severity,
+    details,
     message: message(details),
     remedy: remedy(details),
     place,

@@ -2,6 +2,7 @@ import { ActionIcon, Button } from '@mantine/core';
 import { useState } from 'react';
 import { groupNames, type Sentence } from '../../src/sentences/sentence.js';
 import { AddThing } from './AddThing.js';
+import type { Judgement } from './analysis.worker.js';
 import { edit, goTo, useWorkbench } from './store.js';
 import { WordControl } from './WordControl.js';
 import { words } from './words.js';
@@ -62,10 +63,8 @@ export function SentenceList() {
                 </span>
                 {findings
                   .filter(({ line }) => line === sentence.line)
-                  .map(({ severity, message, remedy }) => (
-                    <p key={message} className={`finding ${severity}`}>
-                      {message} <span>{remedy}</span>
-                    </p>
+                  .map((found) => (
+                    <FindingNote key={found.message} found={found} />
                   ))}
               </li>
             ))}
@@ -82,19 +81,17 @@ export function SentenceList() {
                 ({ line }) =>
                   !groupNames.some((group) => groups[group].some((sentence) => sentence.line === line)),
               )
-              .map(({ severity, message, remedy, line }) => (
-                <li key={`${line} ${message}`}>
-                  <p className={`finding ${severity}`}>
-                    {message} <span>{remedy}</span>
-                  </p>
+              .map((found) => (
+                <li key={`${found.line} ${found.message}`}>
+                  <FindingNote found={found} />
                   <span className="beside">
                     <button
                       type="button"
                       className="line"
-                      aria-label={words.line(line)}
-                      onClick={() => goTo(line)}
+                      aria-label={words.line(found.line)}
+                      onClick={() => goTo(found.line)}
                     >
-                      {line}
+                      {found.line}
                     </button>
                   </span>
                 </li>
@@ -103,5 +100,20 @@ export function SentenceList() {
         </section>
       )}
     </>
+  );
+}
+
+/** What was found, what to do about it, and a button that does it where that needs no thought. */
+function FindingNote({ found }: { readonly found: Judgement['findings'][0] }) {
+  const { severity, message, remedy, mend } = found;
+  return (
+    <p className={`finding ${severity}`}>
+      {message} <span>{remedy}</span>{' '}
+      {mend !== undefined && (
+        <Button size="compact-xs" variant="default" onClick={() => edit(mend)}>
+          {words.mend}
+        </Button>
+      )}
+    </p>
   );
 }

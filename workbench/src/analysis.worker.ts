@@ -1,5 +1,6 @@
 import { expose } from 'comlink';
 import { check, checkToJson, DesignError, readDesign, UsageError } from '../../src/index.js';
+import { mendOf } from '../../src/inspect/mend.js';
 import { sentencesOf } from '../../src/sentences/sentences-of.js';
 
 /** Milliseconds that a check may take before it says that it is not finished. */
@@ -41,11 +42,9 @@ function titleAndProblems(text: string): { readonly title: string; readonly prob
 /** Where a design stands: transitions, tests, findings. It takes longer than reading. */
 function judge(text: string) {
   const ends = performance.now() + patience;
-  const result = check(readDesign(text, 'design'), {
-    mostStates: 300_000,
-    isOver: () => performance.now() > ends,
-  });
-  const { transitions, findings, tests, passed, complete } = checkToJson(result);
+  const design = readDesign(text, 'design');
+  const result = check(design, { mostStates: 300_000, isOver: () => performance.now() > ends });
+  const { transitions, tests, passed, complete } = checkToJson(result);
   return {
     passed,
     complete,
@@ -53,9 +52,16 @@ function judge(text: string) {
     transitions: transitions.length,
     passedTests: tests.filter((test) => test.passed).length,
     tests: tests.length,
-    findings: findings
+    findings: result.findings
       .filter(({ accepted }) => accepted === undefined)
-      .map(({ severity, message, remedy, line, column }) => ({ severity, message, remedy, line, column })),
+      .map((found) => ({
+        severity: found.severity,
+        message: found.message,
+        remedy: found.remedy,
+        line: found.place.line,
+        column: found.place.column,
+        mend: mendOf(design, found),
+      })),
   };
 }
 

@@ -9,6 +9,7 @@ export const words = {
   },
   remove: (what: string) => `Remove: ${what}`,
   line: (line: number) => `Line ${line} of the file`,
+  mend: 'Do it for me',
   file: 'File',
   sentences: 'Sentences',
   undo: 'Undo',
