@@ -17,12 +17,36 @@ export function SentenceList() {
   const groups = reading?.value.groups;
   if (groups === undefined) return <p>{words.status.reading}</p>;
   const findings = judgement?.text === text ? judgement.value.findings : [];
+  const isSaid = (line: number): boolean =>
+    groupNames.some((group) => groups[group].some((sentence) => sentence.line === line));
+  const elsewhere = findings.filter(({ line }) => !isSaid(line));
   return (
     <>
       <Button className="add" onClick={() => setAdding(true)}>
         {words.addThing}
       </Button>
       <AddThing opened={isAdding} close={() => setAdding(false)} />
+      {elsewhere.length > 0 && (
+        <section className="group rest" aria-label={words.elsewhere}>
+          <ul>
+            {elsewhere.map((found) => (
+              <li key={`${found.line} ${found.message}`}>
+                <FindingNote found={found} />
+                <span className="beside">
+                  <button
+                    type="button"
+                    className="line"
+                    aria-label={words.line(found.line)}
+                    onClick={() => goTo(found.line)}
+                  >
+                    {found.line}
+                  </button>
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       {groupNames.map((group) => (
         <section key={group} className={`group ${group}`} aria-labelledby={`group-${group}`}>
           <h2 id={`group-${group}`}>
@@ -71,34 +95,6 @@ export function SentenceList() {
           </ul>
         </section>
       ))}
-      {findings.filter(
-        ({ line }) => !groupNames.some((group) => groups[group].some((sentence) => sentence.line === line)),
-      ).length > 0 && (
-        <section className="group rest">
-          <ul>
-            {findings
-              .filter(
-                ({ line }) =>
-                  !groupNames.some((group) => groups[group].some((sentence) => sentence.line === line)),
-              )
-              .map((found) => (
-                <li key={`${found.line} ${found.message}`}>
-                  <FindingNote found={found} />
-                  <span className="beside">
-                    <button
-                      type="button"
-                      className="line"
-                      aria-label={words.line(found.line)}
-                      onClick={() => goTo(found.line)}
-                    >
-                      {found.line}
-                    </button>
-                  </span>
-                </li>
-              ))}
-          </ul>
-        </section>
-      )}
     </>
   );
 }

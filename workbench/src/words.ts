@@ -10,6 +10,7 @@ export const words = {
   remove: (what: string) => `Remove: ${what}`,
   line: (line: number) => `Line ${line} of the file`,
   mend: 'Do it for me',
+  elsewhere: 'Found in the rest of the file',
   file: 'File',
   sentences: 'Sentences',
   undo: 'Undo',
