@@ -20,6 +20,7 @@ export {
 } from './balance/summary.js';
 export type { TargetResult, TargetVerdict } from './balance/targets.js';
 export { type Tuned, type TuneOptions, tune } from './balance/tune.js';
+export { type Change, changeDesign } from './design/change.js';
 export { type DesignInput, defineDesign } from './design/define.js';
 export type {
   Counter,
@@ -52,7 +53,7 @@ export { type Edit, editDesign, writeDesign } from './design/write.js';
 export type { CarrierName } from './engine/carrier.js';
 export { gameOf, Session, type SessionOptions } from './engine/design-session.js';
 export { Game, type GameNames } from './engine/game.js';
-export type { KeepStorage } from './engine/keep.js';
+export type { KeepStorage, StorageEvents } from './engine/keep.js';
 export type { Reception } from './engine/machine.js';
 export { readRecord } from './engine/read-record.js';
 export { type RecordLine, recordOf, type SessionRecord, writeRecord } from './engine/record.js';
@@ -90,11 +91,21 @@ export { flowToScxml } from './formats/scxml.js';
 export type { Severity } from './inspect/catalogue.js';
 export { type Check, check } from './inspect/check.js';
 export type { Finding } from './inspect/finding.js';
+export { mendOf } from './inspect/mend.js';
 export type { Sheet } from './players/sheet.js';
 export type { Decide, Situation } from './players/situation.js';
 export type { Tally } from './players/tally.js';
 export { WorldFault } from './players/world-fault.js';
 export * from './players/worlds.js';
+export {
+  type Control,
+  type GroupName,
+  groupNames,
+  type Sentence,
+  type SentenceGroups,
+  type Word,
+} from './sentences/sentence.js';
+export { sentencesOf } from './sentences/sentences-of.js';
 export { type Chunk, type Crew, type SpreadOutOptions, simulateWith } from './simulate/crew.js';
 export { mergeParts, type Part, partOf, partText, readPart, shardOf } from './simulate/parts.js';
 export {

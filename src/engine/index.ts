@@ -2,7 +2,7 @@
 export { DesignError, UsageError } from '../design/problem.js';
 export { Game, type GameNames } from './game.js';
 export { HotGame } from './hot.js';
-export type { KeepStorage } from './keep.js';
+export type { KeepStorage, StorageEvents } from './keep.js';
 export type { Reception } from './machine.js';
 export { type RecordLine, recordOf, type SessionRecord, writeRecord } from './record.js';
 export { type GameOptions, GameSession, type Reload } from './session.js';

@@ -16,7 +16,7 @@ const quiet = 60;
 /** What the page may do: its own scripts and styles, its own server, and nothing from anywhere else. */
 const pagePolicy =
   "default-src 'none'; script-src 'self'; worker-src 'self'; connect-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'";
-/** What its workers may do: make code from a checked design, and nothing else. They have no document and no network. */
+/** What its workers may do: run what a checked design is compiled to, and nothing else. They have no document and no network. */
 const workerPolicy = "default-src 'none'; script-src 'self' 'unsafe-eval'";
 
 export interface Workbench {

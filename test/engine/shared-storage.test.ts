@@ -1,5 +1,14 @@
 import { describe, expect, test } from 'vitest';
-import { gameOf, readDesign, readRecord, recordOf, replay, Session, writeRecord } from '../../src/index.js';
+import {
+  gameOf,
+  type KeepStorage,
+  readDesign,
+  readRecord,
+  recordOf,
+  replay,
+  Session,
+  writeRecord,
+} from '../../src/index.js';
 
 const design = readDesign(`
 title: Shared
@@ -45,6 +54,15 @@ function page() {
   };
   return { kept, open };
 }
+/** The same storage, which can be full for a while. */
+const fillable = (storage: KeepStorage) => ({
+  isFull: false,
+  getItem: storage.getItem,
+  setItem(key: string, value: string) {
+    if (this.isFull) throw new Error('full');
+    storage.setItem(key, value);
+  },
+});
 const gather = (session: Session, berries: number): void => {
   for (let each = 0; each < berries; each++) session.send('berry.taken');
 };
@@ -105,20 +123,13 @@ describe('two sessions on one storage', () => {
 
   test('what the storage does not take stays in this session, and goes there later', () => {
     const { kept, open } = page();
-    const { storage } = open();
-    let isFull = true;
-    const full = {
-      getItem: storage.getItem,
-      setItem: (key: string, value: string) => {
-        if (isFull) throw new Error('full');
-        storage.setItem(key, value);
-      },
-    };
+    const full = fillable(open().storage);
+    full.isFull = true;
     const session = new Session(design, { storage: full });
     gather(session, 2);
     session.send('input.enter');
     expect([session.lists, kept.size]).toEqual([{ top: [20] }, 0]);
-    isFull = false;
+    full.isFull = false;
     gather(session, 1);
     session.send('input.enter');
     expect(JSON.parse(kept.get('jocus Shared')!)).toMatchObject({ best: 30, gathered: 3, top: [30, 20] });
@@ -126,21 +137,13 @@ describe('two sessions on one storage', () => {
 
   test('what the storage did not take is added to what others keep there later', () => {
     const { kept, open } = page();
-    const { storage } = open();
-    let isFull = false;
-    const mine = {
-      getItem: storage.getItem,
-      setItem: (key: string, value: string) => {
-        if (isFull) throw new Error('full');
-        storage.setItem(key, value);
-      },
-    };
+    const mine = fillable(open().storage);
     const session = new Session(design, { storage: mine });
     gather(session, 1);
-    isFull = true;
+    mine.isFull = true;
     gather(session, 3);
     gather(new Session(design, { storage: open().storage }), 2);
-    isFull = false;
+    mine.isFull = false;
     gather(session, 1);
     expect(JSON.parse(kept.get('jocus Shared')!)).toMatchObject({ gathered: 7 });
   });
