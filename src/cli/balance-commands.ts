@@ -10,16 +10,9 @@ import { editDesign } from '../design/write.js';
 import { readLog } from '../formats/read-log.js';
 import { check } from '../inspect/check.js';
 import { isSameFile } from '../node/output-file.js';
+import { readTextFile } from '../node/text-file.js';
 import { Deadline } from './deadline.js';
-import {
-  mustBeNew,
-  mustBeOutput,
-  readDesignFile,
-  readText,
-  readTextFile,
-  writeNew,
-  writeOver,
-} from './files.js';
+import { mustBeNew, mustBeOutput, readDesignFile, readText, writeNew, writeOver } from './files.js';
 import { type ExitCode, type Format, json } from './outcome.js';
 import { withProgress } from './progress.js';
 import { showComparison } from './show-comparison.js';

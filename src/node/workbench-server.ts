@@ -1,12 +1,13 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
-import { type FSWatcher, readFileSync, watch } from 'node:fs';
+import { type FSWatcher, watch } from 'node:fs';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { basename, dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sirv from 'sirv';
 import { UsageError } from '../design/problem.js';
-import { writeWhole } from './output-file.js';
+import { statsOf, writeWhole } from './output-file.js';
+import { readTextFile } from './text-file.js';
 
 /** Characters of a design that are taken from the page. */
 const mostCharacters = 4_000_000;
@@ -119,33 +120,39 @@ export async function serveWorkbench(
   }
 
   function keep({ text, base }: { text: string; base: string }, response: ServerResponse): void {
-    const now = read(file);
-    // Where somebody has saved another text meanwhile both are kept, and the page shows both.
-    if (now.version !== base) send(response, 409, now);
-    else {
-      try {
+    try {
+      const now = read(file);
+      // Where somebody has saved another text meanwhile both are kept, and the page shows both.
+      if (now.version !== base) send(response, 409, now);
+      else {
         if (now.text !== text) writeWhole(file, text);
         send(response, 200, { version: versionOf(text) });
-      } catch (error) {
-        if (!(error instanceof UsageError)) throw error;
-        send(response, 507, { message: error.message });
       }
+    } catch (error) {
+      if (!(error instanceof UsageError)) throw error;
+      send(response, 507, { message: error.message });
     }
   }
 
   await listening(server, port);
   let told = read(file).version;
+  const tellChange = (): void => {
+    try {
+      const now = read(file);
+      if (now.version === told) return;
+      told = now.version;
+      for (const listener of listeners) listener.write(`event: file\ndata: ${JSON.stringify(now)}\n\n`);
+    } catch (error) {
+      // What cannot be read now is told once it can; the page keeps its text, and nothing is written over it.
+      if (!(error instanceof UsageError)) throw error;
+    }
+  };
   let timer: NodeJS.Timeout | undefined;
   // The folder is watched, since an editor may put a new file in the place of the old.
   const watcher: FSWatcher = watch(dirname(resolve(file)), (_, name) => {
     if (name !== null && name !== basename(file)) return;
     clearTimeout(timer);
-    timer = setTimeout(() => {
-      const now = read(file);
-      if (now.version === told) return;
-      told = now.version;
-      for (const listener of listeners) listener.write(`event: file\ndata: ${JSON.stringify(now)}\n\n`);
-    }, quiet);
+    timer = setTimeout(tellChange, quiet);
   });
 
   const { port: own } = server.address() as AddressInfo;
@@ -163,15 +170,16 @@ export async function serveWorkbench(
 
 const versionOf = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 24);
 
-/** The file as it stands; one that is gone is empty. */
+/**
+ * The file as it stands, its byte-order mark included; one that is gone is empty.
+ *
+ * @throws UsageError where it cannot be read, or its bytes are not UTF-8, which no text could be written back from
+ */
 function read(file: string): OnDisk {
-  let text = '';
-  try {
-    text = readFileSync(file, 'utf8');
-  } catch (error) {
-    if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
-  }
-  return { text, version: versionOf(text) };
+  if (statsOf(file) === undefined) return { text: '', version: versionOf('') };
+  const { text, hasMark } = readTextFile(file, 'a design in YAML');
+  const whole = `${hasMark ? '\uFEFF' : ''}${text}`;
+  return { text: whole, version: versionOf(whole) };
 }
 
 function parse(body: string): { readonly text: string; readonly base: string } | undefined {

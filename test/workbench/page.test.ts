@@ -93,6 +93,11 @@ test('somebody who has never seen the file adds a thing in three answers, and to
   const row = page.locator('.counters tr', { has: page.getByRole('rowheader', { name: 'score' }) });
   await expect.poll(() => row.locator('td').allTextContents()).toEqual(['0', '10']);
   await expect.poll(() => page.locator('.corner.top-left').textContent()).toContain('10');
+  // One undo takes back all that the answers made.
+  await button('Undo').click();
+  await saved((now) => now === 'title: My game\n');
+  await button('Redo').click();
+  await saved((now) => now === text);
   // A second thing of another kind, which hurts.
   await button('Add a thing').click();
   await page.getByLabel('What is it called?').fill('acorn');

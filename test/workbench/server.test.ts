@@ -151,6 +151,27 @@ describe('the server of the workbench', () => {
     );
     await reader.cancel();
   });
+
+  test('neither gives nor overwrites bytes that are not UTF-8, outlives them, and tells when they are mended', async () => {
+    const bytes = Buffer.from([0x23, 0x20, 0xe9, 0x0a]);
+    const base = await version();
+    const answer = await fetch(`${new URL(workbench.address).origin}/api/changes?token=${token()}`);
+    const reader = answer.body!.getReader();
+    await reader.read();
+    writeFileSync(file, bytes);
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    expect(await ask('/api/file', own())).toMatchObject({
+      status: 500,
+      text: expect.stringContaining('is not UTF-8 text'),
+    });
+    expect((await ask('/api/file', put('title: x\n', base))).status).toBe(507);
+    expect(readFileSync(file)).toEqual(bytes);
+    writeFileSync(file, '\uFEFFtitle: Mended\n');
+    expect(new TextDecoder().decode((await reader.read()).value)).toContain('Mended');
+    await reader.cancel();
+    // A byte-order mark is part of the text, so that it stays.
+    expect(JSON.parse((await ask('/api/file', own())).text).text).toBe('\uFEFFtitle: Mended\n');
+  });
 });
 
 describe('jocus open', () => {

@@ -1,5 +1,6 @@
 import { Button, Checkbox, Modal, NumberInput, SegmentedControl, TextInput } from '@mantine/core';
 import { type FormEvent, useState } from 'react';
+import type { Change } from '../../src/design/change.js';
 import { edit, useWorkbench } from './store.js';
 import { words } from './words.js';
 
@@ -37,25 +38,19 @@ export function AddThing({ opened, close }: { readonly opened: boolean; readonly
     const shown = (groups?.hud ?? []).some(({ words: all }) =>
       all.some((word) => typeof word !== 'string' && word.path[2] === 'show' && word.value === counter),
     );
-    edit({ kind: 'set', path: ['pieces', name], value: { is: kind } });
-    if (!counters.includes(counter))
-      edit({
-        kind: 'set',
-        path: ['counters', counter],
-        value: counter === 'lives' ? { start: 3, min: 0, max: 5 } : { start: 0, min: 0 },
-      });
-    edit({
-      kind: 'add',
-      path: ['rules'],
-      value: { when: `${name}.${outcomeOf[kind]}`, do: [{ add: { [counter]: amount } }] },
-    });
-    place(name, count);
-    if (isShown && !shown)
-      edit({
-        kind: 'add',
-        path: ['hud'],
-        value: { show: counter, at: counter === 'lives' ? 'top-right' : 'top-left' },
-      });
+    const changes: Change[] = [{ kind: 'set', path: ['pieces', name], value: { is: kind } }];
+    if (!counters.includes(counter)) {
+      const value = counter === 'lives' ? { start: 3, min: 0, max: 5 } : { start: 0, min: 0 };
+      changes.push({ kind: 'set', path: ['counters', counter], value });
+    }
+    const does = { when: `${name}.${outcomeOf[kind]}`, do: [{ add: { [counter]: amount } }] };
+    changes.push({ kind: 'add', path: ['rules'], value: does });
+    if (count > 0) changes.push(placed(name, count));
+    if (isShown && !shown) {
+      const at = counter === 'lives' ? 'top-right' : 'top-left';
+      changes.push({ kind: 'add', path: ['hud'], value: { show: counter, at } });
+    }
+    edit(...changes);
     setName('');
     close();
   };
@@ -125,9 +120,7 @@ export function AddThing({ opened, close }: { readonly opened: boolean; readonly
 }
 
 /** Lets some stand on the first level from its start. */
-function place(name: string, count: number): void {
-  if (count === 0) return;
-  const hasLevel = useWorkbench.getState().reading?.value.hasLevels === true;
-  if (hasLevel) edit({ kind: 'set', path: ['levels', 0, 'place', name], value: count });
-  else edit({ kind: 'add', path: ['levels'], value: { place: { [name]: count } } });
-}
+const placed = (name: string, count: number): Change =>
+  useWorkbench.getState().reading?.value.hasLevels === true
+    ? { kind: 'set', path: ['levels', 0, 'place', name], value: count }
+    : { kind: 'add', path: ['levels'], value: { place: { [name]: count } } };

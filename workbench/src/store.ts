@@ -91,8 +91,8 @@ export function begin(opened: DesignFile): void {
   follow();
 }
 
-/** Changes the text: by a sentence, or as it was typed. */
-export const edit = (change: Change): void => type(changeDesign(get().text, change));
+/** Changes the text: by sentences, which one undo takes back together, or as it was typed. */
+export const edit = (...changes: Change[]): void => type(changes.reduce(changeDesign, get().text));
 export const type = (text: string): void => {
   set({ text });
 };

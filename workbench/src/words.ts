@@ -1,6 +1,5 @@
 /** Every word that the workbench shows, in one place, so that other languages can follow. */
 export const words = {
-  title: 'Workbench',
   groups: {
     things: { title: 'Things', hint: 'What there is to meet' },
     rules: { title: 'Rules', hint: 'What touching it does' },
@@ -24,7 +23,6 @@ export const words = {
     does: 'What happens when it is met?',
     amount: 'How much',
     counter: 'Counter',
-    newCounter: 'new counter',
     hud: 'Show that counter on the HUD',
     count: 'How many stand there at the start?',
     done: 'Add it',
@@ -43,14 +41,12 @@ export const words = {
     counters: 'Counters',
     before: 'before',
     after: 'after',
-    by: 'by',
     happened: 'What just happened',
     ignored: 'It means nothing here.',
     at: (seconds: string) => `at ${seconds} s`,
     present: 'There now',
     toTest: 'Keep as a test',
     testName: (count: number) => `what I played, ${count}`,
-    replayed: 'The design has changed; what you did was played again.',
     stopped: 'The changed design cannot be played yet; this is the one before.',
     empty: 'As soon as the design can be read, it can be played here.',
   },
@@ -66,7 +62,7 @@ export const words = {
     fails: 'Falls short',
     late: 'Not finished in time',
   },
-  saved: { saved: 'Saved', saving: 'Saving…', memory: 'Not connected to a file', failed: 'Not saved' },
+  saved: { saved: 'Saved', saving: 'Saving…', failed: 'Not saved' },
   conflict: {
     title: 'The file was changed elsewhere at the same time',
     explain: 'Nothing is lost: here are both. Choose which to keep.',
@@ -75,7 +71,6 @@ export const words = {
     keepMine: 'Keep mine',
     keepTheirs: 'Keep the one on the disk',
   },
-  problemsTitle: 'What stands in the way',
   noToken: 'This page needs the address that jocus open has printed, with all that follows the #.',
   lost: 'The server has ended. Start jocus open again; your changes are kept on this page.',
 } as const;
