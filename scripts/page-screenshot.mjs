@@ -1,6 +1,6 @@
 // Takes a picture of an example while it is played. Usage: node scripts/page-screenshot.mjs first-light|heath OUT.png
-import { chromium } from 'playwright-core';
 import { build, preview } from 'vite';
+import { openPage } from './browser.mjs';
 
 const [, , example, out] = process.argv;
 const root = new URL(`../examples/${example}`, import.meta.url).pathname;
@@ -11,11 +11,7 @@ const server = await preview({
   preview: { port: 0 },
   logLevel: 'error',
 });
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
-});
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const { browser, page } = await openPage();
 await page.clock.install({ time: 0 });
 await page.goto(`${server.resolvedUrls.local[0]}?seed=3`);
 

@@ -3,24 +3,14 @@ import { copyFileSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { chromium } from 'playwright-core';
 import { serveWorkbench } from '../dist/node/workbench-server.js';
+import { openPage } from './browser.mjs';
 
 const folder = mkdtempSync(join(tmpdir(), 'jocus-shot-'));
 const file = join(folder, 'heath.yaml');
 copyFileSync(fileURLToPath(new URL('../demo/dusk-on-the-heath.yaml', import.meta.url)), file);
 const workbench = await serveWorkbench(file, { port: 0 });
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-  ],
-});
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const { browser, page } = await openPage();
 await page.goto(workbench.address);
 const press = (name) => page.getByRole('button', { name, exact: true }).click();
 for (const name of ['input.start', '1 s', 'blossom.taken', 'blossom.taken']) await press(name);

@@ -16,7 +16,7 @@ import { meetingOf } from '../../src/players/meeting.js';
 import { Play } from '../../src/players/play.js';
 import { Tally } from '../../src/players/tally.js';
 import { changed, demo } from '../support/designs.js';
-import { designText, happenings } from '../support/generated-designs.js';
+import { designText, drive, happenings } from '../support/generated-designs.js';
 import { runs } from '../support/runs.js';
 
 function played(): Session {
@@ -67,10 +67,7 @@ describe('a record', () => {
         const design = readDesign(text);
         const fault = codeOf(() => {
           const session = new Session(design, { seed });
-          for (const each of happened) {
-            if (typeof each === 'number') session.advance(each);
-            else session.send(each);
-          }
+          drive(session, happened);
           const record = readRecord(writeRecord(recordOf(session)));
           for (const carrier of ['generated', 'tables'] as const) {
             expect(look(replay(design, record, undefined, { carrier }))).toEqual(look(session));

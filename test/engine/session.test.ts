@@ -11,7 +11,7 @@ import {
   UsageError,
 } from '../../src/index.js';
 import { changed, demo, demoText } from '../support/designs.js';
-import { designText, happenings } from '../support/generated-designs.js';
+import { designText, drive, happenings } from '../support/generated-designs.js';
 import { runs } from '../support/runs.js';
 
 const carriers = ['generated', 'tables'] as const;
@@ -379,12 +379,9 @@ describe('snapshots', () => {
   test('of any design too', () => {
     fc.assert(
       fc.property(designText, happenings, happenings, (text, before, after) => {
-        const drive = (session: Session, happened: readonly (string | number)[]): string => {
+        const outcome = (session: Session, happened: readonly (string | number)[]): string => {
           try {
-            for (const each of happened) {
-              if (typeof each === 'number') session.advance(each);
-              else session.send(each);
-            }
+            drive(session, happened);
           } catch (error) {
             if (!(error instanceof DesignError)) throw error;
           }
@@ -396,10 +393,10 @@ describe('snapshots', () => {
         } catch {
           return;
         }
-        drive(first, before);
+        outcome(first, before);
         const second = new Session(readDesign(text));
         second.restore(JSON.parse(JSON.stringify(first.snapshot())));
-        expect(drive(second, after)).toBe(drive(first, after));
+        expect(outcome(second, after)).toBe(outcome(first, after));
       }),
       runs(150),
     );
@@ -585,12 +582,6 @@ describe('what a game hears', () => {
 });
 
 describe('properties of any design', () => {
-  const drive = (session: Session, happened: readonly (string | number)[]): void => {
-    for (const each of happened) {
-      if (typeof each === 'number') session.advance(each);
-      else session.send(each);
-    }
-  };
   const faultless = (run: () => void): boolean => {
     try {
       run();

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { type Design, DesignError, readDesign, Session, type Snapshot } from '../../src/index.js';
 import { demo } from '../support/designs.js';
-import { designText, happenings } from '../support/generated-designs.js';
+import { designText, drive, happenings } from '../support/generated-designs.js';
 import { runs } from '../support/runs.js';
 
 /** Numbers that a damaged file could hold in the place of one of the state's. */
@@ -52,10 +52,7 @@ test('a snapshot of any session is taken up, and with any of its numbers changed
       const session = started(design);
       if (session === undefined) return;
       try {
-        for (const each of happened) {
-          if (typeof each === 'number') session.advance(each);
-          else session.send(each);
-        }
+        drive(session, happened);
       } catch (error) {
         if (!(error instanceof DesignError)) throw error;
       }

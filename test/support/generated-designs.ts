@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import type { Session } from '../../src/index.js';
 
 /** Designs as plain values, small but using every part of the language; the names are always the same. */
 const keep = fc.constantFrom('life', 'level', 'run', 'session', 'forever');
@@ -331,3 +332,11 @@ export const happenings = fc
   .array(happening, { maxLength: 40, size: 'max' })
   // Most play on; some stay on the menu.
   .map((happened) => (happened.length % 8 === 0 ? happened : ['input.go', ...happened]));
+
+/** Plays what happens, one after the other: an event is sent, a number lets milliseconds pass. */
+export function drive(session: Session, happened: readonly (string | number)[]): void {
+  for (const each of happened) {
+    if (typeof each === 'number') session.advance(each);
+    else session.send(each);
+  }
+}
