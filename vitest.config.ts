@@ -22,6 +22,7 @@ const countsLast: Reporter = {
 export default defineConfig({
   test: {
     include: ['test/**/*.test.ts'],
+    setupFiles: ['test/support/fixed-seed.ts'],
     testTimeout: 180_000,
     hookTimeout: 120_000,
     reporters: ['default', countsLast],

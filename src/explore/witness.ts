@@ -188,7 +188,7 @@ function shows(
 ): boolean {
   if ('arrives' in claim) return true;
   if ('rule' in claim) return rules.includes(design.rules[claim.rule]!.name);
-  if ('event' in claim) return name === formOf(design).events[claim.event]!.name && reception !== 'ignored';
+  if ('event' in claim) return name === formOf(design).events[claim.event]!.name && reception === 'handled';
   const { from, index } = design.transitions[claim.transition]!;
   return transitions.some((each) => each.from === from && each.index === index);
 }

@@ -216,6 +216,18 @@ describe('when timers keep time', () => {
     });
   });
 
+  test('a hit that grace turns away is not one that was reached', () => {
+    const { parts } = explore(
+      readDesign(
+        'counters: { lives: { start: 3 } }\npieces: { wasp: { is: hazard } }\nlevels: [{ place: { wasp: 1 } }]\nrules: [{ when: wasp.hit, do: [{ add: { lives: -1 } }] }, { if: present.wasp >= 0, do: [{ grace: 2 }] }]\nscreens: { heath: { live: true } }\ntransitions: [{ from: heath, to: heath, wait: 1, fresh: run }]\n',
+      ),
+    );
+    // A new run every second, each with two seconds of grace.
+    const hit = parts.find(({ name }) => name === 'wasp.hit')!;
+    expect(hit).toMatchObject({ verdict: 'unreachable', witness: undefined });
+    expect(hit.reason).toContain('there is a way only when time is left out');
+  });
+
   test('a quota that no player can fill before dusk is told, and one second more is enough', () => {
     const text = (seconds: number): string =>
       `counters: { nectar: { max: 12 } }\ntimers: { dusk: { countdown: ${seconds} } }\npieces: { blossom: { is: collectible, takes: 1.5 } }\nlevels: [{ spawn: [{ piece: blossom, every: 0.5, atOnce: 5 }] }]\nrules: [{ when: blossom.taken, do: [{ add: { nectar: 1 } }] }]\nplayers: { quick: { pace: 0.5 }, slow: { pace: 2 } }\n${screens}transitions:\n  - { from: heath, to: late, if: nectar == 12 }\n  - { from: heath, to: dark, when: dusk.ended }\n${back}`;

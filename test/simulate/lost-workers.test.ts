@@ -43,8 +43,9 @@ describe('a worker that ends before its sessions are done', () => {
     const script = join(folder, 'dying-worker.mjs');
     writeFileSync(
       script,
-      `import { existsSync, writeFileSync } from 'node:fs';
-if (!existsSync(${JSON.stringify(flag)})) { writeFileSync(${JSON.stringify(flag)}, ''); setTimeout(() => process.exit(7), 5); }
+      // Two threads start at once: only the one that makes the file may die.
+      `import { writeFileSync } from 'node:fs';
+try { writeFileSync(${JSON.stringify(flag)}, '', { flag: 'wx' }); setTimeout(() => process.exit(7), 5); } catch {}
 await import(${JSON.stringify(pathToFileURL(worker).href)});
 `,
     );
