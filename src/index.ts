@@ -11,7 +11,7 @@ export {
   type SensitivityOptions,
   sensitivity,
 } from './balance/sensitivity.js';
-export type { Moment, Story } from './balance/stories.js';
+export { type Moment, type Played, recordPlayed, type Story, storiesOf } from './balance/stories.js';
 export {
   type LevelSummary,
   type PlayerSummary,

@@ -1,5 +1,6 @@
 import type { Design, Player } from '../design/model.js';
 import { Session } from '../engine/design-session.js';
+import { recordOf, type SessionRecord } from '../engine/record.js';
 import type { Step } from '../engine/step.js';
 import { runColumns, runWidth } from '../players/sheet.js';
 import { simulate } from '../simulate/simulate.js';
@@ -57,7 +58,7 @@ export function storiesOf(design: Design, seed: number, player: Player): Story[]
         design.score === undefined || !Number.isFinite(chosen.best)
           ? undefined
           : chosen.best * unitOf(design, 'score'),
-      moments: tell(design, seed, chosen.session, chosen.duration, player.name),
+      moments: tell(design, seed, chosen.session, player.name),
     };
   });
 }
@@ -68,21 +69,50 @@ export function middlePlayer({ players }: Pick<Design, 'players'>): Player {
   return sorted[Math.floor((sorted.length - 1) / 2)]!;
 }
 
-function tell(design: Design, seed: number, index: number, duration: number, player: string): Moment[] {
+function tell(design: Design, seed: number, index: number, player: string): Moment[] {
+  let teller: Teller | undefined;
+  playAgain(design, { seed, session: index, player }, (session) => {
+    const telling = new Teller(design, session);
+    teller = telling;
+    session.listen((step) => telling.hear(step));
+  });
+  return teller!.end();
+}
+
+/** Which session of a simulation. */
+export interface Played {
+  readonly seed: number;
+  readonly session: number;
+  readonly player: string;
+}
+
+/** A session of a simulation as a record, which can be replayed. */
+export const recordPlayed = (design: Design, played: Played): SessionRecord =>
+  recordOf(playAgain(design, played));
+
+/** Plays a session of a simulation once more, in a session that can be listened to. */
+function playAgain(
+  design: Design,
+  { seed, session: index, player }: Played,
+  watch?: (session: Session) => void,
+): Session {
   const events: { readonly event: string; readonly at: number }[] = [];
+  let ends = 0;
   simulate(design, {
     seed,
     first: index,
     sessions: 1,
     players: [player],
     onEvent: (_, __, event, at) => events.push({ event, at }),
+    onSession: (_, sheet) => {
+      ends = sheet.duration;
+    },
   });
   const session = new Session(design, { seed, session: index });
-  const teller = new Teller(design, session);
-  session.listen((step) => teller.hear(step));
+  watch?.(session);
   for (const { event, at } of events) session.sendAt(event, at, !event.startsWith('input.'));
-  session.advanceTo(duration);
-  return teller.end();
+  session.advanceTo(ends);
+  return session;
 }
 
 /** Tells what matters step by step, and what is alike together. */

@@ -100,8 +100,11 @@ class TextEditor {
       if (next !== undefined) return this.#splice(from, this.#extent(next)[0], '');
       return this.#splice(this.#extent(items[index - 1]!)[1], to, '');
     }
-    // Whole lines, up to the end of the one that the entry ends on.
     const lineStart = this.text.lastIndexOf('\n', from - 1) + 1;
+    // The first key of an entry that begins with a dash leaves the dash to the next.
+    if (isMap(parent) && this.text.slice(lineStart, from).trim() !== '')
+      return this.#splice(from, this.#extent(items[1]!)[0], '');
+    // Whole lines, up to the end of the one that the entry ends on.
     const lineEnd = this.text.indexOf('\n', Math.max(to - 1, from));
     return this.#splice(lineStart, lineEnd < 0 ? this.text.length : lineEnd + 1, '');
   }
@@ -118,7 +121,9 @@ class TextEditor {
     }
     const first = this.#extent(node.items[0] as Node | Pair)[0];
     const start = this.text.lastIndexOf('\n', first - 1) + 1;
-    const indent = /^[ ]*/.exec(this.text.slice(start))![0];
+    // Keys stand below the first key, which may follow a dash; entries of a list below its dash.
+    const column = (isMap(node) ? first : this.text.lastIndexOf('-', first - 1)) - start;
+    const indent = ' '.repeat(column);
     const [, to] = this.#extent(last!);
     const lineEnd = this.text.indexOf('\n', Math.max(to - 1, 0));
     const at = lineEnd < 0 ? this.text.length : lineEnd;

@@ -1,17 +1,32 @@
+import type { Change } from '../design/change.js';
 import type { Path } from '../design/source.js';
 
 /** A word of a sentence that can be changed where it stands. */
 export interface Control {
   readonly path: Path;
   readonly value: string | number | boolean;
-  /** What may be put in its place: a number, one of `choices`, a name of the design or a new one, an expression, or any text. */
-  readonly kind: 'number' | 'choice' | 'name' | 'expression' | 'text';
+  /**
+   * What may be put in its place: a number, one of `choices`, one of two states (`choices` says the true one first), a name of the design
+   * or a new one, an expression, or any text.
+   */
+  readonly kind: 'number' | 'choice' | 'flag' | 'name' | 'expression' | 'text';
   /** What is offered: all that is valid, for a choice; else what the design has. */
   readonly choices: readonly string[];
+  /** What goes with the word when it is emptied; its own path unless it is given. */
+  readonly removes?: Path;
 }
 
 /** Fixed words, or one that can be changed. */
 export type Word = string | Control;
+
+/** What a sentence does not say yet and can say as well. */
+export interface Clause {
+  /** In a few words, such as `and a condition`. */
+  readonly label: string;
+  /** What it means; may be empty. */
+  readonly help: string;
+  readonly change: Change;
+}
 
 /** One plain sentence that says what one entry of a design means. */
 export interface Sentence {
@@ -20,9 +35,23 @@ export interface Sentence {
   /** From 1. */
   readonly line: number;
   readonly words: readonly Word[];
+  readonly clauses: readonly Clause[];
 }
 
-export const groupNames = ['things', 'rules', 'counters', 'hud'] as const;
+/** In the order in which a game is made. */
+export const groupNames = [
+  'things',
+  'rules',
+  'counters',
+  'hud',
+  'levels',
+  'time',
+  'screens',
+  'transitions',
+  'players',
+  'targets',
+  'tests',
+] as const;
 export type GroupName = (typeof groupNames)[number];
 
 export type SentenceGroups = { readonly [Name in GroupName]: readonly Sentence[] };

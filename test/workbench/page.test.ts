@@ -1,54 +1,24 @@
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { AxeBuilder } from '@axe-core/playwright';
-import type { Browser, Page } from 'playwright-core';
-import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from 'vitest';
+import { expect, test } from 'vitest';
 import { parse } from 'yaml';
-import { serveWorkbench, type Workbench } from '../../dist/node/workbench-server.js';
 import { readDesign } from '../../src/index.js';
-import { launch } from '../support/browser.js';
 import { changed, demoText } from '../support/designs.js';
+import {
+  browser,
+  button,
+  errors,
+  file,
+  open,
+  page,
+  saved,
+  status,
+  withWorkbenchPage,
+  word,
+  workbench,
+} from '../support/workbench-page.js';
 
-let browser: Browser;
-let folder: string;
-let file: string;
-let workbench: Workbench;
-let page: Page;
-let errors: string[];
-beforeAll(async () => {
-  browser = await launch();
-});
-afterAll(() => browser?.close());
-beforeEach(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'jocus-workbench-'));
-  file = join(folder, 'heath.yaml');
-});
-afterEach(async () => {
-  await page?.context().close();
-  await workbench?.close();
-  rmSync(folder, { recursive: true, force: true });
-});
-
-async function open(text: string, colorScheme: 'light' | 'dark' = 'light'): Promise<void> {
-  writeFileSync(file, text);
-  workbench = await serveWorkbench(file, { port: 0 });
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme });
-  page = await context.newPage();
-  errors = [];
-  page.on('pageerror', (error) => errors.push(error.message));
-  page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
-  await page.goto(workbench.address);
-  await page.waitForSelector('.design');
-}
-const word = (path: string) => page.getByLabel(path, { exact: true });
-const status = (text: string | RegExp) =>
-  page.locator('.status').filter({ hasText: text }).first().waitFor({ timeout: 30_000 });
-const saved = async (isSo: (text: string) => boolean): Promise<string> => {
-  await expect.poll(() => isSo(readFileSync(file, 'utf8')), { timeout: 15_000 }).toBe(true);
-  return readFileSync(file, 'utf8');
-};
-const button = (name: string) => page.getByRole('button', { name, exact: true });
+withWorkbenchPage();
 
 test('a number turned in a sentence stands in the file, all else as it was, and the verdict is of the new text', async () => {
   await open(demoText);
@@ -206,8 +176,8 @@ test('a file changed on both sides is shown as both, and nothing is written befo
   await status('Passed');
   const theirs = demoText.replace('start: 3', 'start: 1');
   await word('counters lives start').fill('5');
-  writeFileSync(file, theirs);
   await word('counters lives start').press('Enter');
+  writeFileSync(file, theirs);
   await page.getByText('The file was changed elsewhere at the same time').waitFor();
   expect(readFileSync(file, 'utf8')).toBe(theirs);
   expect(await page.locator('.both pre').allTextContents()).toEqual([

@@ -1,24 +1,48 @@
 import { Alert, Button, Modal, SegmentedControl, Tooltip } from '@mantine/core';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { type ComponentType, lazy, Suspense, useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import { PlayPanel } from './PlayPanel.js';
-import { SentenceList } from './SentenceList.js';
+import { PlayPanel } from './play/PlayPanel.js';
 import { StatusLine } from './StatusLine.js';
-import { resolve, useWorkbench } from './store.js';
+import { SentenceList } from './sentences/SentenceList.js';
+import { resolve, show, useParts, useWorkbench, type View, views, widen } from './store.js';
 import { words } from './words.js';
 
 // The editor weighs more than all the rest; it is loaded when somebody wants to see the file.
-const FileEditor = lazy(() => import('./FileEditor.js'));
+const FileEditor = lazy(() => import('./editor/FileEditor.js'));
+
+const FlowPanel = lazy(() => import('./flow/FlowPanel.js'));
+const BalancePanel = lazy(() => import('./balance/BalancePanel.js'));
+const LevelsPanel = lazy(() => import('./levels/LevelsPanel.js'));
+
+const panels: { readonly [Name in View]: ComponentType } = {
+  play: PlayPanel,
+  flow: FlowPanel,
+  levels: LevelsPanel,
+  balance: BalancePanel,
+};
 
 type Shown = 'sentences' | 'file';
 
 export function App({ name }: { readonly name: string }) {
   const [shown, setShown] = useState<Shown>('sentences');
-  const { saving, isLost, conflict, goTo, reading } = useWorkbench();
+  const { saving, isLost, conflict, goTo, seek, reading, view, isWide, notice } = useParts(
+    'saving',
+    'isLost',
+    'conflict',
+    'goTo',
+    'seek',
+    'reading',
+    'view',
+    'isWide',
+    'notice',
+  );
   const { undo, redo, pastStates, futureStates } = useStore(useWorkbench.temporal);
   useEffect(() => {
     if (goTo !== undefined) setShown('file');
   }, [goTo]);
+  useEffect(() => {
+    if (seek !== undefined) setShown('sentences');
+  }, [seek]);
   useEffect(() => {
     const press = (event: KeyboardEvent): void => {
       // The editor has an undo of its own for what is typed there.
@@ -35,6 +59,7 @@ export function App({ name }: { readonly name: string }) {
     document.addEventListener('keydown', press);
     return () => document.removeEventListener('keydown', press);
   }, [undo, redo]);
+  const Panel = panels[view];
   const title = reading?.value.title;
   useEffect(() => {
     document.title = title === undefined || title === '' ? name : title;
@@ -71,17 +96,41 @@ export function App({ name }: { readonly name: string }) {
           {words.lost}
         </Alert>
       )}
-      <main className="bench">
-        <section className="design" aria-label={shown === 'file' ? words.file : words.sentences}>
-          {shown === 'sentences' ? (
-            <SentenceList />
-          ) : (
-            <Suspense fallback={<p>{words.status.reading}</p>}>
-              <FileEditor />
-            </Suspense>
-          )}
-        </section>
-        <PlayPanel />
+      {notice !== '' && (
+        <Alert color="orange" className="lost">
+          {notice}
+        </Alert>
+      )}
+      <main className={`bench ${isWide ? 'wide' : ''}`}>
+        {!isWide && (
+          <section className="design" aria-label={shown === 'file' ? words.file : words.sentences}>
+            {shown === 'sentences' ? (
+              <SentenceList />
+            ) : (
+              <Suspense fallback={<p>{words.status.reading}</p>}>
+                <FileEditor />
+              </Suspense>
+            )}
+          </section>
+        )}
+        <div className="views">
+          <div className="view-tabs">
+            <SegmentedControl
+              fullWidth
+              size="xs"
+              aria-label={words.beside}
+              value={view}
+              onChange={(value) => show(value as View)}
+              data={views.map((value) => ({ value, label: words.views[value] }))}
+            />
+            <Button size="xs" variant="default" aria-pressed={isWide} onClick={() => widen(!isWide)}>
+              {isWide ? words.narrow : words.wide}
+            </Button>
+          </div>
+          <Suspense fallback={<p className="dim">{words.status.reading}</p>}>
+            <Panel />
+          </Suspense>
+        </div>
       </main>
       <Modal
         opened={conflict !== undefined}

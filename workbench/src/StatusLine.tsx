@@ -1,9 +1,15 @@
-import { goTo, useWorkbench } from './store.js';
+import { goTo, seek, show, useParts } from './store.js';
 import { words } from './words.js';
 
 /** Where the design stands, always in sight: of the present text, or that it is being found out. */
 export function StatusLine() {
-  const { text, reading, judgement } = useWorkbench();
+  const { text, reading, judgement, balance, turned } = useParts(
+    'text',
+    'reading',
+    'judgement',
+    'balance',
+    'turned',
+  );
   const problems = reading?.text === text ? reading.value.problems : undefined;
   if (problems === undefined) return <p className="status waiting">{words.status.reading}</p>;
   if (problems.length > 0)
@@ -24,6 +30,11 @@ export function StatusLine() {
     );
   if (judgement?.text !== text) return <p className="status waiting">{words.status.checking}</p>;
   const { passed, complete, reached, transitions, passedTests, tests, findings } = judgement.value;
+  const results = judgement.value.testResults;
+  const firstTest = (results.find((test) => !test.passed) ?? results[0])?.line ?? 1;
+  // With dials turned they are targets of another design.
+  const isOfText = balance?.text === text && Object.keys(turned).length === 0;
+  const targets = isOfText ? balance.value.targets : undefined;
   const verdict =
     !complete && !passed ? words.status.late : passed ? words.status.passed : words.status.fails;
   return (
@@ -31,12 +42,23 @@ export function StatusLine() {
       <b>
         {passed ? '✓' : '✗'} {verdict}
       </b>
-      {transitions > 0 && <span>{words.status.transitions(reached, transitions)}</span>}
-      <span>{words.status.tests(passedTests, tests)}</span>
+      {transitions > 0 && (
+        <button type="button" onClick={() => show('flow')}>
+          {words.status.transitions(reached, transitions)}
+        </button>
+      )}
+      <button type="button" onClick={() => seek(firstTest)}>
+        {words.status.tests(passedTests, tests)}
+      </button>
+      {targets !== undefined && targets.length > 0 && (
+        <button type="button" onClick={() => show('balance')}>
+          {words.status.targets(targets.filter((each) => each.verdict === 'met').length, targets.length)}
+        </button>
+      )}
       {findings[0] === undefined ? (
         <span>{words.status.findings(0)}</span>
       ) : (
-        <button type="button" onClick={() => goTo(findings[0]!.line)}>
+        <button type="button" onClick={() => seek(findings[0]!.line)}>
           {words.status.findings(findings.length)}
         </button>
       )}

@@ -1,10 +1,14 @@
-import { wrap } from 'comlink';
+import { proxy, type Remote, wrap } from 'comlink';
 import { temporal } from 'zundo';
 import { create } from 'zustand';
+import { useShallow } from 'zustand/react/shallow';
 import { type Change, changeDesign } from '../../src/design/change.js';
-import type { Analysis, Judgement, Reading } from './analysis.worker.js';
+import { UsageError } from '../../src/design/problem.js';
+import type { SessionRecord, Settings } from '../../src/index.js';
 import type { DesignFile, Kept } from './file.js';
-import type { Play, PlayView } from './play.worker.js';
+import type { Analysis, Judgement, Reading } from './workers/analysis.worker.js';
+import type { Balance, BalanceView, DialView } from './workers/balance.worker.js';
+import type { Play, PlayView } from './workers/play.worker.js';
 
 /** What a verdict says of one text; it is shown only while that is the text. */
 interface Of<Value> {
@@ -25,6 +29,32 @@ export interface WorkbenchState {
   readonly conflict: Kept | undefined;
   /** The line that somebody wants to see in the file. */
   readonly goTo: { readonly line: number } | undefined;
+  /** The line whose sentence somebody wants to see. */
+  readonly seek: { readonly line: number } | undefined;
+  readonly view: View;
+  /** Whether what stands beside the sentences has their room as well. */
+  readonly isWide: boolean;
+  /** A recorded session that is watched, as it was after each of its steps. */
+  readonly film: Film | undefined;
+  readonly balance: Of<BalanceView> | undefined;
+  readonly dials: Of<readonly DialView[]> | undefined;
+  /** Dials that were turned and not written to the file yet. */
+  readonly turned: Settings;
+  /** Why nothing was simulated; empty where it was. */
+  readonly balanceFault: string;
+  /** A result to compare with. */
+  readonly pinned: BalanceView | undefined;
+  /** Why the last change could not be made; empty where it was. */
+  readonly notice: string;
+}
+
+/** What stands beside the sentences. */
+export const views = ['play', 'flow', 'levels', 'balance'] as const;
+export type View = (typeof views)[number];
+
+export interface Film {
+  readonly name: string;
+  readonly frames: readonly PlayView[];
 }
 
 export const useWorkbench = create<WorkbenchState>()(
@@ -39,18 +69,41 @@ export const useWorkbench = create<WorkbenchState>()(
       isLost: false,
       conflict: undefined,
       goTo: undefined,
+      seek: undefined,
+      view: 'play',
+      isWide: false,
+      film: undefined,
+      balance: undefined,
+      dials: undefined,
+      turned: {},
+      balanceFault: '',
+      pinned: undefined,
+      notice: '',
     }),
     // Only the text is gone back over; all else follows from it.
     { partialize: ({ text }) => ({ text }), equality: (a, b) => a.text === b.text, limit: 500 },
   ),
 );
 
+/** Some parts of the state: what shows them is drawn again only when one of them changes. */
+export const useParts = <Key extends keyof WorkbenchState>(...keys: Key[]): Pick<WorkbenchState, Key> =>
+  useWorkbench(
+    useShallow(
+      (state) => Object.fromEntries(keys.map((key) => [key, state[key]])) as Pick<WorkbenchState, Key>,
+    ),
+  );
+
 const set = useWorkbench.setState;
 const get = useWorkbench.getState;
 
-const analysisWorker = () => new Worker(new URL('./analysis.worker.ts', import.meta.url), { type: 'module' });
+const analysisWorker = () =>
+  new Worker(new URL('./workers/analysis.worker.ts', import.meta.url), { type: 'module' });
 const reader = wrap<Analysis>(analysisWorker());
-const player = wrap<Play>(new Worker(new URL('./play.worker.ts', import.meta.url), { type: 'module' }));
+const player = wrap<Play>(
+  new Worker(new URL('./workers/play.worker.ts', import.meta.url), { type: 'module' }),
+);
+
+let balancing: { readonly worker: Worker; readonly balance: Remote<Balance> } | undefined;
 
 /** The check runs in a worker of its own, which is ended when another text makes it useless. */
 let judging: Worker | undefined;
@@ -73,7 +126,7 @@ export function begin(opened: DesignFile): void {
   useWorkbench.subscribe(({ text }, { text: last }) => {
     if (text === last) return;
     // Whatever has changed it: a sentence, typing, or an undo.
-    set({ saving: text === kept ? 'saved' : 'saving' });
+    set({ saving: text === kept ? 'saved' : 'saving', film: undefined });
     follow();
   });
   opened.listen(
@@ -92,7 +145,15 @@ export function begin(opened: DesignFile): void {
 }
 
 /** Changes the text: by sentences, which one undo takes back together, or as it was typed. */
-export const edit = (...changes: Change[]): void => type(changes.reduce(changeDesign, get().text));
+export function edit(...changes: Change[]): void {
+  try {
+    type(changes.reduce(changeDesign, get().text));
+    set({ notice: '' });
+  } catch (error) {
+    if (!(error instanceof UsageError)) throw error;
+    set({ notice: error.message });
+  }
+}
 export const type = (text: string): void => {
   set({ text });
 };
@@ -115,7 +176,8 @@ function follow(): void {
   window.clearTimeout(timer);
   timer = window.setTimeout(() => {
     void save();
-    void judge(text);
+    // Sessions are played once the check is done: its verdict comes first.
+    void judge(text).then(simulate);
     void player.open(text).then(({ isPlayed, view }) => {
       if (get().text === text) set({ isPlayed, play: view });
     });
@@ -151,6 +213,12 @@ async function save(): Promise<void> {
 export async function act(deed: Parameters<Play['do']>[0]): Promise<void> {
   set({ play: await player.do(deed) });
 }
+/** Lets a moment of a running game pass, with what happened in it; says whether anything came of it. */
+export async function frame(milliseconds: number, events: readonly string[]) {
+  const moment = await player.frame(milliseconds, events);
+  set({ play: moment.view });
+  return moment;
+}
 export async function stepBack(): Promise<void> {
   set({ play: await player.back() });
 }
@@ -171,4 +239,83 @@ export function keepAsTest(name: string): void {
 }
 
 /** Shows a line in the file. */
-export const goTo = (line: number): void => set({ goTo: { line } });
+export const goTo = (line: number): void => set({ goTo: { line }, isWide: false });
+/** Shows the sentence of a line. */
+export const seek = (line: number): void => set({ seek: { line }, isWide: false });
+export const show = (view: View): void => set({ view });
+export const widen = (isWide: boolean): void => set({ isWide });
+
+/** Watches a recorded session of the present design. */
+export async function watch(record: SessionRecord, name: string): Promise<void> {
+  const { text } = get();
+  const frames = await player.film(text, record);
+  if (get().text === text) set({ film: { name, frames }, view: 'play' });
+}
+export const stopWatching = (): void => set({ film: undefined });
+
+/** The worker that simulates, loaded when it is first needed. */
+function simulator(): Remote<Balance> {
+  if (balancing === undefined) {
+    const worker = new Worker(new URL('./workers/balance.worker.ts', import.meta.url), { type: 'module' });
+    balancing = { worker, balance: wrap<Balance>(worker) };
+  }
+  return balancing.balance;
+}
+
+/** Simulates the present text with the dials as they are turned; what was under way is given up. */
+export async function simulate(): Promise<void> {
+  const { text, reading, turned } = get();
+  if (reading?.text === text && reading.value.problems.length > 0) return;
+  const isPresent = (): boolean => get().text === text && get().turned === turned;
+  let dials = get().dials;
+  if (dials?.text !== text) {
+    dials = { text, value: await simulator().dials(text) };
+    if (!isPresent()) return;
+    set({ dials });
+  }
+  // A dial that is gone, or has another range, cannot stay turned.
+  const still = Object.entries(turned).filter(([name, value]) =>
+    dials.value.some((dial) => dial.name === name && value >= dial.from && value <= dial.to),
+  );
+  const balanceFault = await simulator().play(
+    text,
+    Object.fromEntries(still),
+    proxy((value: BalanceView) => {
+      if (isPresent()) set({ balance: { text, value }, balanceFault: '' });
+    }),
+  );
+  if (isPresent() && balanceFault !== '') set({ balanceFault, balance: undefined });
+}
+
+/** Ends a simulation that takes too long; the next begins afresh. */
+export function stopSimulating(): void {
+  balancing?.worker.terminate();
+  balancing = undefined;
+  const { balance } = get();
+  if (balance !== undefined) set({ balance: { ...balance, value: { ...balance.value, isDone: true } } });
+}
+
+/** Turns a dial without writing it to the file: every figure and target follows. */
+export function turn(name: string, value: number): void {
+  set({ turned: { ...get().turned, [name]: value } });
+  void simulate();
+}
+export function turnBack(): void {
+  set({ turned: {} });
+  void simulate();
+}
+/** Writes settings of dials to the file. */
+export function keepDials(settings: Settings): void {
+  set({ turned: {} });
+  edit(
+    ...Object.entries(settings).map(
+      ([name, value]): Change => ({ kind: 'set', path: ['dials', name, 'value'], value }),
+    ),
+  );
+}
+export const pin = (pinned: BalanceView | undefined): void => set({ pinned });
+
+/** A typical, a lucky or an unlucky session of a player, to watch. */
+export const storiesOf = (player: string) => simulator().stories(get().text, player);
+export const dialsOnTargets = () => simulator().dialsOnTargets(get().text);
+export const tuneDials = () => simulator().tune(get().text);

@@ -28,12 +28,21 @@ const partPalette = ['#4a6fae', '#b3475a', '#5f7a3a', '#8a7d3a', '#5b5560', '#c4
 
 const width = 900;
 
+/** What figures of simulated sessions are drawn from. */
+type Simulated = Pick<Report, 'design' | 'summary' | 'sensitivity'>;
+
 /**
  * The figures of a report.
  *
  * @param document of a browser, or one that makes elements without any
  */
 export function figuresOf(report: Report, document: FigureDocument): Figure[] {
+  const flow = flowFigure(report);
+  return [...(flow === undefined ? [] : [flow]), ...balanceFigures(report, document)];
+}
+
+/** The figures of simulated sessions alone: scores, endings, levels, pacing, points by rule, dials. */
+export function balanceFigures(report: Simulated, document: FigureDocument): Figure[] {
   const draw = (options: Plot.PlotOptions): string => {
     const drawn = Plot.plot({
       document,
@@ -43,13 +52,14 @@ export function figuresOf(report: Report, document: FigureDocument): Figure[] {
     } as Plot.PlotOptions);
     // All that the styles say is said by attributes, which no content security policy forbids.
     for (const styles of drawn.querySelectorAll('style')) styles.remove();
+    // What is drawn stands in the table of the figure; names of marks would only be read aloud between its numbers.
+    for (const part of drawn.querySelectorAll('g[aria-label]')) part.removeAttribute('aria-label');
     drawn.setAttribute('font-size', '13');
     drawn.setAttribute('overflow', 'visible');
     drawn.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
     return printable(visibleLines(drawn.outerHTML));
   };
   const figures = [
-    flowFigure(report),
     scoreFigure(report, draw),
     endingsFigure(report, draw),
     funnelFigure(report, draw),
@@ -68,8 +78,8 @@ const halo = { stroke: 'var(--card, white)', strokeWidth: 4, fill: 'currentColor
 
 type Draw = (options: Plot.PlotOptions) => string;
 
-const playersOf = ({ summary }: Report): [string, PlayerSummary][] => Object.entries(summary.players);
-const colour = (report: Report): Plot.ScaleOptions => ({
+const playersOf = ({ summary }: Simulated): [string, PlayerSummary][] => Object.entries(summary.players);
+const colour = (report: Simulated): Plot.ScaleOptions => ({
   domain: playersOf(report).map(([name]) => name),
   range: palette,
 });
@@ -97,7 +107,7 @@ function flowFigure(report: Report): Figure | undefined {
   };
 }
 
-function scoreFigure(report: Report, draw: Draw): Figure | undefined {
+function scoreFigure(report: Simulated, draw: Draw): Figure | undefined {
   const { score } = report.design;
   const players = playersOf(report).filter(([, player]) => player.score !== null);
   if (score === undefined || players.length === 0) return undefined;
@@ -149,7 +159,7 @@ function scoreFigure(report: Report, draw: Draw): Figure | undefined {
   };
 }
 
-function endingsFigure(report: Report, draw: Draw): Figure | undefined {
+function endingsFigure(report: Simulated, draw: Draw): Figure | undefined {
   const players = playersOf(report);
   const [, first] = players[0]!;
   const endings = Object.keys(first.endings);
@@ -183,7 +193,7 @@ function endingsFigure(report: Report, draw: Draw): Figure | undefined {
 
 /** For each player one bar, of parts that are shares of all. */
 function stackedBars(
-  report: Report,
+  report: Simulated,
   draw: Draw,
   label: string,
   parts: readonly string[],
@@ -216,7 +226,7 @@ function stackedBars(
 /** A part smaller than this has no room for its number. */
 const leastLabelled = 0.08;
 
-function funnelFigure(report: Report, draw: Draw): Figure | undefined {
+function funnelFigure(report: Simulated, draw: Draw): Figure | undefined {
   const players = playersOf(report);
   if (players.every(([, { levels }]) => levels.length < 2)) return undefined;
   const levels = players.flatMap(([player, each]) =>
@@ -276,7 +286,7 @@ function funnelFigure(report: Report, draw: Draw): Figure | undefined {
   };
 }
 
-function paceFigure(report: Report, draw: Draw): Figure | undefined {
+function paceFigure(report: Simulated, draw: Draw): Figure | undefined {
   const players = playersOf(report);
   const parts = players.flatMap(([player, { pace }]) =>
     pace.map(({ from, to, points }) => ({ player, from, to, middle: (from + to) / 2, ...points })),
@@ -310,7 +320,7 @@ function paceFigure(report: Report, draw: Draw): Figure | undefined {
   };
 }
 
-function pointsFigure(report: Report, draw: Draw): Figure | undefined {
+function pointsFigure(report: Simulated, draw: Draw): Figure | undefined {
   const players = playersOf(report);
   const shares = players.flatMap(([player, { rules }]) =>
     rules.flatMap(({ name, share, points }) =>
@@ -346,7 +356,7 @@ function pointsFigure(report: Report, draw: Draw): Figure | undefined {
 /** Quantities that the dials are shown by. */
 const mostQuantities = 3;
 
-function dialsFigure({ sensitivity, summary }: Report, draw: Draw): Figure | undefined {
+function dialsFigure({ sensitivity, summary }: Simulated, draw: Draw): Figure | undefined {
   const effects = sensitivity?.effects.filter(({ isReal }) => isReal) ?? [];
   if (effects.length === 0) return undefined;
   const quantities = [...new Set(effects.map(({ what }) => what))].slice(0, mostQuantities);
@@ -412,7 +422,7 @@ function sideBySide(svgs: readonly string[], wide: number, high: number): string
 }
 
 /** The colours of the players, in their order. */
-export const playerColours = (report: Report): ReadonlyMap<string, string> =>
+export const playerColours = (report: Simulated): ReadonlyMap<string, string> =>
   new Map(playersOf(report).map(([name], index) => [name, palette[index % palette.length]!]));
 
 /** The colours of the parts of stacked bars, in their order. */

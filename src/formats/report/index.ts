@@ -1,3 +1,3 @@
-export { type Figure, type FigureDocument, figuresOf } from './figures.js';
+export { balanceFigures, type Figure, type FigureDocument, figuresOf } from './figures.js';
 export { reportToHtml } from './report-html.js';
 export { reportToMarkdown } from './report-markdown.js';

@@ -1,7 +1,16 @@
 import { expose } from 'comlink';
-import { check, checkToJson, DesignError, readDesign, UsageError } from '../../src/index.js';
-import { mendOf } from '../../src/inspect/mend.js';
-import { sentencesOf } from '../../src/sentences/sentences-of.js';
+import { showTrigger } from '../../../src/design/trigger.js';
+import {
+  check,
+  checkToJson,
+  DesignError,
+  type Exploration,
+  readDesign,
+  UsageError,
+} from '../../../src/index.js';
+import { mendOf } from '../../../src/inspect/mend.js';
+import { levelTableOf } from '../../../src/sentences/level-table.js';
+import { sentencesOf } from '../../../src/sentences/sentences-of.js';
 
 /** Milliseconds that a check may take before it says that it is not finished. */
 const patience = 20_000;
@@ -16,9 +25,17 @@ export interface Problem {
 /** What reading a text gives at once: its sentences, and what is wrong with it. */
 const read = (text: string) => ({
   groups: sentencesOf(text),
+  levels: levelTableOf(text),
+  names: namesIn(text),
   hasLevels: /^(["']?)levels\1\s*:/m.test(text),
   ...titleAndProblems(text),
 });
+
+/** Every name that the design gives: all of them share one space. */
+function namesIn(text: string): string[] {
+  const { things, counters, time, screens, players } = sentencesOf(text);
+  return [...things, ...counters, ...time, ...screens, ...players].map(({ path }) => String(path[1]));
+}
 
 function titleAndProblems(text: string): { readonly title: string; readonly problems: readonly Problem[] } {
   try {
@@ -45,6 +62,14 @@ function judge(text: string) {
   const design = readDesign(text, 'design');
   const result = check(design, { mostStates: 300_000, isOver: () => performance.now() > ends });
   const { transitions, tests, passed, complete } = checkToJson(result);
+  const { exploration } = result;
+  const ways = exploration.transitions.map((way, index) => ({
+    ...verdictView(`${way.from} → ${way.to}`, way),
+    index,
+    from: way.from,
+    to: way.to,
+    trigger: showTrigger(design.transitions[index]!),
+  }));
   return {
     passed,
     complete,
@@ -52,6 +77,25 @@ function judge(text: string) {
     transitions: transitions.length,
     passedTests: tests.filter((test) => test.passed).length,
     tests: tests.length,
+    ways,
+    screens: design.screens.map(({ name, live, ending, place }) => ({
+      name,
+      kind: ending ?? (live ? 'live' : 'still'),
+      line: place.line,
+      verdict: exploration.parts.find((part) => part.kind === 'screen' && part.name === name)?.verdict,
+    })),
+    // What is reached goes without saying, but for transitions: their sentences show how.
+    verdicts: [
+      ...ways,
+      ...exploration.parts
+        .filter(({ kind, verdict }) => kind !== 'screen' && kind !== 'outcome' && verdict !== 'reached')
+        .map((part) => verdictView(part.name, part)),
+    ],
+    testResults: result.tests.map(({ place, passed: isPassed, misses, fault }) => ({
+      line: place.line,
+      passed: isPassed,
+      told: fault ?? misses.map(({ what, expected, found }) => `${what}: ${found} ≠ ${expected}`).join(', '),
+    })),
     findings: result.findings
       .filter(({ accepted }) => accepted === undefined)
       .map((found) => ({
@@ -64,6 +108,11 @@ function judge(text: string) {
       })),
   };
 }
+
+const verdictView = (
+  name: string,
+  { place, verdict, reason, witness }: Exploration['parts'][0] | Exploration['transitions'][0],
+) => ({ name, line: place.line, verdict, reason, record: witness?.record, steps: witness?.steps });
 
 const analysis = { read, judge };
 export type Analysis = typeof analysis;

@@ -3,8 +3,8 @@ import { type Diagnostic, lintGutter, setDiagnostics } from '@codemirror/lint';
 import { Annotation } from '@codemirror/state';
 import { basicSetup, EditorView } from 'codemirror';
 import { useEffect, useRef } from 'react';
-import { type as put, useWorkbench } from './store.js';
-import { words } from './words.js';
+import { type as put, useParts, useWorkbench } from '../store.js';
+import { words } from '../words.js';
 
 /** Marks a change that came from elsewhere, so that it is not taken for typing. */
 const fromElsewhere = Annotation.define<boolean>();
@@ -13,7 +13,7 @@ const fromElsewhere = Annotation.define<boolean>();
 export default function FileEditor() {
   const place = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView>(undefined);
-  const { text, reading, judgement, goTo } = useWorkbench();
+  const { text, reading, judgement, goTo } = useParts('text', 'reading', 'judgement', 'goTo');
   useEffect(() => {
     const made = new EditorView({
       parent: place.current!,

@@ -1,8 +1,8 @@
 import { useEffect, useId, useState } from 'react';
-import type { Control } from '../../src/sentences/sentence.js';
-import { edit } from './store.js';
+import type { Control } from '../../../src/sentences/sentence.js';
+import { edit } from '../store.js';
 
-/** A word that can be changed where it stands: a choice, or a field as wide as what it holds. */
+/** A word that can be changed where it stands: a choice, or a field as wide as what it holds. Emptied, it is taken out. */
 export function WordControl({ control }: { readonly control: Control }) {
   const { path, value, kind, choices } = control;
   const [typed, setTyped] = useState(String(value));
@@ -11,24 +11,28 @@ export function WordControl({ control }: { readonly control: Control }) {
   const label = path.join(' ');
   const put = (text: string): void => {
     if (text === String(value)) return;
-    const number = Number(text);
-    const isNumber =
-      text.trim() !== '' && Number.isFinite(number) && (kind === 'number' || kind === 'expression');
-    edit({ kind: 'set', path, value: isNumber ? number : text });
+    if (text.trim() === '') edit({ kind: 'remove', path: control.removes ?? path });
+    else edit({ kind: 'set', path, value: asWritten(text, control) });
   };
-  if (kind === 'choice')
+  if (kind === 'choice' || kind === 'flag') {
+    const shown = kind === 'flag' ? choices[value === true ? 0 : 1]! : String(value);
     return (
       <select
         className="word"
         aria-label={label}
-        value={String(value)}
-        onChange={({ target }) => put(target.value)}
+        value={shown}
+        onChange={({ target }) =>
+          kind === 'flag'
+            ? edit({ kind: 'set', path, value: target.value === choices[0] })
+            : put(target.value)
+        }
       >
-        {(choices.includes(String(value)) ? choices : [String(value), ...choices]).map((choice) => (
+        {(choices.includes(shown) ? choices : [shown, ...choices]).map((choice) => (
           <option key={choice}>{choice}</option>
         ))}
       </select>
     );
+  }
   const turn = (by: number): void => {
     const number = Number(typed);
     if (!Number.isFinite(number)) return;
@@ -72,4 +76,11 @@ export function WordControl({ control }: { readonly control: Control }) {
       )}
     </>
   );
+}
+
+/** What was typed, as the design holds it: numbers as numbers, yes and no as such. */
+function asWritten(text: string, { kind, value }: Control): string | number | boolean {
+  const number = Number(text);
+  if (Number.isFinite(number) && (kind === 'number' || kind === 'expression')) return number;
+  return typeof value === 'boolean' && (text === 'true' || text === 'false') ? text === 'true' : text;
 }

@@ -1,8 +1,8 @@
 import { Button, Checkbox, Modal, NumberInput, SegmentedControl, TextInput } from '@mantine/core';
 import { type FormEvent, useState } from 'react';
-import type { Change } from '../../src/design/change.js';
-import { edit, useWorkbench } from './store.js';
-import { words } from './words.js';
+import type { Change } from '../../../src/design/change.js';
+import { edit, useWorkbench } from '../store.js';
+import { words } from '../words.js';
 
 type Kind = keyof typeof words.add.kinds;
 const outcomeOf: { readonly [Name in Kind]: string } = { collectible: 'taken', hazard: 'hit', foe: 'hit' };

@@ -1,0 +1,98 @@
+import type { Change } from '../design/change.js';
+import { UsageError } from '../design/problem.js';
+import { ProblemList } from '../design/problem-list.js';
+import { readSource } from '../design/source.js';
+import { type Offered, offeredBy } from './offered.js';
+import { isMap, type Raw } from './words.js';
+
+/** Sections that can be added to, and whether what is added has a name. */
+export const sections = {
+  rules: { isNamed: false },
+  counters: { isNamed: true },
+  dials: { isNamed: true },
+  hud: { isNamed: false },
+  levels: { isNamed: false },
+  timers: { isNamed: true },
+  screens: { isNamed: true },
+  transitions: { isNamed: false },
+  players: { isNamed: true },
+  targets: { isNamed: false },
+  tests: { isNamed: false },
+} as const;
+export type Section = keyof typeof sections;
+
+/**
+ * A new entry of a section, which names what the design has so that it can be read as it is and then be changed word by word.
+ *
+ * @param name of what is added, where its section is one of names
+ * @throws UsageError where the design has nothing that the entry could be about, with what it needs first
+ */
+export function newEntry(text: string, section: Section, name = ''): Change {
+  const source = readSource(text, 'design', new ProblemList());
+  const written = isMap(source.value) ? source.value : {};
+  const value = entryOf(section, written, offeredBy(written));
+  return sections[section].isNamed
+    ? { kind: 'set', path: [section, name], value }
+    : { kind: 'add', path: [section], value };
+}
+
+function entryOf(section: Section, written: Raw, offered: Offered): unknown {
+  const { counters, numbers, timers, screens, events, deeds, starts } = offered;
+  const entries = (of: string): readonly Raw[] =>
+    Array.isArray(written[of]) ? (written[of] as readonly Raw[]).filter(isMap) : [];
+  const event = events[0] ?? 'input.go';
+  const screenOf = (name: string | undefined): Raw | undefined => {
+    const all = written.screens;
+    const found = isMap(all) && name !== undefined ? all[name] : undefined;
+    return isMap(found) ? found : undefined;
+  };
+  const live = screens.find((screen) => screenOf(screen)?.live === true);
+  switch (section) {
+    case 'rules':
+      return {
+        when: event,
+        do: numbers[0] === undefined ? [{ cue: 'chime' }] : [{ add: { [numbers[0]]: 1 } }],
+      };
+    case 'counters':
+      return { start: 0 };
+    case 'dials':
+      return { value: 10, from: 1, to: 50 };
+    case 'hud': {
+      const shown = entries('hud').map(({ show }) => show);
+      const show = [...counters, ...timers].find((each) => !shown.includes(each)) ?? counters[0] ?? timers[0];
+      return show === undefined ? { text: 'Press start', at: 'top' } : { show, at: 'top-left' };
+    }
+    case 'levels': {
+      // Like the one before in all but its name, so that what its formulas read is there.
+      const before = entries('levels');
+      if (before.at(-1)?.endless === true)
+        throw new UsageError('The last level goes on without end: let it have an end first.');
+      return { ...before.at(-1), name: `Level ${before.length + 1}` };
+    }
+    case 'timers':
+      return { countdown: 30 };
+    case 'screens':
+      return live === undefined ? { live: true } : { text: 'Press go' };
+    case 'transitions': {
+      const [from = live ?? screens[0], to] = [
+        live,
+        screens.find((screen) => screen !== (live ?? screens[0])),
+      ];
+      if (from === undefined || to === undefined)
+        throw new UsageError('A transition needs two screens: add them first.');
+      return { from, to, when: 'input.go' };
+    }
+    case 'players':
+      return { skill: 0 };
+    case 'targets':
+      if (typeof written.score !== 'string' && !counters.includes('score'))
+        throw new UsageError('A target on the score needs a counter called score: add it first.');
+      return { measure: 'score', stat: 'median', from: 0 };
+    case 'tests':
+      return {
+        name: `test ${entries('tests').length + 1}`,
+        do: [deeds[0] ?? 'wait 1'],
+        ...(counters[0] === undefined ? {} : { expect: { [counters[0]]: starts[counters[0]] } }),
+      };
+  }
+}

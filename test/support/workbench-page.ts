@@ -1,0 +1,52 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Browser, Page } from 'playwright-core';
+import { afterAll, afterEach, beforeAll, beforeEach, expect } from 'vitest';
+import { serveWorkbench, type Workbench } from '../../dist/node/workbench-server.js';
+import { launch } from './browser.js';
+
+export let browser: Browser;
+export let file: string;
+export let workbench: Workbench;
+export let page: Page;
+/** What the page said on its console as errors, or threw. */
+export let errors: string[];
+let folder: string;
+
+/** Gives each test of a file a design in a folder of its own and, once it is opened, the workbench on it. */
+export function withWorkbenchPage(): void {
+  beforeAll(async () => {
+    browser = await launch();
+  });
+  afterAll(() => browser?.close());
+  beforeEach(async () => {
+    folder = mkdtempSync(join(tmpdir(), 'jocus-workbench-'));
+    file = join(folder, 'heath.yaml');
+  });
+  afterEach(async () => {
+    await page?.context().close();
+    await workbench?.close();
+    rmSync(folder, { recursive: true, force: true });
+  });
+}
+
+export async function open(text: string, colorScheme: 'light' | 'dark' = 'light'): Promise<void> {
+  writeFileSync(file, text);
+  workbench = await serveWorkbench(file, { port: 0 });
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme });
+  page = await context.newPage();
+  errors = [];
+  page.on('pageerror', (error) => errors.push(error.message));
+  page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+  await page.goto(workbench.address);
+  await page.waitForSelector('.design');
+}
+export const word = (path: string) => page.getByLabel(path, { exact: true });
+export const status = (text: string | RegExp) =>
+  page.locator('.status').filter({ hasText: text }).first().waitFor({ timeout: 30_000 });
+export const saved = async (isSo: (text: string) => boolean): Promise<string> => {
+  await expect.poll(() => isSo(readFileSync(file, 'utf8')), { timeout: 15_000 }).toBe(true);
+  return readFileSync(file, 'utf8');
+};
+export const button = (name: string) => page.getByRole('button', { name, exact: true });

@@ -1,0 +1,253 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test } from 'vitest';
+import { parse } from 'yaml';
+import { readDesign } from '../../src/index.js';
+import { changed, demoText } from '../support/designs.js';
+import {
+  button,
+  errors,
+  open,
+  page,
+  saved,
+  status,
+  withWorkbenchPage,
+  word,
+} from '../support/workbench-page.js';
+
+withWorkbenchPage();
+
+const view = (name: string) => page.locator('.view-tabs').getByText(name, { exact: true }).click();
+const counter = (name: string) =>
+  page
+    .locator('table.counters tr', { has: page.getByRole('rowheader', { name, exact: true }) })
+    .locator('td');
+const target = (name: string) =>
+  page.locator('.balance tr', { has: page.getByRole('rowheader', { name, exact: true }) });
+
+test('a game is made from nothing by sentences alone, and played', async () => {
+  await open('');
+  await button('Add a thing').click();
+  await page.getByLabel('What is it called?').fill('acorn');
+  await button('Add it').click();
+  const add = async (label: string, name?: string): Promise<void> => {
+    await button(label).click();
+    if (name !== undefined) {
+      await page.getByLabel('Its name').fill(name);
+      await button('Add').click();
+    }
+  };
+  await page.getByLabel('counters score start').waitFor();
+  await add('Add a screen', 'wood');
+  await saved((text) => text.includes('wood'));
+  await add('Add a screen', 'winter');
+  await saved((text) => text.includes('winter'));
+  await add('Add a timer', 'autumn');
+  await saved((text) => text.includes('autumn'));
+  await add('Add a transition');
+  await saved((text) => text.includes('transitions'));
+  await word('transitions 0 when').fill('autumn.ended');
+  await word('transitions 0 when').press('Enter');
+  // The run ends there: said by choosing what the sentence could say as well.
+  await page.getByRole('button', { name: /^Say more: Winter stands still/ }).click();
+  await page.getByRole('menuitem', { name: 'that the run ends here' }).click();
+  const text = await saved((now) => now.includes('ending'));
+  const design = readDesign(text);
+  expect(design.screens.map(({ name, live, ending }) => [name, live, ending])).toEqual([
+    ['wood', true, undefined],
+    ['winter', false, 'lost'],
+  ]);
+  expect(design.transitions.map(({ from, to, events }) => [from, to, events])).toEqual([
+    ['wood', 'winter', ['autumn.ended']],
+  ]);
+  await button('acorn.taken').click();
+  await expect.poll(() => counter('score').allTextContents()).toEqual(['0', '10']);
+  for (let time = 0; time < 3; time++) await button('10 s').click();
+  await page.locator('[data-screen="winter"]').waitFor();
+  expect(errors).toEqual([]);
+});
+
+test('a word that is emptied is taken out, and what a sentence could say as well is put in', async () => {
+  await open(demoText);
+  await word('pieces royalJelly lasts').fill('');
+  await word('pieces royalJelly lasts').press('Enter');
+  expect(await saved((text) => !text.includes('lasts: 3'))).toBe(demoText.replace(', lasts: 3', ''));
+  await page.getByRole('button', { name: /^Say more: When flower\.missed/ }).click();
+  await page.getByRole('menuitem', { name: 'add to score' }).click();
+  const text = await saved((now) => now.includes('{ add: { score: 1 } }'));
+  expect(parse(text).rules[2].do).toEqual([{ set: { streak: 1 } }, { add: { score: 1 } }]);
+  // Emptied, the only amount of an effect takes the effect with it.
+  await word('rules 2 do 1 add score').fill('');
+  await word('rules 2 do 1 add score').press('Enter');
+  await saved((now) => now === demoText.replace(', lasts: 3', ''));
+});
+
+test('a transition says how it is reached, and its witness is watched as a film', async () => {
+  await open(demoText);
+  await status('Passed');
+  await page.getByLabel('Watch how heath → dark is reached').first().click();
+  await page.locator('.film h2', { hasText: 'heath → dark' }).waitFor();
+  await page.locator('.film [data-screen="dark"]').waitFor({ timeout: 30_000 });
+  await expect.poll(() => counter('lives').allTextContents()).toEqual(['1', '0']);
+  await button('One step back').click();
+  await page.locator('.film [data-screen="heath"]').waitFor();
+  await button('Close the film').click();
+  await page.locator('.play [data-screen="title"]').waitFor();
+});
+
+test('the flow shows each transition with its verdict and how often it is taken, and is wired by dragging', async () => {
+  await open(changed('quota: 12', 'quota: 25'));
+  await status('Falls short');
+  await view('Flow');
+  await page.getByRole('button', { name: /^heath → cleared.*never happens$/ }).click();
+  const chosen = page.locator('.flow section.chosen');
+  await chosen.getByText(/"nectar >= level.quota" never holds/).waitFor();
+  await page.getByRole('button', { name: /^heath → dark, if lives == 0: reached$/ }).click();
+  await expect.poll(() => chosen.textContent(), { timeout: 20_000 }).toMatch(/newcomer: \d\.\d\d a session/);
+  // From the foot of one screen to the head of another.
+  const source = page.locator('.react-flow__node[data-id="help"] .react-flow__handle-bottom');
+  const goal = page.locator('.react-flow__node[data-id="dark"] .react-flow__handle-top');
+  await source.hover();
+  await page.mouse.down();
+  await goal.hover();
+  await page.mouse.up();
+  const text = await saved((now) => now.includes('from: help, to: dark'));
+  expect(parse(text).transitions.at(-1)).toEqual({ from: 'help', to: 'dark', when: 'input.go' });
+  expect(errors).toEqual([]);
+});
+
+test('a dial that is turned moves the figures and changes the verdict of a target; kept, it stands in the file', async () => {
+  await open(demoText);
+  await status('4 of 4 targets met');
+  await view('Balance');
+  await page.getByText('3,000 sessions of each player').waitFor({ timeout: 30_000 });
+  const median = target('median score, newcomer');
+  expect(await median.textContent()).toContain('met');
+  await button('Pin this result').click();
+  const slider = page.getByRole('slider', { name: 'petal' });
+  await slider.focus();
+  for (let step = 0; step < 10; step++) await page.keyboard.press('ArrowRight');
+  await expect.poll(() => median.textContent(), { timeout: 20_000 }).toContain('✗ missed');
+  // Next to the value with the dial turned stands the pinned one.
+  const [value, pinned] = await median.locator('td').allTextContents();
+  expect(Number(value!.replace(',', ''))).toBeGreaterThan(1.5 * Number(pinned));
+  expect(await page.locator('.balance figure[aria-label="Scores"] svg').count()).toBe(1);
+  await button('Keep these settings').click();
+  const text = await saved((now) => now !== demoText);
+  expect(text).toBe(demoText.replace('petal: { value: 10', 'petal: { value: 20'));
+  await status('3 of 4 targets met');
+  await button('Undo').click();
+  await saved((now) => now === demoText);
+  await status('4 of 4 targets met');
+  expect(errors).toEqual([]);
+});
+
+test('a lucky session is watched, and it is said which dial moves which target', async () => {
+  await open(demoText);
+  await status('4 of 4 targets met');
+  await view('Balance');
+  await button('Which dial moves which target').click();
+  const cells = page.locator('.balance table', { hasText: 'with a dial at its least' });
+  await cells.waitFor({ timeout: 60_000 });
+  expect(await cells.getByRole('row').count()).toBe(5);
+  await page.getByRole('button', { name: 'lucky session, veteran', exact: true }).click();
+  await page.locator('.film h2', { hasText: 'lucky session, veteran' }).waitFor({ timeout: 60_000 });
+  await page.locator('.film [data-screen="heath"]').waitFor({ timeout: 30_000 });
+});
+
+test('a block of a spreadsheet pasted into the levels changes them, and new rows become levels', async () => {
+  await open(demoText);
+  await view('Levels');
+  await word('Level 2, quota').focus();
+  await page.evaluate(() => {
+    const data = new DataTransfer();
+    data.setData('text/plain', '14\t3\n18\t\n22\t5\n');
+    document.activeElement!.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true }),
+    );
+  });
+  const { levels } = parse(await saved((now) => now.includes('quota: 22')));
+  expect(levels.map(({ values, place }: { values: object; place?: object }) => [values, place])).toEqual([
+    [{ quota: 12 }, { blossom: 2 }],
+    [{ quota: 14 }, { blossom: 3 }],
+    [{ quota: 18 }, undefined],
+    [{ quota: 22 }, { blossom: 5 }],
+  ]);
+  await expect
+    .poll(() => page.locator('.levels tbody tr').last().textContent(), { timeout: 30_000 })
+    .toMatch(/% · /);
+  await button('Undo').click();
+  await saved((now) => now === demoText);
+});
+
+test('an item of the HUD is dragged to another place of the screen', async () => {
+  await open(demoText);
+  await button('input.start').click();
+  const item = page.locator('.item', { hasText: 'Lives' });
+  await item.hover();
+  await page.mouse.down();
+  const box = (await page.locator('.screen').boundingBox())!;
+  await page.mouse.move(box.x + 20, box.y + box.height / 2, { steps: 5 });
+  await page.mouse.up();
+  const text = await saved((now) => now !== demoText);
+  expect(text).toBe(demoText.replace('as: icons, at: top-right', 'as: icons, at: left'));
+  await expect.poll(() => page.locator('.corner.left').textContent()).toContain('Lives');
+});
+
+test('the design is flown: time runs, what is touched is taken, and nothing is counted twice on the way back', async () => {
+  await open(
+    'counters: { score: {} }\npieces: { acorn: { is: collectible } }\nlevels: [{ place: { acorn: 30 } }]\nrules: [{ when: acorn.taken, do: [{ add: { score: 1 } }, { cue: tick }, { popup: "+1" }] }]\nscreens: { wood: { live: true } }\nhud: [{ show: score }]\n',
+  );
+  await page.getByRole('button', { name: '▶ Fly it' }).click();
+  const field = (await page.locator('.field').boundingBox())!;
+  const score = async (): Promise<number> => Number((await counter('score').allTextContents()).at(-1));
+  for (const [across, down] of [
+    [0.1, 0.2],
+    [0.9, 0.2],
+    [0.9, 0.5],
+    [0.1, 0.5],
+    [0.1, 0.8],
+    [0.9, 0.8],
+  ]) {
+    await page.mouse.move(field.x + across! * field.width, field.y + down! * field.height, { steps: 4 });
+    await page.waitForTimeout(1200);
+  }
+  await page.getByRole('button', { name: /Hold time/ }).click();
+  const flown = await score();
+  expect(flown).toBeGreaterThan(2);
+  // What happened in the field is what the session says is gone.
+  expect(await page.locator('.present').textContent()).toContain(`${30 - flown} acorn`);
+  await button('Keep as a test').click();
+  const { tests } = parse(await saved((now) => now.includes('tests')));
+  expect(tests[0].do.filter((step: string) => step === 'acorn.taken')).toHaveLength(flown);
+  await status(/1 of 1 tests passed/);
+  expect(errors).toEqual([]);
+});
+
+test('what a hostile design is called runs nothing in any view', async () => {
+  const name = '<img src=x onerror=alert(1)>';
+  await open(demoText.replaceAll('Gorse Bank', name).replace('label: Score', `label: "${name}"`));
+  page.on('dialog', (dialog) => errors.push(dialog.message()));
+  await status('Passed');
+  for (const each of ['Flow', 'Levels', 'Balance']) {
+    await view(each);
+    await page.waitForTimeout(700);
+  }
+  await page.locator('.balance figure').first().waitFor({ timeout: 30_000 });
+  expect(await page.locator('img[src="x"]').count()).toBe(0);
+  expect(errors).toEqual([]);
+});
+
+test.each(['light', 'dark'] as const)('no view has a fault that keeps anybody out, %s', async (scheme) => {
+  await open(demoText, scheme);
+  await status('4 of 4 targets met');
+  for (const each of ['Flow', 'Levels', 'Balance']) {
+    await view(each);
+    await page.waitForTimeout(900);
+    const { violations } = await new AxeBuilder({ page }).include('.views').analyze();
+    const grave = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+    expect(
+      grave.map(({ id, nodes }) => `${id}: ${nodes.map(({ target: at }) => at.join(' ')).join(', ')}`),
+      each,
+    ).toEqual([]);
+  }
+});

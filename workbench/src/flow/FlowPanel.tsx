@@ -1,0 +1,220 @@
+import '@xyflow/react/dist/style.css';
+import { Button, Checkbox, TextInput } from '@mantine/core';
+import {
+  Background,
+  BaseEdge,
+  Controls,
+  type Edge,
+  EdgeLabelRenderer,
+  type EdgeProps,
+  Handle,
+  type Node,
+  type NodeProps,
+  Position,
+  ReactFlow,
+} from '@xyflow/react';
+import { useMemo, useState } from 'react';
+import { AddEntry } from '../sentences/AddEntry.js';
+import { edit, seek, useParts, watch } from '../store.js';
+import { words } from '../words.js';
+import type { Judgement } from '../workers/analysis.worker.js';
+import { placed, screenHeight } from './layout.js';
+
+type Way = Judgement['ways'][0];
+type ScreenNode = Node<{ screen: Judgement['screens'][0] }, 'screen'>;
+type WayEdge = Edge<
+  {
+    way: Way;
+    path: string;
+    label: { x: number; y: number };
+    often: string;
+    isWide: boolean;
+    choose: (index: number) => void;
+  },
+  'way'
+>;
+
+const marks = { reached: '✓', unreachable: '✗', undecided: '?' } as const;
+const kinds = { live: '▶', still: '▫', won: '★', lost: '☾', over: '■' } as const;
+
+function ScreenBox({ data: { screen } }: NodeProps<ScreenNode>) {
+  return (
+    <div className={`flow-screen ${screen.kind} ${screen.verdict ?? ''}`}>
+      <Handle type="target" position={Position.Top} />
+      <span aria-hidden="true">{kinds[screen.kind as keyof typeof kinds]}</span> {screen.name}
+      <Handle type="source" position={Position.Bottom} />
+    </div>
+  );
+}
+
+function WayLine({ id, data, selected, markerEnd }: EdgeProps<WayEdge>) {
+  const { way, path, label, often, isWide, choose } = data!;
+  return (
+    <>
+      <BaseEdge
+        id={id}
+        path={path}
+        className={`flow-way ${way.verdict} ${selected ? 'chosen' : ''}`}
+        {...(markerEnd === undefined ? {} : { markerEnd })}
+      />
+      <EdgeLabelRenderer>
+        <button
+          type="button"
+          className={`flow-label nopan ${way.verdict} ${selected ? 'chosen' : ''}`}
+          style={{ transform: `translate(-50%, -50%) translate(${label.x}px, ${label.y}px)` }}
+          title={way.trigger}
+          aria-label={`${way.name}, ${way.trigger}: ${words.verdicts[way.verdict]}`}
+          onClick={() => choose(way.index)}
+        >
+          {marks[way.verdict]}
+          {isWide && ` ${way.trigger}`}
+          {isWide && often !== '' && <small>{often}</small>}
+        </button>
+      </EdgeLabelRenderer>
+    </>
+  );
+}
+
+const nodeTypes = { screen: ScreenBox };
+const edgeTypes = { way: WayLine };
+
+/** Screens and the transitions between them, each with its verdict and how often players take it. */
+export default function FlowPanel() {
+  const { judgement, balance, text, isWide } = useParts('judgement', 'balance', 'text', 'isWide');
+  const [onlyOpen, setOnlyOpen] = useState(false);
+  const [sought, setSought] = useState('');
+  const [chosen, setChosen] = useState<number>();
+  const known = judgement?.value;
+  const summary = balance?.text === judgement?.text ? balance?.value.summary : undefined;
+  const drawn = useMemo(() => {
+    if (known === undefined) return undefined;
+    const ways = known.ways.filter(({ verdict }) => !onlyOpen || verdict !== 'reached');
+    const places = placed({ screens: known.screens, ways }, isWide ? 'words' : 'marks');
+    const found = (name: string): boolean =>
+      sought !== '' && name.toLowerCase().includes(sought.toLowerCase());
+    const nodes: ScreenNode[] = known.screens.map((screen) => {
+      const { x, y, width } = places.screens.get(screen.name)!;
+      return {
+        id: screen.name,
+        type: 'screen',
+        position: { x, y },
+        data: { screen },
+        className: found(screen.name) ? 'found' : '',
+        style: { width, height: screenHeight },
+        ariaLabel: screen.name,
+      };
+    });
+    const edges: WayEdge[] = ways.flatMap((way) => {
+      const place = places.ways.get(way.index);
+      if (place === undefined) return [];
+      const often = Object.values(summary?.players ?? {}).map(({ transitions, sessions }) =>
+        (transitions[way.index]!.count / Math.max(1, sessions)).toFixed(1),
+      );
+      return [
+        {
+          id: String(way.index),
+          type: 'way',
+          source: way.from,
+          target: way.to,
+          ariaLabel: `${way.from} → ${way.to}, ${way.trigger}: ${words.verdicts[way.verdict]}`,
+          className: found(`${way.name} ${way.trigger}`) ? 'found' : '',
+          data: { way, ...place, often: often.join(' · '), isWide, choose: setChosen },
+        },
+      ];
+    });
+    return { nodes, edges, width: places.width, height: places.height };
+  }, [known, onlyOpen, sought, summary, isWide]);
+  if (drawn === undefined || known === undefined) return <p className="dim">{words.status.checking}</p>;
+  const way = known.ways.find(({ index }) => index === chosen);
+  return (
+    <section className="flow" aria-label={words.views.flow}>
+      <div className="tools">
+        <TextInput
+          size="xs"
+          aria-label={words.flow.find}
+          placeholder={words.flow.find}
+          value={sought}
+          onChange={({ currentTarget }) => setSought(currentTarget.value)}
+        />
+        <Checkbox
+          size="xs"
+          label={words.flow.only}
+          checked={onlyOpen}
+          onChange={({ currentTarget }) => setOnlyOpen(currentTarget.checked)}
+        />
+        <AddEntry section="screens" />
+      </div>
+      <div className={`canvas ${judgement?.text === text ? '' : 'old'}`}>
+        <ReactFlow
+          key={`${drawn.width} ${drawn.height} ${isWide}`}
+          nodes={drawn.nodes}
+          edges={drawn.edges.map((edge) => ({
+            ...edge,
+            selected: edge.id === String(chosen),
+            markerEnd: { type: 'arrowclosed' as const, width: 18, height: 18 },
+          }))}
+          nodeTypes={nodeTypes}
+          edgeTypes={edgeTypes}
+          nodesDraggable={false}
+          deleteKeyCode={null}
+          minZoom={0.1}
+          onInit={(flow) => {
+            void flow.fitBounds({ x: 0, y: 0, width: drawn.width, height: drawn.height }, { padding: 0.02 });
+          }}
+          onEdgeClick={(_, { id }) => setChosen(Number(id))}
+          onEdgesChange={(changes) => {
+            const taken = changes.find((change) => change.type === 'select' && change.selected);
+            if (taken !== undefined && 'id' in taken) setChosen(Number(taken.id));
+          }}
+          onNodeClick={(_, { id }) => {
+            const screen = known.screens.find(({ name }) => name === id);
+            if (screen !== undefined) seek(screen.line);
+          }}
+          onConnect={({ source, target }) =>
+            edit({
+              kind: 'add',
+              path: ['transitions'],
+              value: { from: source, to: target, when: 'input.go' },
+            })
+          }
+        >
+          <Background gap={22} size={1} />
+          <Controls showInteractive={false} />
+        </ReactFlow>
+      </div>
+      {way === undefined ? (
+        <p className="dim">{known.ways.length === 0 ? words.flow.none : words.flow.choose}</p>
+      ) : (
+        <section className="chosen" aria-label={way.name} aria-live="polite">
+          <p className={`verdict ${way.verdict}`}>
+            <b>
+              {marks[way.verdict]} {words.verdicts[way.verdict]}
+            </b>{' '}
+            <span>
+              {way.name}, {way.trigger}
+            </span>
+          </p>
+          {way.reason !== undefined && <p>{way.reason}</p>}
+          {way.steps !== undefined && <p className="steps">{way.steps.join(', ')}</p>}
+          <p>
+            {Object.entries(summary?.players ?? {}).map(([player, { transitions, sessions }]) => (
+              <span key={player} className="often">
+                {words.flow.often(player, (transitions[way.index]!.count / Math.max(1, sessions)).toFixed(2))}
+              </span>
+            ))}
+          </p>
+          <div className="deeds">
+            {way.record !== undefined && (
+              <Button size="xs" onClick={() => watch(way.record!, way.name)}>
+                ▶ {words.flow.film}
+              </Button>
+            )}
+            <Button size="xs" variant="default" onClick={() => seek(way.line)}>
+              {words.flow.sentence}
+            </Button>
+          </div>
+        </section>
+      )}
+    </section>
+  );
+}

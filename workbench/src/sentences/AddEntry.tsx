@@ -1,0 +1,63 @@
+import { Button, Popover, TextInput } from '@mantine/core';
+import { type FormEvent, useState } from 'react';
+import { newEntry, type Section, sections } from '../../../src/sentences/new-entry.js';
+import { edit, useWorkbench } from '../store.js';
+import { words } from '../words.js';
+
+/** Adds an entry to a section, which is then changed word by word; where it has a name, asks for it first. */
+export function AddEntry({ section }: { readonly section: Section }) {
+  const [isOpen, setOpen] = useState(false);
+  const [name, setName] = useState('');
+  const [told, setTold] = useState<string>();
+  const names = useWorkbench(({ reading }) => reading?.value.names) ?? [];
+  const label = words.addEntry.sections[section];
+  const isTaken = names.includes(name);
+  const isName = /^[A-Za-z][A-Za-z0-9_]{0,63}$/.test(name);
+  const put = (): void => {
+    try {
+      edit(newEntry(useWorkbench.getState().text, section, name));
+      setOpen(false);
+      setName('');
+      setTold(undefined);
+    } catch (error) {
+      setTold((error as Error).message);
+      setOpen(true);
+    }
+  };
+  const ask = (event: FormEvent): void => {
+    event.preventDefault();
+    if (isName && !isTaken) put();
+  };
+  return (
+    <Popover opened={isOpen} onChange={setOpen} width={280} position="bottom-end" trapFocus shadow="md">
+      <Popover.Target>
+        <Button
+          size="compact-xs"
+          variant="subtle"
+          onClick={() => (sections[section].isNamed ? setOpen(!isOpen) : put())}
+        >
+          {label}
+        </Button>
+      </Popover.Target>
+      <Popover.Dropdown>
+        {told !== undefined && <p role="alert">{told}</p>}
+        {told === undefined && (
+          <form onSubmit={ask}>
+            <TextInput
+              data-autofocus
+              label={words.addEntry.name}
+              value={name}
+              error={
+                name === '' ? undefined : isTaken ? words.add.taken(name) : isName ? undefined : words.add.bad
+              }
+              onChange={({ currentTarget }) => setName(currentTarget.value.trim())}
+            />
+            <Button mt="xs" size="xs" type="submit" disabled={!isName || isTaken}>
+              {words.addEntry.done}
+            </Button>
+          </form>
+        )}
+      </Popover.Dropdown>
+    </Popover>
+  );
+}

@@ -1,0 +1,74 @@
+import { Button } from '@mantine/core';
+import { edit, useParts, watch } from '../store.js';
+import { words } from '../words.js';
+import type { Judgement } from '../workers/analysis.worker.js';
+
+const marks = { reached: '✓', unreachable: '✗', undecided: '?' } as const;
+const targetMarks = { met: '✓', missed: '✗', open: '?' } as const;
+
+/** What is known of the sentence on a line: verdicts on its transitions, its test, its target, and what was found about it. */
+export function Verdicts({ line }: { readonly line: number }) {
+  const { text, judgement, balance } = useParts('text', 'judgement', 'balance');
+  const known = judgement?.text === text ? judgement.value : undefined;
+  const targets = balance?.text === text ? balance.value.targets.filter((each) => each.line === line) : [];
+  return (
+    <>
+      {known?.verdicts
+        .filter((each) => each.line === line)
+        .map(({ name, verdict, reason, record }) => (
+          <p key={name} className={`verdict ${verdict}`}>
+            <b>
+              {marks[verdict]} {words.verdicts[verdict]}
+            </b>{' '}
+            <span>{reason ?? name}</span>
+            {record !== undefined && (
+              <button
+                type="button"
+                className="line"
+                aria-label={words.verdicts.film(name)}
+                title={words.verdicts.film(name)}
+                onClick={() => watch(record, name)}
+              >
+                ▶
+              </button>
+            )}
+          </p>
+        ))}
+      {known?.testResults
+        .filter((each) => each.line === line)
+        .map(({ passed, told }) => (
+          <p key="test" className={`verdict ${passed ? 'reached' : 'unreachable'}`}>
+            <b>{passed ? `✓ ${words.verdicts.passed}` : `✗ ${words.verdicts.failed}`}</b> <span>{told}</span>
+          </p>
+        ))}
+      {targets.map(({ verdict, of, value, interval, wanted }) => (
+        <p key={of} className={`verdict target-${verdict}`}>
+          <b>
+            {targetMarks[verdict]} {words.verdicts[verdict]}
+          </b>{' '}
+          <span>{words.verdicts.target(of, value, interval, wanted)}</span>
+        </p>
+      ))}
+      {known?.findings
+        .filter((each) => each.line === line)
+        .map((found) => (
+          <FindingNote key={found.message} found={found} />
+        ))}
+    </>
+  );
+}
+
+/** What was found, what to do about it, and a button that does it where that needs no thought. */
+export function FindingNote({ found }: { readonly found: Judgement['findings'][0] }) {
+  const { severity, message, remedy, mend } = found;
+  return (
+    <p className={`finding ${severity}`}>
+      {message} <span>{remedy}</span>{' '}
+      {mend !== undefined && (
+        <Button size="compact-xs" variant="default" onClick={() => edit(mend)}>
+          {words.mend}
+        </Button>
+      )}
+    </p>
+  );
+}

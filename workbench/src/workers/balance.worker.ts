@@ -1,0 +1,166 @@
+import { expose } from 'comlink';
+import { parseHTML } from 'linkedom';
+import { joined } from '../../../src/balance/precision.js';
+import { turnableDials } from '../../../src/design/settings.js';
+import { balanceFigures, type Figure, type FigureDocument } from '../../../src/formats/report/figures.js';
+import { interval, inUnit, wanted } from '../../../src/formats/written.js';
+import {
+  DesignError,
+  readDesign,
+  recordPlayed,
+  type Sensitivity,
+  type SessionRecord,
+  type Settings,
+  type Simulation,
+  type SimulationSummary,
+  sensitivity,
+  simulate,
+  storiesOf,
+  summarize,
+  type TargetResult,
+  tune,
+  UsageError,
+  withDials,
+} from '../../../src/index.js';
+
+export interface TargetView {
+  readonly line: number;
+  readonly what: string;
+  readonly of: string;
+  readonly verdict: 'met' | 'missed' | 'open';
+  readonly value: string;
+  readonly interval: string;
+  readonly wanted: string;
+}
+
+export interface BalanceView {
+  /** Of each player. */
+  readonly sessions: number;
+  readonly isDone: boolean;
+  readonly summary: SimulationSummary;
+  readonly targets: readonly TargetView[];
+  readonly figures: readonly Figure[];
+}
+
+export interface DialView {
+  readonly name: string;
+  readonly value: number;
+  readonly from: number;
+  readonly to: number;
+}
+
+const seed = 1;
+/** Sessions of each player after which the figures are shown: a first sight at once, then finer. */
+const looks = [40, 200, 1000, 3000];
+/** Milliseconds after which no more sessions are begun. */
+const patience = 20_000;
+const sessionsTried = 300;
+
+/** The request that is under way; what was asked for before it is given up. */
+let latest = 0;
+const breathe = (): Promise<void> => new Promise((done) => setTimeout(done));
+const { document } = parseHTML('<html><body></body></html>');
+
+/**
+ * Plays more and more sessions with dials turned, and tells what they say each time: the same seeds at every setting, so that what
+ * differs is the dials' doing.
+ */
+async function play(text: string, settings: Settings, tell: (view: BalanceView) => void): Promise<string> {
+  const mine = ++latest;
+  const ends = performance.now() + patience;
+  try {
+    const design = withDials(readDesign(text, 'design'), settings, true);
+    let simulation: Simulation | undefined;
+    for (const look of looks) {
+      const first = simulation?.sessions ?? 0;
+      const more = simulate(design, { seed, first, sessions: look - first });
+      simulation = simulation === undefined ? more : joined(simulation, more);
+      await breathe();
+      if (mine !== latest) return '';
+      const isLast = look === looks.at(-1) || performance.now() > ends;
+      tell(viewOf(simulation, isLast));
+      if (isLast) break;
+    }
+    return '';
+  } catch (error) {
+    if (error instanceof DesignError || error instanceof UsageError) return error.message;
+    throw error;
+  }
+}
+
+function viewOf(simulation: Simulation, isDone: boolean): BalanceView {
+  const { design, sessions } = simulation;
+  const summary = summarize(simulation);
+  return {
+    sessions,
+    isDone,
+    summary,
+    targets: summary.targets.map(targetView),
+    figures: balanceFigures(
+      { design, summary, sensitivity: undefined },
+      document as unknown as FigureDocument,
+    ),
+  };
+}
+
+const targetView = ({
+  place,
+  what,
+  of,
+  verdict,
+  value,
+  low,
+  high,
+  from,
+  to,
+  unit,
+}: TargetResult): TargetView => ({
+  line: place.line,
+  what,
+  of,
+  verdict: verdict === 'not yet clear' ? 'open' : verdict,
+  value: inUnit(value, unit),
+  interval: interval(low, high, unit),
+  wanted: wanted({ from, to, unit }),
+});
+
+const balance = {
+  play,
+  /** The dials that have a range; none where the design cannot be read. */
+  dials(text: string): DialView[] {
+    try {
+      return turnableDials(readDesign(text, 'design')).map(({ name, value, from, to }) => ({
+        name,
+        value,
+        from,
+        to,
+      }));
+    } catch (error) {
+      if (error instanceof DesignError || error instanceof UsageError) return [];
+      throw error;
+    }
+  },
+  /** A typical, a lucky and an unlucky session of a player, to watch. */
+  stories(text: string, player: string): { kind: string; best: number | undefined; record: SessionRecord }[] {
+    const design = readDesign(text, 'design');
+    const found = design.players.find(({ name }) => name === player)!;
+    return storiesOf(design, seed, found).map(({ kind, best, session }) => ({
+      kind,
+      best,
+      record: recordPlayed(design, { seed, session, player }),
+    }));
+  },
+  /** What each dial does to each target. */
+  dialsOnTargets: (text: string): Sensitivity =>
+    sensitivity(readDesign(text, 'design'), { sessions: sessionsTried, seed }),
+  /** Looks for settings with which all targets are met. */
+  tune(text: string) {
+    const { settings, before, isMet, found } = tune(readDesign(text, 'design'), {
+      sessions: sessionsTried,
+      seed,
+    });
+    return { settings, before, isMet, targets: found.map(targetView) };
+  },
+};
+export type Balance = typeof balance;
+expose(balance);
