@@ -14,6 +14,7 @@ import { mustBeOutput, readDesignFile, readText, writeNew } from './files.js';
 import type { ExitCode, Format } from './outcome.js';
 import { type ReplayCall, replayRecord } from './replay-record.js';
 import { showLine, showSession } from './show-try.js';
+import { starterFile } from './starters.js';
 import { paint, plain, type Terminal } from './terminal.js';
 
 export function replayCommand(
@@ -66,8 +67,8 @@ tests:
 `;
 
 /** Writes a first design where there is no file yet. */
-export function newCommand(terminal: Terminal, file: string): ExitCode {
-  writeNew(file, firstDesign);
+export function newCommand(terminal: Terminal, file: string, like?: string): ExitCode {
+  writeNew(file, like === undefined ? firstDesign : readText(starterFile(like), 'a starter'));
   terminal.out(`Wrote ${plain(file)}. Next: jocus check ${plain(file)}\n`);
   return 0;
 }

@@ -15,6 +15,7 @@ import { showProblems } from './problems.js';
 import type { ReplayCall } from './replay-record.js';
 import type { ReportCall } from './report-command.js';
 import type { Shard, SimulateCall } from './simulate-command.js';
+import { starterNames } from './starters.js';
 import { paint, plain, type Terminal } from './terminal.js';
 import { runOnChange } from './watch.js';
 
@@ -319,8 +320,9 @@ function program(done: (code: ExitCode) => void): Command {
     .command('new')
     .description('write a first design to begin with')
     .argument('<file>', 'where to write it')
-    .addHelpText('after', '\nExample:\n  $ jocus new heath.yaml')
-    .action((file: string) => done(newCommand(terminal, file)));
+    .addOption(new Option('--like <name>', 'a small complete game to begin with').choices(starterNames()))
+    .addHelpText('after', '\nExamples:\n  $ jocus new heath.yaml\n  $ jocus new pool.yaml --like low-tide')
+    .action((file: string, { like }: { like?: string }) => done(newCommand(terminal, file, like)));
   jocus
     .command('build')
     .description(
@@ -336,11 +338,11 @@ function program(done: (code: ExitCode) => void): Command {
   jocus
     .command('open')
     .description('open a design in the workbench, a page in your browser: read it, change it, play it')
-    .argument('<file>', 'a design in YAML')
-    .option('--port <n>', 'the port of this machine to serve it on; 0 takes any that is free', wholeNumber, 0)
+    .argument('[file]', 'a design in YAML; without one, the page offers small games to begin with')
+    .option('--port <n>', 'the port to serve it on (default: 4480, or any free one)', wholeNumber)
     .option('--no-browser', 'only print the address')
-    .addHelpText('after', '\nExample:\n  $ jocus open heath.yaml')
-    .action(async (file: string, call: OpenCall) => {
+    .addHelpText('after', '\nExamples:\n  $ jocus open heath.yaml\n  $ jocus open')
+    .action(async (file: string | undefined, call: OpenCall) => {
       const { openCommand } = await import('./open-command.js');
       done(await openCommand(terminal, file, call));
     });

@@ -1,19 +1,28 @@
 import { spawn } from 'node:child_process';
-import { serveWorkbench } from '../node/workbench-server.js';
+import { UsageError } from '../design/problem.js';
+import { serveWorkbench, type Workbench } from '../node/workbench-server.js';
 import { readText } from './files.js';
 import type { ExitCode } from './outcome.js';
 import { plain, type Terminal } from './terminal.js';
 
 export interface OpenCall {
-  readonly port: number;
+  /** The usual one unless it is given, or any that is free where that is taken. */
+  readonly port?: number;
   readonly browser: boolean;
 }
 
-/** Serves the workbench for a design and shows it in the browser, until the process is ended. */
-export async function openCommand(terminal: Terminal, file: string, call: OpenCall): Promise<ExitCode> {
-  readText(file, 'a design in YAML; jocus new writes a first one');
-  const workbench = await serveWorkbench(file, { port: call.port });
-  terminal.out(`${plain(file)} is open at ${workbench.address}\nCtrl-C ends it.\n`);
+const usualPort = 4480;
+
+/** Serves the workbench for a design, or for the choice of one, and shows it in the browser, until the process is ended. */
+export async function openCommand(
+  terminal: Terminal,
+  file: string | undefined,
+  call: OpenCall,
+): Promise<ExitCode> {
+  if (file !== undefined) readText(file, 'a design in YAML; jocus new writes a first one');
+  const workbench = await serveAtUsualPort(file, call.port);
+  const what = file === undefined ? 'The workbench' : plain(file);
+  terminal.out(`${what} is open at ${workbench.address}\nCtrl-C ends it.\n`);
   if (call.browser) showInBrowser(workbench.address);
   await new Promise<void>((ended) => {
     process.once('SIGINT', () => ended());
@@ -21,6 +30,17 @@ export async function openCommand(terminal: Terminal, file: string, call: OpenCa
   });
   await workbench.close();
   return 0;
+}
+
+/** The same port each time where it is free, so that the browser finds again what it has kept for the page. */
+async function serveAtUsualPort(file: string | undefined, port: number | undefined): Promise<Workbench> {
+  if (port !== undefined) return serveWorkbench(file, { port });
+  try {
+    return await serveWorkbench(file, { port: usualPort });
+  } catch (error) {
+    if (!(error instanceof UsageError)) throw error;
+    return serveWorkbench(file, { port: 0 });
+  }
 }
 
 /** Asks the system for its browser; where it has none, the address that was printed is enough. */

@@ -155,8 +155,8 @@ export function endingsOf(
       .map((witness) => ({ screen: name, witness, events: eventsIn(witness) }))
       .sort((a, b) => a.events - b.events);
     const times = waysTo(name).flatMap((way) => least.get(way) ?? []);
-    // No time at all says nothing where it is but a bound.
-    const leastTime = times.length === 0 ? bounds?.get(screen) || undefined : Math.min(...times);
+    // That it takes no time at all says nothing.
+    const leastTime = (times.length === 0 ? bounds?.get(screen) : Math.min(...times)) || undefined;
     return best === undefined ? [] : [{ ...best, leastTime }];
   });
 }

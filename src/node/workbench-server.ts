@@ -1,5 +1,5 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
-import { type FSWatcher, watch } from 'node:fs';
+import { watch } from 'node:fs';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { basename, dirname, resolve } from 'node:path';
@@ -43,10 +43,11 @@ interface OnDisk {
  * Serves the workbench for one file on this machine alone. Whoever talks to it needs the token of the address; what it reads and writes is
  * that file and no other. A text is only written over the version that it was made from.
  *
+ * @param file undefined: the page alone, which then keeps its work in the browser
  * @throws UsageError where the port is taken, or the page was not built
  */
 export async function serveWorkbench(
-  file: string,
+  file: string | undefined,
   { port, page = fileURLToPath(new URL('../workbench', import.meta.url)) }: WorkbenchOptions,
 ): Promise<Workbench> {
   const token = randomBytes(24).toString('base64url');
@@ -73,6 +74,7 @@ export async function serveWorkbench(
       return request.method === 'GET' || request.method === 'HEAD'
         ? undefined
         : { status: 405, message: 'A page is only read.' };
+    if (file === undefined) return { status: 404, message: 'No file is open here.' };
     const given = request.headers['x-jocus-token'] ?? url.searchParams.get('token') ?? '';
     return isSame(String(given), token)
       ? undefined
@@ -82,18 +84,25 @@ export async function serveWorkbench(
   function answer(request: IncomingMessage, response: ServerResponse): void {
     const url = new URL(request.url ?? '/', 'http://127.0.0.1');
     response.setHeader('x-content-type-options', 'nosniff');
+    // The page cannot read headers of its own but this one: that it is to ask for a file.
+    if (file !== undefined) response.setHeader('server-timing', 'file');
     response.setHeader('referrer-policy', 'no-referrer');
     response.setHeader('cross-origin-resource-policy', 'same-origin');
     const refused = refusal(request, url);
-    const call = `${request.method} ${url.pathname}`;
     if (refused !== undefined) send(response, refused.status, { message: refused.message });
     else if (!url.pathname.startsWith('/api/')) {
       const isWorker = /worker[^/]*\.js$/.test(url.pathname);
       response.setHeader('content-security-policy', isWorker ? workerPolicy : pagePolicy);
       assets(request, response, () => send(response, 404, { message: 'There is no such page.' }));
-    } else if (call === 'GET /api/file') send(response, 200, { name: basename(file), ...read(file) });
+    } else if (file !== undefined) serve(file, request, response);
+  }
+
+  function serve(file: string, request: IncomingMessage, response: ServerResponse): void {
+    const { pathname } = new URL(request.url ?? '/', 'http://127.0.0.1');
+    const call = `${request.method} ${pathname}`;
+    if (call === 'GET /api/file') send(response, 200, { name: basename(file), ...read(file) });
     else if (call === 'GET /api/changes') listen(response);
-    else if (call === 'PUT /api/file') takeIn(request, response);
+    else if (call === 'PUT /api/file') takeIn(file, request, response);
     else send(response, 404, { message: 'The workbench has no such call.' });
   }
 
@@ -104,7 +113,7 @@ export async function serveWorkbench(
     response.on('close', () => listeners.delete(response));
   }
 
-  function takeIn(request: IncomingMessage, response: ServerResponse): void {
+  function takeIn(file: string, request: IncomingMessage, response: ServerResponse): void {
     const parts: Buffer[] = [];
     let size = 0;
     request.on('data', (part: Buffer) => {
@@ -115,11 +124,15 @@ export async function serveWorkbench(
       const sent = size > 4 * mostCharacters ? undefined : parse(Buffer.concat(parts).toString('utf8'));
       if (sent === undefined || sent.text.length > mostCharacters)
         send(response, 400, { message: `Send text, of at most ${mostCharacters} characters, and base.` });
-      else keep(sent, response);
+      else keep(file, sent, response);
     });
   }
 
-  function keep({ text, base }: { text: string; base: string }, response: ServerResponse): void {
+  function keep(
+    file: string,
+    { text, base }: { text: string; base: string },
+    response: ServerResponse,
+  ): void {
     try {
       const now = read(file);
       // Where somebody has saved another text meanwhile both are kept, and the page shows both.
@@ -135,13 +148,34 @@ export async function serveWorkbench(
   }
 
   await listening(server, port);
+  const unwatch =
+    file === undefined
+      ? () => {}
+      : watchFile(file, (now) => {
+          for (const listener of listeners) listener.write(`event: file\ndata: ${JSON.stringify(now)}\n\n`);
+        });
+
+  const { port: own } = server.address() as AddressInfo;
+  return {
+    address: `http://127.0.0.1:${own}/${file === undefined ? '' : `#${token}`}`,
+    async close() {
+      unwatch();
+      for (const listener of listeners) listener.end();
+      server.closeAllConnections();
+      await new Promise((done) => server.close(done));
+    },
+  };
+}
+
+/** Tells whenever somebody has put another text into a file, until it is called off. */
+function watchFile(file: string, tell: (now: OnDisk) => void): () => void {
   let told = read(file).version;
-  const tellChange = (): void => {
+  const look = (): void => {
     try {
       const now = read(file);
       if (now.version === told) return;
       told = now.version;
-      for (const listener of listeners) listener.write(`event: file\ndata: ${JSON.stringify(now)}\n\n`);
+      tell(now);
     } catch (error) {
       // What cannot be read now is told once it can; the page keeps its text, and nothing is written over it.
       if (!(error instanceof UsageError)) throw error;
@@ -149,22 +183,14 @@ export async function serveWorkbench(
   };
   let timer: NodeJS.Timeout | undefined;
   // The folder is watched, since an editor may put a new file in the place of the old.
-  const watcher: FSWatcher = watch(dirname(resolve(file)), (_, name) => {
+  const watcher = watch(dirname(resolve(file)), (_, name) => {
     if (name !== null && name !== basename(file)) return;
     clearTimeout(timer);
-    timer = setTimeout(tellChange, quiet);
+    timer = setTimeout(look, quiet);
   });
-
-  const { port: own } = server.address() as AddressInfo;
-  return {
-    address: `http://127.0.0.1:${own}/#${token}`,
-    async close() {
-      watcher.close();
-      clearTimeout(timer);
-      for (const listener of listeners) listener.end();
-      server.closeAllConnections();
-      await new Promise((done) => server.close(done));
-    },
+  return () => {
+    watcher.close();
+    clearTimeout(timer);
   };
 }
 

@@ -4,7 +4,8 @@ import { useStore } from 'zustand';
 import { PlayPanel } from './play/PlayPanel.js';
 import { StatusLine } from './StatusLine.js';
 import { SentenceList } from './sentences/SentenceList.js';
-import { resolve, show, useParts, useWorkbench, type View, views, widen } from './store.js';
+import { resolve, show, takeDraft, useParts, useWorkbench, type View, views, widen } from './store.js';
+import { Tools } from './Tools.js';
 import { words } from './words.js';
 
 // The editor weighs more than all the rest; it is loaded when somebody wants to see the file.
@@ -23,19 +24,22 @@ const panels: { readonly [Name in View]: ComponentType } = {
 
 type Shown = 'sentences' | 'file';
 
-export function App({ name }: { readonly name: string }) {
+export function App({ name, isInBrowser }: { readonly name: string; readonly isInBrowser: boolean }) {
   const [shown, setShown] = useState<Shown>('sentences');
-  const { saving, isLost, conflict, goTo, seek, reading, view, isWide, notice } = useParts(
-    'saving',
-    'isLost',
-    'conflict',
-    'goTo',
-    'seek',
-    'reading',
-    'view',
-    'isWide',
-    'notice',
-  );
+  const { saving, isLost, conflict, goTo, seek, reading, view, isWide, notice, savingFault, draft } =
+    useParts(
+      'saving',
+      'isLost',
+      'conflict',
+      'goTo',
+      'seek',
+      'reading',
+      'view',
+      'isWide',
+      'notice',
+      'savingFault',
+      'draft',
+    );
   const { undo, redo, pastStates, futureStates } = useStore(useWorkbench.temporal);
   useEffect(() => {
     if (goTo !== undefined) setShown('file');
@@ -68,7 +72,7 @@ export function App({ name }: { readonly name: string }) {
     <>
       <header className="head">
         <h1>{title === undefined || title === '' || title === 'design' ? name : title}</h1>
-        <Tooltip label={name}>
+        <Tooltip label={savingFault === '' ? name : savingFault}>
           <span className={`saving ${saving}`} role="status">
             {words.saved[saving]}
           </span>
@@ -80,6 +84,7 @@ export function App({ name }: { readonly name: string }) {
         <Button variant="default" size="xs" disabled={futureStates.length === 0} onClick={() => redo()}>
           {words.redo}
         </Button>
+        <Tools name={name} isInBrowser={isInBrowser} />
         <SegmentedControl
           size="xs"
           value={shown}
@@ -91,6 +96,17 @@ export function App({ name }: { readonly name: string }) {
         />
       </header>
       <StatusLine />
+      {draft !== undefined && (
+        <Alert color="orange" className="lost">
+          {words.draft.found}{' '}
+          <Button size="compact-xs" onClick={() => takeDraft(true)}>
+            {words.draft.take}
+          </Button>{' '}
+          <Button size="compact-xs" variant="default" onClick={() => takeDraft(false)}>
+            {words.draft.drop}
+          </Button>
+        </Alert>
+      )}
       {isLost && (
         <Alert color="orange" className="lost">
           {words.lost}

@@ -1,9 +1,10 @@
 import '@mantine/core/styles.css';
 import './style.css';
 import { createTheme, type MantineColorsTuple, MantineProvider } from '@mantine/core';
+import type { ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { App } from './App.js';
-import { openFile } from './file.js';
+import { type DesignFile, openFile } from './file.js';
 import { begin } from './store.js';
 import { words } from './words.js';
 
@@ -28,10 +29,20 @@ const theme = createTheme({
 });
 
 const root = createRoot(document.getElementById('workbench')!);
-const file = await openFile();
-if (file !== 'no token') begin(file);
-root.render(
-  <MantineProvider theme={theme} defaultColorScheme="auto">
-    {file === 'no token' ? <p className="alone">{words.noToken}</p> : <App name={file.name} />}
-  </MantineProvider>,
-);
+const show = (content: ReactNode): void =>
+  root.render(
+    <MantineProvider theme={theme} defaultColorScheme="auto">
+      {content}
+    </MantineProvider>,
+  );
+function open(file: DesignFile): void {
+  void begin(file);
+  show(<App name={file.name} isInBrowser={file.isInBrowser} />);
+}
+
+const opened = await openFile();
+if (opened === 'no token') show(<p className="alone">{words.noToken}</p>);
+else if ('link' in opened) {
+  const { default: Home } = await import('./Home.js');
+  show(<Home link={opened.link} open={open} />);
+} else open(opened);

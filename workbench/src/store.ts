@@ -4,10 +4,14 @@ import { create } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
 import { type Change, changeDesign } from '../../src/design/change.js';
 import { UsageError } from '../../src/design/problem.js';
+import { renameInDesign } from '../../src/design/rename.js';
 import type { SessionRecord, Settings } from '../../src/index.js';
 import type { DesignFile, Kept } from './file.js';
+import { draftOf, dropDraft, keepDraft, keepVersion, type Version, versionsOf } from './kept.js';
+import { words } from './words.js';
 import type { Analysis, Judgement, Reading } from './workers/analysis.worker.js';
 import type { Balance, BalanceView, DialView } from './workers/balance.worker.js';
+import type { ExportName } from './workers/exports.js';
 import type { Play, PlayView } from './workers/play.worker.js';
 
 /** What a verdict says of one text; it is shown only while that is the text. */
@@ -24,6 +28,10 @@ export interface WorkbenchState {
   /** Whether the session is one of the present text; false while that cannot be played. */
   readonly isPlayed: boolean;
   readonly saving: 'saved' | 'saving' | 'failed';
+  /** Why the text could not be saved; empty where it was. */
+  readonly savingFault: string;
+  /** Work on this file that was not saved when the page was last closed. */
+  readonly draft: string | undefined;
   readonly isLost: boolean;
   /** The text on the disk, where it was changed there and here at once. */
   readonly conflict: Kept | undefined;
@@ -66,6 +74,8 @@ export const useWorkbench = create<WorkbenchState>()(
       play: undefined,
       isPlayed: true,
       saving: 'saved',
+      savingFault: '',
+      draft: undefined,
       isLost: false,
       conflict: undefined,
       goTo: undefined,
@@ -117,7 +127,7 @@ const settled = 250;
 let timer: number | undefined;
 
 /** Takes over the file behind the page and follows it. */
-export function begin(opened: DesignFile): void {
+export async function begin(opened: DesignFile): Promise<void> {
   file = opened;
   base = opened.first.version;
   kept = opened.first.text;
@@ -139,10 +149,29 @@ export function begin(opened: DesignFile): void {
         set({ text: theirs.text, saving: 'saved' });
       } else set({ conflict: theirs });
     },
-    (isLost) => set({ isLost }),
+    (isLost) => {
+      set({ isLost });
+      // What could not be saved while the server was away is saved now.
+      if (!isLost && get().text !== kept) void save();
+    },
   );
   follow();
+  const draft = await draftOf(opened.key);
+  if (draft !== undefined && draft !== kept) set({ draft });
+  else await dropDraft(opened.key);
 }
+
+/** Takes up work that was not saved, or drops it. */
+export async function takeDraft(isWanted: boolean): Promise<void> {
+  const { draft } = get();
+  set({ draft: undefined });
+  if (isWanted && draft !== undefined) type(draft);
+  else if (file !== undefined) await dropDraft(file.key);
+}
+
+/** Texts of this design as they once were, the latest first. */
+export const versions = (): Promise<readonly Version[]> =>
+  file === undefined ? Promise.resolve([]) : versionsOf(file.key);
 
 /** Changes the text: by sentences, which one undo takes back together, or as it was typed. */
 export function edit(...changes: Change[]): void {
@@ -205,9 +234,23 @@ async function save(): Promise<void> {
   if (answer.kind === 'saved') {
     base = answer.version;
     kept = text;
-    if (get().text === text) set({ saving: 'saved' });
-  } else if (answer.kind === 'conflict') set({ conflict: answer.theirs });
-  else set({ saving: 'failed' });
+    if (get().text === text) set({ saving: 'saved', savingFault: '' });
+    await inStorage(() => dropDraft(file!.key));
+    await inStorage(() => keepVersion(file!.key, text));
+  } else {
+    if (answer.kind === 'conflict') set({ conflict: answer.theirs });
+    else set({ saving: 'failed', savingFault: answer.message });
+    await inStorage(() => keepDraft(file!.key, text));
+  }
+}
+
+/** A browser that keeps nothing, or has no room left, is no reason to stop: the file is what counts. */
+async function inStorage(task: () => Promise<void>): Promise<void> {
+  try {
+    await task();
+  } catch (error) {
+    set({ notice: words.storageFull((error as Error).message) });
+  }
 }
 
 export async function act(deed: Parameters<Play['do']>[0]): Promise<void> {
@@ -319,3 +362,15 @@ export const pin = (pinned: BalanceView | undefined): void => set({ pinned });
 export const storiesOf = (player: string) => simulator().stories(get().text, player);
 export const dialsOnTargets = () => simulator().dialsOnTargets(get().text);
 export const tuneDials = () => simulator().tune(get().text);
+export const exportAs = (name: ExportName) => simulator().export(get().text, name);
+
+/** Gives a name of the design another, everywhere. */
+export function rename(from: string, to: string): void {
+  try {
+    type(renameInDesign(get().text, from, to));
+    set({ notice: '' });
+  } catch (error) {
+    if (!(error instanceof UsageError)) throw error;
+    set({ notice: error.message });
+  }
+}

@@ -27,6 +27,10 @@ const sectionsOf: { readonly [Name in GroupName]: readonly Section[] } = {
 const plain = ({ words: all }: Sentence): string =>
   all.map((word) => (typeof word === 'string' ? word : String(word.value))).join('');
 
+/** The name of what a sentence is about, where it is one that can be changed everywhere. */
+const nameOf = ({ path: [section, name] }: Sentence): string | undefined =>
+  typeof name === 'string' && section !== 'lists' ? name : undefined;
+
 /** The design as sentences, each word that can be changed a control; what is known of a sentence stands with it. */
 export function SentenceList() {
   const { reading, judgement, text, seek } = useParts('reading', 'judgement', 'text', 'seek');
@@ -123,7 +127,7 @@ const SentenceItem = memo(
           )}
         </p>
         <span className="beside">
-          <ClauseMenu about={plain(sentence)} clauses={sentence.clauses} />
+          <ClauseMenu about={plain(sentence)} clauses={sentence.clauses} name={nameOf(sentence)} />
           <LineButton line={sentence.line} />
           <ActionIcon
             variant="subtle"

@@ -22,6 +22,7 @@ import {
   UsageError,
   withDials,
 } from '../../../src/index.js';
+import { type ExportName, exporters } from './exports.js';
 
 export interface TargetView {
   readonly line: number;
@@ -153,6 +154,11 @@ const balance = {
   /** What each dial does to each target. */
   dialsOnTargets: (text: string): Sensitivity =>
     sensitivity(readDesign(text, 'design'), { sessions: sessionsTried, seed }),
+  /** The text of an export. */
+  export: async (text: string, name: ExportName): Promise<{ file: string; text: string }> => ({
+    file: exporters[name].file,
+    text: await exporters[name].make(text, document as unknown as FigureDocument),
+  }),
   /** Looks for settings with which all targets are met. */
   tune(text: string) {
     const { settings, before, isMet, found } = tune(readDesign(text, 'design'), {

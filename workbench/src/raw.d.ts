@@ -1,0 +1,4 @@
+declare module '*?raw' {
+  const text: string;
+  export default text;
+}
