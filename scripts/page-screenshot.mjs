@@ -1,4 +1,4 @@
-// Takes a picture of an example while it is played. Usage: node scripts/page-screenshot.mjs first-light|heath OUT.png
+// Takes a picture of an example while it is played. Usage: node scripts/page-screenshot.mjs heath OUT.png
 import { build, preview } from 'vite';
 import { openPage } from './browser.mjs';
 
@@ -14,17 +14,6 @@ const server = await preview({
 const { browser, page } = await openPage();
 await page.clock.install({ time: 0 });
 await page.goto(`${server.resolvedUrls.local[0]}?seed=3`);
-
-async function touchOneThingAtATime() {
-  await page.click('[data-event="input.start"]');
-  await page.clock.runFor(6500);
-  await page.click('[data-event="blossom.taken"]');
-  await page.click('[data-event="blossom.taken"]');
-  await page.click('[data-event="wasp.hit"]');
-  await page.clock.runFor(1200);
-  await page.click('[data-event="blossom.taken"]');
-  await page.clock.runFor(300);
-}
 
 async function fly() {
   await page.clock.runFor(100);
@@ -45,7 +34,7 @@ async function fly() {
   }
 }
 
-await (example === 'heath' ? fly() : touchOneThingAtATime());
+await fly();
 await page.screenshot({ path: out });
 await browser.close();
 await server.close();

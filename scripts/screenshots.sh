@@ -47,5 +47,5 @@ terminal world 10 "$jocus simulate demo/dusk-on-the-heath.yaml --sessions 200 --
 printf 'input.start\n2 x blossom.taken\nwait 4\nwasp.hit\nwasp.hit\nundo\nroyalJely.taken\n' > "$scratch/lines.txt"
 terminal try 10 "$jocus try demo/dusk-on-the-heath.yaml < $scratch/lines.txt" 'jocus try demo/dusk-on-the-heath.yaml < lines.txt'
 terminal demo 9 "FORCE_COLOR=1 $jocus demo | tail -n 62" 'jocus demo'
-for example in first-light heath; do node scripts/page-screenshot.mjs "$example" "$out/$example.png"; done
+node scripts/page-screenshot.mjs heath "$out/heath.png"
 node scripts/workbench-screenshot.mjs "$out/workbench.png"

@@ -11,6 +11,8 @@ export interface Offered {
   readonly events: readonly string[];
   readonly cues: readonly string[];
   readonly screens: readonly string[];
+  /** What an expression can read. */
+  readonly readable: readonly string[];
   readonly inputs: readonly string[];
   /** What a player or a game can do: outcomes of pieces, and inputs. */
   readonly deeds: readonly string[];
@@ -57,6 +59,15 @@ export function offeredBy(sections: Raw): Offered {
     timers,
     screens: keys('screens'),
     events,
+    readable: [
+      ...keys('counters'),
+      ...keys('dials'),
+      'level',
+      'level.last',
+      ...levelValues(sections.levels).map((name) => `level.${name}`),
+      ...pieces.flatMap((piece) => [`present.${piece}`, `left.${piece}`]),
+      ...timers.map((timer) => `timer.${timer}`),
+    ],
     inputs,
     deeds: [...outcomes, ...inputs],
     starts,
@@ -78,3 +89,14 @@ function startsOf(counters: unknown): Record<string, string | number | boolean> 
     }),
   );
 }
+
+const levelValues = (levels: unknown): string[] =>
+  Array.isArray(levels)
+    ? [
+        ...new Set(
+          levels.flatMap((level: unknown) =>
+            isMap(level) && isMap(level.values) ? Object.keys(level.values) : [],
+          ),
+        ),
+      ]
+    : [];

@@ -53,13 +53,7 @@ function effectWords(effect: Raw, path: Path, offered: Offered): Words {
       ? Object.entries(effect[key]).map(
           ([name, amount], index): Words => [
             index === 0 ? `${verb} ` : ', ',
-            control(
-              [...path, key, name],
-              isScalar(amount) ? amount : '',
-              'expression',
-              offered.counters,
-              whole(key),
-            ),
+            control([...path, key, name], isScalar(amount) ? amount : '', 'expression', [], whole(key)),
             ` ${between} ${name}`,
           ],
         )
@@ -68,13 +62,7 @@ function effectWords(effect: Raw, path: Path, offered: Offered): Words {
     ? Object.entries(effect.set).map(
         ([name, amount], index): Words => [
           `${index === 0 ? 'set ' : ', '}${name} to `,
-          control(
-            [...path, 'set', name],
-            isScalar(amount) ? amount : '',
-            'expression',
-            offered.counters,
-            whole('set'),
-          ),
+          control([...path, 'set', name], isScalar(amount) ? amount : '', 'expression', [], whole('set')),
         ],
       )
     : undefined;

@@ -23,7 +23,11 @@ export function sentencesOf(text: string): SentenceGroups {
   const sentence = (kind: Kind, path: Path, entry: Raw, words: Words): Sentence => ({
     path,
     line: source.keyPlaceOf(path).line,
-    words: joined(words),
+    words: joined(words).map((word) =>
+      typeof word !== 'string' && word.kind === 'expression' && word.choices.length === 0
+        ? { ...word, choices: offered.readable }
+        : word,
+    ),
     clauses: clausesOf(kind, entry, path, offered),
   });
   const named = (

@@ -65,14 +65,13 @@ describe('the examples in the development server, as npm run starts them', () =>
     return { root, configFile: join(root, 'vite.config.ts') };
   };
 
-  test('first-light: a button starts the game, another takes a blossom', async () => {
-    await inDevelopment(example('first-light'), async (page) => {
-      await page.click('[data-event="input.start"]');
-      await page.waitForSelector('[data-event="blossom.taken"]', { timeout: 20_000 });
-      await page.click('[data-event="blossom.taken"]');
-      await page.waitForFunction(
-        () => document.querySelector('[data-show="score"] b')?.textContent === '000010',
-      );
+  test('the workbench: a starter is opened, checked and simulated', async () => {
+    const root = join(repository, 'workbench');
+    await inDevelopment({ root, configFile: join(root, 'vite.config.ts') }, async (page) => {
+      await page.getByText('Low Tide', { exact: true }).click({ timeout: 60_000 });
+      await page.getByText(/3 of 3 targets met/).waitFor({ timeout: 60_000 });
+      await page.getByRole('button', { name: 'input.start', exact: true }).click();
+      await page.locator('[data-screen="pool"]').waitFor();
     });
   });
 

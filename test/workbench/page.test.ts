@@ -2,6 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test } from 'vitest';
 import { parse } from 'yaml';
+import { serveWorkbench } from '../../dist/node/workbench-server.js';
 import { readDesign } from '../../src/index.js';
 import { changed, demoText } from '../support/designs.js';
 import {
@@ -229,10 +230,26 @@ test('a design that never comes to rest stops what it runs in, not the page', as
   await saved((now) => now.includes('score: 2'));
 });
 
+/** A sentence or two of every group. */
+const few = `title: Few
+counters: { score: { start: 0 }, lives: { start: 3, max: 3 } }
+dials: { petal: { value: 10, from: 1, to: 50 } }
+timers: { dusk: { countdown: 30 } }
+pieces: { blossom: { is: collectible }, wasp: { is: hazard } }
+levels: [{ name: Gorse, place: { blossom: 2 }, spawn: [{ piece: wasp, every: 5 }] }]
+rules: [{ when: blossom.taken, do: [{ add: { score: petal } }] }, { when: wasp.hit, do: [{ add: { lives: -1 } }, { grace: 1 }] }]
+screens: { title: {}, heath: { live: true }, dark: { ending: lost } }
+transitions: [{ from: title, to: heath, when: input.start, fresh: run }, { from: heath, to: dark, if: lives == 0 }, { from: heath, to: dark, when: dusk.ended }]
+hud: [{ show: score }]
+players: { newcomer: { skill: 0 } }
+tests: [{ name: one, do: [input.start, blossom.taken], expect: { score: 10 } }]
+targets: [{ measure: score, atLeast: 1 }]
+`;
+
 test.each(['light', 'dark'] as const)(
   'axe finds nothing serious in the sentences, the file and the questions, %s',
   async (scheme) => {
-    await open(demoText, scheme);
+    await open(few, scheme);
     await button('input.start').click();
     await page.waitForSelector('.happened');
     const look = async (): Promise<void> => {
@@ -251,3 +268,40 @@ test.each(['light', 'dark'] as const)(
     await look();
   },
 );
+
+test('a server that ends loses nothing: what was changed meanwhile is found at the next start', async () => {
+  await open(demoText);
+  await status('Passed');
+  const { port } = new URL(workbench.address);
+  await workbench.close();
+  await page.getByText('The server has ended').waitFor();
+  await word('counters lives start').fill('5');
+  await word('counters lives start').press('Enter');
+  await page.getByText('Not saved').waitFor();
+  expect(readFileSync(file, 'utf8')).toBe(demoText);
+  // The command begins again at the same port, with another token.
+  const again = await serveWorkbench(file, { port: Number(port) });
+  try {
+    await page.goto('about:blank');
+    await page.goto(again.address);
+    await page.getByText('had not been saved').waitFor();
+    await button('Take it up').click();
+    await saved((now) => now.includes('lives:  { start: 5'));
+  } finally {
+    await again.close();
+  }
+});
+
+test('sessions that take long are stopped by a button, and played again after the next change', async () => {
+  await open(
+    'counters: { score: {} }\npieces: { acorn: { is: collectible } }\nlevels: [{ spawn: [{ piece: acorn, every: 0.1, atOnce: 3 }] }]\nrules: [{ when: acorn.taken, do: [{ add: { score: 1 } }] }]\nscreens: { wood: { live: true } }\nplayers: { tireless: { patience: 80000 } }\n',
+  );
+  await page.locator('.view-tabs').getByText('Balance', { exact: true }).click();
+  await page.getByText('more are played').waitFor({ timeout: 60_000 });
+  await button('Stop').click();
+  await expect.poll(() => page.getByText('more are played').count()).toBe(0);
+  await word('players tireless patience').fill('60');
+  await word('players tireless patience').press('Enter');
+  await page.getByText('3,000 sessions of each player').waitFor({ timeout: 60_000 });
+  expect(errors).toEqual([]);
+});

@@ -4,15 +4,16 @@ import { create } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
 import { type Change, changeDesign } from '../../src/design/change.js';
 import { UsageError } from '../../src/design/problem.js';
-import { renameInDesign } from '../../src/design/rename.js';
 import type { SessionRecord, Settings } from '../../src/index.js';
 import type { DesignFile, Kept } from './file.js';
 import { draftOf, dropDraft, keepDraft, keepVersion, type Version, versionsOf } from './kept.js';
+import { reader } from './reader.js';
 import { words } from './words.js';
-import type { Analysis, Judgement, Reading } from './workers/analysis.worker.js';
+import type { Analysis, Judgement } from './workers/analysis.worker.js';
 import type { Balance, BalanceView, DialView } from './workers/balance.worker.js';
 import type { ExportName } from './workers/exports.js';
 import type { Play, PlayView } from './workers/play.worker.js';
+import type { Reading } from './workers/reading.worker.js';
 
 /** What a verdict says of one text; it is shown only while that is the text. */
 interface Of<Value> {
@@ -106,24 +107,24 @@ export const useParts = <Key extends keyof WorkbenchState>(...keys: Key[]): Pick
 const set = useWorkbench.setState;
 const get = useWorkbench.getState;
 
-const analysisWorker = () =>
-  new Worker(new URL('./workers/analysis.worker.ts', import.meta.url), { type: 'module' });
-const reader = wrap<Analysis>(analysisWorker());
-const player = wrap<Play>(
-  new Worker(new URL('./workers/play.worker.ts', import.meta.url), { type: 'module' }),
-);
-
+/** Workers that are started once the page shows its sentences. */
+let playing: Remote<Play> | undefined;
+const player = (): Remote<Play> => {
+  playing ??= wrap<Play>(
+    new Worker(new URL('./workers/play.worker.ts', import.meta.url), { type: 'module' }),
+  );
+  return playing;
+};
 let balancing: { readonly worker: Worker; readonly balance: Remote<Balance> } | undefined;
-
-/** The check runs in a worker of its own, which is ended when another text makes it useless. */
-let judging: Worker | undefined;
+/** The check runs in a worker of its own, which is ended when another text makes what it does useless. */
+let judging: { readonly worker: Worker; readonly analysis: Remote<Analysis>; isBusy: boolean } | undefined;
 
 let file: DesignFile | undefined;
 /** The version on the disk that this text was made from, and its text. */
 let base = '';
 let kept = '';
 /** Milliseconds without a change after which a text is checked, and saved. */
-const settled = 250;
+const settled = 150;
 let timer: number | undefined;
 
 /** Takes over the file behind the page and follows it. */
@@ -156,9 +157,10 @@ export async function begin(opened: DesignFile): Promise<void> {
     },
   );
   follow();
-  const draft = await draftOf(opened.key);
+  await inStorage(() => keepVersion(opened.key, kept));
+  const draft = await draftOf(opened.key).catch(() => undefined);
   if (draft !== undefined && draft !== kept) set({ draft });
-  else await dropDraft(opened.key);
+  else await inStorage(() => dropDraft(opened.key));
 }
 
 /** Takes up work that was not saved, or drops it. */
@@ -166,7 +168,7 @@ export async function takeDraft(isWanted: boolean): Promise<void> {
   const { draft } = get();
   set({ draft: undefined });
   if (isWanted && draft !== undefined) type(draft);
-  else if (file !== undefined) await dropDraft(file.key);
+  else if (file !== undefined) await inStorage(() => dropDraft(file!.key));
 }
 
 /** Texts of this design as they once were, the latest first. */
@@ -196,34 +198,46 @@ export function resolve(keep: 'mine' | 'theirs'): void {
   if (keep === 'mine') void save();
 }
 
-/** Reads at once, and what takes longer as soon as the text has settled. */
+/** Reads at once, and what takes longer as soon as the text has settled and its sentences are shown. */
 function follow(): void {
   const { text } = get();
-  void reader.read(text).then((value) => {
+  const reading = reader.read(text).then((value) => {
     if (get().text === text) set({ reading: { text, value } });
   });
   window.clearTimeout(timer);
-  timer = window.setTimeout(() => {
+  timer = window.setTimeout(async () => {
     void save();
+    await reading;
+    if (get().text !== text) return;
+    void player()
+      .open(text)
+      .then(({ isPlayed, view }) => {
+        if (get().text === text) set({ isPlayed, play: view });
+      });
     // Sessions are played once the check is done: its verdict comes first.
-    void judge(text).then(simulate);
-    void player.open(text).then(({ isPlayed, view }) => {
-      if (get().text === text) set({ isPlayed, play: view });
-    });
+    await judge(text);
+    await simulate();
   }, settled);
 }
 
 async function judge(text: string): Promise<void> {
-  judging?.terminate();
-  const worker = analysisWorker();
-  judging = worker;
+  if (judging?.isBusy === true) {
+    judging.worker.terminate();
+    judging = undefined;
+  }
+  if (judging === undefined) {
+    const worker = new Worker(new URL('./workers/analysis.worker.ts', import.meta.url), { type: 'module' });
+    judging = { worker, analysis: wrap<Analysis>(worker), isBusy: false };
+  }
+  const mine = judging;
+  mine.isBusy = true;
   try {
-    const value = await wrap<Analysis>(worker).judge(text);
+    const value = await mine.analysis.judge(text);
     if (get().text === text) set({ judgement: { text, value } });
   } catch {
     // A text that cannot be read has problems, which are shown already.
   } finally {
-    worker.terminate();
+    mine.isBusy = false;
   }
 }
 
@@ -254,19 +268,19 @@ async function inStorage(task: () => Promise<void>): Promise<void> {
 }
 
 export async function act(deed: Parameters<Play['do']>[0]): Promise<void> {
-  set({ play: await player.do(deed) });
+  set({ play: await player().do(deed) });
 }
 /** Lets a moment of a running game pass, with what happened in it; says whether anything came of it. */
 export async function frame(milliseconds: number, events: readonly string[]) {
-  const moment = await player.frame(milliseconds, events);
+  const moment = await player().frame(milliseconds, events);
   set({ play: moment.view });
   return moment;
 }
 export async function stepBack(): Promise<void> {
-  set({ play: await player.back() });
+  set({ play: await player().back() });
 }
 export async function startAgain(): Promise<void> {
-  set({ play: await player.again() });
+  set({ play: await player().again() });
 }
 
 /** Keeps what was played as a test of the design: the same deeds, and the counters and screen that they led to. */
@@ -291,7 +305,7 @@ export const widen = (isWide: boolean): void => set({ isWide });
 /** Watches a recorded session of the present design. */
 export async function watch(record: SessionRecord, name: string): Promise<void> {
   const { text } = get();
-  const frames = await player.film(text, record);
+  const frames = await player().film(text, record);
   if (get().text === text) set({ film: { name, frames }, view: 'play' });
 }
 export const stopWatching = (): void => set({ film: undefined });
@@ -365,12 +379,9 @@ export const tuneDials = () => simulator().tune(get().text);
 export const exportAs = (name: ExportName) => simulator().export(get().text, name);
 
 /** Gives a name of the design another, everywhere. */
-export function rename(from: string, to: string): void {
-  try {
-    type(renameInDesign(get().text, from, to));
-    set({ notice: '' });
-  } catch (error) {
-    if (!(error instanceof UsageError)) throw error;
-    set({ notice: error.message });
-  }
+export async function rename(from: string, to: string): Promise<void> {
+  const { text } = get();
+  const { renamed, told } = await reader.rename(text, from, to);
+  set({ notice: told });
+  if (renamed !== undefined && get().text === text) type(renamed);
 }

@@ -238,5 +238,5 @@ export const words = {
     done: 'Rename',
   },
   noToken: 'This page needs the address that jocus open has printed, with all that follows the #.',
-  lost: 'The server has ended. Start jocus open again; your changes are kept on this page.',
+  lost: 'The server has ended. Start jocus open again: your changes are kept here and are found then.',
 } as const;

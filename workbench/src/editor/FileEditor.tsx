@@ -1,8 +1,11 @@
+import { autocompletion, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete';
 import { yaml } from '@codemirror/lang-yaml';
 import { type Diagnostic, lintGutter, setDiagnostics } from '@codemirror/lint';
 import { Annotation } from '@codemirror/state';
+import { hoverTooltip, type EditorView as View } from '@codemirror/view';
 import { basicSetup, EditorView } from 'codemirror';
 import { useEffect, useRef } from 'react';
+import { reader } from '../reader.js';
 import { type as put, useParts, useWorkbench } from '../store.js';
 import { words } from '../words.js';
 
@@ -22,6 +25,8 @@ export default function FileEditor() {
         basicSetup,
         yaml(),
         lintGutter(),
+        autocompletion({ override: [complete] }),
+        hoverTooltip(explain),
         EditorView.contentAttributes.of({ 'aria-label': words.file }),
         EditorView.updateListener.of((update) => {
           if (update.docChanged && !update.transactions.some((each) => each.annotation(fromElsewhere)))
@@ -73,6 +78,29 @@ export default function FileEditor() {
     made.focus();
   }, [goTo]);
   return <div className="file" ref={place} />;
+}
+
+/** What the schema and the design's own names offer where the cursor is. */
+async function complete({ state, pos, explicit }: CompletionContext): Promise<CompletionResult | null> {
+  const text = state.doc.toString();
+  if (!explicit && !/[\w.]$/.test(text.slice(0, pos))) return null;
+  const { from, options } = await reader.helpAt(text, pos);
+  return options.length === 0
+    ? null
+    : { from, options: options.map(({ label, info }) => ({ label, ...(info === '' ? {} : { info }) })) };
+}
+
+/** What the key under the pointer means. */
+async function explain({ state }: View, at: number) {
+  const found = await reader.meaningAt(state.doc.toString(), at);
+  if (found === undefined) return null;
+  const create = () => {
+    const dom = document.createElement('p');
+    dom.className = 'meaning';
+    dom.textContent = found.text;
+    return { dom };
+  };
+  return { pos: found.from, end: found.to, above: true, create };
 }
 
 /** The one stretch in which two texts differ, so that the cursor stays where it is. */

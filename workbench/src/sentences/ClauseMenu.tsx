@@ -1,4 +1,4 @@
-import { ActionIcon, Button, Menu, Modal, ScrollArea, TextInput } from '@mantine/core';
+import { Button, Menu, Modal, ScrollArea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Clause } from '../../../src/sentences/sentence.js';
 import { edit, rename } from '../store.js';
@@ -18,66 +18,99 @@ export function ClauseMenu({
   /** What can be renamed; undefined where it has no name. */
   readonly name: string | undefined;
 }) {
-  const [newName, setNewName] = useState<string>();
-  const [sought, setSought] = useState('');
+  const [isOpen, setOpen] = useState(false);
+  const [isRenaming, setRenaming] = useState(false);
   if (clauses.length === 0 && name === undefined) return null;
-  const found = clauses.filter(({ label }) => label.toLowerCase().includes(sought.toLowerCase()));
+  const opener = (
+    <button
+      type="button"
+      className="mark"
+      aria-label={words.say.more(about)}
+      aria-haspopup="menu"
+      onClick={() => setOpen(true)}
+    >
+      +
+    </button>
+  );
+  // A page has many sentences: what they could say is made when somebody asks for it.
+  if (!isOpen && !isRenaming) return opener;
   return (
     <>
-      <Menu shadow="md" width={280} position="bottom-end" onClose={() => setSought('')}>
-        <Menu.Target>
-          <ActionIcon variant="subtle" size="sm" aria-label={words.say.more(about)}>
-            +
-          </ActionIcon>
-        </Menu.Target>
-        <Menu.Dropdown>
-          {clauses.length > many && (
-            <TextInput
-              data-autofocus
-              size="xs"
-              aria-label={words.say.filter}
-              placeholder={words.say.filter}
-              value={sought}
-              onChange={({ currentTarget }) => setSought(currentTarget.value)}
-            />
-          )}
-          {name !== undefined && sought === '' && (
-            <Menu.Item onClick={() => setNewName(name)}>{words.rename.item}</Menu.Item>
-          )}
-          <ScrollArea.Autosize mah={320} type="auto">
-            {found.map(({ label, help, change }) => (
-              <Menu.Item key={label} title={help} onClick={() => edit(change)}>
-                {label}
-              </Menu.Item>
-            ))}
-            {found.length === 0 && <Menu.Label>{words.say.none}</Menu.Label>}
-          </ScrollArea.Autosize>
-        </Menu.Dropdown>
-      </Menu>
-      <Modal
-        opened={newName !== undefined}
-        onClose={() => setNewName(undefined)}
-        title={words.rename.title(name ?? '')}
-        closeButtonProps={{ 'aria-label': words.add.cancel }}
-      >
-        <form
-          onSubmit={(event) => {
-            event.preventDefault();
-            rename(name!, newName!.trim());
-            setNewName(undefined);
-          }}
-        >
-          <TextInput
-            data-autofocus
-            label={words.addEntry.name}
-            value={newName ?? ''}
-            onChange={({ currentTarget }) => setNewName(currentTarget.value)}
-          />
-          <Button mt="sm" type="submit" disabled={newName?.trim() === name}>
-            {words.rename.done}
-          </Button>
-        </form>
-      </Modal>
+      {isOpen ? (
+        <Menu opened onChange={setOpen} shadow="md" width={280} position="bottom-end">
+          <Menu.Target>{opener}</Menu.Target>
+          <Clauses clauses={clauses} rename={name === undefined ? undefined : () => setRenaming(true)} />
+        </Menu>
+      ) : (
+        opener
+      )}
+      {isRenaming && <Renaming name={name!} close={() => setRenaming(false)} />}
     </>
+  );
+}
+
+function Clauses({
+  clauses,
+  rename: askForName,
+}: {
+  readonly clauses: readonly Clause[];
+  readonly rename: (() => void) | undefined;
+}) {
+  const [sought, setSought] = useState('');
+  const found = clauses.filter(({ label }) => label.toLowerCase().includes(sought.toLowerCase()));
+  return (
+    <Menu.Dropdown>
+      {clauses.length > many && (
+        <TextInput
+          data-autofocus
+          size="xs"
+          aria-label={words.say.filter}
+          placeholder={words.say.filter}
+          value={sought}
+          onChange={({ currentTarget }) => setSought(currentTarget.value)}
+        />
+      )}
+      {askForName !== undefined && sought === '' && (
+        <Menu.Item onClick={askForName}>{words.rename.item}</Menu.Item>
+      )}
+      <ScrollArea.Autosize mah={320} type="auto">
+        {found.map(({ label, help, change }) => (
+          <Menu.Item key={label} title={help} onClick={() => edit(change)}>
+            {label}
+          </Menu.Item>
+        ))}
+        {found.length === 0 && <Menu.Label>{words.say.none}</Menu.Label>}
+      </ScrollArea.Autosize>
+    </Menu.Dropdown>
+  );
+}
+
+function Renaming({ name, close }: { readonly name: string; readonly close: () => void }) {
+  const [newName, setNewName] = useState(name);
+  return (
+    <Modal
+      opened
+      onClose={close}
+      title={words.rename.title(name)}
+      closeButtonProps={{ 'aria-label': words.add.cancel }}
+    >
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void rename(name, newName.trim());
+          close();
+        }}
+      >
+        <TextInput
+          data-autofocus
+          label={words.addEntry.name}
+          value={newName}
+          onChange={({ currentTarget }) => setNewName(currentTarget.value)}
+        />
+        <Button mt="sm" type="submit" disabled={newName.trim() === name}>
+          {words.rename.done}
+        </Button>
+      </form>
+    </Modal>
   );
 }

@@ -1,4 +1,4 @@
-import { ActionIcon, Button } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { memo, useState } from 'react';
 import type { Section } from '../../../src/sentences/new-entry.js';
 import { type GroupName, groupNames, type Sentence } from '../../../src/sentences/sentence.js';
@@ -129,15 +129,14 @@ const SentenceItem = memo(
         <span className="beside">
           <ClauseMenu about={plain(sentence)} clauses={sentence.clauses} name={nameOf(sentence)} />
           <LineButton line={sentence.line} />
-          <ActionIcon
-            variant="subtle"
-            size="sm"
-            color="gray"
+          <button
+            type="button"
+            className="mark"
             aria-label={words.remove(plain(sentence))}
             onClick={() => edit({ kind: 'remove', path: sentence.path })}
           >
             ×
-          </ActionIcon>
+          </button>
         </span>
         <Verdicts line={sentence.line} />
       </li>

@@ -1,4 +1,4 @@
-import { useEffect, useId, useState } from 'react';
+import { type PointerEvent, useEffect, useId, useRef, useState } from 'react';
 import type { Control } from '../../../src/sentences/sentence.js';
 import { edit } from '../store.js';
 
@@ -7,6 +7,7 @@ export function WordControl({ control }: { readonly control: Control }) {
   const { path, value, kind, choices } = control;
   const [typed, setTyped] = useState(String(value));
   const list = useId();
+  const drag = useRef<{ x: number; from: number; isTurning: boolean }>(undefined);
   useEffect(() => setTyped(String(value)), [value]);
   const label = path.join(' ');
   const put = (text: string): void => {
@@ -33,15 +34,20 @@ export function WordControl({ control }: { readonly control: Control }) {
       </select>
     );
   }
-  const turn = (by: number): void => {
-    const number = Number(typed);
-    if (!Number.isFinite(number)) return;
-    // Decimals that were written are the step.
-    const places = /\.(\d+)$/.exec(typed)?.[1]?.length ?? 0;
-    const turned = (number + by * 10 ** -places).toFixed(places);
-    setTyped(turned);
-    put(turned);
+  /** A number so many steps away; decimals that were written are the step. */
+  const turned = (from: number, steps: number): string => {
+    const places = /\.(\d+)$/.exec(String(value))?.[1]?.length ?? 0;
+    return (from + steps * 10 ** -places).toFixed(places);
   };
+  const turn = (by: number): void => {
+    if (!Number.isFinite(Number(typed))) return;
+    const next = turned(Number(typed), by);
+    setTyped(next);
+    put(next);
+  };
+  const dragged = ({ clientX }: PointerEvent): number =>
+    Math.trunc((clientX - (drag.current?.x ?? clientX)) / pixelsForStep);
+  const offered = choicesAt(typed, control);
   return (
     <>
       <input
@@ -49,9 +55,25 @@ export function WordControl({ control }: { readonly control: Control }) {
         aria-label={label}
         value={typed}
         size={Math.max(1, typed.length)}
-        list={choices.length > 0 ? list : undefined}
+        list={offered.length > 0 ? list : undefined}
         inputMode={kind === 'number' ? 'decimal' : 'text'}
         spellCheck={false}
+        onPointerDown={(event) => {
+          if (typeof value !== 'number' || event.pointerType === 'touch') return;
+          drag.current = { x: event.clientX, from: Number(typed), isTurning: false };
+        }}
+        onPointerMove={(event) => {
+          const { current } = drag;
+          if (current === undefined || (!current.isTurning && dragged(event) === 0)) return;
+          if (!current.isTurning) event.currentTarget.setPointerCapture(event.pointerId);
+          current.isTurning = true;
+          event.preventDefault();
+          setTyped(turned(current.from, dragged(event)));
+        }}
+        onPointerUp={(event) => {
+          if (drag.current?.isTurning === true) put(turned(drag.current.from, dragged(event)));
+          drag.current = undefined;
+        }}
         onChange={({ target }) => setTyped(target.value)}
         onBlur={() => put(typed)}
         onKeyDown={(event) => {
@@ -67,15 +89,27 @@ export function WordControl({ control }: { readonly control: Control }) {
           }
         }}
       />
-      {choices.length > 0 && (
+      {offered.length > 0 && (
         <datalist id={list}>
-          {choices.map((choice) => (
+          {offered.map((choice) => (
             <option key={choice} value={choice} />
           ))}
         </datalist>
       )}
     </>
   );
+}
+
+/** Pixels that a number is dragged for one step. */
+const pixelsForStep = 6;
+
+/** What could stand there: for an expression, what was typed with its last word completed. */
+function choicesAt(typed: string, { kind, choices }: Control): readonly string[] {
+  if (kind !== 'expression') return choices;
+  const [word = ''] = /[A-Za-z_][\w.]*$/.exec(typed) ?? [];
+  if (word === '') return choices;
+  const before = typed.slice(0, typed.length - word.length);
+  return choices.filter((choice) => choice.startsWith(word)).map((choice) => before + choice);
 }
 
 /** What was typed, as the design holds it: numbers as numbers, yes and no as such. */

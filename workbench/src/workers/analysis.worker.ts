@@ -1,60 +1,10 @@
 import { expose } from 'comlink';
 import { showTrigger } from '../../../src/design/trigger.js';
-import {
-  check,
-  checkToJson,
-  DesignError,
-  type Exploration,
-  readDesign,
-  UsageError,
-} from '../../../src/index.js';
+import { check, checkToJson, type Exploration, readDesign } from '../../../src/index.js';
 import { mendOf } from '../../../src/inspect/mend.js';
-import { levelTableOf } from '../../../src/sentences/level-table.js';
-import { sentencesOf } from '../../../src/sentences/sentences-of.js';
 
 /** Milliseconds that a check may take before it says that it is not finished. */
 const patience = 20_000;
-
-export interface Problem {
-  readonly message: string;
-  readonly remedy: string;
-  readonly line: number;
-  readonly column: number;
-}
-
-/** What reading a text gives at once: its sentences, and what is wrong with it. */
-const read = (text: string) => ({
-  groups: sentencesOf(text),
-  levels: levelTableOf(text),
-  names: namesIn(text),
-  hasLevels: /^(["']?)levels\1\s*:/m.test(text),
-  ...titleAndProblems(text),
-});
-
-/** Every name that the design gives: all of them share one space. */
-function namesIn(text: string): string[] {
-  const { things, counters, time, screens, players } = sentencesOf(text);
-  return [...things, ...counters, ...time, ...screens, ...players].map(({ path }) => String(path[1]));
-}
-
-function titleAndProblems(text: string): { readonly title: string; readonly problems: readonly Problem[] } {
-  try {
-    return { title: readDesign(text, 'design').title, problems: [] };
-  } catch (error) {
-    if (error instanceof UsageError)
-      return { title: '', problems: [{ message: error.message, remedy: '', line: 1, column: 1 }] };
-    if (!(error instanceof DesignError)) throw error;
-    return {
-      title: '',
-      problems: error.problems.map(({ message, remedy, place: { line, column } }) => ({
-        message,
-        remedy,
-        line,
-        column,
-      })),
-    };
-  }
-}
 
 /** Where a design stands: transitions, tests, findings. It takes longer than reading. */
 function judge(text: string) {
@@ -114,8 +64,7 @@ const verdictView = (
   { place, verdict, reason, witness }: Exploration['parts'][0] | Exploration['transitions'][0],
 ) => ({ name, line: place.line, verdict, reason, record: witness?.record, steps: witness?.steps });
 
-const analysis = { read, judge };
+const analysis = { judge };
 export type Analysis = typeof analysis;
-export type Reading = ReturnType<typeof read>;
 export type Judgement = ReturnType<typeof judge>;
 expose(analysis);

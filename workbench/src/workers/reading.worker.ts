@@ -1,0 +1,62 @@
+import { expose } from 'comlink';
+import { DesignError, UsageError } from '../../../src/design/problem.js';
+import { readDesign } from '../../../src/design/read.js';
+import { renameInDesign } from '../../../src/design/rename.js';
+import { helpAt, meaningAt } from '../../../src/sentences/help.js';
+import { levelTableOf } from '../../../src/sentences/level-table.js';
+import { sentencesOf } from '../../../src/sentences/sentences-of.js';
+
+export interface Problem {
+  readonly message: string;
+  readonly remedy: string;
+  readonly line: number;
+  readonly column: number;
+}
+
+/** What reading a text gives at once: its sentences, and what is wrong with it. */
+function read(text: string) {
+  const groups = sentencesOf(text);
+  const { things, counters, time, screens, players } = groups;
+  return {
+    groups,
+    levels: levelTableOf(text),
+    /** Every name that the design gives: all of them share one space. */
+    names: [...things, ...counters, ...time, ...screens, ...players].map(({ path }) => String(path[1])),
+    hasLevels: /^(["']?)levels\1\s*:/m.test(text),
+    ...titleAndProblems(text),
+  };
+}
+
+function titleAndProblems(text: string): { readonly title: string; readonly problems: readonly Problem[] } {
+  try {
+    return { title: readDesign(text, 'design').title, problems: [] };
+  } catch (error) {
+    if (error instanceof UsageError)
+      return { title: '', problems: [{ message: error.message, remedy: '', line: 1, column: 1 }] };
+    if (!(error instanceof DesignError)) throw error;
+    return {
+      title: '',
+      problems: error.problems.map(({ message, remedy, place: { line, column } }) => ({
+        message,
+        remedy,
+        line,
+        column,
+      })),
+    };
+  }
+}
+
+/** The text with a name changed everywhere, or why it cannot be. */
+function rename(text: string, from: string, to: string): { renamed: string | undefined; told: string } {
+  try {
+    return { renamed: renameInDesign(text, from, to), told: '' };
+  } catch (error) {
+    if (!(error instanceof UsageError)) throw error;
+    return { renamed: undefined, told: error.message };
+  }
+}
+
+const reader = { read, rename, helpAt, meaningAt };
+export type Reader = typeof reader;
+export type Reading = ReturnType<typeof read>;
+expose(reader);
