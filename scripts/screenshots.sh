@@ -48,4 +48,4 @@ printf 'input.start\n2 x blossom.taken\nwait 4\nwasp.hit\nwasp.hit\nundo\nroyalJ
 terminal try 10 "$jocus try demo/dusk-on-the-heath.yaml < $scratch/lines.txt" 'jocus try demo/dusk-on-the-heath.yaml < lines.txt'
 terminal demo 9 "FORCE_COLOR=1 $jocus demo | tail -n 62" 'jocus demo'
 node scripts/page-screenshot.mjs heath "$out/heath.png"
-node scripts/workbench-screenshot.mjs "$out/workbench.png"
+node scripts/workbench-screenshot.mjs "$out"

@@ -1,3 +1,4 @@
+import './home.css';
 import { Alert, Button } from '@mantine/core';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
 import { sentencesOf } from '../../src/sentences/sentences-of.js';

@@ -1,3 +1,4 @@
+import './balance.css';
 import { Button, Slider } from '@mantine/core';
 import { useState } from 'react';
 import { AddEntry } from '../sentences/AddEntry.js';

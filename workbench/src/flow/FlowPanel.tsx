@@ -1,4 +1,5 @@
 import '@xyflow/react/dist/style.css';
+import './flow.css';
 import { Button, Checkbox, TextInput } from '@mantine/core';
 import {
   Background,

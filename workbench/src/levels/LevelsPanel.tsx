@@ -1,3 +1,4 @@
+import '../balance/balance.css';
 import { Button } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { type LevelTable, levelsAsText, pasteLevels } from '../../../src/sentences/level-table.js';

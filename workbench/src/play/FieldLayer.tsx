@@ -28,11 +28,20 @@ interface Popup {
 }
 
 /** The player and all that is there, in a field in which time runs: flown by keys, pointer, touch or gamepad. */
-export function FieldLayer({ hasSound }: { readonly hasSound: boolean }) {
+export function FieldLayer({
+  isRunning,
+  hasSound,
+}: {
+  readonly isRunning: boolean;
+  readonly hasSound: boolean;
+}) {
   const kinds = useWorkbench(({ play }) => play?.kinds);
   const [, draw] = useState(0);
   const field = useRef<Field>(undefined);
   const popups = useRef<Popup[]>([]);
+  // Read in each picture, so that what flies stays where it is when time is held or sound is turned on.
+  const told = useRef({ isRunning, hasSound });
+  told.current = { isRunning, hasSound };
   const layer = useRef<SVGSVGElement>(null);
   const key = JSON.stringify(kinds);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the kinds are the same as long as they read the same
@@ -72,6 +81,15 @@ export function FieldLayer({ hasSound }: { readonly hasSound: boolean }) {
     };
     const step = async (): Promise<void> => {
       const now = performance.now();
+      const again = (): number => requestAnimationFrame(() => void step());
+      if (!told.current.isRunning) {
+        last = now;
+        const { play } = useWorkbench.getState();
+        // What is done by a button meanwhile is seen at once.
+        if (play !== undefined && made.hold(play.isLive ? play.present : {})) draw(now);
+        again();
+        return;
+      }
       const milliseconds = Math.min(longestFrame, Math.round(now - last));
       last = now;
       const way = wayOf(held, aim, made.player);
@@ -91,18 +109,17 @@ export function FieldLayer({ hasSound }: { readonly hasSound: boolean }) {
       if (view !== undefined) {
         made.hold(view.isLive ? view.present : {});
         for (const { cues, popups: texts } of isNew ? view.steps : []) {
-          if (hasSound) for (const cue of cues) sound(cue);
+          if (told.current.hasSound) for (const cue of cues) sound(cue);
           for (const text of texts) popups.current.push({ text, ...made.player, until: now + popupLasts });
         }
       }
       popups.current = popups.current.filter(({ until }) => until > now);
       draw(now);
-      requestAnimationFrame(() => void step());
+      again();
     };
     document.addEventListener('keydown', press);
     document.addEventListener('keyup', release);
     const box = layer.current!;
-    box.focus();
     box.addEventListener('pointermove', point);
     box.addEventListener('pointerleave', leave);
     box.addEventListener('pointerdown', strike);
@@ -115,7 +132,10 @@ export function FieldLayer({ hasSound }: { readonly hasSound: boolean }) {
       box.removeEventListener('pointerleave', leave);
       box.removeEventListener('pointerdown', strike);
     };
-  }, [key, hasSound]);
+  }, [key]);
+  useEffect(() => {
+    if (isRunning) layer.current?.focus();
+  }, [isRunning]);
   const shown = field.current;
   const isLive = useWorkbench(({ play }) => play?.isLive === true);
   return (

@@ -1,3 +1,4 @@
+import './play.css';
 import { Button, Checkbox } from '@mantine/core';
 import { useState } from 'react';
 import { act, keepAsTest, seek, startAgain, stepBack, useParts } from '../store.js';
@@ -12,6 +13,7 @@ import { Screen } from './Screen.js';
 export function PlayPanel() {
   const { play, isPlayed, film } = useParts('play', 'isPlayed', 'film');
   const [isFlying, setFlying] = useState(false);
+  const [hasFlown, setFlown] = useState(false);
   const [hasSound, setSound] = useState(false);
   if (film !== undefined) return <Film key={film.name} film={film} />;
   if (play === undefined)
@@ -22,9 +24,16 @@ export function PlayPanel() {
     );
   return (
     <section className="play" aria-label={words.play.title}>
-      <Screen play={play}>{isFlying && <FieldLayer hasSound={hasSound} />}</Screen>
+      <Screen play={play}>{hasFlown && <FieldLayer isRunning={isFlying} hasSound={hasSound} />}</Screen>
       <div className="deeds">
-        <Button size="xs" aria-pressed={isFlying} onClick={() => setFlying(!isFlying)}>
+        <Button
+          size="xs"
+          aria-pressed={isFlying}
+          onClick={() => {
+            setFlying(!isFlying);
+            setFlown(true);
+          }}
+        >
           {isFlying ? words.play.hold : words.play.fly}
         </Button>
         <Checkbox

@@ -38,6 +38,8 @@ const strikeReach = 16;
 const playerSpeed = 70;
 const arrivalSpeed = 34;
 const margin = 14;
+/** Of each kind that are drawn. */
+const mostOfEach = 40;
 
 /**
  * Where things stand and fly in the field of a page, and what the player touches there. It knows no rule: what is there comes from the
@@ -50,14 +52,17 @@ export class Field {
 
   constructor(private readonly kinds: readonly Kind[]) {}
 
-  /** Makes as many of each kind stand there as the session says. */
-  hold(present: Readonly<Record<string, number>>): void {
+  /** Makes as many of each kind stand there as the session says; gives whether that changed anything. */
+  hold(present: Readonly<Record<string, number>>): boolean {
+    let isChanged = false;
     for (const kind of this.kinds) {
       const there = this.things.filter((thing) => thing.kind.name === kind.name);
-      const count = Math.min(40, present[kind.name] ?? 0);
+      const count = Math.min(mostOfEach, present[kind.name] ?? 0);
+      isChanged ||= count !== there.length;
       for (const gone of there.slice(count)) this.things.splice(this.things.indexOf(gone), 1);
       for (let more = there.length; more < count; more++) this.things.push(this.#thing(kind));
     }
+    return isChanged;
   }
 
   /** Lets time pass while the player goes some way; gives the events that come of it. */

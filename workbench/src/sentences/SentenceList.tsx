@@ -1,3 +1,4 @@
+import './sentences.css';
 import { Button } from '@mantine/core';
 import { memo, useState } from 'react';
 import type { Section } from '../../../src/sentences/new-entry.js';

@@ -1,0 +1,32 @@
+// Says how large the built workbench is, gzipped, and fails where a part has outgrown its budget: node scripts/page-sizes.mjs
+import { readdirSync, readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { gzipSync } from 'node:zlib';
+
+const folder = fileURLToPath(new URL('../dist/workbench/assets/', import.meta.url));
+/** Kilobytes, gzipped. What is not named here is loaded before the first sentences are shown, and counts as `first`. */
+const budgets = {
+  first: 300,
+  'reading.worker': 135,
+  'analysis.worker': 190,
+  'play.worker': 150,
+  'balance.worker': 480,
+  FileEditor: 160,
+  FlowPanel: 90,
+  Home: 50,
+  BalancePanel: 5,
+  LevelsPanel: 5,
+  'engine.iife': 15,
+};
+const sizes = Object.fromEntries(Object.keys(budgets).map((name) => [name, 0]));
+for (const file of readdirSync(folder)) {
+  const name = Object.keys(budgets).find((each) => file.startsWith(`${each}-`)) ?? 'first';
+  sizes[name] += gzipSync(readFileSync(`${folder}${file}`)).length / 1000;
+}
+for (const [name, size] of Object.entries(sizes)) {
+  const isOver = size > budgets[name];
+  process.stdout.write(
+    `${isOver ? '✗' : '✓'} ${name.padEnd(16)} ${size.toFixed(1).padStart(6)} kB of ${budgets[name]} kB\n`,
+  );
+  if (isOver) process.exitCode = 1;
+}
