@@ -106,6 +106,7 @@ export {
   type Word,
 } from './sentences/sentence.js';
 export { sentencesOf } from './sentences/sentences-of.js';
+export { type Answers, designFrom } from './sentences/three-questions.js';
 export { type Chunk, type Crew, type SpreadOutOptions, simulateWith } from './simulate/crew.js';
 export { mergeParts, type Part, partOf, partText, readPart, shardOf } from './simulate/parts.js';
 export {

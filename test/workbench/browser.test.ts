@@ -72,6 +72,23 @@ test('with no server, a starter is opened, changed, found again after a reload, 
   expect(errors).toEqual([]);
 });
 
+test('three questions make a game that passes and is played', async () => {
+  await page.getByRole('button', { name: 'Answer three questions' }).click();
+  await page.getByLabel('What do you take?').fill('acorn');
+  await page.getByLabel('What hurts?').fill('acorn');
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await page.getByText('cannot both be called acorn').waitFor();
+  await page.getByLabel('What hurts?').fill('owl');
+  await page.getByText('When no lives are left').click();
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await status(/Passed.*2 of 2 tests passed.*no findings/);
+  await page.getByRole('button', { name: 'input.start', exact: true }).click();
+  await page.locator('[data-screen="field"]').waitFor();
+  await page.getByRole('button', { name: '▶ Fly it' }).click();
+  await page.locator('.screen.flown').waitFor();
+  expect(errors).toEqual([]);
+});
+
 test('a link holds the design; a damaged one and a huge one say so', async () => {
   await starter('Low Tide');
   await status('Passed');

@@ -251,3 +251,45 @@ test.each(['light', 'dark'] as const)('no view has a fault that keeps anybody ou
     ).toEqual([]);
   }
 });
+
+test('a playtest log says how hard the pieces were, and one click writes it down', async () => {
+  await open(demoText);
+  await status('4 of 4 targets met');
+  await view('Balance');
+  const rows = Array.from({ length: 60 }, (_, at) => {
+    const [player, session] = [at % 2 === 0 ? 'newcomer' : 'regular', Math.floor(at / 20)];
+    return `${player},${session},${10 + at},${at % 3 === 0 ? 'foxglove' : 'blossom'}.${at % 4 === 0 ? 'missed' : 'taken'}`;
+  });
+  const log = (text: string) => ({ name: 'log.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
+  const field = page.locator('.balance input[type=file]');
+  await field.setInputFiles(log('player,session,at,event\nnewcomer,0,1,rose.taken\n'));
+  await page.locator('.balance [role=alert]', { hasText: 'rose.taken' }).waitFor();
+  await field.setInputFiles(log(`player,session,at,event\n${rows.join('\n')}\n`));
+  const blossom = page.locator('.balance tr', {
+    has: page.getByRole('rowheader', { name: 'blossom', exact: true }),
+  });
+  await blossom.waitFor({ timeout: 60_000 });
+  expect((await blossom.locator('td').allTextContents()).at(-1)).toBe('40');
+  await button('Use these difficulties').click();
+  const { pieces } = parse(await saved((now) => now !== demoText));
+  expect(pieces.blossom.difficulty).not.toBe(-0.5);
+  expect(pieces.royalJelly.difficulty).toBe(1.2);
+});
+
+test('formulas of levels are worked out, and the HUD is seen at its least and its most', async () => {
+  await open(changed('quota: 16', 'quota: 10 + 3 * level'));
+  await view('Levels');
+  await page.locator('.levels td', { hasText: '= 16' }).waitFor({ timeout: 30_000 });
+  await view('Play');
+  await button('input.start').click();
+  const corner = (place: string) => page.locator(`.corner.${place}`);
+  await button('at its most').click();
+  await expect.poll(() => corner('top-right').textContent()).toContain('●●●●●');
+  // The most that the score can come to was found by the check.
+  await expect.poll(() => corner('top-left').textContent()).toMatch(/Score 00\d{4}/);
+  expect(await corner('top-left').textContent()).not.toContain('000000');
+  await button('HUD at its least').click();
+  await expect.poll(() => corner('top-right').textContent()).toContain('○○○○○');
+  await button('blossom.taken').click();
+  await expect.poll(() => corner('top-right').textContent()).toContain('●●●○○');
+});

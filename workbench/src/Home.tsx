@@ -6,6 +6,7 @@ import { type DesignFile, type Home as HomeOf, inBrowser } from './file.js';
 import { forgetDesign, keptDesign, keptDesigns } from './kept.js';
 import { Shape } from './play/Mark.js';
 import { starters } from './starters.js';
+import { ThreeQuestions } from './ThreeQuestions.js';
 import { words } from './words.js';
 
 /** Characters of a file that are taken. */
@@ -15,6 +16,7 @@ const longest = 4_000_000;
 export default function Home({ link, open }: HomeOf & { readonly open: (file: DesignFile) => void }) {
   const [kept, setKept] = useState<Awaited<ReturnType<typeof keptDesigns>>>([]);
   const [told, setTold] = useState(link === undefined ? '' : words.home.link[link]);
+  const [isAsking, setAsking] = useState(false);
   const chooser = useRef<HTMLInputElement>(null);
   const look = (): void => {
     void keptDesigns().then(setKept, (error: Error) => setTold(words.storageFull(error.message)));
@@ -43,9 +45,13 @@ export default function Home({ link, open }: HomeOf & { readonly open: (file: De
     >
       <h1>{words.home.title}</h1>
       <p>{words.home.explain}</p>
+      {isAsking && <ThreeQuestions close={() => setAsking(false)} make={take} />}
       {told !== '' && <Alert color="orange">{told}</Alert>}
       <div className="deeds">
-        <Button onClick={() => take('my-game.yaml', words.home.emptyDesign)}>{words.home.empty}</Button>
+        <Button onClick={() => setAsking(true)}>{words.home.questions}</Button>
+        <Button variant="default" onClick={() => take('my-game.yaml', words.home.emptyDesign)}>
+          {words.home.empty}
+        </Button>
         <Button variant="default" onClick={() => chooser.current!.click()}>
           {words.home.file}
         </Button>

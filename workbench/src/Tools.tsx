@@ -1,4 +1,4 @@
-import { Button, Menu, Modal, TextInput } from '@mantine/core';
+import { Button, Menu, Modal, TextInput, useMantineColorScheme } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import type { Version } from './kept.js';
 import { linkTo } from './link.js';
@@ -20,6 +20,7 @@ function download(name: string, text: string): void {
 
 /** Saving, sharing, exporting, earlier versions, and a way to everything. */
 export function Tools({ name, isInBrowser }: { readonly name: string; readonly isInBrowser: boolean }) {
+  const { toggleColorScheme } = useMantineColorScheme();
   const [isFinding, setFinding] = useState(false);
   const [kept, setKept] = useState<readonly Version[]>();
   const [told, setTold] = useState('');
@@ -75,6 +76,7 @@ export function Tools({ name, isInBrowser }: { readonly name: string; readonly i
               </Menu.Item>
             </>
           )}
+          <Menu.Item onClick={toggleColorScheme}>{words.menu.scheme}</Menu.Item>
           <Menu.Item onClick={() => versions().then(setKept)}>{words.menu.versions}</Menu.Item>
           <Menu.Label>{words.menu.exports}</Menu.Label>
           {exportNames.map((each) => (

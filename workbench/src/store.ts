@@ -308,6 +308,12 @@ export async function watch(record: SessionRecord, name: string): Promise<void> 
   const frames = await player().film(text, record);
   if (get().text === text) set({ film: { name, frames }, view: 'play' });
 }
+/** The HUD with its counters at their bounds; the score at the most that was found. */
+export function hudAt(bound: 'min' | 'max'): Promise<PlayView['hud']> {
+  const { judgement, text } = get();
+  const score = judgement?.text === text ? judgement.value.score : undefined;
+  return player().hudAt(bound, score?.most === undefined ? {} : { [score.counter]: score.most });
+}
 export const stopWatching = (): void => set({ film: undefined });
 
 /** The worker that simulates, loaded when it is first needed. */
@@ -375,6 +381,7 @@ export const pin = (pinned: BalanceView | undefined): void => set({ pinned });
 /** A typical, a lucky or an unlucky session of a player, to watch. */
 export const storiesOf = (player: string) => simulator().stories(get().text, player);
 export const dialsOnTargets = () => simulator().dialsOnTargets(get().text);
+export const fitTo = (log: string, name: string) => simulator().fit(get().text, log, name);
 export const tuneDials = () => simulator().tune(get().text);
 export const exportAs = (name: ExportName) => simulator().export(get().text, name);
 

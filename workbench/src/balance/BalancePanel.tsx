@@ -17,6 +17,7 @@ import {
 } from '../store.js';
 import { words } from '../words.js';
 import type { BalanceView, DialView, TargetView } from '../workers/balance.worker.js';
+import { FitLog } from './FitLog.js';
 
 const marks = { met: '✓', missed: '✗', open: '?' } as const;
 
@@ -55,6 +56,7 @@ export default function BalancePanel() {
       <Targets targets={value.targets} />
       <Players value={value} />
       <DialsOnTargets />
+      <FitLog />
       {value.figures.map(({ name, title, caption, svg }) => (
         <figure key={name} aria-label={title}>
           <h3>{title}</h3>
@@ -304,17 +306,27 @@ function DialsOnTargets() {
       {found?.text === text && (
         <div className="found">
           <p>{found.value.isMet ? words.balance.tuned : words.balance.nearest}</p>
-          <p>
-            {Object.entries(found.value.settings)
-              .map(([name, value]) => `${name} ${found.value.before[name]} → ${value}`)
-              .join(', ')}
-          </p>
-          <Button size="xs" onClick={() => keepDials(found.value.settings)}>
-            {words.balance.use}
-          </Button>
+          <Settings settings={found.value.settings} before={found.value.before} />
+          {found.value.others.length > 0 && <p className="dim">{words.balance.others}</p>}
+          {found.value.others.map((settings) => (
+            <Settings key={JSON.stringify(settings)} settings={settings} before={found.value.before} />
+          ))}
         </div>
       )}
     </section>
+  );
+}
+
+function Settings({ settings, before }: Pick<Found, 'settings' | 'before'>) {
+  return (
+    <p>
+      {Object.entries(settings)
+        .map(([name, value]) => `${name} ${before[name]} → ${Number(value.toPrecision(6))}`)
+        .join(', ')}{' '}
+      <Button size="compact-xs" variant="default" onClick={() => keepDials(settings)}>
+        {words.balance.use}
+      </Button>
+    </p>
   );
 }
 

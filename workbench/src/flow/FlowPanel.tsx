@@ -16,6 +16,7 @@ import {
 } from '@xyflow/react';
 import { useMemo, useState } from 'react';
 import { AddEntry } from '../sentences/AddEntry.js';
+import { SentenceItem } from '../sentences/SentenceItem.js';
 import { edit, seek, useParts, watch } from '../store.js';
 import { words } from '../words.js';
 import type { Judgement } from '../workers/analysis.worker.js';
@@ -81,7 +82,13 @@ const edgeTypes = { way: WayLine };
 
 /** Screens and the transitions between them, each with its verdict and how often players take it. */
 export default function FlowPanel() {
-  const { judgement, balance, text, isWide } = useParts('judgement', 'balance', 'text', 'isWide');
+  const { reading, judgement, balance, text, isWide } = useParts(
+    'reading',
+    'judgement',
+    'balance',
+    'text',
+    'isWide',
+  );
   const [onlyOpen, setOnlyOpen] = useState(false);
   const [sought, setSought] = useState('');
   const [chosen, setChosen] = useState<number>();
@@ -127,6 +134,7 @@ export default function FlowPanel() {
   }, [known, onlyOpen, sought, summary, isWide]);
   if (drawn === undefined || known === undefined) return <p className="dim">{words.status.checking}</p>;
   const way = known.ways.find(({ index }) => index === chosen);
+  const sentence = reading?.value.groups.transitions.find(({ line }) => line === way?.line);
   return (
     <section className="flow" aria-label={words.views.flow}>
       <div className="tools">
@@ -204,6 +212,11 @@ export default function FlowPanel() {
               </span>
             ))}
           </p>
+          {sentence !== undefined && (
+            <ul className="group transitions">
+              <SentenceItem sentence={sentence} isSought={false} hasVerdicts={false} />
+            </ul>
+          )}
           <div className="deeds">
             {way.record !== undefined && (
               <Button size="xs" onClick={() => watch(way.record!, way.name)}>

@@ -8,11 +8,12 @@ import { words } from '../words.js';
 
 /** A table of the levels: what each has, and how many runs reach it and fail there. */
 export default function LevelsPanel() {
-  const { reading, balance, text } = useParts('reading', 'balance', 'text');
+  const { reading, judgement, balance, text } = useParts('reading', 'judgement', 'balance', 'text');
   const [isCopied, setCopied] = useState(false);
   const table = reading?.value.levels;
   if (table === undefined) return <p className="dim">{words.status.reading}</p>;
   const players = balance?.text === text ? Object.entries(balance.value.summary.players) : ([] as const);
+  const formulas = judgement?.text === text ? judgement.value.formulas : {};
   const funnel = balance?.value.figures.find(({ name }) => name === 'funnel');
   const copy = async (): Promise<void> => {
     await navigator.clipboard.writeText(levelsAsText(table));
@@ -66,6 +67,9 @@ export default function LevelsPanel() {
                     {cells.map((value, column) => (
                       <td key={`${table.columns[column]!.of} ${table.columns[column]!.name}`}>
                         <Cell table={table} row={row} column={column} value={value} />
+                        {typeof value === 'string' && formulas[table.columns[column]!.name] !== undefined && (
+                          <small>{words.levels.comesTo(formulas[table.columns[column]!.name]![row]!)}</small>
+                        )}
                       </td>
                     ))}
                     {players.map(([player, { levels }]) => (

@@ -1,7 +1,7 @@
 import './play.css';
 import { Button, Checkbox } from '@mantine/core';
-import { useState } from 'react';
-import { act, keepAsTest, seek, startAgain, stepBack, useParts } from '../store.js';
+import { useEffect, useState } from 'react';
+import { act, hudAt, keepAsTest, seek, startAgain, stepBack, useParts } from '../store.js';
 import { words } from '../words.js';
 import type { PlayView } from '../workers/play.worker.js';
 import { FieldLayer } from './FieldLayer.js';
@@ -15,6 +15,10 @@ export function PlayPanel() {
   const [isFlying, setFlying] = useState(false);
   const [hasFlown, setFlown] = useState(false);
   const [hasSound, setSound] = useState(false);
+  const [hud, setHud] = useState<PlayView['hud']>();
+  // What is shown at its bounds is shown so until something happens.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: whatever the session is, it is another
+  useEffect(() => setHud(undefined), [play]);
   if (film !== undefined) return <Film key={film.name} film={film} />;
   if (play === undefined)
     return (
@@ -24,7 +28,9 @@ export function PlayPanel() {
     );
   return (
     <section className="play" aria-label={words.play.title}>
-      <Screen play={play}>{hasFlown && <FieldLayer isRunning={isFlying} hasSound={hasSound} />}</Screen>
+      <Screen play={hud === undefined ? play : { ...play, hud }}>
+        {hasFlown && <FieldLayer isRunning={isFlying} hasSound={hasSound} />}
+      </Screen>
       <div className="deeds">
         <Button
           size="xs"
@@ -43,6 +49,7 @@ export function PlayPanel() {
           onChange={({ currentTarget }) => setSound(currentTarget.checked)}
         />
         {isFlying && <span className="dim">{words.play.keys}</span>}
+        {!isFlying && play.hud.length > 0 && <HudBounds show={setHud} />}
       </div>
       {!isPlayed && <p className="note">{words.play.stopped}</p>}
       {play.fault !== undefined && (
@@ -90,6 +97,27 @@ export function PlayPanel() {
       <CounterTable play={play} />
       <Happened play={play} />
     </section>
+  );
+}
+
+/** Shows the HUD at the least and the most that its counters can come to, to see whether all of it fits. */
+function HudBounds({ show }: { readonly show: (hud: PlayView['hud'] | undefined) => void }) {
+  return (
+    <Button.Group aria-label={words.play.hudAt}>
+      {(['min', 'max'] as const).map((bound) => (
+        <Button
+          key={bound}
+          size="compact-xs"
+          variant="default"
+          onClick={async () => show(await hudAt(bound))}
+        >
+          {bound === 'min' ? words.play.hudLeast : words.play.hudMost}
+        </Button>
+      ))}
+      <Button size="compact-xs" variant="default" onClick={() => show(undefined)}>
+        {words.play.hudNow}
+      </Button>
+    </Button.Group>
   );
 }
 

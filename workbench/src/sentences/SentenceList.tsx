@@ -1,15 +1,14 @@
 import './sentences.css';
 import { Button } from '@mantine/core';
-import { memo, useState } from 'react';
+import { useState } from 'react';
 import type { Section } from '../../../src/sentences/new-entry.js';
-import { type GroupName, groupNames, type Sentence } from '../../../src/sentences/sentence.js';
-import { edit, goTo, useParts } from '../store.js';
+import { type GroupName, groupNames } from '../../../src/sentences/sentence.js';
+import { useParts } from '../store.js';
 import { words } from '../words.js';
 import { AddEntry } from './AddEntry.js';
 import { AddThing } from './AddThing.js';
-import { ClauseMenu } from './ClauseMenu.js';
-import { FindingNote, Verdicts } from './Verdicts.js';
-import { WordControl } from './WordControl.js';
+import { LineButton, SentenceItem } from './SentenceItem.js';
+import { FindingNote } from './Verdicts.js';
 
 const sectionsOf: { readonly [Name in GroupName]: readonly Section[] } = {
   things: [],
@@ -24,13 +23,6 @@ const sectionsOf: { readonly [Name in GroupName]: readonly Section[] } = {
   targets: ['targets'],
   tests: ['tests'],
 };
-
-const plain = ({ words: all }: Sentence): string =>
-  all.map((word) => (typeof word === 'string' ? word : String(word.value))).join('');
-
-/** The name of what a sentence is about, where it is one that can be changed everywhere. */
-const nameOf = ({ path: [section, name] }: Sentence): string | undefined =>
-  typeof name === 'string' && section !== 'lists' ? name : undefined;
 
 /** The design as sentences, each word that can be changed a control; what is known of a sentence stands with it. */
 export function SentenceList() {
@@ -94,55 +86,3 @@ export function SentenceList() {
     </>
   );
 }
-
-function LineButton({ line }: { readonly line: number }) {
-  return (
-    <button
-      type="button"
-      className="line"
-      title={words.line(line)}
-      aria-label={words.line(line)}
-      onClick={() => goTo(line)}
-    >
-      {line}
-    </button>
-  );
-}
-
-const SentenceItem = memo(
-  function SentenceItem({ sentence, isSought }: { readonly sentence: Sentence; readonly isSought: boolean }) {
-    return (
-      <li
-        data-path={sentence.path.join('.')}
-        className={isSought ? 'sought' : undefined}
-        ref={isSought ? (item) => item?.scrollIntoView({ block: 'center' }) : undefined}
-      >
-        <p className="sentence">
-          {sentence.words.map((word, index) =>
-            typeof word === 'string' ? (
-              // biome-ignore lint/suspicious/noArrayIndexKey: the words of a sentence stand in one order
-              <span key={index}>{word}</span>
-            ) : (
-              <WordControl key={word.path.join('.')} control={word} />
-            ),
-          )}
-        </p>
-        <span className="beside">
-          <ClauseMenu about={plain(sentence)} clauses={sentence.clauses} name={nameOf(sentence)} />
-          <LineButton line={sentence.line} />
-          <button
-            type="button"
-            className="mark"
-            aria-label={words.remove(plain(sentence))}
-            onClick={() => edit({ kind: 'remove', path: sentence.path })}
-          >
-            ×
-          </button>
-        </span>
-        <Verdicts line={sentence.line} />
-      </li>
-    );
-  },
-  // A text that changed elsewhere leaves a sentence as it is.
-  (a, b) => a.isSought === b.isSought && JSON.stringify(a.sentence) === JSON.stringify(b.sentence),
-);

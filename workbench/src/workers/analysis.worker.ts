@@ -1,7 +1,16 @@
 import { expose } from 'comlink';
 import { showTrigger } from '../../../src/design/trigger.js';
-import { check, checkToJson, type Exploration, readDesign } from '../../../src/index.js';
+import {
+  changeDesign,
+  check,
+  checkToJson,
+  DesignError,
+  type Exploration,
+  readDesign,
+  Session,
+} from '../../../src/index.js';
 import { mendOf } from '../../../src/inspect/mend.js';
+import { levelTableOf } from '../../../src/sentences/level-table.js';
 
 /** Milliseconds that a check may take before it says that it is not finished. */
 const patience = 20_000;
@@ -27,6 +36,11 @@ function judge(text: string) {
     transitions: transitions.length,
     passedTests: tests.filter((test) => test.passed).length,
     tests: tests.length,
+    formulas: formulas(text),
+    score: exploration.score && {
+      counter: exploration.score.counter,
+      most: exploration.score.highest?.value,
+    },
     ways,
     screens: design.screens.map(({ name, live, ending, place }) => ({
       name,
@@ -63,6 +77,37 @@ const verdictView = (
   name: string,
   { place, verdict, reason, witness }: Exploration['parts'][0] | Exploration['transitions'][0],
 ) => ({ name, line: place.line, verdict, reason, record: witness?.record, steps: witness?.steps });
+
+/** What the formulas of the levels come to, by column of their table and level; empty where there are none. */
+function formulas(text: string): Record<string, readonly number[]> {
+  const { columns, rows } = levelTableOf(text);
+  const names = columns
+    .filter(({ of }, at) => of === 'values' && rows.some(({ cells }) => typeof cells[at] === 'string'))
+    .map(({ name }) => name);
+  if (names.length === 0) return {};
+  try {
+    // The engine works them out, as values of a text of a screen that nothing leads to.
+    const screen = 'formulasOfLevels';
+    const value = { text: names.map((name) => `{level.${name}}`).join(' ') };
+    const shown = changeDesign(text, { kind: 'set', path: ['screens', screen], value });
+    const design = readDesign(shown, 'design');
+    const byLevel = rows.map((_, level) => {
+      const session = new Session(design, { seed: 1 });
+      session.setScene(
+        new Map<string, string | number>([
+          ['screen', screen],
+          ['level', level + 1],
+        ]),
+      );
+      return session.text.split(' ').map(Number);
+    });
+    return Object.fromEntries(names.map((name, at) => [name, byLevel.map((values) => values[at]!)]));
+  } catch (error) {
+    // A design without screens of its own has no room for one more.
+    if (error instanceof DesignError) return {};
+    throw error;
+  }
+}
 
 const analysis = { judge };
 export type Analysis = typeof analysis;

@@ -6,7 +6,10 @@ import { balanceFigures, type Figure, type FigureDocument } from '../../../src/f
 import { interval, inUnit, wanted } from '../../../src/formats/written.js';
 import {
   DesignError,
+  type Fit,
+  fitLog,
   readDesign,
+  readLog,
   recordPlayed,
   type Sensitivity,
   type SessionRecord,
@@ -50,12 +53,35 @@ export interface DialView {
   readonly to: number;
 }
 
+interface FittedView {
+  readonly name: string;
+  readonly attempts: number;
+  /** undefined where all attempts ended alike. */
+  readonly estimate: number | undefined;
+  readonly interval: string;
+  readonly design: number | undefined;
+}
+
+export interface FitView {
+  readonly players: readonly FittedView[];
+  readonly pieces: readonly FittedView[];
+  readonly likeness: readonly {
+    readonly player: string;
+    readonly what: string;
+    readonly played: string;
+    readonly simulated: string;
+    readonly isDifferent: boolean;
+  }[];
+}
+
 const seed = 1;
 /** Sessions of each player after which the figures are shown: a first sight at once, then finer. */
 const looks = [40, 200, 1000, 3000];
 /** Milliseconds after which no more sessions are begun. */
 const patience = 20_000;
 const sessionsTried = 300;
+/** Settings that are offered besides the one that was found. */
+const mostChoices = 4;
 
 /** The request that is under way; what was asked for before it is given up. */
 let latest = 0;
@@ -154,6 +180,33 @@ const balance = {
   /** What each dial does to each target. */
   dialsOnTargets: (text: string): Sensitivity =>
     sensitivity(readDesign(text, 'design'), { sessions: sessionsTried, seed }),
+  /** What a playtest log says of players and pieces, in words of its values; or why it says nothing. */
+  fit(text: string, log: string, name: string): FitView | { readonly told: string } {
+    try {
+      const fit = fitLog(readDesign(text, 'design'), readLog(log, name), { sessions: sessionsTried, seed });
+      const value = ({ name: of, attempts, estimate, design }: Fit['players'][0]): FittedView => ({
+        name: of,
+        attempts,
+        estimate: estimate?.value,
+        interval: estimate === undefined ? '' : `${estimate.low.toFixed(2)} to ${estimate.high.toFixed(2)}`,
+        design,
+      });
+      return {
+        players: fit.players.map(value),
+        pieces: fit.pieces.map(value),
+        likeness: fit.likeness.map(({ player, what, unit, played, simulated, isDifferent }) => ({
+          player,
+          what,
+          played: inUnit(played, unit),
+          simulated: inUnit(simulated, unit),
+          isDifferent,
+        })),
+      };
+    } catch (error) {
+      if (error instanceof DesignError || error instanceof UsageError) return { told: error.message };
+      throw error;
+    }
+  },
   /** The text of an export. */
   export: async (text: string, name: ExportName): Promise<{ file: string; text: string }> => ({
     file: exporters[name].file,
@@ -161,11 +214,17 @@ const balance = {
   }),
   /** Looks for settings with which all targets are met. */
   tune(text: string) {
-    const { settings, before, isMet, found } = tune(readDesign(text, 'design'), {
+    const { settings, before, isMet, found, tried } = tune(readDesign(text, 'design'), {
       sessions: sessionsTried,
       seed,
     });
-    return { settings, before, isMet, targets: found.map(targetView) };
+    const chosen = JSON.stringify(settings);
+    const others = [...tried]
+      .sort((a, b) => a.miss - b.miss)
+      .filter((each) => JSON.stringify(each.settings) !== chosen && each.settings !== before)
+      .slice(0, mostChoices)
+      .map((each) => each.settings);
+    return { settings, before, isMet, targets: found.map(targetView), others };
   },
 };
 export type Balance = typeof balance;

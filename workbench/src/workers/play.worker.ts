@@ -1,4 +1,5 @@
 import { expose } from 'comlink';
+import { formOf } from '../../../src/engine/lower.js';
 import {
   DesignError,
   readDesign,
@@ -223,8 +224,30 @@ function film(design: string, record: SessionRecord): PlayView[] {
   return frames;
 }
 
+/**
+ * The HUD of the screen that is played, with every counter that has a bound at it.
+ *
+ * @param known what a counter without a bound can come to, where that was found out
+ */
+function hudAt(bound: 'min' | 'max', known: Readonly<Record<string, number>>): PlayView['hud'] {
+  if (session === undefined) return [];
+  const { design } = session;
+  const snapshot = session.snapshot();
+  const cells = [...snapshot.cells];
+  const first = formOf(design).cells.counters;
+  for (const [index, { name, kind, places, ...counter }] of design.counters.entries()) {
+    const isBounded = Number.isSafeInteger(counter[bound]);
+    const value = isBounded ? counter[bound] : bound === 'max' ? known[name] : undefined;
+    if (kind === 'number' && value !== undefined) cells[first + index] = value * 10 ** places;
+  }
+  const shown = new Session(design, { seed: 1 });
+  shown.restore({ ...snapshot, cells });
+  return hudOf(shown);
+}
+
 const play = {
   film,
+  hudAt,
   /** Takes over a changed text; says whether it can be played. */
   open(changed: string) {
     const isPlayed = open(changed);

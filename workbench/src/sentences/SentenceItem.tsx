@@ -1,0 +1,77 @@
+import { memo } from 'react';
+import type { Sentence } from '../../../src/sentences/sentence.js';
+import { edit, goTo } from '../store.js';
+import { words } from '../words.js';
+import { ClauseMenu } from './ClauseMenu.js';
+import { Verdicts } from './Verdicts.js';
+import { WordControl } from './WordControl.js';
+
+const plain = ({ words: all }: Sentence): string =>
+  all.map((word) => (typeof word === 'string' ? word : String(word.value))).join('');
+
+/** The name of what a sentence is about, where it is one that can be changed everywhere. */
+const nameOf = ({ path: [section, name] }: Sentence): string | undefined =>
+  typeof name === 'string' && section !== 'lists' ? name : undefined;
+
+/** A way to a line of the file. */
+export function LineButton({ line }: { readonly line: number }) {
+  return (
+    <button
+      type="button"
+      className="line"
+      title={words.line(line)}
+      aria-label={words.line(line)}
+      onClick={() => goTo(line)}
+    >
+      {line}
+    </button>
+  );
+}
+
+/** A sentence, each word that can be changed a control; what is known of it stands with it. */
+export const SentenceItem = memo(
+  function SentenceItem({
+    sentence,
+    isSought,
+    hasVerdicts = true,
+  }: {
+    readonly sentence: Sentence;
+    readonly isSought: boolean;
+    /** False where they are told beside it. */
+    readonly hasVerdicts?: boolean;
+  }) {
+    return (
+      <li
+        data-path={sentence.path.join('.')}
+        className={isSought ? 'sought' : undefined}
+        ref={isSought ? (item) => item?.scrollIntoView({ block: 'center' }) : undefined}
+      >
+        <p className="sentence">
+          {sentence.words.map((word, index) =>
+            typeof word === 'string' ? (
+              // biome-ignore lint/suspicious/noArrayIndexKey: the words of a sentence stand in one order
+              <span key={index}>{word}</span>
+            ) : (
+              <WordControl key={word.path.join('.')} control={word} />
+            ),
+          )}
+        </p>
+        <span className="beside">
+          <ClauseMenu about={plain(sentence)} clauses={sentence.clauses} name={nameOf(sentence)} />
+          <LineButton line={sentence.line} />
+          <button
+            type="button"
+            className="mark"
+            aria-label={words.remove(plain(sentence))}
+            onClick={() => edit({ kind: 'remove', path: sentence.path })}
+          >
+            ×
+          </button>
+        </span>
+        {hasVerdicts && <Verdicts line={sentence.line} />}
+      </li>
+    );
+  },
+  // A text that changed elsewhere leaves a sentence as it is.
+  (a, b) => a.isSought === b.isSought && JSON.stringify(a.sentence) === JSON.stringify(b.sentence),
+);
