@@ -10,7 +10,7 @@ const budgets = {
   'reading.worker': 135,
   'analysis.worker': 190,
   'play.worker': 150,
-  'balance.worker': 480,
+  'balance.worker': 510,
   FileEditor: 160,
   FlowPanel: 90,
   Home: 50,

@@ -3,6 +3,7 @@ import { UsageError } from '../design/problem.js';
 import { ProblemList } from '../design/problem-list.js';
 import { readSource } from '../design/source.js';
 import { type Offered, offeredBy } from './offered.js';
+import type { Made } from './sentence.js';
 import { isMap, type Raw } from './words.js';
 
 /** Sections that can be added to, and whether what is added has a name. */
@@ -95,4 +96,45 @@ function entryOf(section: Section, written: Raw, offered: Offered): unknown {
         ...(counters[0] === undefined ? {} : { expect: { [counters[0]]: starts[counters[0]] } }),
       };
   }
+}
+
+/** Roles by what meeting a piece of theirs is called. */
+const roleOf: { readonly [outcome: string]: string } = {
+  taken: 'collectible',
+  missed: 'collectible',
+  hit: 'hazard',
+  avoided: 'hazard',
+  beaten: 'foe',
+  reached: 'exit',
+  passed: 'prop',
+};
+
+/**
+ * What has to be made for a name to mean something: nothing where the design has it, or where it can be no name of what is made there.
+ *
+ * @param text the whole file, in which the name may stand already
+ */
+export function madeBy(text: string, name: string, makes: Made): Change | undefined {
+  const source = readSource(text, 'design', new ProblemList());
+  const written = isMap(source.value) ? source.value : {};
+  const [piece = '', outcome = ''] = name.split('.');
+  const section = makes === 'events' ? 'pieces' : makes;
+  const made = makes === 'events' ? piece : name;
+  if (!/^[A-Za-z][A-Za-z0-9_]{0,63}$/.test(made) || made === 'back') return undefined;
+  const isThere = ['screens', 'counters', 'timers', 'pieces', 'players', 'dials'].some((each) => {
+    const held = written[each];
+    return isMap(held) && made in held;
+  });
+  const groups = isMap(written.pieces)
+    ? Object.values(written.pieces).flatMap((entry) => (isMap(entry) ? entry.in : []))
+    : [];
+  if (isThere || groups.flat().includes(made) || (makes === 'events' && roleOf[outcome] === undefined))
+    return undefined;
+  const value =
+    makes === 'events'
+      ? { is: roleOf[outcome] }
+      : makes === 'pieces'
+        ? { is: 'collectible' }
+        : entryOf(section as Section, written, offeredBy(written));
+  return { kind: 'set', path: [section, made], value };
 }

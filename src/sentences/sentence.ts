@@ -14,7 +14,12 @@ export interface Control {
   readonly choices: readonly string[];
   /** What goes with the word when it is emptied; its own path unless it is given. */
   readonly removes?: Path;
+  /** For a name of what the design does not have yet: the section in which it is made on the spot. */
+  readonly makes?: Made;
 }
+
+/** Sections whose entries can be made by naming them; `events` stands for the piece that an event tells of. */
+export type Made = 'screens' | 'counters' | 'timers' | 'pieces' | 'players' | 'events';
 
 /** Fixed words, or one that can be changed. */
 export type Word = string | Control;

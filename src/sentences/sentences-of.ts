@@ -7,7 +7,7 @@ import { acceptWords, targetWords, testWords } from './judged.js';
 import { levelWords, playerWords, spawnWords, timerWords } from './levels.js';
 import { type Offered, offeredBy } from './offered.js';
 import { ruleWords } from './rules.js';
-import type { Sentence, SentenceGroups } from './sentence.js';
+import type { Control, Made, Sentence, SentenceGroups } from './sentence.js';
 import { pieceWords } from './things.js';
 import { isMap, joined, type Raw, type Words } from './words.js';
 
@@ -23,11 +23,7 @@ export function sentencesOf(text: string): SentenceGroups {
   const sentence = (kind: Kind, path: Path, entry: Raw, words: Words): Sentence => ({
     path,
     line: source.keyPlaceOf(path).line,
-    words: joined(words).map((word) =>
-      typeof word !== 'string' && word.kind === 'expression' && word.choices.length === 0
-        ? { ...word, choices: offered.readable }
-        : word,
-    ),
+    words: joined(words).map((word) => (typeof word === 'string' ? word : completed(word, offered))),
     clauses: clausesOf(kind, entry, path, offered),
   });
   const named = (
@@ -77,4 +73,31 @@ export function sentencesOf(text: string): SentenceGroups {
     targets: listed('targets', targetWords),
     tests: [...listed('tests', testWords), ...listed('accept', acceptWords)],
   };
+}
+
+/** Sections by the keys at which what they hold is named. */
+const madeAt: { readonly [key: string]: Made } = {
+  from: 'screens',
+  to: 'screens',
+  screens: 'screens',
+  screen: 'screens',
+  show: 'counters',
+  counter: 'counters',
+  start: 'timers',
+  stop: 'timers',
+  piece: 'pieces',
+  like: 'pieces',
+  of: 'players',
+  over: 'players',
+  when: 'events',
+};
+
+/** A word with what it offers where an expression stands, and with what naming something new makes. */
+function completed(word: Control, offered: Offered): Control {
+  if (word.kind === 'expression' && word.choices.length === 0) return { ...word, choices: offered.readable };
+  const key = word.path.findLast((step) => typeof step === 'string');
+  const makes = word.kind === 'name' ? madeAt[String(key)] : undefined;
+  // Lists are of counters, and levels are like others of their own.
+  const isOther = (key === 'of' && word.path[0] === 'lists') || (key === 'like' && word.path[0] === 'levels');
+  return makes === undefined || isOther ? word : { ...word, makes };
 }

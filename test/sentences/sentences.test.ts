@@ -4,7 +4,7 @@ import { describe, expect, test } from 'vitest';
 import { parse } from 'yaml';
 import { changeDesign } from '../../src/design/change.js';
 import { readDesign, UsageError } from '../../src/index.js';
-import { newEntry, type Section, sections } from '../../src/sentences/new-entry.js';
+import { madeBy, newEntry, type Section, sections } from '../../src/sentences/new-entry.js';
 import type { Control, Sentence } from '../../src/sentences/sentence.js';
 import { sentencesOf } from '../../src/sentences/sentences-of.js';
 import { demoText } from '../support/designs.js';
@@ -19,6 +19,12 @@ const controls = (text: string): Control[] =>
   sentences(text).flatMap(({ words }) => words.filter((word) => typeof word !== 'string'));
 const valueAt = (text: string, path: readonly (string | number)[]): unknown =>
   path.reduce<unknown>((value, step) => (value as { [key: string | number]: unknown })?.[step], parse(text));
+
+/** How many values stand in plain data. */
+const leaves = (value: unknown): number =>
+  typeof value === 'object' && value !== null
+    ? Object.values(value).reduce<number>((sum, part) => sum + leaves(part), 0)
+    : 1;
 
 describe('a design as sentences', () => {
   test('reads aloud', () => {
@@ -57,7 +63,7 @@ describe('a design as sentences', () => {
   test('comes back unchanged: each word put in its own place leaves the text as it was', () => {
     const seen = new Map<string, number>();
     for (const text of gallery)
-      for (const { path, value } of controls(text)) {
+      for (const { path, value, removes } of controls(text)) {
         // Three of each kind of place are enough to try.
         const kind = path.map((step) => (typeof step === 'number' ? '#' : step)).join(' ');
         const times = (seen.get(kind) ?? 0) + 1;
@@ -66,6 +72,11 @@ describe('a design as sentences', () => {
         const again = changeDesign(text, { kind: 'set', path, value });
         expect(valueAt(again, path), path.join('.')).toBe(value);
         expect(again.replace(/["' ]/g, '')).toBe(text.replace(/["' ]/g, ''));
+        // Emptied, it goes, and nothing else does.
+        const gone = changeDesign(text, { kind: 'remove', path: removes ?? path });
+        expect(leaves(parse(gone)), path.join('.')).toBe(
+          leaves(parse(text)) - leaves(valueAt(text, removes ?? path)),
+        );
       }
   });
 
@@ -125,6 +136,32 @@ describe('a design as sentences', () => {
       }
     expect(() => newEntry('title: x', 'transitions')).toThrow('A transition needs two screens');
     expect(() => newEntry('title: x', 'targets')).toThrow('a counter called score');
+  });
+
+  test('what is named and not there is made on the spot, so that it can be read', () => {
+    const madeIn = (path: (string | number)[], name: string): string => {
+      const word = controls(demoText).find((each) => each.path.join() === path.join())!;
+      const changed = changeDesign(demoText, { kind: 'set', path: word.path, value: name });
+      const made = madeBy(changed, name, word.makes!);
+      return made === undefined ? changed : changeDesign(changed, made);
+    };
+    const { screens, transitions } = readDesign(madeIn(['transitions', 0, 'to'], 'credits'));
+    expect(screens.at(-1)).toMatchObject({ name: 'credits', live: false });
+    expect(transitions[0]!.to).toBe('credits');
+    expect(readDesign(madeIn(['hud', 0, 'show'], 'combo')).counters.at(-1)!.name).toBe('combo');
+    expect(readDesign(madeIn(['levels', 0, 'spawn', 1, 'piece'], 'moth')).pieces.at(-1)!.role).toBe(
+      'collectible',
+    );
+    expect(readDesign(madeIn(['rules', 4, 'when'], 'hornet.hit')).pieces.at(-1)).toMatchObject({
+      name: 'hornet',
+      role: 'hazard',
+    });
+    expect(readDesign(madeIn(['targets', 0, 'of'], 'child')).players.at(-1)!.name).toBe('child');
+    // What is there, or is no name, makes nothing.
+    for (const name of ['heath', 'back', 'two words', ''])
+      expect(madeBy(demoText, name, 'screens')).toBeUndefined();
+    expect(madeBy(demoText, 'flower.taken', 'events')).toBeUndefined();
+    expect(madeBy(demoText, 'input.jump', 'events')).toBeUndefined();
   });
 
   test('of a broken design are those that can be made out, and of no YAML none', () => {

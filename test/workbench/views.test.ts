@@ -79,6 +79,13 @@ test('a word that is emptied is taken out, and what a sentence could say as well
   await word('rules 2 do 1 add score').fill('');
   await word('rules 2 do 1 add score').press('Enter');
   await saved((now) => now === demoText.replace(', lasts: 3', ''));
+  // A screen that is named and not there yet is made; one undo takes back both.
+  await word('transitions 0 to').fill('credits');
+  await word('transitions 0 to').press('Enter');
+  const { screens, transitions } = parse(await saved((now) => now.includes('credits')));
+  expect([transitions[0].to, screens.credits]).toEqual(['credits', { text: 'Press go' }]);
+  await button('Undo').click();
+  await saved((now) => !now.includes('credits'));
 });
 
 test('a transition says how it is reached, and its witness is watched as a film', async () => {

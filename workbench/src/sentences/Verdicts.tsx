@@ -15,12 +15,12 @@ export function Verdicts({ line }: { readonly line: number }) {
     <>
       {known?.verdicts
         .filter((each) => each.line === line)
-        .map(({ name, verdict, reason, record }) => (
+        .map(({ name, verdict, reason, record }, _, all) => (
           <p key={name} className={`verdict ${verdict}`}>
             <b>
               {marks[verdict]} {words.verdicts[verdict]}
             </b>{' '}
-            <span>{reason ?? name}</span>
+            <span>{reason ?? (all.length > 1 ? name : '')}</span>
             {record !== undefined && (
               <button
                 type="button"

@@ -1,6 +1,8 @@
 import { type PointerEvent, useEffect, useId, useRef, useState } from 'react';
+import type { Change } from '../../../src/design/change.js';
+import { madeBy } from '../../../src/sentences/new-entry.js';
 import type { Control } from '../../../src/sentences/sentence.js';
-import { edit } from '../store.js';
+import { edit, useWorkbench } from '../store.js';
 
 /** A word that can be changed where it stands: a choice, or a field as wide as what it holds. Emptied, it is taken out. */
 export function WordControl({ control }: { readonly control: Control }) {
@@ -13,7 +15,12 @@ export function WordControl({ control }: { readonly control: Control }) {
   const put = (text: string): void => {
     if (text === String(value)) return;
     if (text.trim() === '') edit({ kind: 'remove', path: control.removes ?? path });
-    else edit({ kind: 'set', path, value: asWritten(text, control) });
+    else {
+      const change: Change = { kind: 'set', path, value: asWritten(text, control) };
+      const isNew = control.makes !== undefined && !choices.includes(text);
+      const made = isNew ? madeBy(useWorkbench.getState().text, text, control.makes!) : undefined;
+      edit(change, ...(made === undefined ? [] : [made]));
+    }
   };
   if (kind === 'choice' || kind === 'flag') {
     const shown = kind === 'flag' ? choices[value === true ? 0 : 1]! : String(value);
