@@ -89,6 +89,85 @@ test('three questions make a game that passes and is played', async () => {
   expect(errors).toEqual([]);
 });
 
+test('the ten steps of docs/workbench.md lead to a game that passes, is flown, and is balanced', async () => {
+  const button = (name: string) => page.getByRole('button', { name, exact: true });
+  const more = async (sentence: RegExp, item: string): Promise<void> => {
+    await page.getByRole('button', { name: sentence }).click();
+    await page.getByRole('menuitem', { name: item, exact: true }).click();
+  };
+  const write = async (path: string, value: string): Promise<void> => {
+    await page.getByLabel(path, { exact: true }).fill(value);
+    await page.getByLabel(path, { exact: true }).press('Enter');
+  };
+  const add = async (label: string, name?: string): Promise<void> => {
+    await button(label).click();
+    if (name === undefined) return;
+    await page.getByLabel('Its name').fill(name);
+    await button('Add').click();
+  };
+  const addThing = async (name: string, kind?: string): Promise<void> => {
+    await button('Add a thing').click();
+    await page.getByLabel('What is it called?').fill(name);
+    if (kind !== undefined) await page.getByText(kind).click();
+    await button('Add it').click();
+  };
+  const after = (counter: string) =>
+    page
+      .locator('table.counters tr', { has: page.getByRole('rowheader', { name: counter, exact: true }) })
+      .locator('td')
+      .last();
+  await button('Begin with nothing').click();
+  // 1 to 4: a thing, touched once, read, and kept.
+  await addThing('acorn');
+  await button('acorn.taken').click();
+  await expect.poll(() => after('score').textContent()).toBe('10');
+  await write('rules 0 do 0 add score', '25');
+  await expect.poll(() => after('score').textContent()).toBe('25');
+  await button('Keep as a test').click();
+  await status(/1 of 1 tests passed/);
+  // 5: what hurts, and one touch that counts once.
+  await addThing('thorn', 'Something that hurts');
+  await more(/^Say more: When thorn\.hit/, 'protect the player');
+  await more(/^Say more: Level 1 starts with/, 'a thorn appears again and again');
+  // 6: a flow.
+  await add('Add a screen', 'wood');
+  await add('Add a screen', 'night');
+  await more(/^Say more: Night stands still/, 'that the run ends here');
+  await add('Add a transition');
+  await more(/^Say more: From wood go to night/, 'a condition');
+  await write('transitions 0 if', 'lives == 0');
+  await write('transitions 0 when', '');
+  await add('Add a transition');
+  await write('transitions 1 from', 'night');
+  await write('transitions 1 to', 'wood');
+  await write('transitions 1 when', 'input.again');
+  await more(/^Say more: From night go to wood/, 'a fresh start');
+  await status(/Passed.*2 of 2 transitions reached.*1 of 1 tests passed/);
+  // 7: the flow, and how it ends.
+  await page.locator('.view-tabs').getByText('Flow', { exact: true }).click();
+  await page.getByRole('button', { name: /^wood → night, if lives == 0: reached/ }).click();
+  await page.getByRole('button', { name: '▶ Watch it happen' }).click();
+  await page.locator('.film [data-screen="night"]').waitFor({ timeout: 30_000 });
+  await button('Close the film').click();
+  // 8 and 9: flown, and more of it.
+  await page.getByRole('button', { name: '▶ Fly it' }).click();
+  await page.locator('.screen.flown').waitFor();
+  await page.getByRole('button', { name: /Hold time/ }).click();
+  await page.locator('.view-tabs').getByText('Levels', { exact: true }).click();
+  await write('Level 1, acorn', '5');
+  // 10: a dial moves the figures.
+  await add('Add a dial', 'worth');
+  await write('rules 0 do 0 add score', 'worth');
+  await page.locator('.view-tabs').getByText('Balance', { exact: true }).click();
+  await page.getByText('3,000 sessions of each player').waitFor({ timeout: 60_000 });
+  await page.getByRole('slider', { name: 'worth' }).focus();
+  for (let step = 0; step < 15; step++) await page.keyboard.press('ArrowRight');
+  await button('Keep these settings').click();
+  await expect.poll(() => page.getByLabel('dials worth value', { exact: true }).inputValue()).toBe('25');
+  await status(/Passed.*1 of 1 tests passed/);
+  expect(errors).toEqual([]);
+});
+
 test('a link holds the design; a damaged one and a huge one say so', async () => {
   await starter('Low Tide');
   await status('Passed');

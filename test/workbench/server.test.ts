@@ -34,7 +34,7 @@ interface Call {
 function ask(path: string, { method = 'GET', headers = {}, body }: Call = {}) {
   const { port } = new URL(workbench.address);
   return new Promise<{ status: number; text: string; policy: string | undefined }>((done, fail) => {
-    const call = request({ host: '127.0.0.1', port, path, method, headers }, (answer) => {
+    const call = request({ host: '127.0.0.1', port, path, method, headers, agent: false }, (answer) => {
       let text = '';
       answer.on('data', (part) => {
         text += part;
@@ -217,4 +217,41 @@ test('a file that may not be written is told, and the page keeps its text', asyn
   } finally {
     chmodSync(folder, 0o700);
   }
+});
+
+describe('the workbench without a file', () => {
+  test('serves the page alone, and has no call', async () => {
+    await workbench.close();
+    workbench = await serveWorkbench(undefined, { port: 0 });
+    expect(new URL(workbench.address).hash).toBe('');
+    expect((await ask('/')).text).toContain('<title>Jocus workbench</title>');
+    for (const method of ['GET', 'PUT'])
+      expect((await ask('/api/file', { method, body: '{}' })).status).toBe(404);
+    expect((await ask('/api/changes')).status).toBe(404);
+  });
+
+  test('is what jocus open gives, at the usual port or another', async () => {
+    const first = startJocus(['open', '--no-browser']);
+    const second = startJocus(['open', file, '--no-browser']);
+    try {
+      const addresses = await Promise.all(
+        [first, second].map(
+          ({ stdout }) =>
+            new Promise<string>((done) => {
+              stdout.on('data', (told) => {
+                const [address] = /http:\S+/.exec(String(told)) ?? [];
+                if (address !== undefined) done(address);
+              });
+            }),
+        ),
+      );
+      const ports = addresses.map((address) => new URL(address).port);
+      expect(new Set(ports).size).toBe(2);
+      expect(new URL(addresses[0]!).hash).toBe('');
+      expect(new URL(addresses[1]!).hash.length).toBeGreaterThan(20);
+    } finally {
+      first.kill();
+      second.kill();
+    }
+  });
 });

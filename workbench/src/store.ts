@@ -287,11 +287,14 @@ export async function startAgain(): Promise<void> {
 export function keepAsTest(name: string): void {
   const { play } = get();
   if (play === undefined) return;
+  // The screen of a design that names none is called so only until it names one.
+  const isNamed = (get().reading?.value.groups.screens.length ?? 0) > 0;
+  const screen = isNamed ? { screen: play.screen } : {};
   const steps = play.deeds.map((deed) => ('wait' in deed ? `wait ${deed.wait / 1000}` : deed.event));
   edit({
     kind: 'add',
     path: ['tests'],
-    value: { name, do: steps, expect: { ...play.counters, screen: play.screen } },
+    value: { name, do: steps, expect: { ...play.counters, ...screen } },
   });
 }
 

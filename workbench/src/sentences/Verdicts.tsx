@@ -9,10 +9,13 @@ const targetMarks = { met: '✓', missed: '✗', open: '?' } as const;
 /** What is known of the sentence on a line: verdicts on its transitions, its test, its target, and what was found about it. */
 export function Verdicts({ line }: { readonly line: number }) {
   const { text, judgement, balance } = useParts('text', 'judgement', 'balance');
-  const known = judgement?.text === text ? judgement.value : undefined;
-  const targets = balance?.text === text ? balance.value.targets.filter((each) => each.line === line) : [];
+  // What was known of an older text is not shown, but keeps its room until more is known: sentences stay where they are.
+  const known = judgement?.value;
+  const targets = balance?.value.targets.filter((each) => each.line === line) ?? [];
+  const isOld = judgement?.text !== text;
+  const targetClass = balance?.text === text ? 'verdict' : 'verdict unknown';
   return (
-    <>
+    <div className={isOld ? 'verdicts unknown' : 'verdicts'} aria-hidden={isOld}>
       {known?.verdicts
         .filter((each) => each.line === line)
         .map(({ name, verdict, reason, record }, _, all) => (
@@ -42,7 +45,7 @@ export function Verdicts({ line }: { readonly line: number }) {
           </p>
         ))}
       {targets.map(({ verdict, of, value, interval, wanted }) => (
-        <p key={of} className={`verdict target-${verdict}`}>
+        <p key={of} className={`${targetClass} target-${verdict}`}>
           <b>
             {targetMarks[verdict]} {words.verdicts[verdict]}
           </b>{' '}
@@ -54,7 +57,7 @@ export function Verdicts({ line }: { readonly line: number }) {
         .map((found) => (
           <FindingNote key={found.message} found={found} />
         ))}
-    </>
+    </div>
   );
 }
 
