@@ -23,6 +23,8 @@ export default defineConfig({
   test: {
     include: ['test/**/*.test.ts'],
     setupFiles: ['test/support/fixed-seed.ts'],
+    // The pages that are driven wait more than they compute: as many files at once as there are cores.
+    maxWorkers: '100%',
     testTimeout: 180_000,
     hookTimeout: 120_000,
     reporters: ['default', countsLast],
