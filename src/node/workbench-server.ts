@@ -100,7 +100,8 @@ export async function serveWorkbench(
   function serve(file: string, request: IncomingMessage, response: ServerResponse): void {
     const { pathname } = new URL(request.url ?? '/', 'http://127.0.0.1');
     const call = `${request.method} ${pathname}`;
-    if (call === 'GET /api/file') send(response, 200, { name: basename(file), ...read(file) });
+    if (call === 'GET /api/file')
+      send(response, 200, { name: basename(file), id: versionOf(resolve(file)), ...read(file) });
     else if (call === 'GET /api/changes') listen(response);
     else if (call === 'PUT /api/file') takeIn(file, request, response);
     else send(response, 404, { message: 'The workbench has no such call.' });

@@ -64,7 +64,12 @@ describe('the server of the workbench', () => {
     const { status, text } = await ask('/api/file', own());
     expect([status, JSON.parse(text)]).toEqual([
       200,
-      { name: 'heath.yaml', text: demoText, version: expect.stringMatching(/^[0-9a-f]{24}$/) },
+      {
+        name: 'heath.yaml',
+        id: expect.stringMatching(/^[0-9a-f]{24}$/),
+        text: demoText,
+        version: expect.stringMatching(/^[0-9a-f]{24}$/),
+      },
     ]);
     expect((await ask('/api/file', put('title: New\n', await version()))).status).toBe(200);
     expect(readFileSync(file, 'utf8')).toBe('title: New\n');

@@ -122,6 +122,23 @@ test('the flow shows each transition with its verdict and how often it is taken,
   expect(errors).toEqual([]);
 });
 
+test('a way back is drawn to every screen that it may lead to', async () => {
+  await open(
+    'counters: { score: {} }\npieces: { acorn: { is: collectible } }\nlevels: [{ place: { acorn: 1 } }]\nrules: [{ when: acorn.taken, do: [{ add: { score: 1 } }] }]\nscreens: { title: {}, wood: { live: true }, help: {} }\ntransitions:\n  - { from: title, to: wood, when: input.go, fresh: run }\n  - { from: [title, wood], to: help, when: input.help }\n  - { from: help, to: back, when: input.back }\n',
+  );
+  await view('Flow');
+  await page
+    .getByRole('button', { name: /^help → back, when input.back: reached/ })
+    .first()
+    .waitFor();
+  expect(await page.getByRole('button', { name: /^help → back/ }).count()).toBe(2);
+  await page
+    .getByRole('button', { name: /^help → back/ })
+    .first()
+    .click();
+  await page.locator('.flow section.chosen', { hasText: 'help → back, when input.back' }).waitFor();
+});
+
 test('a dial that is turned moves the figures and changes the verdict of a target; kept, it stands in the file', async () => {
   await open(demoText);
   await status('4 of 4 targets met');

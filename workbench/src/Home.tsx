@@ -1,6 +1,6 @@
 import './home.css';
-import { Alert, Button } from '@mantine/core';
-import { type DragEvent, useEffect, useRef, useState } from 'react';
+import { Alert, Button, FileButton } from '@mantine/core';
+import { type DragEvent, useEffect, useState } from 'react';
 import { sentencesOf } from '../../src/sentences/sentences-of.js';
 import { type DesignFile, type Home as HomeOf, inBrowser } from './file.js';
 import { forgetDesign, keptDesign, keptDesigns } from './kept.js';
@@ -17,7 +17,6 @@ export default function Home({ link, open }: HomeOf & { readonly open: (file: De
   const [kept, setKept] = useState<Awaited<ReturnType<typeof keptDesigns>>>([]);
   const [told, setTold] = useState(link === undefined ? '' : words.home.link[link]);
   const [isAsking, setAsking] = useState(false);
-  const chooser = useRef<HTMLInputElement>(null);
   const look = (): void => {
     void keptDesigns().then(setKept, (error: Error) => setTold(words.storageFull(error.message)));
   };
@@ -52,17 +51,13 @@ export default function Home({ link, open }: HomeOf & { readonly open: (file: De
         <Button variant="default" onClick={() => take('my-game.yaml', words.home.emptyDesign)}>
           {words.home.empty}
         </Button>
-        <Button variant="default" onClick={() => chooser.current!.click()}>
-          {words.home.file}
-        </Button>
-        <input
-          ref={chooser}
-          type="file"
-          accept=".yaml,.yml,.json"
-          hidden
-          aria-label={words.home.file}
-          onChange={({ target }) => read(target.files?.[0])}
-        />
+        <FileButton accept=".yaml,.yml,.json" onChange={(file) => read(file ?? undefined)}>
+          {(props) => (
+            <Button variant="default" {...props}>
+              {words.home.file}
+            </Button>
+          )}
+        </FileButton>
       </div>
       {kept.length > 0 && (
         <section aria-label={words.home.kept}>

@@ -54,10 +54,10 @@ export async function openFile(): Promise<DesignFile | Home | 'no token'> {
   const headers = { 'x-jocus-token': token };
   const found = await fetch('api/file', { headers });
   if (!found.ok) return 'no token';
-  const { name, text, version } = (await found.json()) as Kept & { name: string };
+  const { name, id, text, version } = (await found.json()) as Kept & { name: string; id: string };
   return {
     name,
-    key: `file ${name}`,
+    key: `file ${id}`,
     isInBrowser: false,
     first: { text, version },
     async save(changed, base) {
@@ -89,7 +89,7 @@ async function openKept(): Promise<DesignFile | Home> {
   if (linked === 'damaged' || linked === 'too large') return { link: linked };
   if (linked !== undefined) return inBrowser('design.yaml', linked.text);
   const [, id] = /^#kept=(\w+)$/.exec(location.hash) ?? [];
-  const kept = id === undefined ? undefined : await keptDesign(id);
+  const kept = id === undefined ? undefined : await keptDesign(id).catch(() => undefined);
   return kept === undefined ? { link: undefined } : inBrowser(kept.name, kept.text, id);
 }
 
@@ -99,7 +99,8 @@ export async function inBrowser(
   text: string,
   id: string = crypto.randomUUID().slice(0, 8),
 ): Promise<DesignFile> {
-  await keepDesign(id, name, text);
+  // A browser that keeps nothing says so at the first change.
+  await keepDesign(id, name, text).catch(() => {});
   history.replaceState(null, '', `${location.pathname}#${keptMark}${id}`);
   return {
     name,

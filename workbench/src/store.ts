@@ -308,9 +308,15 @@ export const widen = (isWide: boolean): void => set({ isWide });
 /** Watches a recorded session of the present design. */
 export async function watch(record: SessionRecord, name: string): Promise<void> {
   const { text } = get();
-  const frames = await player().film(text, record);
-  if (get().text === text) set({ film: { name, frames }, view: 'play' });
+  try {
+    const frames = await player().film(text, record);
+    if (get().text === text) set({ film: { name, frames }, view: 'play' });
+  } catch (error) {
+    // A design that was changed meanwhile does not fit its record any more.
+    set({ notice: (error as Error).message });
+  }
 }
+
 /** The HUD with its counters at their bounds; the score at the most that was found. */
 export function hudAt(bound: 'min' | 'max'): Promise<PlayView['hud']> {
   const { judgement, text } = get();

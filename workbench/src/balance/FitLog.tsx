@@ -1,5 +1,5 @@
-import { Button } from '@mantine/core';
-import { useRef, useState } from 'react';
+import { Button, FileButton } from '@mantine/core';
+import { useState } from 'react';
 import { edit, fitTo } from '../store.js';
 import { words } from '../words.js';
 import type { FitView } from '../workers/balance.worker.js';
@@ -8,7 +8,6 @@ import type { FitView } from '../workers/balance.worker.js';
 export function FitLog() {
   const [fit, setFit] = useState<FitView>();
   const [told, setTold] = useState('');
-  const chooser = useRef<HTMLInputElement>(null);
   const read = async (file: File | undefined): Promise<void> => {
     if (file === undefined) return;
     const found = await fitTo(await file.text(), file.name);
@@ -19,18 +18,14 @@ export function FitLog() {
   return (
     <section aria-label={words.balance.fit}>
       <div className="deeds">
-        <Button size="xs" variant="default" onClick={() => chooser.current!.click()}>
-          {words.balance.fit}
-        </Button>
+        <FileButton accept=".csv,.jsonl" onChange={(file) => read(file ?? undefined)}>
+          {(props) => (
+            <Button size="xs" variant="default" {...props}>
+              {words.balance.fit}
+            </Button>
+          )}
+        </FileButton>
         <span className="dim">{words.balance.fitHint}</span>
-        <input
-          ref={chooser}
-          type="file"
-          accept=".csv,.jsonl"
-          hidden
-          aria-label={words.balance.fit}
-          onChange={({ target }) => read(target.files?.[0])}
-        />
       </div>
       {told !== '' && (
         <p className="finding error" role="alert">

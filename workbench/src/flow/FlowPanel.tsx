@@ -13,8 +13,9 @@ import {
   type NodeProps,
   Position,
   ReactFlow,
+  type ReactFlowInstance,
 } from '@xyflow/react';
-import { useMemo, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { AddEntry } from '../sentences/AddEntry.js';
 import { SentenceItem } from '../sentences/SentenceItem.js';
 import { edit, seek, useParts, watch } from '../store.js';
@@ -30,7 +31,7 @@ type WayEdge = Edge<
     path: string;
     label: { x: number; y: number };
     often: string;
-    isWide: boolean;
+    hasWords: boolean;
     choose: (index: number) => void;
   },
   'way'
@@ -50,7 +51,7 @@ function ScreenBox({ data: { screen } }: NodeProps<ScreenNode>) {
 }
 
 function WayLine({ id, data, selected, markerEnd }: EdgeProps<WayEdge>) {
-  const { way, path, label, often, isWide, choose } = data!;
+  const { way, path, label, often, hasWords, choose } = data!;
   return (
     <>
       <BaseEdge
@@ -69,16 +70,22 @@ function WayLine({ id, data, selected, markerEnd }: EdgeProps<WayEdge>) {
           onClick={() => choose(way.index)}
         >
           {marks[way.verdict]}
-          {isWide && ` ${way.trigger}`}
-          {isWide && often !== '' && <small>{often}</small>}
+          {hasWords && ` ${way.trigger}`}
+          {hasWords && often !== '' && <small>{often}</small>}
         </button>
       </EdgeLabelRenderer>
     </>
   );
 }
 
+/** Pixels that the picture has, about. */
+const rooms = { wide: { width: 1240, height: 460 }, narrow: { width: 520, height: 500 } } as const;
+
 const nodeTypes = { screen: ScreenBox };
 const edgeTypes = { way: WayLine };
+
+const isFound = (name: string, sought: string): boolean =>
+  sought !== '' && name.toLowerCase().includes(sought.toLowerCase());
 
 /** Screens and the transitions between them, each with its verdict and how often players take it. */
 export default function FlowPanel() {
@@ -92,14 +99,14 @@ export default function FlowPanel() {
   const [onlyOpen, setOnlyOpen] = useState(false);
   const [sought, setSought] = useState('');
   const [chosen, setChosen] = useState<number>();
+  const canvas = useRef<Pick<ReactFlowInstance<ScreenNode, WayEdge>, 'fitView'>>(undefined);
   const known = judgement?.value;
   const summary = balance?.text === judgement?.text ? balance?.value.summary : undefined;
   const drawn = useMemo(() => {
     if (known === undefined) return undefined;
     const ways = known.ways.filter(({ verdict }) => !onlyOpen || verdict !== 'reached');
-    const places = placed({ screens: known.screens, ways }, isWide ? 'words' : 'marks');
-    const found = (name: string): boolean =>
-      sought !== '' && name.toLowerCase().includes(sought.toLowerCase());
+    const places = placed({ screens: known.screens, ways }, isWide ? rooms.wide : rooms.narrow);
+    const found = (name: string): boolean => isFound(name, sought);
     const nodes: ScreenNode[] = known.screens.map((screen) => {
       const { x, y, width } = places.screens.get(screen.name)!;
       return {
@@ -113,22 +120,27 @@ export default function FlowPanel() {
       };
     });
     const edges: WayEdge[] = ways.flatMap((way) => {
-      const place = places.ways.get(way.index);
-      if (place === undefined) return [];
       const often = Object.values(summary?.players ?? {}).map(({ transitions, sessions }) =>
         (transitions[way.index]!.count / Math.max(1, sessions)).toFixed(1),
       );
-      return [
-        {
-          id: String(way.index),
+      return way.goals.map((goal): WayEdge => {
+        const id = `${way.index} ${goal}`;
+        return {
+          id,
           type: 'way',
           source: way.from,
-          target: way.to,
-          ariaLabel: `${way.from} → ${way.to}, ${way.trigger}: ${words.verdicts[way.verdict]}`,
+          target: goal,
+          ariaLabel: `${way.name}, ${way.trigger}: ${words.verdicts[way.verdict]}`,
           className: found(`${way.name} ${way.trigger}`) ? 'found' : '',
-          data: { way, ...place, often: often.join(' · '), isWide, choose: setChosen },
-        },
-      ];
+          data: {
+            way,
+            ...places.ways.get(id)!,
+            often: often.join(' · '),
+            hasWords: places.hasWords,
+            choose: setChosen,
+          },
+        };
+      });
     });
     return { nodes, edges, width: places.width, height: places.height };
   }, [known, onlyOpen, sought, summary, isWide]);
@@ -143,7 +155,14 @@ export default function FlowPanel() {
           aria-label={words.flow.find}
           placeholder={words.flow.find}
           value={sought}
-          onChange={({ currentTarget }) => setSought(currentTarget.value)}
+          onChange={({ currentTarget: { value } }) => {
+            setSought(value);
+            const nodes = known.screens
+              .filter(({ name }) => isFound(name, value))
+              .map(({ name }) => ({ id: name }));
+            // What is looked for comes near; nothing shows all again.
+            void canvas.current?.fitView(nodes.length === 0 ? {} : { nodes, maxZoom: 1.2, padding: 1 });
+          }}
         />
         <Checkbox
           size="xs"
@@ -159,7 +178,7 @@ export default function FlowPanel() {
           nodes={drawn.nodes}
           edges={drawn.edges.map((edge) => ({
             ...edge,
-            selected: edge.id === String(chosen),
+            selected: edge.data?.way.index === chosen,
             markerEnd: { type: 'arrowclosed' as const, width: 18, height: 18 },
           }))}
           nodeTypes={nodeTypes}
@@ -168,12 +187,13 @@ export default function FlowPanel() {
           deleteKeyCode={null}
           minZoom={0.1}
           onInit={(flow) => {
+            canvas.current = flow;
             void flow.fitBounds({ x: 0, y: 0, width: drawn.width, height: drawn.height }, { padding: 0.02 });
           }}
-          onEdgeClick={(_, { id }) => setChosen(Number(id))}
+          onEdgeClick={(_, { id }) => setChosen(Number.parseInt(id, 10))}
           onEdgesChange={(changes) => {
             const taken = changes.find((change) => change.type === 'select' && change.selected);
-            if (taken !== undefined && 'id' in taken) setChosen(Number(taken.id));
+            if (taken !== undefined && 'id' in taken) setChosen(Number.parseInt(taken.id, 10));
           }}
           onNodeClick={(_, { id }) => {
             const screen = known.screens.find(({ name }) => name === id);

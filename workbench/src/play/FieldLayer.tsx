@@ -40,8 +40,8 @@ export function FieldLayer({
   const field = useRef<Field>(undefined);
   const popups = useRef<Popup[]>([]);
   // Read in each picture, so that what flies stays where it is when time is held or sound is turned on.
-  const told = useRef({ isRunning, hasSound });
-  told.current = { isRunning, hasSound };
+  const asked = useRef({ isRunning, hasSound });
+  asked.current = { isRunning, hasSound };
   const layer = useRef<SVGSVGElement>(null);
   const key = JSON.stringify(kinds);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the kinds are the same as long as they read the same
@@ -80,9 +80,10 @@ export function FieldLayer({
       isStriking = true;
     };
     const step = async (): Promise<void> => {
+      if (isOver) return;
       const now = performance.now();
       const again = (): number => requestAnimationFrame(() => void step());
-      if (!told.current.isRunning) {
+      if (!asked.current.isRunning) {
         last = now;
         const { play } = useWorkbench.getState();
         // What is done by a button meanwhile is seen at once.
@@ -109,7 +110,7 @@ export function FieldLayer({
       if (view !== undefined) {
         made.hold(view.isLive ? view.present : {});
         for (const { cues, popups: texts } of isNew ? view.steps : []) {
-          if (told.current.hasSound) for (const cue of cues) sound(cue);
+          if (asked.current.hasSound) for (const cue of cues) sound(cue);
           for (const text of texts) popups.current.push({ text, ...made.player, until: now + popupLasts });
         }
       }

@@ -27,6 +27,11 @@ function judge(text: string) {
     index,
     from: way.from,
     to: way.to,
+    /** The screens that it leads to: where it goes back, each that its own may have been entered from. */
+    goals:
+      way.to === 'back'
+        ? [...new Set(design.transitions.filter(({ to }) => to === way.from).map(({ from }) => from))]
+        : [way.to],
     trigger: showTrigger(design.transitions[index]!),
   }));
   return {
