@@ -1,5 +1,6 @@
 import type { EffectForm, Form, LevelForm, Term } from '../engine/form.js';
 import { visitTerm } from '../engine/lower-expression.js';
+import { canFault } from './can-fault.js';
 
 /** The parts of the state that can influence which transitions are taken; all else is left out of the search. */
 export interface Cone {
@@ -88,14 +89,18 @@ export function coneOf(
       if (part.op === 'left') countsMade = true;
     });
   };
-  /** Whether an effect changes anything of the cone; what it reads to do so then belongs to it. */
+  const isHeard = (timer: number): boolean =>
+    heard.has(form.timers[timer]!.event) || heard.has(form.timers[timer]!.warnEvent);
+  /** Whether an effect changes anything of the cone, or may end a session; what it reads to do so then belongs to it. */
   const touches = (effect: EffectForm): boolean => {
     switch (effect.op) {
       case 'write': {
         const writes = effect.writes.filter(
-          ({ counter }) => counters.has(counter) || summed.includes(counter),
+          ({ counter, amount }) =>
+            counters.has(counter) || summed.includes(counter) || canFault(amount, form),
         );
-        for (const { counter, amount } of writes) reads(amount, !counters.has(counter));
+        for (const { counter, amount } of writes)
+          reads(amount, summed.includes(counter) && !counters.has(counter));
         return writes.length > 0;
       }
       case 'spawn':
@@ -107,10 +112,13 @@ export function coneOf(
         // What stands on a course turns into the other piece there.
         if (readsCourse && pieces.has(effect.from)) add(pieces, effect.to);
         return pieces.has(effect.from) || pieces.has(effect.to);
+      case 'timerWrite':
+        if (!canFault(effect.amount, form)) return isHeard(effect.timer);
+        reads(effect.amount);
+        return true;
       case 'timerStart':
       case 'timerStop':
-      case 'timerWrite':
-        return heard.has(form.timers[effect.timer]!.event) || heard.has(form.timers[effect.timer]!.warnEvent);
+        return isHeard(effect.timer);
       case 'emit':
         return heard.has(effect.event);
       default:

@@ -5,6 +5,7 @@ import { meetingOf } from '../players/meeting.js';
 import { Play } from '../players/play.js';
 import { Tally } from '../players/tally.js';
 import { type EndingReach, endingsOf, type ScoreRange, scoreRange } from './extremes.js';
+import { faultsInPlay } from './faults-in-play.js';
 import { type Limits, neverOver } from './limits.js';
 import { isKnownFault } from './notes.js';
 import { partVerdicts } from './parts.js';
@@ -63,7 +64,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
   const whole = new Search(design, { followsAll: true });
   whole.run(limits);
   const paces = shortestPaces(design);
-  const faults = faultsOf(design, [search, whole]);
+  const faults = faultsOf(design, [search, whole], isOver);
   const judge = new Judge(design, search, limits, faults);
   const inAnyOrder = design.transitions.map(({ from, to, index, place }, transition): TransitionVerdict => {
     const first = search.notes.preemptedBy[transition]!;
@@ -100,8 +101,8 @@ function shortestPaces(design: Design): Paces {
   );
 }
 
-/** What sessions end in, by both searches: one looks closer, the other may go further. */
-function faultsOf(design: Design, searches: readonly Search[]): Fault[] {
+/** What sessions end in, by both searches, of which one looks closer and the other may go further, and in play. */
+function faultsOf(design: Design, searches: readonly Search[], isOver: () => boolean): Fault[] {
   const faults: Fault[] = [];
   for (const search of searches) {
     for (const { problem, path } of search.faults) {
@@ -109,6 +110,8 @@ function faultsOf(design: Design, searches: readonly Search[]): Fault[] {
       faults.push({ problem, witness: realise(design, search.game, path, { fault: problem.code }) });
     }
   }
+  for (const fault of faultsInPlay(design, formOf(design), isOver))
+    if (!isKnownFault(faults, fault.problem)) faults.push(fault);
   return faults;
 }
 

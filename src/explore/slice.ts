@@ -1,8 +1,18 @@
-import type { EffectForm, Form, IntervalForm } from '../engine/form.js';
+import type { EffectForm, Form, IntervalForm, Term } from '../engine/form.js';
+import { canFault } from './can-fault.js';
 import type { Cone } from './cone.js';
 
 /** As long as any, where time is left out: nothing asks how long it is. */
 const anyLength: IntervalForm = { least: 1, step: 0, choices: 1, draw: -1, computed: undefined };
+
+const oneSecond: Term = { op: 'constant', value: 1 };
+/** A second, or a fault where the amount is one: 0 times what is no finite number is none either. */
+const anyAmount = (amount: Term): Term => ({
+  op: 'binary',
+  operator: '+',
+  left: oneSecond,
+  right: { op: 'binary', operator: '*', left: { op: 'constant', value: 0 }, right: amount },
+});
 
 /** The form without all that the cone does not follow, which is written for the search alone. */
 export function sliceOf(form: Form, cone: Cone): Form {
@@ -18,7 +28,10 @@ export function sliceOf(form: Form, cone: Cone): Form {
     all.flatMap((effect): EffectForm[] => {
       switch (effect.op) {
         case 'write': {
-          const writes = effect.writes.filter(({ counter }) => isKept.counter.has(counter));
+          // What may end a session is kept, whatever it writes.
+          const writes = effect.writes.filter(
+            ({ counter, amount }) => isKept.counter.has(counter) || canFault(amount, form),
+          );
           return writes.length === 0 ? [] : [{ ...effect, writes }];
         }
         case 'spawn':
@@ -28,7 +41,8 @@ export function sliceOf(form: Form, cone: Cone): Form {
         case 'become':
           return isKept.piece.has(effect.from) || isKept.piece.has(effect.to) ? [effect] : [];
         case 'timerWrite':
-          return isKept.timer.has(effect.timer) ? [{ ...effect, amount: { op: 'constant', value: 1 } }] : [];
+          if (canFault(effect.amount, form)) return [{ ...effect, amount: anyAmount(effect.amount) }];
+          return isKept.timer.has(effect.timer) ? [{ ...effect, amount: oneSecond }] : [];
         case 'timerStart':
         case 'timerStop':
           return isKept.timer.has(effect.timer) ? [effect] : [];
