@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { readDesign } from '../src/design/read.js';
-import { formOf } from '../src/engine/lower.js';
-import { generatedPlay } from '../src/players/generated-play.js';
-import { meetingOf } from '../src/players/meeting.js';
-import { Sheet } from '../src/players/sheet.js';
-import { Tally } from '../src/players/tally.js';
+import { formOf } from '../src/engine/program/lower.js';
+import { Sheet } from '../src/measure/session-log.js';
+import { Tally } from '../src/measure/tally.js';
+import { generatedPlay } from '../src/players/drivers/generated-play.js';
+import { meetingOf } from '../src/players/meeting/meeting.js';
 import { playByHand } from './dusk-by-hand.js';
 
 // The first 1,000 sessions of a process, of one player, from the design's text on: run once for each way, in a process of its own.

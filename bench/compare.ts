@@ -1,4 +1,4 @@
-import type { Tally, TallyData } from '../src/players/tally.js';
+import type { Tally, TallyData } from '../src/measure/tally.js';
 
 /** Throws where two tallies differ in any value. */
 export function mustBeEqual(what: string, expected: Tally, found: Tally): void {

@@ -1,6 +1,6 @@
-import { placeKey, sessionKey } from '../src/engine/draw.js';
-import { paceParts, paceStep, type Sheet } from '../src/players/sheet.js';
-import type { Tally } from '../src/players/tally.js';
+import { placeKey, sessionKey } from '../src/engine/run/draw.js';
+import { paceParts, paceStep, type Sheet } from '../src/measure/session-log.js';
+import type { Tally } from '../src/measure/tally.js';
 
 /**
  * Dusk on the Heath and its simulated players, written by hand for this one design as fast as plain TypeScript goes. It

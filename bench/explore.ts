@@ -3,10 +3,10 @@ import { readFileSync } from 'node:fs';
 import { median } from 'simple-statistics';
 import type { Design } from '../src/design/model.js';
 import { readDesign } from '../src/design/read.js';
-import { neverOver } from '../src/explore/limits.js';
-import { Search } from '../src/explore/search.js';
-import { TimedSearch } from '../src/explore/timed.js';
-import { zonesFor } from '../src/explore/verdict.js';
+import { zonesFor } from '../src/explore/evidence/verdict.js';
+import { neverOver } from '../src/explore/search/limits.js';
+import { Search } from '../src/explore/search/search.js';
+import { TimedSearch } from '../src/explore/timed/timed-search.js';
 import { type ByHand, exploreByHand, keyByHand } from './wide-heath-by-hand.js';
 
 const rounds = Number(process.argv[2] ?? 7);

@@ -1,17 +1,17 @@
 export { type CompareOptions, type Comparison, compare, type Difference } from './balance/compare.js';
-export type { Distribution } from './balance/distribution.js';
 export { type Fit, type FitOptions, fitLog, type LogRow } from './balance/fit.js';
-export type { Estimate } from './balance/intervals.js';
-export { type Precise, simulateUntil } from './balance/precision.js';
-export type { Remark } from './balance/remarks.js';
+export type { Remark } from './balance/observations.js';
 export { type Report, reportOn } from './balance/report.js';
+export { type Moment, type Played, recordPlayed, type Story, storiesOf } from './balance/sample-sessions.js';
 export {
   type Effect,
   type Sensitivity,
   type SensitivityOptions,
   sensitivity,
 } from './balance/sensitivity.js';
-export { type Moment, type Played, recordPlayed, type Story, storiesOf } from './balance/stories.js';
+export type { Distribution } from './balance/statistics/distribution.js';
+export type { Estimate } from './balance/statistics/intervals.js';
+export { type Precise, simulateUntil } from './balance/statistics/precision.js';
 export {
   type LevelSummary,
   type PlayerSummary,
@@ -20,7 +20,6 @@ export {
 } from './balance/summary.js';
 export type { TargetResult, TargetVerdict } from './balance/targets.js';
 export { type Tuned, type TuneOptions, tune } from './balance/tune.js';
-export { type Change, changeDesign } from './design/change.js';
 export { type DesignInput, defineDesign } from './design/define.js';
 export type {
   Counter,
@@ -46,31 +45,28 @@ export {
   type Place,
   type Problem,
   UsageError,
-} from './design/problem.js';
+} from './design/problems/problem.js';
 export { readDesign } from './design/read.js';
 export { type Settings, withDials } from './design/settings.js';
-export { type Edit, editDesign, writeDesign } from './design/write.js';
-export type { CarrierName } from './engine/carrier.js';
-export { gameOf, Session, type SessionOptions } from './engine/design-session.js';
-export { Game, type GameNames } from './engine/game.js';
-export type { KeepStorage, StorageEvents } from './engine/keep.js';
-export type { Reception } from './engine/machine.js';
-export { readRecord } from './engine/read-record.js';
-export { type RecordLine, recordOf, type SessionRecord, writeRecord } from './engine/record.js';
-export { replay } from './engine/replay.js';
-export { type GameOptions, GameSession, type Reload } from './engine/session.js';
-export type { SessionEvents } from './engine/session-events.js';
-export type { Snapshot } from './engine/snapshot.js';
-export type { Step, Write } from './engine/step.js';
-export { type Miss, runTests, type TestResult } from './engine/trial.js';
-export type { HudView } from './engine/view.js';
-export {
-  type Exploration,
-  type ExploreOptions,
-  explore,
-} from './explore/explore.js';
-export type { EndingReach, Extreme, ScoreRange } from './explore/extremes.js';
-export type { Trap } from './explore/traps.js';
+export { type Change, changeDesign } from './design/text/change.js';
+export { type Edit, editDesign, writeDesign } from './design/text/write.js';
+export type { CarrierName } from './engine/compile/backend.js';
+export { type Miss, runTests, type TestResult } from './engine/record/design-tests.js';
+export { readRecord } from './engine/record/read-record.js';
+export { recordOf, type SessionRecord, writeRecord } from './engine/record/record.js';
+export type { RecordLine } from './engine/record/record-line.js';
+export { replay } from './engine/record/replay.js';
+export type { Reception } from './engine/run/reception.js';
+export type { Step, Write } from './engine/run/step.js';
+export { gameOf, Session, type SessionOptions } from './engine/session/design-session.js';
+export { Game } from './engine/session/game.js';
+export type { GameNames } from './engine/session/game-names.js';
+export { type GameOptions, GameSession, type Reload } from './engine/session/session.js';
+export type { SessionEvents } from './engine/session/session-events.js';
+export type { Snapshot } from './engine/session/snapshot.js';
+export type { KeepStorage, StorageEvents } from './engine/session/storage.js';
+export type { HudView } from './engine/session/view.js';
+export type { Trap } from './explore/evidence/traps.js';
 export type {
   ClosedSet,
   Fault,
@@ -78,8 +74,14 @@ export type {
   PartVerdict,
   TransitionVerdict,
   Verdict,
-} from './explore/verdict.js';
-export type { Witness } from './explore/witness.js';
+} from './explore/evidence/verdict.js';
+export type { Witness } from './explore/evidence/witness.js';
+export {
+  type Exploration,
+  type ExploreOptions,
+  explore,
+} from './explore/explore.js';
+export type { EndingReach, Extreme, ScoreRange } from './explore/optimum/extremes.js';
 export { flowToSvg } from './formats/flow-svg.js';
 export { checkToJson, problemsToJson } from './formats/json.js';
 export { designJsonSchema } from './formats/json-schema.js';
@@ -92,11 +94,11 @@ export type { Severity } from './inspect/catalogue.js';
 export { type Check, check } from './inspect/check.js';
 export type { Finding } from './inspect/finding.js';
 export { mendOf } from './inspect/mend.js';
-export type { Sheet } from './players/sheet.js';
-export type { Decide, Situation } from './players/situation.js';
-export type { Tally } from './players/tally.js';
-export { WorldFault } from './players/world-fault.js';
-export * from './players/worlds.js';
+export type { Sheet } from './measure/session-log.js';
+export type { Tally } from './measure/tally.js';
+export type { Decide, Situation } from './players/drivers/decision-context.js';
+export { WorldFault } from './players/worlds/world-fault.js';
+export * from './players/worlds/worlds.js';
 export {
   type Control,
   type GroupName,
@@ -107,11 +109,11 @@ export {
 } from './sentences/sentence.js';
 export { sentencesOf } from './sentences/sentences-of.js';
 export { type Answers, designFrom } from './sentences/three-questions.js';
-export { type Chunk, type Crew, type SpreadOutOptions, simulateWith } from './simulate/crew.js';
-export { mergeParts, type Part, partOf, partText, readPart, shardOf } from './simulate/parts.js';
+export { mergeParts, type Part, partOf, partText, readPart, shardOf } from './simulate/shards.js';
 export {
   type DecidingPlayer,
   type SimulateOptions,
   type Simulation,
   simulate,
 } from './simulate/simulate.js';
+export { type Chunk, type Crew, type SpreadOutOptions, simulateWith } from './simulate/worker-pool.js';

@@ -1,13 +1,13 @@
+import { showTrigger } from '../design/language/trigger.js';
 import type { Unit } from '../design/measures.js';
 import type { Design } from '../design/model.js';
-import { UsageError } from '../design/problem.js';
-import { showTrigger } from '../design/trigger.js';
-import type { Verdict } from '../explore/verdict.js';
+import { UsageError } from '../design/problems/problem.js';
+import type { Verdict } from '../explore/evidence/verdict.js';
 import type { Check } from '../inspect/check.js';
 import type { Simulation } from '../simulate/simulate.js';
 import { changesOf } from './changes.js';
-import { confidenceOfEach } from './intervals.js';
-import { observe, type Paired, paired, quantitiesOf } from './paired.js';
+import { confidenceOfEach } from './statistics/intervals.js';
+import { observe, type Paired, paired, quantitiesOf } from './statistics/paired.js';
 import { judgeTargets, type TargetVerdict } from './targets.js';
 
 export interface CompareOptions {

@@ -1,4 +1,4 @@
-import type { Estimate } from './intervals.js';
+import type { Estimate } from './statistics/intervals.js';
 
 /** How a level stands to the one before it. */
 export type Climb = 'gentle' | 'drops' | 'jumps';

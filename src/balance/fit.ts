@@ -1,15 +1,15 @@
 import type { Design, Player } from '../design/model.js';
-import { UsageError } from '../design/problem.js';
-import type { Form } from '../engine/form.js';
-import { formOf } from '../engine/lower.js';
-import { type LoggedEvent, LogPlay } from '../players/log-play.js';
-import { meetingOf } from '../players/meeting.js';
-import { Tally } from '../players/tally.js';
+import { UsageError } from '../design/problems/problem.js';
+import type { Form } from '../engine/program/form.js';
+import { formOf } from '../engine/program/lower.js';
+import { Tally } from '../measure/tally.js';
+import { type LoggedEvent, LogPlay } from '../players/drivers/log-play.js';
+import { meetingOf } from '../players/meeting/meeting.js';
 import { choosePlayers, simulate } from '../simulate/simulate.js';
-import { betterChance, distributionOf } from './distribution.js';
-import { type Estimate, shareDifference } from './intervals.js';
 import { runShare, unitOf } from './measures.js';
-import { type Attempts, fitRasch } from './rasch.js';
+import { betterChance, distributionOf } from './statistics/distribution.js';
+import { type Estimate, shareDifference } from './statistics/intervals.js';
+import { type Attempts, fitRasch } from './statistics/rasch.js';
 
 /** One line of a playtest's log. */
 export interface LogRow {

@@ -1,10 +1,10 @@
 import { type Measure, measureForm, type Unit } from '../design/measures.js';
 import type { Design, Player, Target } from '../design/model.js';
-import { boundsOf } from '../players/sheet.js';
-import type { RatioSums, RunShares, SpreadName, Tally } from '../players/tally.js';
-import { betterChance, meanOf, quantileOf } from './distribution.js';
-import { type Clusters, type Estimate, share } from './intervals.js';
+import { boundsOf } from '../measure/session-log.js';
+import type { RatioSums, RunShares, SpreadName, Tally } from '../measure/tally.js';
 import { skillShare } from './skill.js';
+import { betterChance, meanOf, quantileOf } from './statistics/distribution.js';
+import { type Clusters, type Estimate, share } from './statistics/intervals.js';
 
 /** What was simulated of one player. */
 export interface Played {

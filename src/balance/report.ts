@@ -2,9 +2,9 @@ import type { Design } from '../design/model.js';
 import type { ExploreOptions } from '../explore/explore.js';
 import { type Check, check } from '../inspect/check.js';
 import type { Simulation } from '../simulate/simulate.js';
-import { type Remark, remarksOn } from './remarks.js';
+import { type Remark, remarksOn } from './observations.js';
+import { middlePlayer, type Story, storiesOf } from './sample-sessions.js';
 import type { Sensitivity } from './sensitivity.js';
-import { middlePlayer, type Story, storiesOf } from './stories.js';
 import { type SimulationSummary, summarize } from './summary.js';
 
 /** All that a report tells, as plain data. */

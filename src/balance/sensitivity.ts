@@ -1,8 +1,15 @@
 import type { Design, Dial } from '../design/model.js';
 import { dialsToTurn, turnableDials, withDials } from '../design/settings.js';
 import { choosePlayers } from '../simulate/simulate.js';
-import { confidenceOfEach } from './intervals.js';
-import { type Observation, type Observed, observe, paired, type Quantity, quantitiesOf } from './paired.js';
+import { confidenceOfEach } from './statistics/intervals.js';
+import {
+  type Observation,
+  type Observed,
+  observe,
+  paired,
+  type Quantity,
+  quantitiesOf,
+} from './statistics/paired.js';
 import { judgeTargets, type TargetResult } from './targets.js';
 
 export interface SensitivityOptions {

@@ -1,13 +1,13 @@
+import { showTrigger } from '../design/language/trigger.js';
 import type { Design } from '../design/model.js';
-import { showTrigger } from '../design/trigger.js';
-import { boundsOf, paceStep } from '../players/sheet.js';
-import type { SpreadName, Tally } from '../players/tally.js';
+import { boundsOf, paceStep } from '../measure/session-log.js';
+import type { SpreadName, Tally } from '../measure/tally.js';
 import type { Simulation } from '../simulate/simulate.js';
 import { type Climb, climbs } from './difficulty.js';
-import { betterChance, type Distribution, distributionOf } from './distribution.js';
-import { type Estimate, neverSeenBound, ratio, share } from './intervals.js';
 import { failing, ofRatio, type Played, runShare, unitOf } from './measures.js';
 import { skillShare } from './skill.js';
+import { betterChance, type Distribution, distributionOf } from './statistics/distribution.js';
+import { type Estimate, neverSeenBound, ratio, share } from './statistics/intervals.js';
 import { judgeTargets, type TargetResult } from './targets.js';
 
 export interface PlayerSummary {

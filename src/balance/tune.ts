@@ -1,7 +1,7 @@
 import type { Design, Dial } from '../design/model.js';
-import { UsageError } from '../design/problem.js';
+import { UsageError } from '../design/problems/problem.js';
 import { dialsToTurn, type Settings, withDials } from '../design/settings.js';
-import { draw, placeKey, sessionKey } from '../engine/draw.js';
+import { draw, placeKey, sessionKey } from '../engine/run/draw.js';
 import { simulate } from '../simulate/simulate.js';
 import { judgeTargets, type TargetResult } from './targets.js';
 

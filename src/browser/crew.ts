@@ -1,6 +1,6 @@
 import workerpool from 'workerpool';
-import type { Crew } from '../simulate/crew.js';
 import { crewOf } from '../simulate/pool.js';
+import type { Crew } from '../simulate/worker-pool.js';
 
 /**
  * Web Workers that simulate; call `leave` when they are done.

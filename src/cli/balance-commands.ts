@@ -3,10 +3,10 @@ import { fitLog } from '../balance/fit.js';
 import { sensitivity, settingsToTry } from '../balance/sensitivity.js';
 import { tune } from '../balance/tune.js';
 import type { Design } from '../design/model.js';
-import { UsageError } from '../design/problem.js';
+import { UsageError } from '../design/problems/problem.js';
 import { readDesign } from '../design/read.js';
 import { type Settings, withDials } from '../design/settings.js';
-import { editDesign } from '../design/write.js';
+import { editDesign } from '../design/text/write.js';
 import { readLog } from '../formats/read-log.js';
 import { check } from '../inspect/check.js';
 import { isSameFile } from '../node/output-file.js';
@@ -15,10 +15,10 @@ import { Deadline } from './deadline.js';
 import { mustBeNew, mustBeOutput, readDesignFile, readText, writeNew, writeOver } from './files.js';
 import { type ExitCode, type Format, json } from './outcome.js';
 import { withProgress } from './progress.js';
-import { showComparison } from './show-comparison.js';
-import { showFit } from './show-fit.js';
-import { showSensitivity } from './show-sensitivity.js';
-import { showTuned } from './show-tuned.js';
+import { showComparison } from './show/show-comparison.js';
+import { showFit } from './show/show-fit.js';
+import { showSensitivity } from './show/show-sensitivity.js';
+import { showTuned } from './show/show-tuned.js';
 import { plain, type Terminal } from './terminal.js';
 
 export interface BalanceCall {

@@ -1,9 +1,9 @@
 import type { Design } from '../design/model.js';
-import { closest } from '../design/names.js';
-import { UsageError } from '../design/problem.js';
-import { writeRecord } from '../engine/record.js';
+import { UsageError } from '../design/problems/problem.js';
+import { closest } from '../design/reading/names.js';
+import { writeRecord } from '../engine/record/record.js';
+import type { Judgement } from '../explore/evidence/verdict.js';
 import { type Exploration, exploreDefaults } from '../explore/explore.js';
-import type { Judgement } from '../explore/verdict.js';
 import { checkToJson } from '../formats/json.js';
 import { checkToSarif } from '../formats/sarif.js';
 import { catalogue, type Severity } from '../inspect/catalogue.js';
@@ -13,7 +13,7 @@ import { mustBeNew, mustBeOutput, readDesignFile, writeNew, writeOver } from './
 import { type ExitCode, json } from './outcome.js';
 import { withProgress } from './progress.js';
 import { replayRecord } from './replay-record.js';
-import { showCheck } from './show-check.js';
+import { showCheck } from './show/show-check.js';
 import { plain, type Terminal } from './terminal.js';
 
 export const checkFormats = ['text', 'json', 'sarif', 'junit', 'svg', 'scxml'] as const;

@@ -1,4 +1,4 @@
-import { UsageError } from '../design/problem.js';
+import { UsageError } from '../design/problems/problem.js';
 
 /** The time that one command may take. */
 export class Deadline {

@@ -6,8 +6,8 @@ import { checkWithProgress } from './check-command.js';
 import { readDesignFile } from './files.js';
 import { type ExitCode, type Format, json } from './outcome.js';
 import { replayRecord } from './replay-record.js';
-import { showCheck } from './show-check.js';
-import { showSimulation } from './show-simulation.js';
+import { showCheck } from './show/show-check.js';
+import { showSimulation } from './show/show-simulation.js';
 import { judgement } from './simulate-command.js';
 import { heading, paint, type Terminal } from './terminal.js';
 

@@ -1,6 +1,6 @@
 import { dirname, resolve } from 'node:path';
 import type { Design } from '../design/model.js';
-import { UsageError } from '../design/problem.js';
+import { UsageError } from '../design/problems/problem.js';
 import { readDesign } from '../design/read.js';
 import { isSameFile, isTaken, statsOf, writeWhole } from '../node/output-file.js';
 import { readTextFile } from '../node/text-file.js';

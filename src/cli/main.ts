@@ -1,7 +1,7 @@
 #!/usr/bin/env node
 import { readFileSync } from 'node:fs';
 import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
-import { DesignError, UsageError } from '../design/problem.js';
+import { DesignError, UsageError } from '../design/problems/problem.js';
 import type { Settings } from '../design/settings.js';
 import { visibleLines } from '../formats/characters.js';
 import { problemsToJson } from '../formats/json.js';

@@ -1,5 +1,5 @@
 import { number } from '../formats/written.js';
-import { mergeParts, mustBeWhole, partOf, partText, readPart } from '../simulate/parts.js';
+import { mergeParts, mustBeWhole, partOf, partText, readPart } from '../simulate/shards.js';
 import { mustBeOutput, readDesignFile, readText, writeOver } from './files.js';
 import type { ExitCode } from './outcome.js';
 import { type SimulateCall, tell } from './simulate-command.js';

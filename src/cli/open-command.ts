@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { UsageError } from '../design/problem.js';
+import { UsageError } from '../design/problems/problem.js';
 import { serveWorkbench, type Workbench } from '../node/workbench-server.js';
 import { readText } from './files.js';
 import type { ExitCode } from './outcome.js';

@@ -1,8 +1,8 @@
 import { setImmediate } from 'node:timers/promises';
 import type { Design } from '../design/model.js';
 import { nodeCrew, usualWorkers } from '../node/crew.js';
-import { type Crew, type SpreadOutOptions, simulateWith } from '../simulate/crew.js';
 import { choosePlayers, type SimulateOptions, type Simulation, simulate } from '../simulate/simulate.js';
+import { type Crew, type SpreadOutOptions, simulateWith } from '../simulate/worker-pool.js';
 import type { Interruption } from './interruption.js';
 import { type Advance, withProgress } from './progress.js';
 import { plain, type Terminal } from './terminal.js';

@@ -1,5 +1,5 @@
 import { existsSync, readFileSync, statSync } from 'node:fs';
-import { type DesignError, formatPlace, type Place } from '../design/problem.js';
+import { type DesignError, formatPlace, type Place } from '../design/problems/problem.js';
 import { paint, plain, type Terminal, wrap } from './terminal.js';
 
 /** Every problem with its place, its line of the file, and how to mend it. */

@@ -1,7 +1,7 @@
 import { parseHTML } from 'linkedom';
 import { reportOn } from '../balance/report.js';
 import { sensitivity } from '../balance/sensitivity.js';
-import { UsageError } from '../design/problem.js';
+import { UsageError } from '../design/problems/problem.js';
 import { turnableDials } from '../design/settings.js';
 import type { FigureName, ReportFormat } from '../formats/report/choices.js';
 import { type FigureDocument, figuresOf } from '../formats/report/figures.js';

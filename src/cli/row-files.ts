@@ -1,4 +1,4 @@
-import { UsageError } from '../design/problem.js';
+import { UsageError } from '../design/problems/problem.js';
 import { visible } from '../formats/characters.js';
 import { type Row, rowsToText } from '../formats/rows.js';
 import { number } from '../formats/written.js';

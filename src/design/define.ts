@@ -1,8 +1,8 @@
 import type { Measure } from './measures.js';
 import type { Design, Keep, Role, Value } from './model.js';
-import { ProblemList } from './problem-list.js';
+import { ProblemList } from './problems/problem-list.js';
 import { readFrom } from './read.js';
-import { valueSource } from './value-source.js';
+import { valueSource } from './text/value-source.js';
 
 type Seconds = number;
 type Amount = number | string | boolean;

@@ -1,6 +1,6 @@
-import type { Expression } from './expression.js';
+import type { Expression } from './language/expression.js';
 import type { Measure } from './measures.js';
-import type { Place } from './problem.js';
+import type { Place } from './problems/problem.js';
 
 /** How long something lasts before a fresh start puts it back, shortest first. */
 export const spans = ['life', 'level', 'run', 'session', 'forever'] as const;

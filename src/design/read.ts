@@ -1,20 +1,20 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
-import { Events } from './events.js';
+import { Events } from './language/events.js';
 import type { Design } from './model.js';
-import { DesignError } from './problem.js';
-import { ProblemList } from './problem-list.js';
-import { readCounters, readStarts } from './read-counters.js';
-import { readEmitted } from './read-effects.js';
-import { readRules, readScreens, readTransitions } from './read-flow.js';
-import { readHud, readLists } from './read-hud.js';
-import { readAccepted, readPlayers, readTargets, readTests } from './read-judgement.js';
-import { readLevels, readSpawns } from './read-levels.js';
-import { readNeeds, readPieces } from './read-pieces.js';
-import { readDials, readTimers, readTimes, scopeOf } from './read-things.js';
-import { Reading } from './reading.js';
+import { DesignError } from './problems/problem.js';
+import { ProblemList } from './problems/problem-list.js';
+import { readCounters, readStarts } from './reading/read-counters.js';
+import { readEmitted } from './reading/read-effects.js';
+import { readRules, readScreens, readTransitions } from './reading/read-flow.js';
+import { readHud, readLists } from './reading/read-hud.js';
+import { readAccepted, readPlayers, readTargets, readTests } from './reading/read-judgement.js';
+import { readLevels, readSpawns } from './reading/read-levels.js';
+import { readNeeds, readPieces } from './reading/read-pieces.js';
+import { readDials, readTimers, readTimes, scopeOf } from './reading/read-things.js';
+import { Reading } from './reading/reading.js';
 import { designSchema } from './schema.js';
-import { readSource, type Source } from './source.js';
+import { readSource, type Source } from './text/source.js';
 
 /**
  * Reads a design from YAML or JSON.

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { longestDuration } from './duration.js';
+import { longestDuration } from './language/duration.js';
 import { measureForm, measureNames } from './measures.js';
 
 /** Counters, and the numbers written in a design, stay within the whole numbers that a double holds exactly. */

@@ -1,7 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import type { Design, Dial } from './model.js';
-import { UsageError } from './problem.js';
+import { UsageError } from './problems/problem.js';
 
 /** Dials by name, with the values that they are turned to. */
 export type Settings = { readonly [dial: string]: number };

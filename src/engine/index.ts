@@ -1,12 +1,14 @@
 /** What a game needs to run a design that was written out ahead of time: no reader, no lowering. */
-export { DesignError, UsageError } from '../design/problem.js';
-export { Game, type GameNames } from './game.js';
-export { HotGame } from './hot.js';
-export type { KeepStorage, StorageEvents } from './keep.js';
-export type { Reception } from './machine.js';
-export { type RecordLine, recordOf, type SessionRecord, writeRecord } from './record.js';
-export { type GameOptions, GameSession, type Reload } from './session.js';
-export type { SessionEvents } from './session-events.js';
-export type { Snapshot } from './snapshot.js';
-export type { Step, Write } from './step.js';
-export type { HudView } from './view.js';
+export { DesignError, UsageError } from '../design/problems/problem.js';
+export { recordOf, type SessionRecord, writeRecord } from './record/record.js';
+export type { RecordLine } from './record/record-line.js';
+export type { Reception } from './run/reception.js';
+export type { Step, Write } from './run/step.js';
+export { Game } from './session/game.js';
+export type { GameNames } from './session/game-names.js';
+export { HotGame } from './session/hot-reload.js';
+export { type GameOptions, GameSession, type Reload } from './session/session.js';
+export type { SessionEvents } from './session/session-events.js';
+export type { Snapshot } from './session/snapshot.js';
+export type { KeepStorage, StorageEvents } from './session/storage.js';
+export type { HudView } from './session/view.js';

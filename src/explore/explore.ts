@@ -1,20 +1,20 @@
 import type { Design } from '../design/model.js';
-import { DesignError, type Place } from '../design/problem.js';
-import { formOf } from '../engine/lower.js';
-import { meetingOf } from '../players/meeting.js';
-import { Play } from '../players/play.js';
-import { Tally } from '../players/tally.js';
-import { type EndingReach, endingsOf, type ScoreRange, scoreRange } from './extremes.js';
-import { faultsInPlay } from './faults-in-play.js';
-import { type Limits, neverOver } from './limits.js';
-import { isKnownFault } from './notes.js';
-import { partVerdicts } from './parts.js';
-import { whyNotTaken } from './reason.js';
-import { Search } from './search.js';
-import { type Paces, TimedSearch } from './timed.js';
-import { type Trap, trapsOf } from './traps.js';
-import { type Fault, Judge, type PartVerdict, type TransitionVerdict, zonesFor } from './verdict.js';
-import { realise, type Witness } from './witness.js';
+import { DesignError, type Place } from '../design/problems/problem.js';
+import { formOf } from '../engine/program/lower.js';
+import { Tally } from '../measure/tally.js';
+import { Play } from '../players/drivers/play.js';
+import { meetingOf } from '../players/meeting/meeting.js';
+import { faultsInPlay } from './evidence/faults-in-play.js';
+import { partVerdicts } from './evidence/part-verdicts.js';
+import { whyNotTaken } from './evidence/reason.js';
+import { type Trap, trapsOf } from './evidence/traps.js';
+import { type Fault, Judge, type PartVerdict, type TransitionVerdict, zonesFor } from './evidence/verdict.js';
+import { realise, type Witness } from './evidence/witness.js';
+import { type EndingReach, endingsOf, type ScoreRange, scoreRange } from './optimum/extremes.js';
+import { isKnownFault } from './search/first-occurrences.js';
+import { type Limits, neverOver } from './search/limits.js';
+import { Search } from './search/search.js';
+import { type Paces, TimedSearch } from './timed/timed-search.js';
 
 export interface ExploreOptions {
   /** States that are visited at the most, by each search. */

@@ -1,10 +1,10 @@
 import { Graph, layout } from '@dagrejs/dagre';
 import { curveCatmullRom, line } from 'd3-shape';
 import { XMLBuilder } from 'fast-xml-parser';
+import { showTrigger } from '../design/language/trigger.js';
 import type { Design } from '../design/model.js';
-import { showTrigger } from '../design/trigger.js';
+import type { Verdict } from '../explore/evidence/verdict.js';
 import type { Exploration } from '../explore/explore.js';
-import type { Verdict } from '../explore/verdict.js';
 import { printable, visible } from './characters.js';
 
 const characterWidth = 7.4;

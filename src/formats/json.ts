@@ -1,4 +1,4 @@
-import type { DesignError } from '../design/problem.js';
+import type { DesignError } from '../design/problems/problem.js';
 import type { Check } from '../inspect/check.js';
 
 /** The result of a check as plain data, for programs that read it. */

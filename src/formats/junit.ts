@@ -1,6 +1,6 @@
 import { XMLBuilder } from 'fast-xml-parser';
 import type { TargetResult } from '../balance/targets.js';
-import { showTrigger } from '../design/trigger.js';
+import { showTrigger } from '../design/language/trigger.js';
 import type { Check } from '../inspect/check.js';
 import { printable } from './characters.js';
 

@@ -1,8 +1,8 @@
 // The build for browsers runs in Node too, and asks neither for a Buffer of its own.
 import { type CsvError, parse } from 'csv-parse/browser/esm/sync';
 import type { LogRow } from '../balance/fit.js';
-import { UsageError } from '../design/problem.js';
-import { readRecord } from '../engine/read-record.js';
+import { UsageError } from '../design/problems/problem.js';
+import { readRecord } from '../engine/record/read-record.js';
 
 const columns = ['player', 'session', 'at', 'event'] as const;
 

@@ -1,6 +1,6 @@
 import { XMLBuilder } from 'fast-xml-parser';
-import type { Expression } from '../design/expression.js';
-import { showExpression } from '../design/expression-parts.js';
+import type { Expression } from '../design/language/expression.js';
+import { showExpression } from '../design/language/expression-parts.js';
 import type { Design, Transition } from '../design/model.js';
 import type { Exploration } from '../explore/explore.js';
 import { printable } from './characters.js';

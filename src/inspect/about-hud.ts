@@ -1,7 +1,7 @@
-import { showExpression } from '../design/expression-parts.js';
+import { showExpression } from '../design/language/expression-parts.js';
 import { type Design, spans } from '../design/model.js';
-import type { Place } from '../design/problem.js';
-import { rangeIn } from '../explore/ranges.js';
+import type { Place } from '../design/problems/problem.js';
+import { rangeIn } from '../explore/abstraction/ranges.js';
 import { type Finding, finding } from './finding.js';
 import { hearsOn, type Uses } from './uses.js';
 

@@ -1,6 +1,6 @@
-import { visitExpression } from '../design/expression-parts.js';
+import { visitExpression } from '../design/language/expression-parts.js';
 import { type Design, spans } from '../design/model.js';
-import { rangeIn } from '../explore/ranges.js';
+import { rangeIn } from '../explore/abstraction/ranges.js';
 import { type Finding, finding } from './finding.js';
 import { type CounterWrite, type Uses, writesOf } from './uses.js';
 

@@ -1,8 +1,8 @@
-import { visitExpression } from '../design/expression-parts.js';
+import { visitExpression } from '../design/language/expression-parts.js';
 import type { ComputedInterval, Design, Interval, Spawn } from '../design/model.js';
 import { spans } from '../design/model.js';
-import type { Place } from '../design/problem.js';
-import { rangeIn } from '../explore/ranges.js';
+import type { Place } from '../design/problems/problem.js';
+import { rangeIn } from '../explore/abstraction/ranges.js';
 import { type Finding, finding } from './finding.js';
 import { hearsOn, type Uses } from './uses.js';
 

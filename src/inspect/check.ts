@@ -1,7 +1,7 @@
 import type { Design } from '../design/model.js';
-import { runTests, type TestResult } from '../engine/trial.js';
+import { runTests, type TestResult } from '../engine/record/design-tests.js';
 import { type Exploration, type ExploreOptions, explore } from '../explore/explore.js';
-import { neverOver } from '../explore/limits.js';
+import { neverOver } from '../explore/search/limits.js';
 import { aboutFlow } from './about-flow.js';
 import { aboutHud } from './about-hud.js';
 import { aboutRules } from './about-rules.js';

@@ -1,4 +1,4 @@
-import type { Place } from '../design/problem.js';
+import type { Place } from '../design/problems/problem.js';
 import {
   type CatalogueEntry,
   catalogue,

@@ -1,5 +1,5 @@
-import type { Change } from '../design/change.js';
 import type { Design } from '../design/model.js';
+import type { Change } from '../design/text/change.js';
 import type { FindingDetails } from './catalogue.js';
 import type { Finding } from './finding.js';
 

@@ -1,11 +1,11 @@
-import { visitExpression } from '../design/expression-parts.js';
+import { visitExpression } from '../design/language/expression-parts.js';
 import { type Design, spans, type Value } from '../design/model.js';
-import { DesignError } from '../design/problem.js';
-import { Session } from '../engine/design-session.js';
-import type { SessionRecord } from '../engine/record.js';
-import type { Step } from '../engine/step.js';
+import { DesignError } from '../design/problems/problem.js';
+import type { SessionRecord } from '../engine/record/record.js';
+import type { Step } from '../engine/run/step.js';
+import { Session } from '../engine/session/design-session.js';
+import { inWords } from '../explore/evidence/witness.js';
 import type { Exploration } from '../explore/explore.js';
-import { inWords } from '../explore/witness.js';
 import { type Finding, finding } from './finding.js';
 
 /** Ways on from an ending that are followed before no play is reached any more. */

@@ -1,7 +1,7 @@
-import type { Expression } from '../design/expression.js';
-import { visitExpression } from '../design/expression-parts.js';
+import type { Expression } from '../design/language/expression.js';
+import { visitExpression } from '../design/language/expression-parts.js';
 import type { ComputedInterval, Design, Effect, Interval, Template } from '../design/model.js';
-import type { Place } from '../design/problem.js';
+import type { Place } from '../design/problems/problem.js';
 
 /** One write of a counter: by a rule or a transition, and how. */
 export interface CounterWrite {

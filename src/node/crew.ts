@@ -1,8 +1,8 @@
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import workerpool from 'workerpool';
-import type { Crew } from '../simulate/crew.js';
 import { crewOf } from '../simulate/pool.js';
+import type { Crew } from '../simulate/worker-pool.js';
 
 /** Workers that the machine has room for. */
 export const usualWorkers = (): number => availableParallelism();

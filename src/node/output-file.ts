@@ -14,7 +14,7 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { basename, dirname, join, resolve } from 'node:path';
-import { UsageError } from '../design/problem.js';
+import { UsageError } from '../design/problems/problem.js';
 
 /**
  * A file under way. What is written stands in a file beside it until `commit` puts that in its place, flushed and whole, so that

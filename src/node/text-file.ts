@@ -1,5 +1,5 @@
 import { readFileSync, statSync } from 'node:fs';
-import { UsageError } from '../design/problem.js';
+import { UsageError } from '../design/problems/problem.js';
 
 const mostBytes = 64 * 1024 * 1024;
 

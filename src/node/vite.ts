@@ -1,10 +1,10 @@
 import { relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Plugin } from 'vite';
-import { DesignError, type Problem, UsageError } from '../design/problem.js';
+import { DesignError, type Problem, UsageError } from '../design/problems/problem.js';
 import { readDesign } from '../design/read.js';
-import { formOf } from '../engine/lower.js';
-import { declarationText, moduleText } from '../engine/module-text.js';
+import { declarationText, moduleText } from '../engine/compile/module-text.js';
+import { formOf } from '../engine/program/lower.js';
 import { writeMade } from './made-file.js';
 
 export interface JocusPluginOptions {
@@ -18,7 +18,7 @@ export interface JocusPluginOptions {
 /** What a page imports of the package is this very copy of it. */
 const entries: { readonly [id: string]: string } = {
   'jocus/engine': fileURLToPath(new URL('../engine/index.js', import.meta.url)),
-  'jocus/world': fileURLToPath(new URL('../players/worlds.js', import.meta.url)),
+  'jocus/world': fileURLToPath(new URL('../players/worlds/worlds.js', import.meta.url)),
 };
 
 /**

@@ -5,7 +5,7 @@ import type { AddressInfo } from 'node:net';
 import { basename, dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sirv from 'sirv';
-import { UsageError } from '../design/problem.js';
+import { UsageError } from '../design/problems/problem.js';
 import { statsOf, writeWhole } from './output-file.js';
 import { readTextFile } from './text-file.js';
 

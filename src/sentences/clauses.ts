@@ -16,10 +16,10 @@ import {
   timerSchema,
   transitionSchema,
 } from '../design/schema.js';
-import type { Path } from '../design/source.js';
-import type { Offered } from './offered.js';
+import type { Path } from '../design/text/source.js';
+import type { Offered } from './grammar/offered.js';
+import type { Raw } from './grammar/words.js';
 import type { Clause } from './sentence.js';
-import type { Raw } from './words.js';
 
 const schemas = {
   pieces: pieceSchema,

@@ -1,8 +1,8 @@
 import { isMap, isPair, isScalar, isSeq, type Node, type Pair, parseDocument, type Scalar } from 'yaml';
 import { z } from 'zod';
 import { designSchema } from '../design/schema.js';
-import { type Offered, offeredBy } from './offered.js';
-import { isMap as isRecord } from './words.js';
+import { type Offered, offeredBy } from './grammar/offered.js';
+import { isMap as isRecord } from './grammar/words.js';
 
 /** What can be written at a place of a design's text. */
 export interface Help {

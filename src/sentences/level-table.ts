@@ -1,7 +1,7 @@
-import type { Change } from '../design/change.js';
-import { ProblemList } from '../design/problem-list.js';
-import { readSource } from '../design/source.js';
-import { isMap, isScalar, type Raw } from './words.js';
+import { ProblemList } from '../design/problems/problem-list.js';
+import type { Change } from '../design/text/change.js';
+import { readSource } from '../design/text/source.js';
+import { isMap, isScalar, type Raw } from './grammar/words.js';
 
 /** A column of the table of levels: a value of theirs, or how many of a piece stand there at the start. */
 export interface LevelColumn {

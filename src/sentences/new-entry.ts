@@ -1,10 +1,10 @@
-import type { Change } from '../design/change.js';
-import { UsageError } from '../design/problem.js';
-import { ProblemList } from '../design/problem-list.js';
-import { readSource } from '../design/source.js';
-import { type Offered, offeredBy } from './offered.js';
+import { UsageError } from '../design/problems/problem.js';
+import { ProblemList } from '../design/problems/problem-list.js';
+import type { Change } from '../design/text/change.js';
+import { readSource } from '../design/text/source.js';
+import { type Offered, offeredBy } from './grammar/offered.js';
+import { isMap, type Raw } from './grammar/words.js';
 import type { Made } from './sentence.js';
-import { isMap, type Raw } from './words.js';
 
 /** Sections that can be added to, and whether what is added has a name. */
 export const sections = {

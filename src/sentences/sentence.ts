@@ -1,5 +1,5 @@
-import type { Change } from '../design/change.js';
-import type { Path } from '../design/source.js';
+import type { Change } from '../design/text/change.js';
+import type { Path } from '../design/text/source.js';
 
 /** A word of a sentence that can be changed where it stands. */
 export interface Control {

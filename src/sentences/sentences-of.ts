@@ -1,15 +1,15 @@
-import { ProblemList } from '../design/problem-list.js';
-import { type Path, readSource } from '../design/source.js';
+import { ProblemList } from '../design/problems/problem-list.js';
+import { type Path, readSource } from '../design/text/source.js';
 import { clausesOf, type Kind } from './clauses.js';
-import { counterWords, dialWords, hudWords, listWords } from './counters.js';
-import { screenWords, transitionWords } from './flow.js';
-import { acceptWords, targetWords, testWords } from './judged.js';
-import { levelWords, playerWords, spawnWords, timerWords } from './levels.js';
-import { type Offered, offeredBy } from './offered.js';
-import { ruleWords } from './rules.js';
+import { counterWords, dialWords, hudWords, listWords } from './grammar/counters.js';
+import { screenWords, transitionWords } from './grammar/flow.js';
+import { acceptWords, targetWords, testWords } from './grammar/judged.js';
+import { levelWords, playerWords, spawnWords, timerWords } from './grammar/levels.js';
+import { type Offered, offeredBy } from './grammar/offered.js';
+import { ruleWords } from './grammar/rules.js';
+import { pieceWords } from './grammar/things.js';
+import { isMap, joined, type Raw, type Words } from './grammar/words.js';
 import type { Control, Made, Sentence, SentenceGroups } from './sentence.js';
-import { pieceWords } from './things.js';
-import { isMap, joined, type Raw, type Words } from './words.js';
 
 /**
  * What a design says, as sentences. A design with mistakes in it has sentences too: those of the entries that can be made out.

@@ -1,4 +1,4 @@
-import { UsageError } from '../design/problem.js';
+import { UsageError } from '../design/problems/problem.js';
 
 /** When a game is over. */
 export const endsWhen = ['time', 'lives', 'all'] as const;

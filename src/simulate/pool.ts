@@ -1,8 +1,8 @@
 import type { pool } from 'workerpool';
 import type { Design } from '../design/model.js';
-import { DesignError, type Problem, UsageError } from '../design/problem.js';
-import type { TallyData } from '../players/tally.js';
-import { type Chunk, type Crew, playChunk } from './crew.js';
+import { DesignError, type Problem, UsageError } from '../design/problems/problem.js';
+import type { TallyData } from '../measure/tally.js';
+import { type Chunk, type Crew, playChunk } from './worker-pool.js';
 
 /** What comes back from a worker; errors of ours are told as data, since only their messages would come through. */
 type Answer =

@@ -1,18 +1,18 @@
 import type { Design, Player } from '../design/model.js';
-import { DesignError, UsageError } from '../design/problem.js';
-import type { CarrierName } from '../engine/carrier.js';
-import type { Form } from '../engine/form.js';
-import { chooseCarrier } from '../engine/generate.js';
-import { formOf } from '../engine/lower.js';
-import { canWriteOut, generatedPlay } from '../players/generated-play.js';
-import { meetingOf } from '../players/meeting.js';
-import { Play } from '../players/play.js';
-import type { Sheet } from '../players/sheet.js';
-import type { Sent } from '../players/sitting.js';
-import type { Decide } from '../players/situation.js';
-import { Tally } from '../players/tally.js';
-import type { World } from '../players/world.js';
-import { WorldPlay } from '../players/world-play.js';
+import { DesignError, UsageError } from '../design/problems/problem.js';
+import type { CarrierName } from '../engine/compile/backend.js';
+import { chooseCarrier } from '../engine/compile/generate.js';
+import type { Form } from '../engine/program/form.js';
+import { formOf } from '../engine/program/lower.js';
+import type { Sheet } from '../measure/session-log.js';
+import { Tally } from '../measure/tally.js';
+import type { Decide } from '../players/drivers/decision-context.js';
+import { canWriteOut, generatedPlay } from '../players/drivers/generated-play.js';
+import { Play } from '../players/drivers/play.js';
+import type { Sent } from '../players/drivers/session-driver.js';
+import { WorldPlay } from '../players/drivers/world-play.js';
+import { meetingOf } from '../players/meeting/meeting.js';
+import type { World } from '../players/worlds/world.js';
 
 /** A player that is a function: it decides what to seek and which inputs to send; how well it meets pieces is its skill. */
 export interface DecidingPlayer extends Partial<Omit<Player, 'name' | 'style' | 'inputs' | 'place'>> {

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
-import { betterChance } from '../../src/balance/distribution.js';
-import { neverSeenBound, shareDifference, wilson } from '../../src/balance/intervals.js';
-import { fitRasch } from '../../src/balance/rasch.js';
+import { betterChance } from '../../src/balance/statistics/distribution.js';
+import { neverSeenBound, shareDifference, wilson } from '../../src/balance/statistics/intervals.js';
+import { fitRasch } from '../../src/balance/statistics/rasch.js';
 import { spreadOf } from '../support/samples.js';
 
 /** Worked examples as they stand in the literature. */

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { fitRasch } from '../../src/balance/rasch.js';
+import { fitRasch } from '../../src/balance/statistics/rasch.js';
 
 const attempt = (player: number, piece: number, successes: number, failures: number) => ({
   player,

@@ -1,10 +1,10 @@
 import { quantile } from 'simple-statistics';
 import { describe, expect, test } from 'vitest';
-import { distributionOf, quantileOf } from '../../src/balance/distribution.js';
-import { ratio, share } from '../../src/balance/intervals.js';
+import { distributionOf, quantileOf } from '../../src/balance/statistics/distribution.js';
+import { ratio, share } from '../../src/balance/statistics/intervals.js';
 import { measureNames } from '../../src/design/measures.js';
 import { type DesignError, readDesign, simulate, summarize } from '../../src/index.js';
-import { fineness, Spread } from '../../src/players/spread.js';
+import { fineness, Spread } from '../../src/measure/histogram.js';
 import { demo, demoText } from '../support/designs.js';
 import { clustersOf, spreadOf } from '../support/samples.js';
 

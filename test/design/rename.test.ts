@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
-import { renameInDesign } from '../../src/design/rename.js';
+import { renameInDesign } from '../../src/design/text/rename.js';
 import { readDesign, runTests, simulate, summarize, UsageError } from '../../src/index.js';
 import { demoText } from '../support/designs.js';
 

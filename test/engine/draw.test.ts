@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { choose, draw, placeKey, sessionKey } from '../../src/engine/draw.js';
+import { choose, draw, placeKey, sessionKey } from '../../src/engine/run/draw.js';
 
 const place = placeKey('spawn Gorse Bank blossom 1');
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { formOf } from '../../src/engine/lower.js';
+import { formOf } from '../../src/engine/program/lower.js';
 import { runRows } from '../../src/formats/rows.js';
 import {
   DesignError,
@@ -12,9 +12,9 @@ import {
   type SessionRecord,
   writeRecord,
 } from '../../src/index.js';
-import { meetingOf } from '../../src/players/meeting.js';
-import { Play } from '../../src/players/play.js';
-import { Tally } from '../../src/players/tally.js';
+import { Tally } from '../../src/measure/tally.js';
+import { Play } from '../../src/players/drivers/play.js';
+import { meetingOf } from '../../src/players/meeting/meeting.js';
 import { changed, demo } from '../support/designs.js';
 import { designText, drive, happenings } from '../support/generated-designs.js';
 import { runs } from '../support/runs.js';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { neverOver } from '../../src/explore/limits.js';
-import { Search } from '../../src/explore/search.js';
+import { neverOver } from '../../src/explore/search/limits.js';
+import { Search } from '../../src/explore/search/search.js';
 import { type Design, DesignError, readDesign } from '../../src/index.js';
 import { demo } from '../support/designs.js';
 import { designText } from '../support/generated-designs.js';

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import type { Expression } from '../../src/design/expression.js';
-import { formOf } from '../../src/engine/lower.js';
-import { Terms } from '../../src/engine/terms.js';
-import { rangeOf } from '../../src/explore/ranges.js';
+import type { Expression } from '../../src/design/language/expression.js';
+import { Terms } from '../../src/engine/compile/evaluator.js';
+import { formOf } from '../../src/engine/program/lower.js';
+import { rangeOf } from '../../src/explore/abstraction/ranges.js';
 import { readDesign } from '../../src/index.js';
 import { runs } from '../support/runs.js';
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { neverOver } from '../../src/explore/limits.js';
-import { TimedSearch } from '../../src/explore/timed.js';
+import { neverOver } from '../../src/explore/search/limits.js';
+import { TimedSearch } from '../../src/explore/timed/timed-search.js';
 import { DesignError, explore, readDesign, Session } from '../../src/index.js';
 import { leaksIn } from '../support/closed-zones.js';
 import { smallDesign } from '../support/plain-explorer.js';

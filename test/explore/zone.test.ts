@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { Zone } from '../../src/explore/zone.js';
+import { Zone } from '../../src/explore/timed/zone.js';
 import { runs } from '../support/runs.js';
 
 type Move =

@@ -9,7 +9,7 @@ import { micromark } from 'micromark';
 import { gfm, gfmHtml } from 'micromark-extension-gfm';
 import type { Browser } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { showExpression } from '../../src/design/expression-parts.js';
+import { showExpression } from '../../src/design/language/expression-parts.js';
 import {
   type FigureDocument,
   figuresOf,

@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
-import { changeDesign } from '../../src/design/change.js';
+import { changeDesign } from '../../src/design/text/change.js';
 import { check, readDesign } from '../../src/index.js';
 import { mendOf } from '../../src/inspect/mend.js';
 import { changed } from '../support/designs.js';

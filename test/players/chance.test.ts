@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { exponential, successChance, threshold } from '../../src/players/chance.js';
+import { exponential, successChance, threshold } from '../../src/players/meeting/chance.js';
 
 describe('the chance of success', () => {
   test('is the logistic function of skill less difficulty', () => {

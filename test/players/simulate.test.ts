@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { mustBeEqual } from '../../bench/compare.js';
 import { playByHand } from '../../bench/dusk-by-hand.js';
 import { withDials } from '../../src/design/settings.js';
-import { formOf } from '../../src/engine/lower.js';
+import { formOf } from '../../src/engine/program/lower.js';
 import {
   DesignError,
   readDesign,
@@ -13,9 +13,9 @@ import {
   summarize,
   UsageError,
 } from '../../src/index.js';
-import { meetingOf } from '../../src/players/meeting.js';
-import { Sheet } from '../../src/players/sheet.js';
-import { Tally } from '../../src/players/tally.js';
+import { Sheet } from '../../src/measure/session-log.js';
+import { Tally } from '../../src/measure/tally.js';
+import { meetingOf } from '../../src/players/meeting/meeting.js';
 import { demo } from '../support/designs.js';
 import { designText } from '../support/generated-designs.js';
 import { runs } from '../support/runs.js';

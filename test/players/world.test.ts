@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
-import { gameOf } from '../../src/engine/design-session.js';
-import { formOf } from '../../src/engine/lower.js';
+import { formOf } from '../../src/engine/program/lower.js';
+import { gameOf } from '../../src/engine/session/design-session.js';
 import {
   type FieldScene,
   fieldWorld,
@@ -16,9 +16,9 @@ import {
   type World,
   type WorldStage,
 } from '../../src/index.js';
-import { meetingOf } from '../../src/players/meeting.js';
-import { Tally } from '../../src/players/tally.js';
-import { WorldPlay } from '../../src/players/world-play.js';
+import { Tally } from '../../src/measure/tally.js';
+import { WorldPlay } from '../../src/players/drivers/world-play.js';
+import { meetingOf } from '../../src/players/meeting/meeting.js';
 import { demo } from '../support/designs.js';
 
 /** One live screen, so that nothing but the world is played. */

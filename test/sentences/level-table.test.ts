@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { changeDesign } from '../../src/design/change.js';
+import { changeDesign } from '../../src/design/text/change.js';
 import { readDesign } from '../../src/index.js';
 import { levelsAsText, levelTableOf, pasteLevels } from '../../src/sentences/level-table.js';
 import { demoText } from '../support/designs.js';

@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { parse } from 'yaml';
-import { changeDesign } from '../../src/design/change.js';
+import { changeDesign } from '../../src/design/text/change.js';
 import { readDesign, UsageError } from '../../src/index.js';
 import { madeBy, newEntry, type Section, sections } from '../../src/sentences/new-entry.js';
 import type { Control, Sentence } from '../../src/sentences/sentence.js';

@@ -7,7 +7,7 @@ import { runInNewContext } from 'node:vm';
 import { afterAll, describe, expect, test } from 'vitest';
 import { nodeCrew } from '../../dist/node/crew.js';
 import { type Crew, partOf, partText, simulate, simulateWith, UsageError } from '../../src/index.js';
-import { playChunk } from '../../src/simulate/crew.js';
+import { playChunk } from '../../src/simulate/worker-pool.js';
 import { demo } from '../support/designs.js';
 
 setFlagsFromString('--expose-gc');

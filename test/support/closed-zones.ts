@@ -1,7 +1,7 @@
 import type { Design } from '../../src/design/model.js';
-import { formOf } from '../../src/engine/lower.js';
-import type { Paces, TimedSearch } from '../../src/explore/timed.js';
-import type { Zone } from '../../src/explore/zone.js';
+import { formOf } from '../../src/engine/program/lower.js';
+import type { Paces, TimedSearch } from '../../src/explore/timed/timed-search.js';
+import type { Zone } from '../../src/explore/timed/zone.js';
 import { cellsOf, farOff, readingOf } from './closed-set.js';
 import { smallEvents } from './plain-explorer.js';
 import type { Reference } from './reference.js';

@@ -1,4 +1,4 @@
-import type { Expression } from '../../src/design/expression.js';
+import type { Expression } from '../../src/design/language/expression.js';
 import {
   type ComputedInterval,
   type Design,
@@ -10,7 +10,7 @@ import {
   spans,
   type Transition,
 } from '../../src/design/model.js';
-import { choose, draw, placeKey, sessionKey } from '../../src/engine/draw.js';
+import { choose, draw, placeKey, sessionKey } from '../../src/engine/run/draw.js';
 
 /**
  * A slow, obvious reading of a design, straight from its meaning: names stay names, every question is asked of the whole

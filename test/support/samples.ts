@@ -1,7 +1,7 @@
-import type { Clusters } from '../../src/balance/intervals.js';
+import type { Clusters } from '../../src/balance/statistics/intervals.js';
 import { type Design, type SimulateOptions, simulate } from '../../src/index.js';
-import { runColumns, runWidth } from '../../src/players/sheet.js';
-import { fineness, Spread } from '../../src/players/spread.js';
+import { fineness, Spread } from '../../src/measure/histogram.js';
+import { runColumns, runWidth } from '../../src/measure/session-log.js';
 
 /** Sums over sessions of what was counted in each, and of what it was counted out of. */
 export function clustersOf(hits: readonly number[], all: readonly number[]): Clusters {

@@ -1,11 +1,11 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { utf8ToBytes } from '@noble/hashes/utils.js';
 import type { Report } from '../../balance/report.js';
-import type { Story } from '../../balance/stories.js';
+import type { Story } from '../../balance/sample-sessions.js';
 import type { PlayerSummary } from '../../balance/summary.js';
 import type { TargetResult } from '../../balance/targets.js';
-import { formatPlace } from '../../design/problem.js';
-import { assumptions } from '../../explore/verdict.js';
+import { formatPlace } from '../../design/problems/problem.js';
+import { assumptions } from '../../explore/evidence/verdict.js';
 import { visibleLines } from '../characters.js';
 import { clock, interval, inUnit, number, percent, wanted } from '../written.js';
 import { type Figure, type FigureDocument, figuresOf, partColours, playerColours } from './figures.js';

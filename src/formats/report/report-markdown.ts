@@ -1,5 +1,5 @@
 import type { Report } from '../../balance/report.js';
-import { formatPlace } from '../../design/problem.js';
+import { formatPlace } from '../../design/problems/problem.js';
 import { visible } from '../characters.js';
 import { interval, inUnit, number, percent, wanted } from '../written.js';
 

@@ -1,6 +1,6 @@
 import { Button, Checkbox, Modal, NumberInput, SegmentedControl, TextInput } from '@mantine/core';
 import { type FormEvent, useState } from 'react';
-import type { Change } from '../../../src/design/change.js';
+import type { Change } from '../../../src/design/text/change.js';
 import { edit, useWorkbench } from '../store.js';
 import { words } from '../words.js';
 

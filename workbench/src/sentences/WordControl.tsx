@@ -1,5 +1,5 @@
 import { type PointerEvent, useEffect, useId, useRef, useState } from 'react';
-import type { Change } from '../../../src/design/change.js';
+import type { Change } from '../../../src/design/text/change.js';
 import { madeBy } from '../../../src/sentences/new-entry.js';
 import type { Control } from '../../../src/sentences/sentence.js';
 import { edit, useWorkbench } from '../store.js';

@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { showTrigger } from '../../../src/design/trigger.js';
+import { showTrigger } from '../../../src/design/language/trigger.js';
 import {
   changeDesign,
   check,

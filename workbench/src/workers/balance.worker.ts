@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import { parseHTML } from 'linkedom';
-import { joined } from '../../../src/balance/precision.js';
+import { joined } from '../../../src/balance/statistics/precision.js';
 import { turnableDials } from '../../../src/design/settings.js';
 import { balanceFigures, type Figure, type FigureDocument } from '../../../src/formats/report/figures.js';
 import { interval, inUnit, wanted } from '../../../src/formats/written.js';

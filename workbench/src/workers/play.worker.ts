@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { formOf } from '../../../src/engine/lower.js';
+import { formOf } from '../../../src/engine/program/lower.js';
 import {
   DesignError,
   readDesign,

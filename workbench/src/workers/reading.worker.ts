@@ -1,7 +1,7 @@
 import { expose } from 'comlink';
-import { DesignError, UsageError } from '../../../src/design/problem.js';
+import { DesignError, UsageError } from '../../../src/design/problems/problem.js';
 import { readDesign } from '../../../src/design/read.js';
-import { renameInDesign } from '../../../src/design/rename.js';
+import { renameInDesign } from '../../../src/design/text/rename.js';
 import { helpAt, meaningAt } from '../../../src/sentences/help.js';
 import { levelTableOf } from '../../../src/sentences/level-table.js';
 import { sentencesOf } from '../../../src/sentences/sentences-of.js';

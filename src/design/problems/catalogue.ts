@@ -1,0 +1,243 @@
+import { closest } from '../reading/names.js';
+import { type Wording, worded } from './problem.js';
+
+/** What each problem of a file carries. The words stand in {@link wording} and nowhere else. */
+export type ProblemDetails = {
+  'not-yaml': { reason: string };
+  'empty-file': Record<string, never>;
+  'too-large': { what: string; found: number; most: number };
+  'too-deep': { most: number };
+  'bad-key': { found: string };
+  'more-problems': { count: number };
+  'duplicate-key': { key: string };
+  'forbidden-key': { key: string };
+  'split-by-comma': { quoted: string };
+  'taken-by-yaml': { mark: string; text: string };
+  'unknown-key': { key: string; allowed: readonly string[]; where: string };
+  'missing-key': { key: string; where: string };
+  'wrong-type': { found: string; expected: string };
+  'bad-name': { name: string };
+  'reserved-name': { name: string };
+  'name-clash': { name: string; first: string; second: string; line: number };
+  'unknown-name': { name: string; kind: string; allowed: readonly string[] };
+  'unknown-event': { event: string; allowed: readonly string[] };
+  'like-cycle': { chain: readonly string[] };
+  'empty-list': { what: string; remedy: string };
+  'not-milliseconds': { seconds: number };
+  'off-grid': { least: number; most: number; grid: number };
+  'watches-a-timer': { timer: string };
+  'icons-without-max': { counter: string; most: number };
+  'bar-without-max': { counter: string };
+  'out-of-range': { what: string; found: number; from: number; to: number };
+  'bad-order': { what: string; from: number; to: number };
+  'bad-expression': { text: string; reason: string; remedy: string };
+  'wrong-value-type': { text: string; found: string; expected: string; remedy: string };
+  'missing-level-value': { value: string; levels: readonly string[] };
+  'either-or': { keys: readonly string[]; where: string; reason: string };
+  'needs-one-of': { keys: readonly string[]; where: string };
+  'bad-step': { found: string };
+  'not-a-number': { counter: string };
+  'endless-not-last': { level: string };
+  'back-changes-nothing': { keys: readonly string[] };
+  'pay-first': { keys: readonly string[] };
+  'not-your-event': { event: string; owner: string };
+  'start-order': { counter: string; reads: string };
+  'not-a-record': { reason: string };
+  'other-design': { recorded: string; found: string };
+  'replay-differs': { what: string; recorded: string; found: string };
+};
+
+/** Names that a message lists. */
+const mostListed = 20;
+
+const list = (words: readonly string[]): string => {
+  if (words.length === 0) return 'none';
+  const more = words.length - mostListed;
+  return more <= 1 ? words.join(', ') : `${words.slice(0, mostListed).join(', ')} and ${more} more`;
+};
+
+/** Characters of a passage that a message quotes. */
+const longestQuote = 200;
+
+const quote = (text: string): string =>
+  text.length <= longestQuote ? text : `${text.slice(0, longestQuote)}…`;
+
+/** "did you mean" where something allowed is close, else the whole list of what is allowed. */
+function orClosest(found: string, allowed: readonly string[]): string {
+  const near = closest(found, allowed);
+  if (near !== undefined) return `Did you mean ${near}?`;
+  return allowed.length === 0 ? 'The design names none yet.' : `Allowed here: ${list(allowed)}.`;
+}
+
+/** The one place where a problem gets its words: what was found and what is allowed, then the remedy. */
+const wording: Wording<ProblemDetails> = {
+  'not-yaml': ({ reason }) => ({
+    message: `This is not YAML or JSON: ${reason}`,
+    remedy: 'Mend the line, or check that the file is a design at all.',
+  }),
+  'empty-file': () => ({
+    message: 'The file is empty.',
+    remedy: 'A first design needs one counter, one piece and one rule.',
+  }),
+  'too-large': ({ what, found, most }) => ({
+    message: `${what} has ${found} parts; at most ${most} are read.`,
+    remedy: 'Split it, or write out fewer aliases.',
+  }),
+  'too-deep': ({ most }) => ({
+    message: `Lists and maps stand inside each other here more than ${most} deep.`,
+    remedy: 'A design needs no more than ten; take the brackets or the indentation out.',
+  }),
+  'bad-key': ({ found }) => ({
+    message: `Found ${found} in the place of a key; a key is a name.`,
+    remedy: 'Write the name, a colon, and what it holds.',
+  }),
+  'more-problems': ({ count }) => ({
+    message: `${count} more ${count === 1 ? 'problem was' : 'problems were'} found and not listed.`,
+    remedy: 'Mend these first.',
+  }),
+  'duplicate-key': ({ key }) => ({
+    message: `The key ${quote(key)} stands twice in the same place.`,
+    remedy: 'Keep one of the two.',
+  }),
+  'forbidden-key': ({ key }) => ({
+    message: `"${key}" cannot be a key or a name: JavaScript keeps it for itself.`,
+    remedy: 'Choose another name.',
+  }),
+  'split-by-comma': ({ quoted }) => ({
+    message: 'YAML ends a value at a comma inside { }, so this was read as two keys.',
+    remedy: `Put the expression in quotes: ${quote(quoted)}`,
+  }),
+  'taken-by-yaml': ({ mark, text }) => ({
+    message: `YAML takes a leading ${mark} for itself, so "${quote(text)}" was not read as an expression.`,
+    remedy: 'Put the whole expression in quotes, or write "not" and "and".',
+  }),
+  'unknown-key': ({ key, allowed, where }) => ({
+    message: `${where} has no key "${quote(key)}".`,
+    remedy: orClosest(key, allowed),
+  }),
+  'missing-key': ({ key, where }) => ({
+    message: `${where} lacks the key "${key}".`,
+    remedy: `Add ${key}.`,
+  }),
+  'wrong-type': ({ found, expected }) => ({
+    message: `Found ${found}; expected ${expected}.`,
+    remedy: 'Write it in that form.',
+  }),
+  'bad-name': ({ name }) => ({
+    message: `"${quote(name)}" is not a name: a name is a letter, then letters, digits and _, 64 at most.`,
+    remedy: 'Choose a name of that form.',
+  }),
+  'reserved-name': ({ name }) => ({
+    message: `"${name}" is a word of the language and cannot be a name.`,
+    remedy: 'Choose another name.',
+  }),
+  'name-clash': ({ name, first, second, line }) => ({
+    message: `"${name}" is a ${second} here and already a ${first} at line ${line}; all share one space of names.`,
+    remedy: 'Rename one of them.',
+  }),
+  'unknown-name': ({ name, kind, allowed }) => ({
+    message: `There is no ${kind} "${quote(name)}".`,
+    remedy: orClosest(name, allowed),
+  }),
+  'unknown-event': ({ event, allowed }) => ({
+    message: `Nothing can send the event "${quote(event)}".`,
+    remedy: orClosest(event, allowed),
+  }),
+  'like-cycle': ({ chain }) => ({
+    message: `These pieces are like each other in a circle: ${quote(chain.join(' -> '))}.`,
+    remedy: 'One of them must be written out in full.',
+  }),
+  'empty-list': ({ what, remedy }) => ({ message: `${what} is empty.`, remedy }),
+  'not-milliseconds': ({ seconds }) => ({
+    message: `${seconds} s is not a whole number of milliseconds.`,
+    remedy: `Write ${Math.round(seconds * 1000) / 1000}.`,
+  }),
+  'off-grid': ({ least, most, grid }) => ({
+    message: `Random intervals fall on a grid of ${grid} s, which does not divide the range from ${least} to ${most}.`,
+    remedy: 'Choose other ends, or give the design a finer grid, such as grid: 0.05.',
+  }),
+  'watches-a-timer': ({ timer }) => ({
+    message: `timer.${timer} changes all the time, so a condition alone cannot watch it.`,
+    remedy: `Add a when that says at which event to look, such as when: ${timer}.ended.`,
+  }),
+  'icons-without-max': ({ counter, most }) => ({
+    message: `${counter} has no max of ${most} or less, so there is no number of icons to show.`,
+    remedy: `Give ${counter} a max, or show it as digits.`,
+  }),
+  'bar-without-max': ({ counter }) => ({
+    message: `${counter} has no max of its own, so a bar has no full length.`,
+    remedy: `Give a counter a max, or a timer a fixed length; or show ${counter} as digits.`,
+  }),
+  'out-of-range': ({ what, found, from, to }) => ({
+    message: `${what} is ${found}; allowed is ${from} to ${to}.`,
+    remedy: 'Choose a number in that range.',
+  }),
+  'bad-order': ({ what, from, to }) => ({
+    message: `${what} goes from ${from} to ${to}, which is backwards.`,
+    remedy: 'Write the smaller number first.',
+  }),
+  'bad-expression': ({ text, reason, remedy }) => ({
+    message: `The expression "${quote(text)}" cannot be read: ${reason}.`,
+    remedy,
+  }),
+  'wrong-value-type': ({ text, found, expected, remedy }) => ({
+    message: `"${quote(text)}" gives a ${found} where a ${expected} is needed.`,
+    remedy,
+  }),
+  'missing-level-value': ({ value, levels }) => ({
+    message: `level.${value} is read, but these levels do not give it: ${list(levels)}.`,
+    remedy: `Add ${value} to the values of each level.`,
+  }),
+  'either-or': ({ keys, where, reason }) => ({
+    message: `${where} has both ${keys.join(' and ')}: ${reason}.`,
+    remedy: 'Keep one of them.',
+  }),
+  'needs-one-of': ({ keys, where }) => ({
+    message: `${where} has none of ${list(keys)}.`,
+    remedy: 'Add one of them.',
+  }),
+  'endless-not-last': ({ level }) => ({
+    message: `${level} goes on without end, so no level after it is ever reached.`,
+    remedy: 'Let only the last level be endless.',
+  }),
+  'back-changes-nothing': ({ keys }) => ({
+    message: `A transition back changes nothing at all, so it cannot have ${keys.join(' or ')}.`,
+    remedy: 'Take the key out, or name the screen to go to.',
+  }),
+  'not-a-number': ({ counter }) => ({
+    message: `${counter} holds no number, so nothing can be added to it or paid from it.`,
+    remedy: `Write set: { ${counter}: ... }.`,
+  }),
+  'pay-first': () => ({
+    message: 'A pay stands first in its list, since nothing of the list happens where it cannot be afforded.',
+    remedy: 'Move it to the front; one pay may name several counters.',
+  }),
+  'not-your-event': ({ event, owner }) => ({
+    message: `The event ${event} belongs to the ${owner}; a rule cannot emit it.`,
+    remedy: 'Emit an event of your own, such as comb.full.',
+  }),
+  'start-order': ({ counter, reads }) => ({
+    message: `${counter} starts from ${reads}, which is put back only after it.`,
+    remedy: `Write ${reads} above ${counter}.`,
+  }),
+  'bad-step': ({ found }) => ({
+    message: `A test cannot do "${quote(found)}".`,
+    remedy:
+      'Write what a game or a player can do, such as blossom.taken, 3 x blossom.taken or input.start; wasp.hit as w1 touches one piece until end w1; wait 2 lets time pass; { expect: { ... } }.',
+  }),
+  'not-a-record': ({ reason }) => ({
+    message: `This is not a session record: ${reason}.`,
+    remedy: 'A record is JSON Lines, as the page or the library saved it.',
+  }),
+  'other-design': ({ recorded, found }) => ({
+    message: `The record was made with the design ${recorded}; this file is ${found}.`,
+    remedy: 'Replay it with the design it was recorded with.',
+  }),
+  'replay-differs': ({ what, recorded, found }) => ({
+    message: `The replay ends with ${what} ${found}, the record with ${recorded}.`,
+    remedy: 'The record was changed by hand or damaged.',
+  }),
+};
+
+export const problem = worded(wording);
+export type ProblemCode = keyof ProblemDetails;

@@ -1,0 +1,144 @@
+import type { z } from 'zod';
+import { type Events, membersOf } from '../language/events.js';
+import { readTemplate } from '../language/template.js';
+import type { AmountWrite, Effect, Value } from '../model.js';
+import type { effectSchema } from '../schema.js';
+import type { Path } from '../text/source.js';
+import { listed, type Reading } from './reading.js';
+import type { Things } from './things.js';
+
+const effectKinds = [
+  'add',
+  'set',
+  'pay',
+  'spawn',
+  'clear',
+  'become',
+  'start',
+  'stop',
+  'emit',
+  'popup',
+  'grace',
+  'cue',
+] as const;
+type Entry = z.output<typeof effectSchema>;
+
+/** Reads a list of effects; an entry that does not do exactly one thing is reported. */
+export function readEffects(reading: Reading, list: readonly Entry[], things: Things, path: Path): Effect[] {
+  return list.flatMap((entry, index): Effect[] => {
+    const at = [...path, index];
+    const given = effectKinds.filter((kind) => entry[kind] !== undefined);
+    if (given.length === 0) reading.failAtKey('needs-one-of', { keys: effectKinds, where: 'An effect' }, at);
+    if (given.length > 1) {
+      const reason = 'an effect does one thing; the next one of the list sees what it did';
+      reading.failAtKey('either-or', { keys: given, where: 'An effect', reason }, at);
+    }
+    if (given[0] === 'pay' && index > 0) reading.failAtKey('pay-first', { keys: ['pay'] }, at);
+    return given.map((kind) => readEffect(reading, kind, entry, things, [...at, kind]));
+  });
+}
+
+function readEffect(
+  reading: Reading,
+  kind: (typeof effectKinds)[number],
+  entry: Entry,
+  things: Things,
+  path: Path,
+): Effect {
+  const { scope, pieces } = things;
+  const pieceNames = (): string[] => pieces.map((piece) => piece.name);
+  switch (kind) {
+    case 'add':
+    case 'set': {
+      const writes = readAmounts(
+        reading,
+        entry[kind]!,
+        things,
+        kind === 'set',
+        [...scope.counters, ...scope.timers],
+        path,
+      );
+      return {
+        kind,
+        writes: writes.filter(({ name }) => scope.counters.has(name)),
+        timers: writes.filter(({ name }) => scope.timers.has(name)),
+      };
+    }
+    case 'pay':
+      return { kind, writes: readAmounts(reading, entry.pay!, things, false, [...scope.counters], path) };
+    case 'spawn': {
+      const isName = typeof entry.spawn === 'string';
+      const counts: Record<string, number | string> = isName
+        ? { [entry.spawn as string]: 1 }
+        : (entry.spawn as Record<string, number | string>);
+      const known = Object.entries(counts).flatMap(([piece, written]) => {
+        const at = isName ? path : [...path, piece];
+        const count = reading.expression(written, scope, 'number', at);
+        const isKnown = reading.known(piece, 'piece', pieceNames(), at, !isName);
+        return isKnown && count !== undefined ? [{ piece, count }] : [];
+      });
+      return { kind, pieces: known };
+    }
+    case 'clear': {
+      const cleared = listed(entry.clear!, path).flatMap(({ name, path: at }) =>
+        reading.known(name, 'piece or group', scope.pieces, at) ? membersOf(name, pieces) : [],
+      );
+      return { kind, pieces: [...new Set(cleared)] };
+    }
+    case 'become': {
+      const changes = Object.entries(entry.become!).flatMap(([from, to]) => {
+        const known = reading.known(from, 'piece', pieceNames(), [...path, from], true);
+        return reading.known(to, 'piece', pieceNames(), [...path, from]) && known ? [{ from, to }] : [];
+      });
+      return { kind, changes };
+    }
+    case 'start':
+    case 'stop': {
+      const timers = listed(entry[kind]!, path).flatMap(({ name, path: at }) =>
+        reading.known(name, 'timer', scope.timers, at) ? [name] : [],
+      );
+      return { kind, timers };
+    }
+    case 'emit':
+      return { kind, name: entry.emit! };
+    case 'popup':
+      return { kind, text: readTemplate(reading, entry.popup!, scope, path) };
+    case 'grace':
+      return { kind, duration: reading.duration(entry.grace!, path) };
+    case 'cue':
+      return { kind, cue: entry.cue! };
+  }
+}
+
+function readAmounts(
+  reading: Reading,
+  written: Readonly<Record<string, Value>>,
+  { scope }: Things,
+  typed: boolean,
+  allowed: readonly string[],
+  path: Path,
+): AmountWrite[] {
+  return Object.entries(written).flatMap(([name, text]) => {
+    const at = [...path, name];
+    const known = reading.known(name, 'counter', allowed, at, true);
+    const type = typed ? (scope.types.get(name) ?? 'number') : 'number';
+    if (!typed && known && scope.types.get(name) !== undefined && scope.types.get(name) !== 'number') {
+      reading.fail('not-a-number', { counter: name }, at);
+      return [];
+    }
+    const amount = reading.expression(text, scope, type, at);
+    return known && amount !== undefined ? [{ name, amount }] : [];
+  });
+}
+
+/** Makes the events known that a list of rules or transitions emits, before any rule is read that may hear them. */
+export function readEmitted(reading: Reading, events: Events, section: unknown, key: string): void {
+  ((section ?? []) as readonly unknown[]).forEach((entry, index) => {
+    const list = (entry as { do?: unknown } | null)?.do;
+    if (!Array.isArray(list)) return;
+    list.forEach((effect, at) => {
+      const name = (effect as { emit?: unknown } | null)?.emit;
+      if (typeof name === 'string') events.own(reading, name, [key, index, 'do', at, 'emit']);
+    });
+  });
+}

@@ -1,0 +1,200 @@
+import type { z } from 'zod';
+import type { Scope } from '../language/expression.js';
+import { type Piece, type Role, roles } from '../model.js';
+import { pieceSchema } from '../schema.js';
+import type { Path } from '../text/source.js';
+import { readNamed } from './named.js';
+import { nameFault } from './names.js';
+import { listed, type Reading } from './reading.js';
+
+/** Pieces in one chain of `like`. */
+const longestChain = 64;
+
+/** Appearance to arrival where a piece says nothing. */
+const defaultLead = 2000;
+const defaultTakes = 1000;
+
+/** A piece whose expressions are still to be read, since they may name anything. */
+export interface UnneededPiece extends Omit<Piece, 'needs' | 'outcomes'> {
+  readonly outcomes: readonly {
+    readonly name: string;
+    readonly weight: { readonly text: string | number; readonly path: Path } | undefined;
+  }[];
+  readonly needs: { readonly text: string | boolean; readonly path: Path } | undefined;
+}
+
+export function readPieces(reading: Reading, section: unknown, grid: number): UnneededPiece[] {
+  // Of an entry that is wrong somewhere, what is right is kept, so that its events are still known.
+  const written = readNamed(reading, section, 'pieces', 'piece', pieceSchema).map(({ entry, ...named }) => ({
+    ...named,
+    entry: entry ?? sound((section as Record<string, unknown>)[named.name]),
+  }));
+  const byName = new Map(written.map((each) => [each.name, each]));
+  const inCircle = new Set<string>();
+  let isChainTold = false;
+
+  /** The chain of pieces that one is like, itself first; cut where it closes a circle. */
+  function chain(name: string): string[] {
+    const seen: string[] = [];
+    for (
+      let at: string | undefined = name;
+      at !== undefined && byName.has(at);
+      at = byName.get(at)?.entry?.like
+    ) {
+      if (seen.length === longestChain && !seen.includes(at)) {
+        const what = 'The chain of pieces that are like each other';
+        if (!isChainTold)
+          reading.fail('too-large', { what, found: longestChain + 1, most: longestChain }, [
+            'pieces',
+            name,
+            'like',
+          ]);
+        isChainTold = true;
+        break;
+      }
+      if (seen.includes(at)) {
+        if (!inCircle.has(at)) {
+          const circle = seen.slice(seen.indexOf(at));
+          for (const each of circle) inCircle.add(each);
+          reading.fail('like-cycle', { chain: [...circle, at] }, ['pieces', at, 'like']);
+        }
+        break;
+      }
+      seen.push(at);
+    }
+    return seen;
+  }
+
+  const pieces = written.map(({ name, path, entry }): UnneededPiece => {
+    if (entry?.like !== undefined) reading.known(entry.like, 'piece', byName, [...path, 'like']);
+    const chained = chain(name).map((each) => byName.get(each)!);
+    const first = <Value>(
+      pick: (own: NonNullable<typeof entry>) => Value | undefined,
+    ): { value: Value; path: Path } | undefined => {
+      for (const { entry: own, path: ownPath } of chained) {
+        const value = own === undefined ? undefined : pick(own);
+        if (value !== undefined) return { value, path: ownPath };
+      }
+      return undefined;
+    };
+    const role: Role = first((own) => own.is)?.value ?? 'collectible';
+    if (
+      entry !== undefined &&
+      first((own) => own.is) === undefined &&
+      chained.length < longestChain &&
+      chained.every((each) => each.entry !== undefined && !inCircle.has(each.name))
+    ) {
+      reading.failAtKey('missing-key', { key: 'is', where: `The piece ${name}` }, path);
+    }
+    const groups = chained.flatMap(({ entry: own, path: ownPath }) =>
+      own?.in === undefined ? [] : listed(own.in, [...ownPath, 'in']),
+    );
+    const takes = first((own) => own.takes);
+    const lasts = first((own) => own.lasts);
+    const lead = first((own) => own.lead);
+    const ends = first((own) => own.ends);
+    const needs = first((own) => own.needs);
+    const { success, failure, stays } = roles[role];
+    const own = first((each) => each.outcomes);
+    const weights = own === undefined ? undefined : readWeights(reading, name, own);
+    const outcomes = weights?.map((outcome) => outcome.name) ?? [...new Set([success, failure])];
+    const forSkill =
+      first((each) => each.again || undefined) === undefined ? first((each) => each.hits) && 'hits' : 'again';
+    if (own !== undefined && forSkill !== undefined) {
+      const reason = 'it asks for success, and own outcomes know only weights';
+      reading.failAtKey(
+        'either-or',
+        { keys: ['outcomes', forSkill], where: `The piece ${name}`, reason },
+        path,
+      );
+    }
+    return {
+      name,
+      role,
+      answersTo: [...new Set([name, ...groups.map((each) => each.name), role])],
+      meets: first((own) => own.meets)?.value ?? roles[role].meets,
+      difficulty: first((own) => own.difficulty)?.value ?? 0,
+      takes: takes === undefined ? defaultTakes : reading.duration(takes.value, [...takes.path, 'takes']),
+      lasts: lasts === undefined ? undefined : reading.duration(lasts.value, [...lasts.path, 'lasts']),
+      lead: reading.interval(lead?.value ?? defaultLead / 1000, grid, [...(lead?.path ?? path), 'lead']),
+      outcomes: weights ?? outcomes.map((outcome) => ({ name: outcome, weight: undefined })),
+      hits: first((own) => own.hits)?.value ?? 1,
+      again: first((own) => own.again)?.value ?? false,
+      ends:
+        ends === undefined
+          ? outcomes.filter((outcome) => !stays.includes(outcome))
+          : listed(ends.value, [...ends.path, 'ends']).flatMap(({ name: outcome, path: at }) =>
+              reading.known(outcome, 'outcome of this piece', outcomes, at) ? [outcome] : [],
+            ),
+      staysOnCourse: role === 'hazard' && ends === undefined,
+      needs: needs === undefined ? undefined : { text: needs.value, path: [...needs.path, 'needs'] },
+      place: reading.source.keyPlaceOf(path),
+    };
+  });
+  claimGroups(reading, written);
+  return pieces;
+}
+
+/** Reads what pieces need and what their outcomes weigh. */
+export function readNeeds(reading: Reading, pieces: readonly UnneededPiece[], scope: Scope): Piece[] {
+  return pieces.map((piece) => {
+    const { needs, outcomes } = piece;
+    return {
+      ...piece,
+      needs:
+        needs === undefined ? undefined : reading.expression(needs.text, scope, 'truth value', needs.path),
+      outcomes: outcomes.map(({ name, weight }) => ({
+        name,
+        weight:
+          weight === undefined ? undefined : reading.expression(weight.text, scope, 'number', weight.path),
+      })),
+    };
+  });
+}
+
+function readWeights(
+  reading: Reading,
+  piece: string,
+  { value, path }: { readonly value: Readonly<Record<string, number | string>>; readonly path: Path },
+): UnneededPiece['outcomes'] {
+  const at = [...path, 'outcomes'];
+  const names = Object.keys(value);
+  if (names.length === 0) {
+    reading.fail(
+      'empty-list',
+      { what: `The map of outcomes of ${piece}`, remedy: 'Name at least one outcome, or leave the key out.' },
+      at,
+    );
+  }
+  return names.map((name) => {
+    const fault = name === 'appeared' || name === 'gone' ? 'reserved-name' : nameFault(name);
+    if (fault !== undefined) reading.failAtKey(fault, { name }, [...at, name]);
+    return { name, weight: { text: value[name]!, path: [...at, name] } };
+  });
+}
+
+/** The keys of a piece that can be read, each by itself; undefined where it is no map at all. */
+function sound(value: unknown): z.output<typeof pieceSchema> | undefined {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return undefined;
+  const keys = Object.entries(value).filter(
+    ([key, part]) =>
+      Object.hasOwn(pieceSchema.shape, key) &&
+      pieceSchema.shape[key as keyof typeof pieceSchema.shape].safeParse(part, { jitless: true }).success,
+  );
+  return Object.fromEntries(keys);
+}
+
+/** A group is named by the pieces in it; the first mention takes the name. */
+function claimGroups(
+  reading: Reading,
+  written: readonly { path: Path; entry: { in?: string | string[] | undefined } | undefined }[],
+): void {
+  const groups = new Set<string>();
+  for (const { path, entry } of written) {
+    for (const { name, path: at } of listed(entry?.in ?? [], [...path, 'in'])) {
+      if (Object.hasOwn(roles, name)) continue;
+      if (!groups.has(name)) reading.claim(name, 'group', at);
+      groups.add(name);
+    }
+  }
+}

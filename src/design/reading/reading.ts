@@ -1,0 +1,216 @@
+import type { z } from 'zod';
+import { milliseconds } from '../language/duration.js';
+import {
+  type Expression,
+  ExpressionFault,
+  parseExpression,
+  type Scope,
+  type ValueType,
+} from '../language/expression.js';
+import type { ComputedInterval, Interval } from '../model.js';
+import type { ProblemCode, ProblemDetails } from '../problems/catalogue.js';
+import type { ProblemList } from '../problems/problem-list.js';
+import type { Path, Source } from '../text/source.js';
+import { nameFault } from './names.js';
+
+/** The names taken so far: what each stands for, and the line that gave it. */
+export type Names = Map<string, { kind: string; line: number }>;
+
+/** One pass over a design file: what has been read so far, and every problem found on the way. */
+export class Reading {
+  /** The one space of names that counters, dials, timers, pieces, groups, levels and screens share. */
+  readonly names: Names = new Map();
+
+  constructor(
+    readonly source: Source,
+    readonly problems: ProblemList,
+  ) {}
+
+  fail<Code extends ProblemCode>(code: Code, details: ProblemDetails[Code], path: Path): void {
+    this.problems.add(code, details, this.source.placeOf(path));
+  }
+
+  failAtKey<Code extends ProblemCode>(code: Code, details: ProblemDetails[Code], path: Path): void {
+    this.problems.add(code, details, this.source.keyPlaceOf(path));
+  }
+
+  /** The value at a path in the form of a schema, or undefined with every departure from it reported. */
+  parse<Schema extends z.ZodType>(
+    schema: Schema,
+    value: unknown,
+    path: Path,
+    where: string,
+  ): z.output<Schema> | undefined {
+    const result = schema.safeParse(value, { jitless: true, reportInput: true });
+    if (result.success) return result.data;
+    for (const issue of result.error.issues) {
+      const at = [...path, ...(issue.path as (string | number)[])];
+      if (issue.code === 'unrecognized_keys') {
+        const allowed = keysOf(schema, issue.path as (string | number)[]);
+        for (const key of issue.keys) {
+          this.failAtKey(
+            'unknown-key',
+            { key, allowed, where: issue.path.length === 0 ? where : `"${issue.path.join('.')}"` },
+            [...at, key],
+          );
+        }
+      } else if (issue.code === 'invalid_type' && issue.input === undefined && issue.path.length > 0) {
+        this.failAtKey('missing-key', { key: String(issue.path.at(-1)), where }, at.slice(0, -1));
+      } else {
+        this.fail('wrong-type', { found: show(issue.input), expected: issue.message }, at);
+      }
+    }
+    return undefined;
+  }
+
+  /** Takes a name for one kind of thing; false where it cannot be used, which is reported. */
+  claim(name: string, kind: string, path: Path, names: Names = this.names): boolean {
+    const fault = nameFault(name);
+    if (fault !== undefined) {
+      this.failAtKey(fault, { name }, path);
+      return false;
+    }
+    return this.claimText(name, kind, path, names);
+  }
+
+  /** The same for a name that may be any text. */
+  claimText(name: string, kind: string, path: Path, names: Names = this.names): boolean {
+    const earlier = names.get(name);
+    if (earlier !== undefined) {
+      this.failAtKey('name-clash', { name, first: earlier.kind, second: kind, line: earlier.line }, path);
+      return false;
+    }
+    names.set(name, { kind, line: this.source.keyPlaceOf(path).line });
+    return true;
+  }
+
+  /** Seconds as milliseconds; what is no whole number of them is reported and read as the nearest. */
+  duration(seconds: number, path: Path): number {
+    const exact = milliseconds(seconds);
+    if (exact === undefined) this.fail('not-milliseconds', { seconds }, path);
+    return exact ?? Math.round(seconds * 1000);
+  }
+
+  interval(written: number | readonly [number, number], grid: number, path: Path): Interval {
+    if (typeof written === 'number') {
+      const fixed = this.duration(written, path);
+      return { least: fixed, most: fixed, grid };
+    }
+    const [least, most] = written.map((each, index) => this.duration(each, [...path, index])) as [
+      number,
+      number,
+    ];
+    if (least > most) this.fail('bad-order', { what: 'The range', from: written[0], to: written[1] }, path);
+    else if ((most - least) % grid !== 0) {
+      this.fail('off-grid', { least: written[0], most: written[1], grid: grid / 1000 }, path);
+    }
+    return { least, most, grid };
+  }
+
+  /** The same where each end may be an expression. */
+  timed(written: WrittenInterval, grid: number, scope: Scope, path: Path): Interval | ComputedInterval {
+    if (typeof written === 'number') return this.interval(written, grid, path);
+    if (typeof written === 'string') {
+      return { seconds: this.expression(written, scope, 'number', path) ?? nothing, upTo: undefined, grid };
+    }
+    const [least, most] = written;
+    if (typeof least === 'number' && typeof most === 'number')
+      return this.interval([least, most], grid, path);
+    const read = (each: number | string, index: number) =>
+      this.expression(each, scope, 'number', [...path, index]) ?? nothing;
+    return { seconds: read(least, 0), upTo: read(most, 1), grid };
+  }
+
+  /** A checked expression, or undefined with its fault reported at the very character. */
+  expression(
+    written: string | number | boolean,
+    scope: Scope,
+    expected: ValueType,
+    path: Path,
+  ): Expression | undefined {
+    const text = String(written);
+    try {
+      return parseExpression(text, scope, expected);
+    } catch (error) {
+      if (!(error instanceof ExpressionFault)) throw error;
+      const { fault, offset } = error;
+      const place = this.source.placeInside(path, offset);
+      if (fault.code === 'bad-expression')
+        this.problems.add('bad-expression', { text, reason: fault.reason, remedy: fault.remedy }, place);
+      else if (fault.code === 'wrong-value-type') {
+        const { part, found, expected: needed, remedy } = fault;
+        this.problems.add('wrong-value-type', { text: part, found, expected: needed, remedy }, place);
+      } else if (fault.code === 'missing-level-value')
+        this.problems.add('missing-level-value', { value: fault.value, levels: fault.levels }, place);
+      else {
+        const { name, kind, allowed } = fault;
+        this.problems.add('unknown-name', { name, kind, allowed }, place);
+      }
+      return undefined;
+    }
+  }
+
+  /** True where a name is among the allowed; else it is reported. */
+  known(
+    name: string,
+    kind: string,
+    allowed: readonly string[] | ReadonlySet<string> | ReadonlyMap<string, unknown>,
+    path: Path,
+    atKey = false,
+  ): boolean {
+    if ('has' in allowed ? allowed.has(name) : allowed.includes(name)) return true;
+    const details = { name, kind, allowed: 'has' in allowed ? [...allowed.keys()] : allowed };
+    if (atKey) this.failAtKey('unknown-name', details, path);
+    else this.fail('unknown-name', details, path);
+    return false;
+  }
+}
+
+/** An interval as it stands in a file. */
+export type WrittenInterval = number | string | readonly [number | string, number | string];
+
+/** Stands for an expression that could not be read, which is reported. */
+const nothing: Expression = { kind: 'number', value: 0 };
+
+/** One name or a list of them, each with its path. */
+export function listed(written: string | readonly string[], path: Path): { name: string; path: Path }[] {
+  return typeof written === 'string'
+    ? [{ name: written, path }]
+    : written.map((name, index) => ({ name, path: [...path, index] }));
+}
+
+/** The keys that a schema allows at a path inside it. */
+function keysOf(schema: z.ZodType, path: readonly (string | number)[]): readonly string[] {
+  let at: z.ZodType | undefined = schema;
+  for (const step of path) at = at === undefined ? undefined : inner(at, step);
+  const object = at === undefined ? undefined : objectIn(at);
+  return object === undefined ? [] : Object.keys(object.shape);
+}
+
+type ObjectSchema = z.ZodObject<Record<string, z.ZodType>>;
+
+function objectIn(schema: z.ZodType): ObjectSchema | undefined {
+  const { def } = schema as {
+    def: { type: string; innerType?: z.ZodType; options?: z.ZodType[] };
+  } & z.ZodType;
+  if (def.type === 'object') return schema as ObjectSchema;
+  if (def.innerType !== undefined) return objectIn(def.innerType);
+  return def.options?.map(objectIn).find((each) => each !== undefined);
+}
+
+function inner(schema: z.ZodType, step: string | number): z.ZodType | undefined {
+  const { def } = schema as {
+    def: { innerType?: z.ZodType; element?: z.ZodType; valueType?: z.ZodType };
+  } & z.ZodType;
+  if (def.innerType !== undefined) return inner(def.innerType, step);
+  return def.element ?? def.valueType ?? objectIn(schema)?.shape[step];
+}
+
+/** A found value in a few words. */
+export function show(value: unknown): string {
+  if (value === null || value === undefined) return 'nothing';
+  if (Array.isArray(value)) return value.length === 0 ? 'an empty list' : `a list of ${value.length}`;
+  if (typeof value === 'object') return 'a map of keys';
+  if (typeof value === 'string') return `the text "${value.length > 40 ? `${value.slice(0, 40)}…` : value}"`;
+  return String(value);
+}

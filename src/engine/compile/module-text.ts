@@ -1,0 +1,125 @@
+import type { Form, GameForm } from '../program/form.js';
+import { carrierText } from './generate.js';
+
+export interface ModuleOptions {
+  /**
+   * The runtime as a script that declares `jocusEngine`, to be written into the module; where it is undefined, the module
+   * imports the runtime from `jocus/engine`.
+   */
+  readonly runtime?: string;
+  /** Whether running sessions go on under the new design when a development server sends one. */
+  readonly hot?: boolean;
+}
+
+/**
+ * A design as an ES module whose default export is a {@link Game}: its code written out, its names and places as plain
+ * data. The module makes no code from text, so that it runs at full speed under a strict content security policy.
+ */
+export function moduleText(form: Form, { runtime, hot = false }: ModuleOptions = {}): string {
+  const others = ['recordOf', 'writeRecord', 'DesignError', 'UsageError'].join(', ');
+  const kind = hot ? 'HotGame' : 'Game';
+  const names = `${kind}, ${others}`;
+  const engine =
+    runtime === undefined
+      ? `import { ${names} } from 'jocus/engine';`
+      : `${runtime}\nconst { ${names} } = jocusEngine;`;
+  return `${head(form.title, 'jocus build', form.design.file)}
+${engine}
+
+const form = ${literal(gameForm(form))};
+
+function makeCarrier(cells, host, probe) {
+const tables = form.levelTables;
+${carrierText(form, true)}
+}
+
+const game = new ${kind}(form, makeCarrier);
+export default game;
+export { ${others} };
+${hot ? acceptChange : ''}`;
+}
+
+const acceptChange = `if (import.meta.hot) {
+  import.meta.hot.accept((next) => {
+    if (!(next?.default instanceof HotGame)) return;
+    for (const { told } of game.replaceBy(next.default)) console.info(\`[jocus] \${told}\`);
+  });
+}
+`;
+
+/** The declarations of such a module: the design's names, for the compiler. */
+export function declarationText(form: Form): string {
+  const counters = form.counters.map(({ name, kind, words }) => {
+    const type = kind === 'words' ? oneOf(words) : kind === 'flag' ? 'boolean' : 'number';
+    return `    ${name}: ${type};\n`;
+  });
+  const outside = form.events.filter(({ kind }) => ['outcome', 'appeared', 'gone', 'input'].includes(kind));
+  const names = (named: readonly { readonly name: string }[]): string => oneOf(named.map(({ name }) => name));
+  // Only the name: where the design stands from here depends on who writes this.
+  const [file] = form.design.file.split(/[\\/]/).slice(-1);
+  return `${head(form.title, 'jocus', file!)}
+import type { Game } from 'jocus/engine';
+
+export type Names = {
+  counters: {
+${counters.join('')}  };
+  screens: ${names(form.screens)};
+  events: ${names(outside)};
+  timers: ${names(form.timers)};
+  cues: ${oneOf(form.cues)};
+};
+
+declare const game: Game<Names>;
+export default game;
+export { DesignError, recordOf, UsageError, writeRecord } from 'jocus/engine';
+`;
+}
+
+const head = (title: string, by: string, file: string): string =>
+  `// ${comment(title)}: written by ${by} from ${comment(file)}. Change the design, not this file.`;
+
+/** Whether a text begins with the line that only modules and declarations of ours begin with. */
+export const isMadeText = (text: string): boolean =>
+  /^\/\/ .*: written by jocus (?:build )?from .+\. Change the design, not this file\.\r?(?:\n|$)/.test(text);
+
+const oneOf = (words: readonly string[]): string =>
+  words.length === 0 ? 'never' : words.map((word) => JSON.stringify(word)).join(' | ');
+
+/** A text as it may stand in a line comment, of a module that may be inlined into a page too. */
+const comment = (text: string): string => text.replace(/[\p{C}\u2028\u2029<]/gu, ' ');
+
+/** A text as a quoted string, in which nothing ends or opens an element of a page that the module is inlined into. */
+const quoted = (text: string): string => JSON.stringify(text).replaceAll('<', '\\u003c');
+
+/** The part of a form that a running session needs: conditions and effects are in the code already. */
+function gameForm(form: Form): GameForm {
+  const { design, lowerTerm, ...told } = form;
+  return {
+    ...told,
+    rules: form.rules.map(({ name, restCell, place }) => ({ name, restCell, place })),
+    transitions: form.transitions.map(({ from, to, index, fresh, place }) => ({
+      from,
+      to,
+      index,
+      fresh,
+      place,
+    })),
+    screens: form.screens.map((screen) => {
+      const { name, text, live, timers, waits, backCell, watchesPresence } = screen;
+      const handlers = new Set(screen.handlers.keys());
+      return { name, text, live, handlers, timers, waits, backCell, watchesPresence };
+    }),
+  };
+}
+
+/** Plain data, maps and sets as JavaScript text. Every text of the design is a quoted string in it. */
+function literal(value: unknown): string {
+  if (typeof value === 'string') return quoted(value);
+  if (typeof value === 'number') return Object.is(value, -0) ? '-0' : String(value);
+  if (value === null || typeof value !== 'object') return String(value);
+  if (value instanceof Map) return `new Map(${literal([...value])})`;
+  if (value instanceof Set) return `new Set(${literal([...value])})`;
+  if (Array.isArray(value)) return `[${value.map(literal).join(', ')}]`;
+  const entries = Object.entries(value).filter(([, entry]) => entry !== undefined);
+  return `{ ${entries.map(([key, entry]) => `${quoted(key)}: ${literal(entry)}`).join(', ')} }`;
+}

@@ -1,0 +1,368 @@
+import type { BinaryOperator, Expression, FunctionName } from '../../design/language/expression.js';
+import type { Counter, Design, HudItem, Role } from '../../design/model.js';
+import type { Place } from '../../design/problems/problem.js';
+
+/**
+ * The intermediate form of a design: names are integers, groups are written out, dials are constants. It is made once
+ * by `lower` and has two carriers, generated JavaScript and tables; both keep their state in the same cells.
+ */
+export interface Form extends GameForm {
+  readonly design: Design;
+  readonly rules: readonly RuleForm[];
+  /** The design's, in file order, then one of our own: the first start. */
+  readonly transitions: readonly TransitionForm[];
+  readonly screens: readonly ScreenForm[];
+  /** Lowers one more expression of the same design: a question's. */
+  lowerTerm(expression: Expression): Term;
+}
+
+/** What a running session needs of a form besides its carrier: plain data, so that it can be written out ahead of time. */
+export interface GameForm {
+  readonly title: string;
+  /** Digests of the design and of its sections, as in `Design`. */
+  readonly fingerprint: string;
+  readonly digests: { readonly [section: string]: string };
+  readonly cells: Cells;
+  readonly counters: readonly CounterForm[];
+  /** The counter that reports call the score, or -1. */
+  readonly score: number;
+  readonly timers: readonly TimerForm[];
+  /** Clocks of timers that run on chosen screens, by the screens, in the order of their cells. */
+  readonly clocks: readonly (readonly number[])[];
+  readonly pieces: readonly PieceForm[];
+  readonly levels: readonly LevelForm[];
+  /** Whether the level's number may pass the list; all later ones are like the last. */
+  readonly endless: boolean;
+  /** Values that levels give, `[table][level]`. */
+  readonly levelTables: readonly (readonly number[])[];
+  readonly rules: readonly RuleClock[];
+  readonly transitions: readonly Way[];
+  readonly screens: readonly Scene[];
+  readonly events: readonly EventForm[];
+  readonly eventIndex: ReadonlyMap<string, number>;
+  readonly cues: readonly string[];
+  /** Texts of popups. */
+  readonly popups: readonly TextForm[];
+  readonly hud: readonly HudForm[];
+  readonly lists: readonly ListForm[];
+  /** Names of the engine's draws; the place that asks is the index. */
+  readonly draws: readonly DrawForm[];
+}
+
+/** A text in parts: words, values (of the counter at this index, or -1), and the level's name. */
+export type TextForm = readonly (
+  | string
+  | { readonly term: Term; readonly counter: number }
+  | { readonly levelName: true }
+)[];
+
+export interface HudForm {
+  readonly show: string | undefined;
+  readonly label: string;
+  readonly as: HudItem['as'];
+  readonly at: string;
+  readonly width: number;
+  readonly tenths: boolean;
+  /** For a prompt, the input that it offers. */
+  readonly input: string | undefined;
+  /** By index. */
+  readonly screens: readonly number[];
+  readonly condition: Term | undefined;
+  readonly text: TextForm;
+  /** The counter that it shows, or -1. */
+  readonly counter: number;
+  readonly value: Term | undefined;
+  /** The full length of a bar, or icons in all. */
+  readonly of: number;
+}
+
+/** The best values of a counter. */
+export interface ListForm {
+  readonly name: string;
+  readonly counter: number;
+  /** Names of the events at which the counter's value is entered. */
+  readonly events: readonly string[];
+  readonly length: number;
+}
+
+/** Where each part of the state stands in the cells. Every cell is a double. */
+export interface Cells {
+  readonly size: number;
+  /** Milliseconds of session time. */
+  readonly now: number;
+  /** Milliseconds spent on live screens. */
+  readonly live: number;
+  readonly screen: number;
+  /** Session time at which the screen was entered. */
+  readonly entered: number;
+  /** The longest wait on this screen that is over. */
+  readonly waited: number;
+  /** From 0. */
+  readonly level: number;
+  /** Live time at which grace is over. */
+  readonly graceEnds: number;
+  /** First of one cell for each counter. */
+  readonly counters: number;
+  /** First of one for each timer: the time of its clock at which it is due, Infinity where it does not run. */
+  readonly timers: number;
+  /** First of one for each piece: how many are present. */
+  readonly present: number;
+  /** First of one for each spawn of the level: the live time at which it is due. */
+  readonly spawnDue: number;
+  /** First of one for each spawn of the level: how many it has made. */
+  readonly spawnMade: number;
+  /**
+   * How many pieces of the level's course are behind the player, then to how many a fall goes back, then one cell for each
+   * piece of the longest course: which piece stands there, or -1.
+   */
+  readonly course: number;
+  /** Pieces of the longest course. */
+  readonly courseLength: number;
+  /** First of one for each clock of `clocks`: milliseconds spent on its screens. */
+  readonly clocks: number;
+  /** First of one for each draw: how often it was asked. */
+  readonly asked: number;
+}
+
+/** A value, computed without side effects; truth values are 1 and 0 in tables. */
+export type Term =
+  | { readonly op: 'constant'; readonly value: number }
+  /** A dial that code reads where it runs, so that the same code serves all its settings. */
+  | { readonly op: 'dial'; readonly dial: number; readonly value: number }
+  | { readonly op: 'truth'; readonly value: boolean }
+  | { readonly op: 'counter'; readonly counter: number }
+  | { readonly op: 'level' | 'lastLevel' | 'course' }
+  | { readonly op: 'levelValue'; readonly table: number }
+  | { readonly op: 'present' | 'left'; readonly pieces: readonly number[] }
+  | { readonly op: 'timer'; readonly timer: number }
+  | { readonly op: 'negative' | 'not'; readonly of: Term }
+  | { readonly op: 'binary'; readonly operator: BinaryOperator; readonly left: Term; readonly right: Term }
+  | { readonly op: 'choose'; readonly test: Term; readonly yes: Term; readonly no: Term }
+  | { readonly op: 'call'; readonly name: FunctionName; readonly of: readonly Term[] };
+
+export interface CounterForm extends Pick<Counter, 'name' | 'kind' | 'words' | 'places'> {
+  readonly start: Term;
+  readonly min: number;
+  readonly max: number;
+  /** Index in `spans`. */
+  readonly keep: number;
+  /** For one that is kept forever, how what several sessions have kept becomes one value. */
+  readonly merges: Merging | undefined;
+}
+
+/** The higher value, the lower, the sum of what each has added, or the one that was written last. */
+export type Merging = 'highest' | 'lowest' | 'sum' | 'last';
+
+export interface TimerForm {
+  readonly name: string;
+  readonly repeats: boolean;
+  readonly interval: IntervalForm;
+  /** The cell of the clock that it runs by: live time, or that of its own screens. */
+  readonly clockCell: number;
+  readonly keep: number;
+  readonly event: number;
+  /** Milliseconds left at which it warns, most first. */
+  readonly warn: readonly number[];
+  /** The cell with the time of its clock at the next warning, Infinity where none is to come; -1: it never warns. */
+  readonly warnCell: number;
+  readonly warnEvent: number;
+}
+
+/**
+ * `least + step * k` milliseconds, k drawn evenly from 0 to `choices - 1`; `draw` is -1 where there is no choice. One that is
+ * computed takes its least and its choices from terms, in seconds.
+ */
+export interface IntervalForm {
+  readonly least: number;
+  readonly step: number;
+  readonly choices: number;
+  readonly draw: number;
+  readonly computed: { readonly seconds: Term; readonly upTo: Term | undefined } | undefined;
+}
+
+export interface PieceForm {
+  readonly name: string;
+  readonly role: Role;
+  /** As in `GamePiece`. */
+  readonly lasts: number | undefined;
+  readonly place: Place;
+  readonly appeared: number;
+  readonly gone: number;
+  /** Without it, no outcome of the piece is taken in. */
+  readonly needs: Term | undefined;
+  /** Every outcome, then the first and the last by themselves. */
+  readonly outcomes: readonly number[];
+  readonly success: number;
+  /** Whether no outcome takes it off a course. */
+  readonly staysOnCourse: boolean;
+  readonly failure: number;
+  /** Outcomes by weight; undefined where skill decides between success and failure. */
+  readonly weighted: readonly { readonly event: number; readonly weight: Term }[] | undefined;
+}
+
+export interface SpawnForm {
+  readonly piece: number;
+  readonly every: IntervalForm;
+  /** Undefined: one interval. */
+  readonly first: IntervalForm | undefined;
+  /** Infinity where there is no bound. */
+  readonly atOnce: number;
+  readonly total: number;
+}
+
+export interface LevelForm {
+  readonly name: string;
+  /** How many of each piece stand there at the start, `[piece]`. */
+  readonly placed: readonly number[];
+  readonly spawns: readonly SpawnForm[];
+  /** Which piece stands where on the course. */
+  readonly course: readonly number[];
+}
+
+/** What is told of a rule, and where its rest stands. */
+export interface RuleClock {
+  readonly name: string;
+  /** The cell with the live time at which its rest is over, or -1. */
+  readonly restCell: number;
+  readonly place: Place;
+}
+
+export interface RuleForm extends RuleClock {
+  readonly condition: Term | undefined;
+  /** Milliseconds; 0: none. */
+  readonly rest: number;
+  /**
+   * For a condition rule, the cell that remembers whether its condition was true; for one that counts multiples, the
+   * highest that was passed; or -1.
+   */
+  readonly memoryCell: number;
+  /** The cell that is 1 once it has fired as often as it may, or -1; and the fresh start that clears it. */
+  readonly onceCell: number;
+  readonly onceSpan: number;
+  /** A draw below it fires the rule; 2^32: no draw is made. */
+  readonly threshold: number;
+  /** The place in `draws` that is asked. */
+  readonly draw: number;
+  readonly passes: { readonly counter: number; readonly step: number } | undefined;
+  /** The shortest fresh start that makes it forget, as an index in `spans`. */
+  readonly forgets: number;
+  readonly effects: readonly EffectForm[];
+}
+
+/** What is told of a transition. */
+export interface Way {
+  readonly from: number;
+  /** -1: back to where the screen was entered from. */
+  readonly to: number;
+  /** Where it stands in the file's list, as in `Transition`; -1: the first start. */
+  readonly index: number;
+  /** Index in `spans`, or -1. */
+  readonly fresh: number;
+  readonly place: Place;
+}
+
+export interface TransitionForm extends Way {
+  readonly condition: Term | undefined;
+  readonly wait: number;
+  /** The level to go to, from 0; -1: stay; -2: the next. */
+  readonly level: number;
+  /** True where the pieces and spawn clocks of a level begin anew. */
+  readonly respawns: boolean;
+  readonly grace: number;
+  readonly effects: readonly EffectForm[];
+}
+
+export interface WriteForm {
+  readonly counter: number;
+  readonly adds: boolean;
+  readonly amount: Term;
+  /** Whether the amount may be something else than a whole number. */
+  readonly rounds: boolean;
+}
+
+export type EffectForm =
+  | { readonly op: 'write'; readonly writes: readonly WriteForm[] }
+  | { readonly op: 'spawn'; readonly piece: number; readonly count: Term }
+  | { readonly op: 'clear'; readonly piece: number }
+  /** Seconds more or less for a timer that runs, or seconds from now for one that may not. */
+  | { readonly op: 'timerWrite'; readonly timer: number; readonly adds: boolean; readonly amount: Term }
+  | { readonly op: 'timerStart' | 'timerStop'; readonly timer: number }
+  | { readonly op: 'become'; readonly from: number; readonly to: number }
+  | { readonly op: 'emit'; readonly event: number }
+  | { readonly op: 'popup'; readonly popup: number }
+  | { readonly op: 'grace'; readonly duration: number }
+  | { readonly op: 'cue'; readonly cue: number };
+
+/** What one event sets off on one screen. */
+export interface Handler {
+  readonly rules: readonly number[];
+  readonly transitions: readonly number[];
+  /** Whether nothing that it can change is read by a condition of the screen, so that none need be looked at again. */
+  readonly isQuiet: boolean;
+}
+
+/** What is shown of a screen, and what a session asks of it. */
+export interface Scene {
+  readonly name: string;
+  readonly text: TextForm;
+  readonly live: boolean;
+  /** By event. An event without one sets nothing off here. */
+  readonly handlers: { has(event: number): boolean };
+  /** Timers that run here. */
+  readonly timers: readonly number[];
+  /** The different waits of the transitions from here, shortest first, in milliseconds. */
+  readonly waits: readonly number[];
+  /**
+   * For a screen that leads back, the first of three cells about the screen it was entered from: which it is, how long it
+   * had lasted, and which of its waits were over; else -1.
+   */
+  readonly backCell: number;
+  /** Whether a condition here reads how many pieces are present or still to come. */
+  readonly watchesPresence: boolean;
+}
+
+export interface ScreenForm extends Scene {
+  readonly ending: boolean;
+  readonly handlers: ReadonlyMap<number, Handler>;
+  readonly conditionRules: readonly number[];
+  /** Transitions without a `when`. */
+  readonly conditionTransitions: readonly number[];
+  /** The event of entering it, or -1 where nothing hears it. */
+  readonly enteredEvent: number;
+}
+
+export interface EventForm {
+  readonly name: string;
+  readonly kind: 'outcome' | 'appeared' | 'gone' | 'timer' | 'entered' | 'input' | 'own';
+  /** The piece of an outcome or an appearance, else -1. */
+  readonly piece: number;
+  /** How the number present changes: 1, 0 or -1. */
+  readonly presence: number;
+  /** True for a hit, which grace turns away. */
+  readonly turnedAway: boolean;
+  /** Whether any rule or transition on any screen hears it. */
+  readonly isHeard: boolean;
+  readonly timer: number;
+  /** For an event of the design's own, the first rule or transition that emits it; for a screen's, the first that enters it. */
+  readonly origin: Place | undefined;
+}
+
+/** A place that asks for random numbers: its name, and the two words that stand for the name in every draw. */
+export interface DrawForm {
+  readonly name: string;
+  readonly low: number;
+  readonly high: number;
+}
+
+/** Milliseconds that a timer can be away, whatever is added to it: a day. */
+export const longestTimer = 86_400_000;
+/** Pieces that one effect can spawn. */
+export const mostSpawned = 1000;
+/** Pieces of one kind that may be present at once. */
+export const mostPresent = 10_000;
+/** Steps of one chain of rules and transitions. */
+export const mostSteps = 1000;
+
+/** The level that the session is on; the last of the list for all levels past it. */
+export const levelOf = (form: GameForm, cells: Float64Array): LevelForm =>
+  form.levels[Math.min(cells[form.cells.level]!, form.levels.length - 1)]!;

@@ -1,0 +1,62 @@
+import type { Design } from '../../design/model.js';
+import { problem } from '../../design/problems/catalogue.js';
+import { DesignError, type Problem } from '../../design/problems/problem.js';
+import { Session, type SessionOptions } from '../session/design-session.js';
+import { endOf, type RecordEnd, type SessionRecord } from './record.js';
+
+/**
+ * Plays a record again, draws as they were recorded.
+ *
+ * @param watch is given the session before its first event
+ * @throws DesignError where the record belongs to another design, or ends otherwise than it says
+ */
+export function replay(
+  design: Design,
+  record: SessionRecord,
+  watch?: (session: Session) => void,
+  options: Pick<SessionOptions, 'carrier' | 'isOver'> = {},
+  file = 'record',
+): Session {
+  const place = { file, line: 1, column: 1 };
+  if (record.design !== design.fingerprint) {
+    throw new DesignError([
+      problem('other-design', { recorded: record.design, found: design.fingerprint }, place),
+    ]);
+  }
+  const { seed, spawns, kept } = record;
+  const forced = new Map<string, number>();
+  for (const line of record.lines) if ('draw' in line) forced.set(`${line.asked} ${line.draw}`, line.value);
+  const session = new Session(design, { seed, session: record.session, spawns, kept, ...options }, forced);
+  watch?.(session);
+  for (const line of record.lines) {
+    if ('event' in line) session.sendAt(line.event, line.at, line.beforeWaits === true);
+    else if ('kept' in line) session.takeKept(line.kept, line.at);
+  }
+  session.advanceTo(record.end.at);
+  const problems = differences(record.end, endOf(session)).map(
+    ({ what, recorded, found }): Problem =>
+      problem(
+        'replay-differs',
+        { what, recorded: String(recorded), found: String(found) },
+        { ...place, line: record.lines.length + 2 },
+      ),
+  );
+  if (problems.length > 0) throw new DesignError(problems);
+  return session;
+}
+
+function differences(
+  recorded: RecordEnd,
+  found: RecordEnd,
+): { what: string; recorded: unknown; found: unknown }[] {
+  const pairs = [
+    { what: 'screen', recorded: recorded.screen, found: found.screen },
+    { what: 'level', recorded: recorded.level, found: found.level },
+    ...Object.entries(found.counters).map(([what, value]) => ({
+      what,
+      recorded: recorded.counters[what],
+      found: value,
+    })),
+  ];
+  return pairs.filter((pair) => pair.recorded !== pair.found);
+}

@@ -1,0 +1,68 @@
+import type { Design, Expectation } from '../../design/model.js';
+import type { CarrierName } from '../compile/backend.js';
+import { carrierOf } from '../compile/generate.js';
+import { formOf } from '../program/lower.js';
+import { toCell } from '../program/value.js';
+import { Game } from './game.js';
+import { type GameOptions, GameSession } from './session.js';
+
+export interface SessionOptions extends GameOptions {
+  /** Generated code where the page allows it, unless it is given. */
+  readonly carrier?: CarrierName;
+}
+
+/** A design as a game; `carrier` as in `SessionOptions`. */
+export function gameOf(design: Design, carrier?: CarrierName): Game {
+  const form = formOf(design);
+  return new Game(form, carrierOf(form, carrier, true));
+}
+
+/**
+ * A running session of a design.
+ *
+ * @example
+ * const session = new Session(readDesign(text));
+ * session.send('input.start');
+ * session.send('blossom.taken');
+ * session.counter('score') // => 10
+ */
+export class Session extends GameSession {
+  readonly design: Design;
+
+  /**
+   * @param forced draws whose values are given, by `asked name`: those of a record
+   * @throws UsageError for a seed or session that is not a whole number in its range, or generated code where it is forbidden
+   */
+  constructor(design: Design, options: SessionOptions = {}, forced: ReadonlyMap<string, number> = new Map()) {
+    super(gameOf(design, options.carrier), options, forced);
+    this.design = design;
+  }
+
+  /** Sets the scene for a test of the design: counters, level and screen as given, then conditions take effect. */
+  setScene(scene: Expectation): void {
+    const { form, machine } = this;
+    const { cells } = machine;
+    const at = form.cells;
+    this.happen('start', 'given', () => {
+      for (const [name, value] of scene) {
+        const counter = form.counters.findIndex((each) => each.name === name);
+        if (counter >= 0) cells[at.counters + counter] = toCell(form.counters[counter]!, value);
+      }
+      const level = scene.get('level');
+      if (level !== undefined) {
+        cells[at.level] = Number(level) - 1;
+        machine.respawn();
+      }
+      const screen = scene.get('screen');
+      cells[at.screen] =
+        screen === undefined
+          ? Math.max(
+              0,
+              form.screens.findIndex((each) => each.live),
+            )
+          : form.screens.findIndex((each) => each.name === screen);
+      machine.settle();
+      return 'handled';
+    });
+  }
+}

@@ -1,0 +1,587 @@
+import type { Value } from '../../design/model.js';
+import { DesignError, UsageError } from '../../design/problems/problem.js';
+import { type DrawSource, keyedDraws } from '../compile/backend.js';
+import { type Course, courseOf } from '../program/course.js';
+import { fault } from '../program/faults.js';
+import type { GameForm } from '../program/form.js';
+import { fromCell } from '../program/value.js';
+import type { RecordLine } from '../record/record-line.js';
+import { differences, playAgain } from '../record/reload.js';
+import { sessionKey } from '../run/draw.js';
+import { clockKinds, Machine } from '../run/machine.js';
+import type { Reception } from '../run/reception.js';
+import type { Step } from '../run/step.js';
+import { Telling } from '../run/step-recorder.js';
+import type { BuiltGame, GameNames } from './game-names.js';
+import { Listeners } from './listeners.js';
+import { type GamePiece, piecesOf } from './pieces.js';
+import {
+  checkWhole,
+  firedBetween,
+  mustBeContact,
+  mustBeEvent,
+  mustBeMoment,
+  passedTime,
+  unknown,
+} from './session-checks.js';
+import { type SessionEvents, sessionEvents, tell } from './session-events.js';
+import { cellsToJson, readSnapshot, type Snapshot } from './snapshot.js';
+import { Keeping, type KeptOptions } from './storage.js';
+import { type HudView, Views } from './view.js';
+
+export interface GameOptions extends KeptOptions {
+  /** A whole number from 0 to 2^53 - 1; 1 unless it is given. */
+  readonly seed?: number;
+  /** Which session of the seed, from 0; 0 unless it is given. */
+  readonly session?: number;
+  /** Whether the design's spawns make pieces appear; false where a game reports its own. True unless it is given. */
+  readonly spawns?: boolean;
+  /** Whether what is sent and drawn is kept for a record; true unless it is given. */
+  readonly record?: boolean;
+  /**
+   * Whether the time that the host allows is over, asked now and then while session time passes; the session stops there with a fault.
+   * Without it, a day of session time is played through however long that takes.
+   */
+  readonly isOver?: () => boolean;
+}
+
+/** What became of a session whose design was changed while it ran. */
+export interface Reload {
+  /** Whether it goes on under the new design; where not, it goes on under the old one. */
+  readonly replaced: boolean;
+  /** What was done and what does not fit, in words. */
+  readonly told: string;
+}
+
+/** A running session of a game: the game sends what happened and lets time pass; the session says what it means. */
+export class GameSession<Names extends GameNames = GameNames> {
+  readonly seed: number;
+  readonly session: number;
+  readonly spawns: boolean;
+  /** Outside events so far that meant nothing on the screen they came on. */
+  ignored = 0;
+  /** What counters that are kept forever held at the start. */
+  readonly kept: { readonly [counter: string]: Value };
+  #game!: BuiltGame;
+  protected form!: GameForm;
+  protected machine!: Machine;
+  #views!: Views;
+  #telling!: Telling;
+  #keeping!: Keeping;
+  /** The cells before the step under way, to which a fault goes back. */
+  #before!: Float64Array;
+  readonly #options: GameOptions;
+  readonly #forced: ReadonlyMap<string, number>;
+  readonly #listeners = new Listeners();
+  #recorded: RecordLine[] = [];
+  /** Contacts that have counted and have not ended, as `piece id`. */
+  #opening!: Step;
+  readonly #contacts = new Set<string>();
+  /** Time passed that is less than a millisecond. */
+  #fraction = 0;
+  /** Whether it went on from a snapshot. */
+  #isBroken = false;
+
+  /**
+   * @param forced draws whose values are given, by `asked name`: those of a record
+   * @throws UsageError for a seed or session that is not a whole number in its range
+   */
+  constructor(game: BuiltGame, options: GameOptions = {}, forced: ReadonlyMap<string, number> = new Map()) {
+    const { seed = 1, session = 0, spawns = true } = options;
+    checkWhole('seed', seed);
+    checkWhole('session', session);
+    this.seed = seed;
+    this.session = session;
+    this.spawns = spawns;
+    this.#options = options;
+    this.#forced = forced;
+    this.#begin(game, new Keeping(game.form, options));
+    this.kept = this.#keeping.start;
+    this.#hearStorage();
+  }
+
+  /** Takes over what other pages keep, as long as anybody uses this session. */
+  #hearStorage(): void {
+    const { storageEvents } = this.#options;
+    const here = new WeakRef(this);
+    const hear = ({ key }: { readonly key: string | null }): void => {
+      const session = here.deref();
+      if (session === undefined) storageEvents!.removeEventListener('storage', hear);
+      // Without a key, all of the storage was cleared.
+      else if (key === null || key === session.#keeping.key) session.#takeHeard();
+    };
+    storageEvents?.addEventListener('storage', hear);
+  }
+
+  #takeHeard(): void {
+    const values = this.#keeping.heard(this.machine.cells);
+    if (Object.keys(values).length > 0) this.takeKept(values, this.time);
+  }
+
+  /**
+   * Puts counters that are kept forever to what another session has kept, at a moment of session time; values that they cannot hold
+   * are passed over. A storage whose events are heard does this by itself.
+   */
+  takeKept(values: { readonly [counter: string]: Value }, at: number): void {
+    mustBeMoment(at);
+    this.#whenTold(() => {
+      this.#advanceTo(at);
+      return this.happen(
+        'kept',
+        'kept',
+        () => {
+          this.#keeping.put(values, this.machine.cells, this.#telling);
+          this.machine.settle();
+          return 'handled';
+        },
+        () => {
+          if (this.#options.record !== false) this.#recorded.push({ at: this.time, kept: values });
+        },
+      );
+    });
+  }
+
+  #begin(game: BuiltGame, keeping: Keeping): void {
+    const { form, makeCarrier } = game;
+    this.#game = game;
+    const { seed, session, spawns } = this;
+    const keyed = keyedDraws(form, sessionKey(seed, session));
+    const draws: DrawSource = (draw, asked) => {
+      const { name } = form.draws[draw]!;
+      const value = this.#forced.get(`${asked} ${name}`) ?? keyed(draw, asked);
+      if (this.#options.record !== false) this.#recorded.push({ draw: name, asked, value });
+      return value;
+    };
+    const cells = (): Float64Array => this.machine.cells;
+    this.form = form;
+    this.#keeping = keeping;
+    this.#recorded = [];
+    this.ignored = 0;
+    this.#telling = new Telling(
+      form,
+      cells,
+      () => this.#views,
+      () => this.#contacts.clear(),
+    );
+    this.machine = new Machine(form, { draws, probe: this.#telling, makeCarrier, spawns });
+    this.#before = new Float64Array(form.cells.size);
+    this.#views = new Views(form, this.machine.cells);
+    this.happen('start', 'start', () => {
+      this.machine.begin();
+      if (keeping.take(this.machine.cells)) this.machine.settle();
+      return 'handled';
+    });
+  }
+
+  /**
+   * Goes on under a changed design: everything that was sent so far is played again, at its moments, under the new
+   * definitions. What they make of it may differ, which is told. A session that keeps no record, or went on from a
+   * snapshot, begins afresh; one in which the new rules set each other off without end goes on as it was.
+   */
+  reload(game: BuiltGame): Reload {
+    this.#mustStand('reloaded');
+    return this.#listeners.call(() => this.#reload(game));
+  }
+
+  #reload(game: BuiltGame): Reload {
+    const { seed, session, spawns, kept } = this;
+    const options = { seed, session, spawns, kept };
+    const isReplayable = this.#options.record !== false && !this.#isBroken;
+    const lines = isReplayable ? this.#recorded : [];
+    const time = isReplayable ? this.time : 0;
+    const before = playAgain(new GameSession(this.#game, options), lines, time);
+    let after: Reception[];
+    try {
+      after = playAgain(new GameSession(game, options), lines, time);
+    } catch (error) {
+      if (!(error instanceof DesignError)) throw error;
+      const faults = error.problems.map((each) => each.message);
+      return { replaced: false, told: `The session goes on under the old design: ${faults.join(' ')}` };
+    }
+    this.#listeners.unheard(() => {
+      this.#isBroken = false;
+      this.#begin(game, this.#keeping.under(game.form));
+      playAgain(this, lines, time);
+      this.#keeping.share(this.machine.cells);
+    });
+    const told = isReplayable
+      ? differences(lines, before, after)
+      : 'The session keeps no record of its beginning, so it began afresh.';
+    this.happen('reload', told, () => 'handled');
+    return { replaced: true, told };
+  }
+
+  /** The session as it is now, as plain JSON. */
+  snapshot(): Snapshot {
+    const { seed, session, spawns, ignored } = this;
+    return {
+      snapshot: 1,
+      design: this.form.digests,
+      seed,
+      session,
+      spawns,
+      ignored,
+      fraction: this.#fraction,
+      contacts: [...this.#contacts],
+      cells: cellsToJson(this.machine.cells),
+    };
+  }
+
+  /**
+   * Goes on from a snapshot of a session with the same seed. The record of this session ends here.
+   *
+   * @throws DesignError where the snapshot is damaged or from another design; the session is then as it was
+   * @throws UsageError where it is of another session, or a listener calls it while it hears a step
+   */
+  restore(value: unknown): void {
+    this.#mustStand('restored');
+    const snapshot = readSnapshot(this.form, value);
+    if (snapshot.seed !== this.seed || snapshot.session !== this.session || snapshot.spawns !== this.spawns) {
+      throw new UsageError(
+        `The snapshot is of session ${snapshot.session} of seed ${snapshot.seed}; start one with those.`,
+      );
+    }
+    snapshot.cells.forEach((cell, index) => {
+      this.machine.cells[index] = cell ?? Number.POSITIVE_INFINITY;
+    });
+    this.ignored = snapshot.ignored;
+    this.#fraction = snapshot.fraction;
+    this.#contacts.clear();
+    for (const key of snapshot.contacts) this.#contacts.add(key);
+    this.#keeping.share(this.machine.cells);
+    this.#isBroken = true;
+  }
+
+  /**
+   * Hears one kind of thing from now on; returns what ends the listening. See `listen`.
+   *
+   * @throws UsageError for a kind that there is not, or a listener that is no function
+   */
+  on<Kind extends keyof SessionEvents<Names>>(
+    kind: Kind,
+    listener: (told: SessionEvents<Names>[Kind]) => void,
+  ): () => void {
+    if (!sessionEvents.includes(kind))
+      throw new UsageError(
+        `A session tells nothing of the kind "${String(kind)}"; it tells ${sessionEvents.join(', ')}.`,
+      );
+    if (typeof listener !== 'function') return this.listen(listener);
+    return this.listen((step) => {
+      for (const told of tell(step, kind)) listener(told as SessionEvents<Names>[Kind]);
+    });
+  }
+
+  get title(): string {
+    return this.form.title;
+  }
+
+  /** Of the design, as in its records. */
+  get fingerprint(): string {
+    return this.form.fingerprint;
+  }
+
+  /** Milliseconds of session time. */
+  get time(): number {
+    return this.cell(this.form.cells.now);
+  }
+
+  get screen(): Names['screens'] {
+    return this.form.screens[this.cell(this.form.cells.screen)]!.name as Names['screens'];
+  }
+
+  /** Milliseconds spent on live screens. */
+  get liveTime(): number {
+    return this.cell(this.form.cells.live);
+  }
+
+  /** Whether timers, spawns and meetings run on the present screen. */
+  get isLive(): boolean {
+    return this.form.screens[this.cell(this.form.cells.screen)]!.live;
+  }
+
+  /** The number of the level, from 1. */
+  get level(): number {
+    return this.cell(this.form.cells.level) + 1;
+  }
+
+  /** The text of the present screen, its values filled in. It may hold any characters; it is never markup. */
+  get text(): string {
+    return this.#views.screenText();
+  }
+
+  /** The HUD of the present screen: the same array where nothing on it has changed, the same object for what has not. */
+  get hud(): readonly HudView[] {
+    return this.#views.hud();
+  }
+
+  /** The pieces of the design. */
+  get pieces(): readonly GamePiece[] {
+    return piecesOf(this.form);
+  }
+
+  /** Every counter by its name. */
+  get counters(): Readonly<Names['counters']> {
+    const first = this.form.cells.counters;
+    return Object.fromEntries(
+      this.form.counters.map((counter, index) => [counter.name, fromCell(counter, this.cell(first + index))]),
+    ) as Names['counters'];
+  }
+
+  /** The best values of each list, highest first. */
+  get lists(): { readonly [name: string]: readonly number[] } {
+    return this.#keeping.lists;
+  }
+
+  get course(): Course {
+    return courseOf(this.form, this.machine.cells);
+  }
+
+  /** How many of each piece are present. */
+  get present(): { readonly [piece: string]: number } {
+    return Object.fromEntries(
+      this.form.pieces.map(({ name }, index) => [name, this.cell(this.form.cells.present + index)]),
+    );
+  }
+
+  /** @throws UsageError where the design has no such counter */
+  counter<Name extends keyof Names['counters'] & string>(name: Name): Names['counters'][Name] {
+    const index = this.form.counters.findIndex((counter) => counter.name === name);
+    if (index < 0) throw unknown('counter', name, this.form.counters);
+    return fromCell(
+      this.form.counters[index]!,
+      this.cell(this.form.cells.counters + index),
+    ) as Names['counters'][Name];
+  }
+
+  /**
+   * Seconds until a timer fires; 0 where it does not run.
+   *
+   * @throws UsageError where the design has no such timer
+   */
+  timer(name: Names['timers']): number {
+    const index = this.form.timers.findIndex((timer) => timer.name === name);
+    if (index < 0) throw unknown('timer', name, this.form.timers);
+    const due = this.cell(this.form.cells.timers + index);
+    return due === Number.POSITIVE_INFINITY
+      ? 0
+      : (due - this.cell(this.form.timers[index]!.clockCell)) / 1000;
+  }
+
+  /** Every outside event that the design knows, in a fixed order: the outcomes of its pieces, then inputs. */
+  get outsideEvents(): Names['events'][] {
+    const { events } = this.form;
+    return (['outcome', 'input'] as const).flatMap((kind) =>
+      events.filter((each) => each.kind === kind).map((each) => each.name),
+    );
+  }
+
+  /** The outside events that can happen now: inputs that something hears here, and the outcomes of what is present. */
+  get possible(): Names['events'][] {
+    const { events, pieces, cells } = this.form;
+    const screen = this.form.screens[this.cell(cells.screen)]!;
+    const inputs = events.flatMap(({ kind }, index) =>
+      kind === 'input' && screen.handlers.has(index) ? [index] : [],
+    );
+    const outcomes = pieces.flatMap((piece, index) =>
+      screen.live && this.cell(cells.present + index) > 0 && this.machine.canMeet(index)
+        ? piece.outcomes
+        : [],
+    );
+    return [...inputs, ...outcomes].map((event) => events[event]!.name);
+  }
+
+  /**
+   * Tells the session that something happened. An event that the design does not know, or that means nothing on this
+   * screen, is ignored and counted.
+   *
+   * @param contact the game's own id of the piece, for an outcome that lasts many frames: it counts once until `endContact`,
+   * and again after a fresh start that puts the pieces back. What grace turned away has not counted yet.
+   * @throws DesignError where the rules set each other off without end or a counter grows past 2^53; the session is then
+   * as it was before
+   */
+  send(name: Names['events'], contact?: string | number): Reception {
+    mustBeEvent(name);
+    mustBeContact(contact);
+    return this.#whenTold(() => this.#sendOnce(name, contact));
+  }
+
+  /** Does something now; or, where a listener asks for it, once the step that it hears is told to all. */
+  #whenTold(work: () => Reception): Reception {
+    if (!this.#listeners.isTelling) return this.#listeners.call(work);
+    this.#listeners.later(work);
+    return 'queued';
+  }
+
+  #sendOnce(name: string, contact: string | number | undefined): Reception {
+    if (contact === undefined) return this.#send(name, false);
+    const key = `${name.split('.', 1)[0]} ${contact}`;
+    if (this.#contacts.has(key)) return 'repeated';
+    this.#contacts.add(key);
+    let reception: Reception = 'ignored';
+    try {
+      reception = this.#send(name, false);
+    } finally {
+      if (reception !== 'handled') this.#contacts.delete(key);
+    }
+    return reception;
+  }
+
+  /** The game no longer touches the piece with this id, so that the next touch counts. */
+  endContact(contact: string | number): void {
+    for (const key of this.#contacts)
+      if (key.slice(key.indexOf(' ') + 1) === String(contact)) this.#contacts.delete(key);
+  }
+
+  #send(name: string, beforeWaits: boolean): Reception {
+    // An event comes after the clocks that are due at its moment.
+    this.#advanceTo(this.time, beforeWaits);
+    const event = this.form.eventIndex.get(name);
+    return this.happen(
+      'event',
+      name,
+      () => (event === undefined ? 'ignored' : this.machine.send(event)),
+      (reception) => {
+        if (this.#options.record !== false)
+          this.#recorded.push(
+            beforeWaits ? { at: this.time, event: name, beforeWaits } : { at: this.time, event: name },
+          );
+        if (reception === 'ignored') this.ignored++;
+      },
+    );
+  }
+
+  /**
+   * Lets time pass, firing timers, spawns and waits at their very millisecond, however long it is: ten minutes in a hidden
+   * tab are played through.
+   *
+   * @param milliseconds parts of a millisecond add up from call to call. A little below 0, as the first frame of a page can be, counts as 0
+   * @throws UsageError for a time that is below -1000, not finite, or longer than a day
+   * @throws DesignError as `send`
+   */
+  advance(milliseconds: number): void {
+    const more = passedTime(milliseconds);
+    this.#whenTold(() => {
+      const passed = more + this.#fraction;
+      const whole = Math.floor(passed);
+      this.#advanceTo(this.time + whole);
+      this.#fraction = passed - whole;
+      return 'handled';
+    });
+  }
+
+  /**
+   * Lets time pass to a moment of session time, in whole milliseconds; with `beforeWaits`, waits over at that very moment are still to
+   * come. A moment that has gone by changes nothing.
+   *
+   * @throws UsageError for a time that is no moment of a session
+   * @throws DesignError as `send`
+   */
+  advanceTo(to: number, beforeWaits = false): void {
+    mustBeMoment(to);
+    this.#whenTold(() => {
+      this.#advanceTo(to, beforeWaits);
+      return 'handled';
+    });
+  }
+
+  #advanceTo(to: number, beforeWaits = false): void {
+    const machine = this.machine;
+    const { isOver } = this.#options;
+    for (let fired = 1; machine.isDue(to, beforeWaits); fired++) {
+      if (fired % firedBetween === 0 && isOver?.() === true)
+        throw new DesignError([
+          fault('time-over', { at: this.time }, { file: this.title, line: 0, column: 0 }),
+        ]);
+      const cause =
+        machine.dueKind === clockKinds.timer
+          ? 'timer'
+          : machine.dueKind === clockKinds.spawn
+            ? 'spawn'
+            : 'wait';
+      // What listeners ask for comes at this very moment, before time goes on.
+      this.#listeners.settled(() =>
+        this.happen(cause, machine.dueName, () => {
+          machine.fire();
+          return 'handled';
+        }),
+      );
+    }
+    machine.elapse(Math.max(to, this.time));
+  }
+
+  /** Sends an event at a moment of session time, as a simulated player does; see `advanceTo`. */
+  sendAt(name: string, at: number, beforeWaits: boolean): Reception {
+    mustBeEvent(name);
+    mustBeMoment(at);
+    return this.#whenTold(() => {
+      this.#advanceTo(at, beforeWaits);
+      return this.#send(name, beforeWaits);
+    });
+  }
+
+  /** What followed from the start itself, which was over before anyone could listen. */
+  get opening(): Step {
+    return this.#opening;
+  }
+
+  /**
+   * Hears everything that happens from now on, step by step; returns what ends the listening. A listener may send and let time pass: that
+   * is queued, and happens once all have heard the step. What a listener throws reaches whoever called the session, once
+   * the others have heard the step and the call is done; the session is whole then.
+   *
+   * @throws UsageError where it is no function
+   */
+  listen(listener: (step: Step) => void): () => void {
+    return this.#listeners.add(listener);
+  }
+
+  /**
+   * What was sent and drawn so far, in order.
+   *
+   * @throws UsageError where nothing was kept, or the session went on from a snapshot
+   */
+  get recorded(): readonly RecordLine[] {
+    if (this.#options.record === false)
+      throw new UsageError('This session keeps no record; start it with record: true.');
+    if (this.#isBroken)
+      throw new UsageError('This session went on from a snapshot, so its record has no beginning.');
+    return this.#recorded;
+  }
+
+  protected cell(index: number): number {
+    return this.machine.cells[index]!;
+  }
+
+  /** @param before called once it has happened and before listeners hear of it */
+  protected happen(
+    cause: Step['cause'],
+    name: string,
+    happen: () => Reception,
+    before?: (reception: Reception) => void,
+  ): Reception {
+    const { cells } = this.machine;
+    this.#before.set(cells);
+    this.#telling.begin();
+    let reception: Reception;
+    try {
+      reception = happen();
+    } catch (error) {
+      cells.set(this.#before);
+      throw error;
+    }
+    const step: Step = { at: this.time, cause, name, reception, ...this.#telling.end() };
+    this.#keeping.after(step, cells);
+    before?.(reception);
+    if (cause === 'start') this.#opening = step;
+    this.#listeners.tell(step);
+    return reception;
+  }
+
+  /** @throws UsageError where a step is being told */
+  #mustStand(what: string): void {
+    if (this.#listeners.isTelling)
+      throw new UsageError(
+        `A session cannot be ${what} while a listener hears a step; do it after the call that led there.`,
+      );
+  }
+}

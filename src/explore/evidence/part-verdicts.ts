@@ -1,0 +1,91 @@
+import { visitExpression } from '../../design/language/expression-parts.js';
+import type { Design } from '../../design/model.js';
+import type { Search } from '../search/search.js';
+import { mayBeReady, whyNever } from './reason.js';
+import { type Judge, type PartVerdict, reached, type TransitionVerdict, unreachable } from './verdict.js';
+
+/** Whether each rule can fire, each outcome be met, each timer end, and each screen and level be come to. */
+export function partVerdicts(
+  design: Design,
+  judge: Judge,
+  transitions: readonly TransitionVerdict[],
+): PartVerdict[] {
+  const { search } = judge;
+  const { form } = search.game;
+  const rules = design.rules.map(({ name, place, ...asked }, rule): PartVerdict => {
+    const screens = asked.screens.map((screen) => screenIndex(design, screen));
+    const judged = judge.on({ rule }, () => whyNever(search, screens, asked));
+    const isReady = judged.verdict === 'unreachable' && mayBeReady(search, screens, asked);
+    const shadowedBy = isReady ? earlierWriter(design, rule) : undefined;
+    return { kind: 'rule', name, place, ...judged, shadowedBy };
+  });
+  const outcomes = design.pieces.flatMap(({ name: piece, place, outcomes: all, meets }) =>
+    all.map((outcome): PartVerdict => {
+      const name = `${piece}.${outcome.name}`;
+      const event = form.eventIndex.get(name)!;
+      const why = (): string =>
+        meets === 'never' ? `a ${piece} is never met` : `a ${piece} is never there to be met`;
+      return { kind: 'outcome', name, place, ...judge.on({ event }, why), shadowedBy: undefined };
+    }),
+  );
+  const timers = design.timers.map(({ name, event: ended, place }): PartVerdict => {
+    const event = form.eventIndex.get(ended)!;
+    const judged = judge.on({ event }, () => 'it never runs on any screen');
+    return { kind: 'timer', name, place, ...judged, shadowedBy: undefined };
+  });
+  const levels = design.levels.map(({ name, place }, level): PartVerdict => {
+    const why = (): string => 'no transition that can be taken leads to it';
+    return { kind: 'level', name, place, ...judge.on({ level }, why), shadowedBy: undefined };
+  });
+  return [...rules, ...outcomes, ...timers, ...screenVerdicts(design, search, transitions), ...levels];
+}
+
+/** The last rule before another, on one of its events and screens, that writes what its condition reads. */
+function earlierWriter({ rules }: Design, rule: number): number | undefined {
+  const { events, screens, condition } = rules[rule]!;
+  const read = new Set<string>();
+  if (condition !== undefined)
+    visitExpression(condition, (part) => {
+      if (part.kind === 'counter') read.add(part.name);
+    });
+  const found = rules.findLastIndex(
+    (each, index) =>
+      index < rule &&
+      each.events.some((event) => events.includes(event)) &&
+      each.screens.some((screen) => screens.includes(screen)) &&
+      each.effects.some((effect) => 'writes' in effect && effect.writes.some(({ name }) => read.has(name))),
+  );
+  return found < 0 ? undefined : found;
+}
+
+const screenIndex = (design: Design, screen: string): number =>
+  design.screens.findIndex(({ name }) => name === screen);
+
+/** A screen is come to as the best of the transitions that lead to it is taken. */
+function screenVerdicts(
+  design: Design,
+  search: Search,
+  transitions: readonly TransitionVerdict[],
+): PartVerdict[] {
+  return design.screens.map(({ name, place }, index): PartVerdict => {
+    const common = { kind: 'screen', name, place, shadowedBy: undefined } as const;
+    if (index === 0) return { ...common, ...reached({ steps: [], record: undefined }) };
+    const leading = transitions.filter(({ to }) => to === name);
+    const best =
+      leading.find(({ verdict }) => verdict === 'reached') ??
+      leading.find(({ verdict }) => verdict === 'undecided') ??
+      leading.find(({ assumes }) => assumes === 'players');
+    if (best === undefined) {
+      const ways = leading.map(({ from, to }) => `${from} -> ${to}`).join(' and ');
+      return {
+        ...common,
+        ...unreachable(
+          ways === '' ? 'no transition leads to it' : `${ways} cannot be taken`,
+          leading.find(({ closed }) => closed !== undefined)?.closed ?? search,
+        ),
+      };
+    }
+    const { verdict, assumes, inAnyOrder, witness, reason, closed } = best;
+    return { ...common, verdict, assumes, inAnyOrder, witness, reason, closed };
+  });
+}

@@ -1,0 +1,170 @@
+import type { Expression } from '../../design/language/expression.js';
+import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import { Terms } from '../../engine/compile/evaluator.js';
+import type { Term } from '../../engine/program/form.js';
+import type { UntimedGame } from '../abstraction/untimed-game.js';
+import type { Search } from '../search/search.js';
+
+/** Something that happens on some screens, on an event or by itself, where a condition holds. */
+interface Asked {
+  /** Events that set it off, and as the file names them; none: it goes by itself. */
+  readonly events: readonly string[];
+  readonly heard: readonly string[];
+  readonly condition: Expression | undefined;
+}
+
+/** Why a transition is never taken, read off all the states that were visited. */
+export function whyNotTaken(search: Search, index: number, preemptedBy: number | undefined): string {
+  const { form } = search.game;
+  const asked = form.design.transitions[index]!;
+  if (preemptedBy !== undefined) {
+    const { from, to, place } = form.design.transitions[preemptedBy]!;
+    return `an earlier transition always goes first: ${from} -> ${to} (line ${place.line})`;
+  }
+  return whyNever(search, [form.transitions[index]!.from], asked);
+}
+
+/** Why something never happens on any of its screens. */
+export function whyNever(
+  search: Search,
+  screens: readonly number[],
+  { events, heard, condition }: Asked,
+): string {
+  const { form } = search.game;
+  const names = screens.map((screen) => form.screens[screen]!.name);
+  const where = names.length === form.screens.length ? 'any screen' : names.join(' or ');
+  const rows = rowsOn(search, new Set(screens));
+  if (rows.length === 0) return `${where} is never entered`;
+  const wanted = events.map((event) => form.eventIndex.get(event)!);
+  const isSeen = wanted.some((event) => screens.some((screen) => isPossible(search, event, screen)));
+  if (events.length > 0 && !isSeen) return `${heard.join(', ')} never happens on ${where}`;
+  const never = condition === undefined ? undefined : neverHolds(search, rows, condition);
+  const isOne = screens.length === 1;
+  if (never === undefined) return isOne ? `no state of ${where} takes it` : 'no state fires it';
+  return isOne ? `on ${where}, ${never}` : never;
+}
+
+/** Whether its event was possible in some state in which its condition held, so that something else must stand in its way. */
+export function mayBeReady(
+  search: Search,
+  screens: readonly number[],
+  { events, condition }: Asked,
+): boolean {
+  const { form } = search.game;
+  const isPossibleOn = (screen: number): boolean =>
+    events.some((event) => isPossible(search, form.eventIndex.get(event)!, screen));
+  const rows = rowsOn(search, new Set(screens.filter(isPossibleOn)));
+  return rows.length > 0 && condition !== undefined && neverHolds(search, rows, condition) === undefined;
+}
+
+/** Whether an event was possible on a screen; of what only chains set off, this says no where a screen was never entered. */
+function isPossible(search: Search, event: number, screen: number): boolean {
+  const { form } = search.game;
+  const { kind, name } = form.events[event]!;
+  if (kind === 'own') return true;
+  if (kind !== 'entered') return search.seenOn(screen).has(event);
+  const entered = form.screens.findIndex((each) => name === `${each.name}.entered`);
+  return form.transitions.some(
+    ({ to }, transition) =>
+      (to === entered || form.screens[to] === undefined) && search.notes.takenFrom[transition] !== -2,
+  );
+}
+
+function rowsOn({ game, states }: Search, screens: ReadonlySet<number>): number[] {
+  const state = new Float64Array(game.width);
+  const rows: number[] = [];
+  for (let row = 0; row < states.length; row++) {
+    states.read(row, state);
+    if (screens.has(state[0]!)) rows.push(row);
+  }
+  return rows;
+}
+
+/** The part of a condition that held in none of these states, with how near it came; undefined where all parts held. */
+function neverHolds(
+  { game, states }: Search,
+  rows: readonly number[],
+  condition: Expression,
+): string | undefined {
+  const parts = conjuncts(condition);
+  const { cells } = game.machine;
+  const terms = new Terms(game.form, cells);
+  const state = new Float64Array(game.width);
+  const read = parts.map((part) => {
+    const margin = marginOf(part);
+    return {
+      part,
+      holds: terms.add(game.form.lowerTerm(part)),
+      margin: margin === undefined ? -1 : terms.add(margin(game.form.lowerTerm)),
+      names: namesIn(part).map((name) => ({ name, term: terms.add(game.form.lowerTerm(name)) })),
+      held: false,
+      /** How many other parts held in the nearest state, and how far this one was from holding there. */
+      others: -1,
+      distance: Number.POSITIVE_INFINITY,
+      values: [] as string[],
+    };
+  });
+  let together = false;
+  for (const row of rows) {
+    states.read(row, state);
+    game.write(state);
+    const held = read.map((each) => terms.value(each.holds) !== 0);
+    const others = held.filter((holds) => holds).length;
+    if (others === read.length) together = true;
+    read.forEach((each, index) => {
+      if (held[index]) {
+        each.held = true;
+        return;
+      }
+      const distance = each.margin < 0 ? 0 : Math.abs(terms.value(each.margin));
+      if (others > each.others || (others === each.others && distance < each.distance)) {
+        Object.assign(each, { others, distance });
+        each.values = each.names.map(({ name, term }) => showValue(game, name, terms.value(term)));
+      }
+    });
+  }
+  const never = read.find((each) => !each.held);
+  if (never !== undefined) {
+    const nearest = never.values.length === 0 ? '' : ` (the nearest it comes: ${never.values.join(', ')})`;
+    return `"${showExpression(never.part)}" never holds${nearest}`;
+  }
+  if (together) return undefined;
+  return `${parts.map((part) => `"${showExpression(part)}"`).join(' and ')} never hold together`;
+}
+
+function showValue({ form, domain }: UntimedGame, name: Expression, value: number): string {
+  const shown = name.kind === 'lastLevel' ? String(value === 1) : String(value);
+  if (name.kind !== 'counter') return `${showExpression(name)} ${shown}`;
+  const index = form.design.counters.findIndex((each) => each.name === name.name);
+  const { min, max, places } = form.design.counters[index]!;
+  const cell = form.cells.counters + index;
+  const saturated = domain.saturated.find(({ part }) => domain.parts[part]!.cell === cell);
+  // From there on the search keeps larger values as one.
+  if (saturated !== undefined && value * 10 ** places >= saturated.from)
+    return `${name.name} ${saturated.from / 10 ** places} or more`;
+  const bound = value === max ? ' (its max)' : value === min ? ' (its min)' : '';
+  return `${name.name} ${shown}${bound}`;
+}
+
+const conjuncts = (condition: Expression): Expression[] =>
+  condition.kind === 'binary' && condition.operator === 'and'
+    ? [...conjuncts(condition.left), ...conjuncts(condition.right)]
+    : [condition];
+
+/** How far a comparison is from holding: the difference of its sides. */
+function marginOf(part: Expression): ((lower: (expression: Expression) => Term) => Term) | undefined {
+  if (part.kind !== 'binary' || !['<', '<=', '>', '>=', '=='].includes(part.operator)) return undefined;
+  return (lower) => lower({ kind: 'binary', operator: '-', left: part.left, right: part.right });
+}
+
+/** The values that an expression reads, each once. */
+function namesIn(expression: Expression): Expression[] {
+  const names = new Map<string, Expression>();
+  visitExpression(expression, (part) => {
+    const isValue = ['counter', 'levelValue', 'level', 'lastLevel', 'course', 'present', 'left'].includes(
+      part.kind,
+    );
+    if (isValue) names.set(showExpression(part), part);
+  });
+  return [...names.values()];
+}

@@ -1,0 +1,206 @@
+import { DesignError } from '../../design/problems/problem.js';
+import { Host } from '../../engine/compile/backend.js';
+import { Terms } from '../../engine/compile/evaluator.js';
+import { canGenerate } from '../../engine/compile/generate.js';
+import { mix } from '../../engine/run/draw.js';
+import type { Edge, UntimedGame } from '../abstraction/untimed-game.js';
+import { rivalsOf } from './competing-transitions.js';
+import { ExpandText } from './expand-text.js';
+import type { Notes } from './first-occurrences.js';
+import type { States } from './states.js';
+
+/** Takes the search from states to those that come next. */
+export interface Expander {
+  edge(index: number): Edge;
+  /**
+   * Adds what follows from the states from one number up to another by clocks, or by what is reported.
+   *
+   * @returns the first state that was not looked at: there was no more room, or `most` states were there
+   */
+  expand(from: number, to: number, isClocks: boolean, most: number): number;
+  /** Events that were possible on a screen. */
+  seenOn(screen: number): ReadonlySet<number>;
+  /** Whether a step of any kind leads from a state to a packed one that is marked. */
+  leads(row: number, isMarked: (key: Int32Array) => boolean): boolean;
+}
+
+/** Edges that code is written for; with more, it would be too long to gain by it. */
+const mostWritten = 4000;
+
+/** Generated code where it is allowed and the design fits it, else the machine itself. */
+export function expanderOf(
+  game: UntimedGame,
+  states: States,
+  notes: Notes,
+  canWrite: boolean,
+): Expander | undefined {
+  if (!canWrite || game.cone.readsCourse || !canGenerate()) return undefined;
+  const text = new ExpandText(game, states);
+  if (text.edges.length > mostWritten) return undefined;
+  notes.offeredFrom = new Int32Array(text.edges.length).fill(-2);
+  const { offeredFrom } = notes;
+  const own = {
+    takenFrom: notes.takenFrom,
+    takenBy: notes.takenBy,
+    firedFrom: notes.firedFrom,
+    firedBy: notes.firedBy,
+    preemptedBy: notes.preemptedBy,
+    offeredFrom,
+    leftFrom: notes.leftFrom,
+    leftBy: notes.leftBy,
+    twice: notes.twice.bind(notes),
+    fault: (row: number, edge: number, error: unknown): void => {
+      if (!(error instanceof DesignError)) throw error;
+      notes.fault(error.problems[0]!, row, edge);
+    },
+  };
+  const host = new Host(game.form, (draw) => game.draws(draw, []));
+  const make = new Function('states', 'notes', 'host', 'tables', 'mix', text.whole());
+  const made = make(states, own, host, game.form.levelTables, mix) as {
+    expand: Expander['expand'];
+    leads(row: number, isMarked: (key: Int32Array) => boolean, key: Int32Array): boolean;
+  };
+  const key = new Int32Array(states.packing.words);
+  return {
+    edge: (index) => text.edges[index]!,
+    expand: made.expand,
+    seenOn: (screen) => {
+      const edges = [...text.edges.keys()].slice(text.first[screen * 2], text.first[screen * 2 + 2]);
+      const seen = edges.filter((edge) => offeredFrom[edge] !== -2);
+      return new Set(seen.map((edge) => game.eventOf(text.edges[edge]!.kind, text.edges[edge]!.index)));
+    },
+    leads: (row, isMarked) => made.leads(row, isMarked, key),
+  };
+}
+
+/** States that the machine goes on from in one call. */
+const rowsAtOnce = 2000;
+
+/** The same by the engine's machine: a state is written into it, one thing happens, and the state is read again. */
+export class MachineExpander implements Expander {
+  /** The state and the edge that it is at, for whoever watches the machine; -1 before the first. */
+  row = -1;
+  at = -1;
+  /** The transition taken before in the same chain, or -1. */
+  #before = -1;
+  readonly #seen = new Map<number, Set<number>>();
+  readonly #state: Float64Array;
+  readonly #terms: Terms;
+  readonly #rivals: readonly (readonly {
+    readonly index: number;
+    readonly condition: number;
+    readonly wait: number;
+  }[])[];
+
+  constructor(
+    private readonly game: UntimedGame,
+    private readonly states: States,
+    private readonly notes: Notes,
+  ) {
+    const { form, machine } = game;
+    this.#state = new Float64Array(game.width);
+    this.#terms = new Terms(form, machine.cells);
+    this.#rivals = form.transitions.map((_, taken) =>
+      rivalsOf(form, taken).map(({ index, condition, wait }) => ({
+        index,
+        wait,
+        condition: condition === undefined ? -1 : this.#terms.add(condition),
+      })),
+    );
+  }
+
+  edge(index: number): Edge {
+    return this.game.edge(index);
+  }
+
+  /** The level that the machine is on. */
+  get level(): number {
+    return this.game.machine.cells[this.game.form.cells.level]!;
+  }
+
+  expand(from: number, to: number, isClocks: boolean, most: number): number {
+    const { game, states, notes } = this;
+    // Whoever asks looks at the clock between two calls.
+    const last = Math.min(to, from + rowsAtOnce);
+    let row = from;
+    for (; row < last && row < states.length; row++) {
+      if (states.length >= most) break;
+      this.row = row;
+      for (const edge of this.#edges(row, isClocks)) {
+        try {
+          if (!this.#take(row, edge)) continue;
+          this.#see(row, edge);
+        } catch (error) {
+          if (!(error instanceof DesignError)) throw error;
+          this.#see(row, edge);
+          notes.fault(error.problems[0]!, row, edge);
+          continue;
+        }
+        game.read(this.#state);
+        states.add(this.#state, row, edge);
+      }
+    }
+    return row;
+  }
+
+  seenOn(screen: number): ReadonlySet<number> {
+    return this.#seen.get(screen) ?? new Set();
+  }
+
+  #see(row: number, edge: number): void {
+    this.notes.offer(edge, row);
+    this.states.read(row, this.#state);
+    const screen = this.#state[0]!;
+    const { kind, index } = this.game.edge(edge);
+    if (!this.#seen.has(screen)) this.#seen.set(screen, new Set());
+    this.#seen.get(screen)!.add(this.game.eventOf(kind, index));
+  }
+
+  leads(row: number, isMarked: (key: Int32Array) => boolean): boolean {
+    const { game, states } = this;
+    const key = new Int32Array(states.packing.words);
+    for (const isClocks of [true, false]) {
+      for (const edge of this.#edges(row, isClocks)) {
+        try {
+          if (!this.#take(row, edge)) continue;
+        } catch (error) {
+          if (!(error instanceof DesignError)) throw error;
+          continue;
+        }
+        game.read(this.#state);
+        states.packing.pack(this.#state, key);
+        if (isMarked(key)) return true;
+      }
+    }
+    return false;
+  }
+
+  #edges(row: number, isClocks: boolean): number[] {
+    this.#write(row);
+    return isClocks ? this.game.clocks() : this.game.reports();
+  }
+
+  #write(row: number): void {
+    this.states.read(row, this.#state);
+    this.game.write(this.#state);
+  }
+
+  #take(row: number, edge: number): boolean {
+    this.at = edge;
+    this.#before = -1;
+    this.#write(row);
+    return this.game.take(this.game.edge(edge));
+  }
+
+  /** Called while the cells still show what the transition saw. */
+  noteTransition(taken: number): void {
+    const { notes, game } = this;
+    const waited = game.machine.cells[game.form.cells.waited]!;
+    for (const { index, condition, wait } of this.#rivals[taken]!) {
+      if (notes.preemptedBy[index]! >= 0 || waited < wait) continue;
+      if (condition < 0 || this.#terms.value(condition) !== 0) notes.preemptedBy[index] = taken;
+    }
+    if (this.#before >= 0) notes.twice(this.#before, taken, this.row, this.at);
+    this.#before = taken;
+  }
+}

@@ -1,0 +1,76 @@
+import type { Problem } from '../../design/problems/problem.js';
+import type { Form } from '../../engine/program/form.js';
+
+/** What a search writes down on its way: where each thing first happened, by the state and the edge that led to it. */
+export class Notes {
+  /** By transition: the state that first took it, -1 at the very start, -2 nowhere; and the edge taken there. */
+  readonly takenFrom: Int32Array;
+  readonly takenBy: Int32Array;
+  /** The same by rule. */
+  readonly firedFrom: Int32Array;
+  readonly firedBy: Int32Array;
+  /** The same by level in which a transition was taken, so that none that a chain runs through is missed. */
+  readonly leftFrom: Int32Array;
+  readonly leftBy: Int32Array;
+  /** By transition that was ready to go: the earlier one that went first, or -1. */
+  readonly preemptedBy: Int32Array;
+  /** By edge: the first state in which it was possible, or -2. */
+  offeredFrom = new Int32Array(64).fill(-2);
+  /** Transitions that begin a level which the next transition of the same chain ends. */
+  readonly atOnce: {
+    readonly begins: number;
+    readonly ends: number;
+    readonly row: number;
+    readonly edge: number;
+  }[] = [];
+  /** Faults by what they are and where in the file, each once. */
+  readonly faults: { readonly problem: Problem; readonly row: number; readonly edge: number }[] = [];
+
+  constructor(private readonly form: Form) {
+    const { transitions, rules, levels } = form;
+    this.takenFrom = new Int32Array(transitions.length).fill(-2);
+    this.takenBy = new Int32Array(transitions.length).fill(-1);
+    this.firedFrom = new Int32Array(rules.length).fill(-2);
+    this.firedBy = new Int32Array(rules.length).fill(-1);
+    this.leftFrom = new Int32Array(levels.length).fill(-2);
+    this.leftBy = new Int32Array(levels.length).fill(-1);
+    this.preemptedBy = new Int32Array(transitions.length).fill(-1);
+  }
+
+  offer(edge: number, row: number): void {
+    if (edge >= this.offeredFrom.length) {
+      const wider = new Int32Array(edge * 2).fill(-2);
+      wider.set(this.offeredFrom);
+      this.offeredFrom = wider;
+    }
+    if (this.offeredFrom[edge] === -2) this.offeredFrom[edge] = row;
+  }
+
+  leave(level: number, row: number, edge: number): void {
+    const at = Math.min(level, this.leftFrom.length - 1);
+    if (this.leftFrom[at] !== -2) return;
+    this.leftFrom[at] = row;
+    this.leftBy[at] = edge;
+  }
+
+  /** Two transitions of one chain: whether the first began a level that ends by a condition before anything happens in it. */
+  twice(begins: number, ends: number, row: number, edge: number): void {
+    const { transitions, screens } = this.form;
+    const way = transitions[begins]!;
+    const { from, wait } = transitions[ends]!;
+    const begun = way.respawns && way.to === from && screens[from]!.live;
+    const isByItself = screens[from]!.conditionTransitions.includes(ends) && wait === 0;
+    if (!begun || !isByItself || this.atOnce.some((each) => each.begins === begins)) return;
+    this.atOnce.push({ begins, ends, row, edge });
+  }
+
+  fault(problem: Problem, row: number, edge: number): void {
+    if (!isKnownFault(this.faults, problem)) this.faults.push({ problem, row, edge });
+  }
+}
+
+/** Whether a fault of the same code at the same line of the file is among those that are known. */
+export const isKnownFault = (
+  known: readonly { readonly problem: Problem }[],
+  { code, place }: Problem,
+): boolean => known.some(({ problem }) => problem.code === code && problem.place.line === place.line);

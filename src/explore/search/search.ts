@@ -1,0 +1,293 @@
+import type { Design } from '../../design/model.js';
+import type { Problem } from '../../design/problems/problem.js';
+import { watchesNothing } from '../../engine/compile/backend.js';
+import { formOf } from '../../engine/program/lower.js';
+import { Packing } from '../abstraction/packing.js';
+import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
+import type { Sought } from '../evidence/claim.js';
+import type { UntimedPath } from '../evidence/witness.js';
+import { type Expander, expanderOf, MachineExpander } from './expander.js';
+import { Notes } from './first-occurrences.js';
+import type { Limits } from './limits.js';
+import { mark, States } from './states.js';
+
+export interface SearchOptions {
+  /** Whether it follows all that rules, outcomes and timers depend on, not only what transitions do. */
+  readonly followsAll?: boolean;
+  /** Counters, by index, that are followed as well, every value of them kept apart. */
+  readonly exact?: readonly number[];
+  /** Whether code may be written for it; true unless said otherwise. */
+  readonly canWrite?: boolean;
+}
+
+/** States for which there is room at each start of the written code. */
+const batch = 1 << 14;
+
+/**
+ * The search itself: every state that the design can be in with time left out, those with the fewest outside events first. All that
+ * clocks lead to belongs to the same layer; what is reported leads to the next.
+ */
+export class Search {
+  readonly game: UntimedGame;
+  readonly states: States;
+  readonly notes: Notes;
+  /** The first state of each layer: the states that take as many outside events as there are layers before. */
+  readonly layers: number[] = [];
+  readonly #expander: Expander;
+  readonly #design: Design;
+  /** Whether there are only so many states, by what each part of them can be. */
+  readonly #hasEnd: boolean;
+  /** Whether it follows all that rules, outcomes and timers depend on. */
+  readonly followsAll: boolean;
+  /** By level: the first state that is on it, as far as the states were looked through; -1: none. */
+  readonly #firstOn: Int32Array;
+  #looked = 0;
+  /** Whether it stopped before it had visited every state. */
+  isCut = false;
+  /** Whether it was the time allowed that stopped it. */
+  isLate = false;
+
+  constructor(design: Design, { followsAll = false, exact = [], canWrite = true }: SearchOptions = {}) {
+    const form = formOf(design);
+    this.#design = design;
+    this.#firstOn = new Int32Array(form.levels.length).fill(-1);
+    this.followsAll = followsAll;
+    const notes = new Notes(form);
+    this.notes = notes;
+    // The machine begins inside the game's constructor, before there is anything else to note it.
+    let machine: MachineExpander | undefined;
+    this.game = new UntimedGame(
+      form,
+      {
+        ...watchesNothing,
+        rule: (rule) => {
+          if (notes.firedFrom[rule] !== -2) return;
+          notes.firedFrom[rule] = machine?.row ?? -1;
+          notes.firedBy[rule] = machine?.at ?? -1;
+        },
+        transition: (transition) => {
+          machine?.noteTransition(transition);
+          // The first chain of all runs before the game has its machine; it begins on the first level.
+          notes.leave(machine?.level ?? 0, machine?.row ?? -1, machine?.at ?? -1);
+          if (notes.takenFrom[transition] !== -2) return;
+          notes.takenFrom[transition] = machine?.row ?? -1;
+          notes.takenBy[transition] = machine?.at ?? -1;
+        },
+      },
+      followsAll,
+      exact,
+    );
+    this.states = new States(new Packing(this.game.domain), false);
+    this.#hasEnd = this.game.domain.parts.every(
+      ({ kind, mayLeave }) => kind !== 'wide' && mayLeave === undefined,
+    );
+    machine = new MachineExpander(this.game, this.states, notes);
+    this.#expander = expanderOf(this.game, this.states, notes, canWrite) ?? machine;
+  }
+
+  run({ mostStates, isOver }: Limits, progress?: ((states: number) => void) | undefined): void {
+    const { game, states } = this;
+    const state = new Float64Array(game.width);
+    game.machine.begin();
+    game.read(state);
+    states.add(state, -1, -1);
+    let row = 0;
+    while (row < states.length && !this.isCut) {
+      if (!this.#hasEnd && this.game.cone.exact.length === 0 && this.#foundAll()) {
+        this.isCut = true;
+        break;
+      }
+      this.layers.push(row);
+      this.#expand(row, Number.POSITIVE_INFINITY, true, mostStates, isOver, progress);
+      const end = states.length;
+      this.#expand(row, end, false, mostStates, isOver, progress);
+      row = end;
+    }
+    progress?.(states.length);
+  }
+
+  /** Whether all that it could be asked for was found, so that it need not go on for ever. */
+  #foundAll(): boolean {
+    const { form, cone } = this.game;
+    const { takenFrom, firedFrom } = this.notes;
+    const outcomes = form.events.flatMap(({ kind }, event) => (kind === 'outcome' ? [event] : []));
+    const events = [...outcomes, ...form.timers.map(({ event }) => event)];
+    return (
+      takenFrom.every((row) => row !== -2) &&
+      cone.rules.every((rule) => firedFrom[rule] !== -2) &&
+      (!this.followsAll ||
+        (events.every((event) => this.#firstEdgeTo(event) >= 0) &&
+          form.levels.every(
+            (_, level) => this.#stateOnLevel(level) >= 0 || this.notes.leftFrom[level] !== -2,
+          )))
+    );
+  }
+
+  #expand(
+    from: number,
+    to: number,
+    isClocks: boolean,
+    most: number,
+    isOver: () => boolean,
+    progress: ((states: number) => void) | undefined,
+  ): void {
+    const { states } = this;
+    let row = from;
+    while (row < Math.min(to, states.length)) {
+      this.isLate ||= isOver();
+      if (this.isLate || states.length >= most) {
+        this.isCut = true;
+        return;
+      }
+      states.reserve(batch);
+      row = this.#expander.expand(row, to, isClocks, most);
+      progress?.(states.length);
+    }
+  }
+
+  edge(index: number): Edge {
+    return this.#expander.edge(index);
+  }
+
+  /** The fewest outside events that lead to a state. */
+  eventsTo(row: number): number {
+    let low = 0;
+    let high = this.layers.length - 1;
+    while (low < high) {
+      const middle = (low + high + 1) >> 1;
+      if (this.layers[middle]! <= row) low = middle;
+      else high = middle - 1;
+    }
+    return low;
+  }
+
+  /**
+   * States from which none of a kind can be reached, nearest to the start first; undefined where that took too long to find out.
+   * Goes through the states backwards, again and again, until no more of them turn out to lead there.
+   */
+  lostTo(isGoal: (state: Float64Array) => boolean, isOver: () => boolean): number[] | undefined {
+    const { states, game } = this;
+    const state = new Float64Array(game.width);
+    const { words } = states.packing;
+    const isSafe = new Uint8Array(states.length);
+    const bits = states.bits && new Int32Array(states.bits.length);
+    const save = (row: number): void => {
+      isSafe[row] = 1;
+      if (bits !== undefined) mark(bits, states.packed[row * words]!);
+    };
+    const isMarked =
+      bits === undefined
+        ? (key: Int32Array): boolean => isSafe[states.find(key)] === 1
+        : ([key]: Int32Array): boolean => (bits[key! >>> 5]! & (1 << (key! & 31))) !== 0;
+    for (let row = 0; row < states.length; row++) {
+      states.read(row, state);
+      if (isGoal(state)) save(row);
+    }
+    for (let sweep = 0; sweep < mostSweeps; sweep++) {
+      let found = false;
+      for (let row = states.length - 1; row >= 0; row--) {
+        if (row % 1024 === 0 && isOver()) return undefined;
+        if (isSafe[row] === 1 || !this.#expander.leads(row, isMarked)) continue;
+        save(row);
+        found = true;
+      }
+      if (!found) return [...isSafe.keys()].filter((row) => isSafe[row] === 0);
+    }
+    return undefined;
+  }
+
+  /** Events that were possible on a screen. */
+  seenOn(screen: number): ReadonlySet<number> {
+    return this.#expander.seenOn(screen);
+  }
+
+  /** The way to the first time that something happened, or undefined; what does at the very start has an empty way. */
+  pathTo(sought: Sought): UntimedPath | undefined {
+    const { notes } = this;
+    if ('transition' in sought)
+      return this.#pathBy(notes.takenFrom[sought.transition]!, notes.takenBy[sought.transition]!);
+    if ('rule' in sought) return this.#pathBy(notes.firedFrom[sought.rule]!, notes.firedBy[sought.rule]!);
+    if ('event' in sought) return this.#pathToEvent(sought.event);
+    const row = this.#stateOnLevel(sought.level);
+    if (row >= 0) return this.pathToState(row);
+    return this.#pathBy(notes.leftFrom[sought.level]!, notes.leftBy[sought.level]!);
+  }
+
+  #pathToEvent(event: number): UntimedPath | undefined {
+    const edge = this.#firstEdgeTo(event);
+    return edge < 0 ? undefined : this.pathOver(this.notes.offeredFrom[edge]!, edge);
+  }
+
+  /** The edge over which an event was first possible, or -1. */
+  #firstEdgeTo(event: number): number {
+    const { offeredFrom } = this.notes;
+    let best = -1;
+    for (let edge = 0; edge < offeredFrom.length; edge++) {
+      if (offeredFrom[edge]! < 0) continue;
+      const { kind, index } = this.edge(edge);
+      if (this.game.eventOf(kind, index) !== event) continue;
+      if (best < 0 || offeredFrom[edge]! < offeredFrom[best]!) best = edge;
+    }
+    return best;
+  }
+
+  /** The first state on a level, or -1; each state is looked at once, however often this is asked. */
+  #stateOnLevel(level: number): number {
+    const { states, game } = this;
+    const state = new Float64Array(game.width);
+    const last = game.form.levels.length - 1;
+    for (; this.#looked < states.length; this.#looked++) {
+      states.read(this.#looked, state);
+      const at = Math.min(state[1]!, last);
+      if (this.#firstOn[at] === -1) this.#firstOn[at] = this.#looked;
+    }
+    return this.#firstOn[level]!;
+  }
+
+  /** The way to a state and over one edge from there. */
+  #pathBy(row: number, edge: number): UntimedPath | undefined {
+    if (row === -2) return undefined;
+    return row < 0 ? [] : this.pathOver(row, edge);
+  }
+
+  pathOver(row: number, edge: number): UntimedPath {
+    return [...this.pathToState(row), { edge: this.edge(edge), state: undefined }];
+  }
+
+  /** The way to a state, every state on it named. */
+  pathToState(row: number): UntimedPath {
+    const { states, game } = this;
+    return states.pathTo(row).map(({ edge: taken, state }): { edge: Edge; state: Float64Array } => {
+      const after = new Float64Array(game.width);
+      states.read(state, after);
+      return { edge: this.edge(taken), state: after };
+    });
+  }
+
+  get faults(): { readonly problem: Problem; readonly path: UntimedPath }[] {
+    return this.notes.faults.map(({ problem, row, edge }) => ({ problem, path: this.pathOver(row, edge) }));
+  }
+
+  /** Why what was not found may still exist; undefined where it cannot. */
+  doubt(mostStates: number): string | undefined {
+    const { cone, narrowedBy, domain } = this.game;
+    if (this.isLate) return 'the limit on time was reached';
+    if (this.isCut) {
+      const unbounded = cone.counters
+        .map((counter) => this.#design.counters[counter]!)
+        .filter(({ min, max }) => max - min > 1000)
+        .map(({ name }) => name);
+      const help =
+        unbounded.length === 0 ? '' : `; a min and max for ${unbounded.join(' and ')} would settle it`;
+      return `the limit of ${mostStates} states was hit${help}`;
+    }
+    if (this.states.unfit >= 0)
+      return `${domain.parts[this.states.unfit]!.mayLeave} can grow past what the search keeps apart; a min and max would settle it`;
+    if (cone.timerRead !== undefined)
+      return `it depends on the seconds of timer.${cone.timerRead}, and time was left out of the search`;
+    return narrowedBy;
+  }
+}
+
+/** Times that all states are gone through to find those from which nothing leads to an ending. */
+const mostSweeps = 100;

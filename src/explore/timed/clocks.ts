@@ -1,0 +1,113 @@
+import type { Form } from '../../engine/program/form.js';
+import type { Cone } from '../abstraction/cone.js';
+import type { Edge, UntimedGame } from '../abstraction/untimed-game.js';
+
+/** In the place of a moment that the machine keeps, that nothing has set it since: no whole number, so that nothing else is it. */
+export const unset = 0.5;
+/** The same of when a rest or a grace is over, which must lie in the past. */
+export const untouched = -0.5;
+
+/** A timer whose time is followed, by its clock in the zones. */
+export interface TimedTimer {
+  readonly timer: number;
+  readonly clock: number;
+  /** Milliseconds between which it fires after it was set. */
+  readonly least: number;
+  readonly most: number;
+}
+
+/** A rest of a rule, or a grace of some length: over once its clock shows its duration. */
+export interface Hold {
+  /** Where the machine keeps until when it holds. */
+  readonly cell: number;
+  readonly duration: number;
+  readonly clock: number;
+  /** The rule that rests; -1: it is a grace. */
+  readonly rule: number;
+}
+
+/** Whether a rest or a grace was set at the moment at which the machine stands still, so that its clock shows 0. */
+export const isSet = ({ cell, duration }: Hold, cells: Float64Array): boolean => cells[cell] === duration;
+
+/** Whether something else was put in its place: a fresh start ended it, or another length of grace was given. */
+export const isEnded = ({ cell }: Hold, cells: Float64Array): boolean =>
+  cells[cell]! >= 0 && cells[cell]! < Number.POSITIVE_INFINITY;
+
+/** Clocks that are followed at the most; rests and graces past that may be over at any moment. */
+const mostClocks = 8;
+
+/** Something that happens when a clock shows so much, and by its order before what else is due then. */
+export interface Urgent {
+  readonly order: number;
+  readonly clock: number;
+  readonly most: number;
+}
+
+/**
+ * Timers in file order, a warning with its timer, then all else: of what is sent, a simulated player's comes before a wait that is
+ * due at the same moment, and a game's after it.
+ */
+export const orderOf = ({ kind, index }: Edge, timers: number): number =>
+  kind === 'timer' ? index % timers : timers;
+
+/** Rests of the rules that the search follows, and every length of a grace, as far as there are clocks for them. */
+export function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Hold[] {
+  const holds: Hold[] = [];
+  const add = (cell: number, duration: number, rule: number): void => {
+    if (greatest.length > mostClocks) return;
+    holds.push({ cell, duration, rule, clock: greatest.push(duration) - 1 });
+  };
+  const graces = new Set(
+    [...form.rules, ...form.transitions].flatMap((each) => [
+      ...each.effects.flatMap((effect) => (effect.op === 'grace' ? [effect.duration] : [])),
+      ...('grace' in each && each.grace > 0 ? [each.grace] : []),
+    ]),
+  );
+  const isHit = form.events.some(({ turnedAway }, event) => turnedAway && cone.events.has(event));
+  // A hit is kept away only where it is sure that the grace was given: one that may not have been may be over at any moment.
+  const isSure = form.rules.every(
+    ({ effects }, rule) => effects.every(({ op }) => op !== 'grace') || firesSurely(form, cone, rule),
+  );
+  if (isHit && isSure) for (const duration of graces) add(form.cells.graceEnds, duration, -1);
+  for (const rule of cone.uncertain) {
+    const { restCell, rest, draw } = form.rules[rule]!;
+    // One that chance may silence too may be silent at any moment.
+    if (restCell >= 0 && draw < 0) add(restCell, rest, rule);
+  }
+  return holds;
+}
+
+/** Timers whose time can be followed: they run by live time, for a fixed or a random interval, and nothing changes their seconds. */
+export function timedTimers(form: Form, timers: readonly number[]): TimedTimer[] {
+  const changed = new Set(
+    [...form.rules, ...form.transitions].flatMap(({ effects }) =>
+      effects.flatMap((effect) => (effect.op === 'timerWrite' ? [effect.timer] : [])),
+    ),
+  );
+  return timers
+    .filter(
+      (timer) =>
+        form.timers[timer]!.clockCell === form.cells.live &&
+        form.timers[timer]!.interval.computed === undefined &&
+        !changed.has(timer),
+    )
+    .map((timer, index): TimedTimer => {
+      const { least, step, choices } = form.timers[timer]!.interval;
+      return { timer, clock: index + 1, least, most: least + step * (choices - 1) };
+    });
+}
+
+/** Whether a rule fires in the search only where it fires in the game: the search follows it, or nothing but its events decides. */
+function firesSurely(form: Form, cone: Cone, index: number): boolean {
+  if (cone.rules.includes(index)) return true;
+  const { condition, rest, draw, onceCell, memoryCell } = form.rules[index]!;
+  const { events } = form.design.rules[index]!;
+  return (
+    condition === undefined &&
+    rest === 0 &&
+    draw < 0 &&
+    onceCell < 0 &&
+    memoryCell < 0 &&
+    events.every((event) => !['own', 'appeared'].includes(form.events[form.eventIndex.get(event)!]!.kind))
+  );
+}

@@ -1,0 +1,495 @@
+import type { Design } from '../../design/model.js';
+import { DesignError } from '../../design/problems/problem.js';
+import { watchesNothing } from '../../engine/compile/backend.js';
+import type { Form } from '../../engine/program/form.js';
+import { formOf } from '../../engine/program/lower.js';
+import { Packing } from '../abstraction/packing.js';
+import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
+import type { Sought } from '../evidence/claim.js';
+import type { TimedStep } from '../evidence/witness.js';
+import { States } from '../search/states.js';
+import {
+  type Hold,
+  holdsIn,
+  isEnded,
+  isSet,
+  orderOf,
+  type TimedTimer,
+  timedTimers,
+  type Urgent,
+  unset,
+  untouched,
+} from './clocks.js';
+import { type Difference, earliestMoments } from './difference-constraints.js';
+import { Zone } from './zone.js';
+
+/** Zones of one state at the most: each new one is compared with all of them. */
+const mostOfState = 60;
+/** The same where the time of play is counted, so that no two moments are alike. */
+const mostByTime = 1000;
+
+/** How fast pieces can be met by the fastest player: milliseconds for each piece that is sought, else 0. */
+export type Paces = readonly number[];
+
+/** How long the fastest player attends to a piece before a step that is a success at it; 0 for all other steps. */
+export function paceOf({ events, pieces }: Form, paces: Paces, { kind, index }: Edge): number {
+  if (kind !== 'send') return 0;
+  const { piece } = events[index]!;
+  return piece >= 0 && index === pieces[piece]!.success ? paces[piece]! : 0;
+}
+
+export interface TimedOptions {
+  /** Given these, no two pieces that are sought are met faster one after the other than they allow. */
+  readonly paces?: Paces;
+  /** Whether a clock that nothing sets counts the time of play, so that {@link TimedSearch.leastTime} can be told. */
+  readonly countsTime?: boolean;
+  /** Whether it follows all that rules, outcomes and timers depend on, not only what transitions do. */
+  readonly followsAll?: boolean;
+}
+
+const keyOf = (sought: Sought): string => Object.entries(sought)[0]!.join(' ');
+
+/**
+ * Visits what the design can come to when its timers keep time: every state of the untimed game, with the zones of clock
+ * readings in which it can be. Everything else may still happen at any moment, so that what is not found here cannot be.
+ */
+export class TimedSearch {
+  readonly game: UntimedGame;
+  /** By what was come to, such as `transition 3`: the node and the edge that first came to it. */
+  readonly #first = new Map<string, { readonly node: number; readonly edge: number }>();
+  /** What the clocks of its zones show. */
+  readonly timers: readonly TimedTimer[];
+  /** The clock that shows how long a live screen was on, for its waits; -1: no live screen has any. */
+  readonly screenClock: number;
+  readonly holds: readonly Hold[];
+  /** The clock that shows for how long the player has attended to something else; -1: none does. */
+  readonly attention: number;
+  /** The clock that counts the time of play; -1: none does. */
+  readonly #total: number;
+  readonly #greatest: readonly number[];
+  readonly states: States;
+  /** By node: its state, its zone, and where it came from. */
+  readonly #rows: number[] = [];
+  readonly #zones: Zone[] = [];
+  readonly #parents: number[] = [];
+  readonly #edges: number[] = [];
+  /** By state, its nodes. */
+  readonly #nodesOf: number[][] = [];
+  /** Rests and graces that the very first chain set. */
+  readonly #heldFirst: readonly Hold[];
+  readonly #paces: Paces | undefined;
+  isCut = false;
+  /** What happened in the step that is being taken, and the rests that must have been over for it. */
+  readonly #happened: string[] = [];
+  readonly #ended: Hold[] = [];
+  /** Whether a level began anew since it was last asked, which ends every attempt at its pieces. */
+  #hasBegun = false;
+  /** The cells of the state that is being visited, before each step from it. */
+  readonly #before: Float64Array;
+  #node = -1;
+  #edge = -1;
+
+  constructor(design: Design, { paces, countsTime = false, followsAll = false }: TimedOptions = {}) {
+    const form = formOf(design);
+    this.#paces = paces;
+    this.game = new UntimedGame(
+      form,
+      {
+        ...watchesNothing,
+        transition: (transition) => this.#happened.push(`transition ${transition}`),
+        rule: (rule) => {
+          this.#happened.push(`rule ${rule}`);
+          const hold = this.holds?.find((each) => each.rule === rule);
+          if (hold !== undefined && this.game.machine.cells[hold.cell] === untouched) this.#ended.push(hold);
+        },
+        allCleared: () => {
+          this.#hasBegun = true;
+        },
+      },
+      followsAll,
+    );
+    this.timers = timedTimers(form, this.game.cone.timers);
+    const waits = form.screens.flatMap((screen) => (screen.live ? screen.waits : []));
+    const greatest = [0, ...this.timers.map(({ most }) => most)];
+    this.screenClock = waits.length === 0 ? -1 : greatest.push(Math.max(...waits)) - 1;
+    this.attention = paces === undefined ? -1 : greatest.push(Math.max(...paces)) - 1;
+    this.#total = countsTime ? greatest.push(Number.POSITIVE_INFINITY) - 1 : -1;
+    // Whether a player is fast enough seldom hangs on rests and graces: they may be over at any moment then, for speed.
+    this.holds = paces === undefined || countsTime ? holdsIn(this.game, greatest) : [];
+    this.#greatest = greatest;
+    const { cells } = this.game.machine;
+    this.#before = new Float64Array(cells.length);
+    this.#heldFirst = this.holds.filter((hold) => isSet(hold, cells));
+    this.states = new States(new Packing(this.game.domain), true);
+  }
+
+  /** Whether any timer, wait, rest or grace keeps time, so that there is something to find out. */
+  get hasClocks(): boolean {
+    return this.timers.length + this.holds.length > 0 || this.screenClock > 0;
+  }
+
+  /** How many zones were found. */
+  get zones(): number {
+    return this.#zones.length;
+  }
+
+  /** Reads the state of a node, and gives the zone with which it was come to. */
+  node(index: number, into: Float64Array): Zone {
+    this.states.read(this.#rows[index]!, into);
+    return this.#zones[index]!;
+  }
+
+  /** Whether some node is on a screen. */
+  enters(screen: number): boolean {
+    const state = new Float64Array(this.game.width);
+    for (let row = 0; row < this.states.length; row++) {
+      this.states.read(row, state);
+      if (state[0] === screen) return true;
+    }
+    return false;
+  }
+
+  /** Whether something was come to; a level counts where some state is on it. */
+  cameTo(sought: Sought): boolean {
+    return this.#first.has(keyOf(sought));
+  }
+
+  #noteAll(): void {
+    for (const key of this.#happened.splice(0))
+      if (!this.#first.has(key)) this.#first.set(key, { node: this.#node, edge: this.#edge });
+  }
+
+  /**
+   * @param most zones that are visited at the most
+   * @param until what it is done for: it stops once all of it was come to; all that there is unless it is given
+   */
+  run(most: number, isOver: () => boolean, until?: readonly Sought[]): void {
+    const open = until?.map(keyOf);
+    const state = this.#begin();
+    // All that clocks lead to takes no event more; what is reported takes one.
+    for (let from = 0; from < this.#zones.length; ) {
+      let node = from;
+      for (; node < this.#zones.length; node++) {
+        if (this.#isFull(most, isOver)) return;
+        this.#visit(node, state, true);
+      }
+      if (open?.every((key) => this.#first.has(key))) return;
+      const to = node;
+      for (; from < to; from++) {
+        if (this.#isFull(most, isOver) || (from % 64 === 0 && open?.every((key) => this.#first.has(key))))
+          return;
+        this.#visit(from, state, false);
+      }
+    }
+  }
+
+  /**
+   * The least time of play, in milliseconds, after which transitions can be taken, by index: zones are visited by how soon they can be
+   * come to. Those that were not settled before there were too many zones are left out.
+   *
+   * @param goals stops as soon as one transition of each of these sets cannot be taken sooner any more
+   * @param most zones that are visited at the most
+   */
+  leastTime(
+    goals: readonly (readonly number[])[],
+    most: number,
+    isOver: () => boolean,
+  ): ReadonlyMap<number, number> {
+    const least = new Map<number, number>();
+    const soonestOf = (goal: readonly number[]): number =>
+      Math.min(...goal.map((transition) => least.get(transition) ?? Number.POSITIVE_INFINITY));
+    const state = this.#begin();
+    const waiting = new Map<number, number[]>([[0, [0]]]);
+    while (waiting.size > 0) {
+      const soonest = Math.min(...waiting.keys());
+      if (goals.every((goal) => soonestOf(goal) <= soonest)) break;
+      const nodes = waiting.get(soonest)!;
+      waiting.delete(soonest);
+      for (const node of nodes) {
+        if (this.#isFull(most, isOver)) return new Map([...least].filter(([, time]) => time <= soonest));
+        const known = this.#zones.length;
+        for (const isClocks of [true, false]) {
+          this.#visit(node, state, isClocks, (zone, taken) => {
+            const time = zone.least(this.#total);
+            for (const transition of taken)
+              if (time < (least.get(transition) ?? Number.POSITIVE_INFINITY)) least.set(transition, time);
+          });
+        }
+        for (let next = known; next < this.#zones.length; next++) {
+          const time = this.#zones[next]!.least(this.#total);
+          waiting.set(time, [...(waiting.get(time) ?? []), next]);
+        }
+      }
+    }
+    return least;
+  }
+
+  /** Adds the first start, which the machine is still at, and gives room for a state. */
+  #begin(): Float64Array {
+    const state = new Float64Array(this.game.width);
+    this.game.read(state);
+    const start = Zone.start(this.#greatest.length - 1);
+    this.#holdOn(start);
+    this.#noteAll();
+    this.#add(state, start, -1, -1);
+    return state;
+  }
+
+  #isFull(most: number, isOver: () => boolean): boolean {
+    this.isCut ||= this.#zones.length >= most || isOver();
+    return this.isCut;
+  }
+
+  #visit(
+    node: number,
+    state: Float64Array,
+    isClocks: boolean,
+    told?: (zone: Zone, transitions: readonly number[]) => void,
+  ): void {
+    const { game } = this;
+    const { machine, form } = game;
+    const { cells } = machine;
+    const at = form.cells;
+    this.#node = node;
+    this.#edge = -1;
+    this.#write(node, state);
+    this.#before.set(cells);
+    this.#happened.push(`level ${Math.min(state[1]!, form.levels.length - 1)}`);
+    this.#noteAll();
+    const zone = this.#zones[node]!.copy();
+    const urgent = this.#urgent();
+    if (form.screens[cells[at.screen]!]!.live) {
+      zone.elapse();
+      for (const { clock, most } of urgent) zone.atMost(clock, most);
+    }
+    for (const edge of isClocks ? game.clocks() : game.reports()) {
+      const after = zone.copy();
+      const taken = game.edge(edge);
+      if (!this.#allow(taken, after, urgent)) continue;
+      this.#edge = edge;
+      this.#hasBegun = false;
+      this.#ended.length = 0;
+      this.#happened.length = 0;
+      cells.set(this.#before);
+      try {
+        if (game.take(taken)) this.#happened.push(`event ${game.eventOf(taken.kind, taken.index)}`);
+      } catch (error) {
+        if (!(error instanceof DesignError)) throw error;
+        continue;
+      }
+      if (!this.#ended.every(({ clock, duration }) => after.atLeast(clock, duration))) continue;
+      told?.(
+        after,
+        this.#happened.flatMap((key) => (key.startsWith('transition ') ? [Number(key.slice(11))] : [])),
+      );
+      this.#noteAll();
+      this.#holdOn(after);
+      for (const { timer, clock } of this.timers) {
+        const due = cells[at.timers + timer]!;
+        if (due === Number.POSITIVE_INFINITY) after.free(clock);
+        else if (due !== unset) after.reset(clock);
+      }
+      if (this.screenClock > 0) {
+        const isLive = form.screens[cells[at.screen]!]!.live;
+        const entered = cells[at.entered]!;
+        // Back on a screen, how long it had been on is anyone's guess.
+        if (!isLive || Number.isNaN(entered)) after.free(this.screenClock);
+        else if (entered !== unset) after.reset(this.screenClock);
+      }
+      if (this.#hasBegun && this.attention > 0) after.reset(this.attention);
+      after.loosen(this.#greatest);
+      game.read(state);
+      this.#add(state, after, node, edge);
+    }
+  }
+
+  /** Lets rests and graces that were set begin, and forgets those that a fresh start ended. */
+  #holdOn(zone: Zone): void {
+    const { cells } = this.game.machine;
+    for (const hold of this.holds) {
+      const { clock, duration } = hold;
+      if (isSet(hold, cells)) zone.reset(clock);
+      else if (isEnded(hold, cells)) {
+        zone.free(clock);
+        zone.atLeast(clock, duration);
+      }
+    }
+  }
+
+  /** What must happen by some reading of a clock in the state of the machine, in the order in which it does where several are due. */
+  #urgent(): Urgent[] {
+    const { form, machine } = this.game;
+    const { cells } = machine;
+    const at = form.cells;
+    const screen = form.screens[cells[at.screen]!]!;
+    const timers = this.timers.flatMap(({ timer, clock, most }): Urgent[] =>
+      cells[at.timers + timer] === unset && screen.timers.includes(timer)
+        ? [{ order: timer, clock, most }]
+        : [],
+    );
+    const wait = screen.waits.find((each) => each > cells[at.waited]!);
+    if (this.screenClock < 0 || wait === undefined || !screen.live) return timers;
+    return [...timers, { order: form.timers.length, clock: this.screenClock, most: wait }];
+  }
+
+  /** The state of a node in the machine, timers that run marked as not set since. */
+  #write(node: number, state: Float64Array): void {
+    const { game } = this;
+    const { cells } = game.machine;
+    this.states.read(this.#rows[node]!, state);
+    game.write(state);
+    for (const { timer } of this.timers) {
+      const cell = game.form.cells.timers + timer;
+      if (cells[cell] !== Number.POSITIVE_INFINITY) cells[cell] = unset;
+    }
+    for (const { cell } of this.holds) cells[cell] = untouched;
+    cells[game.form.cells.entered] = unset;
+    for (const { backCell } of game.form.screens) if (backCell >= 0) cells[backCell + 1] = Number.NaN;
+  }
+
+  /**
+   * Keeps the readings in which something can happen, before which nothing else is due at the same moment, and lets the attention
+   * begin anew; false where there are none.
+   */
+  #allow(edge: Edge, zone: Zone, urgent: readonly Urgent[]): boolean {
+    const { form } = this.game;
+    const { kind, index } = edge;
+    const { length } = form.timers;
+    const order = orderOf(edge, length);
+    for (const { order: other, clock, most } of urgent)
+      if (other < order && !zone.atMost(clock, most - 1)) return false;
+    for (const { rule, clock, duration } of this.holds) {
+      if (edge.silent.includes(rule) && !zone.atMost(clock, duration - 1)) return false;
+      if (rule < 0 && this.#isHit(edge) && !zone.atLeast(clock, duration)) return false;
+    }
+    if (kind === 'timer') {
+      const timed = this.timers.find(({ timer }) => timer === index % length);
+      if (timed === undefined) return true;
+      const warned = index < length ? 0 : form.timers[timed.timer]!.warn[0]!;
+      return zone.atLeast(timed.clock, Math.max(0, timed.least - warned));
+    }
+    if (kind === 'wait') {
+      const own = urgent.find(({ clock }) => clock === this.screenClock);
+      return own === undefined || zone.atLeast(own.clock, own.most);
+    }
+    const takes = this.#paces === undefined ? 0 : paceOf(form, this.#paces, edge);
+    if (takes === 0) return true;
+    if (!zone.atLeast(this.attention, takes)) return false;
+    zone.reset(this.attention);
+    return true;
+  }
+
+  #isHit({ kind, index }: Edge): boolean {
+    return kind === 'send' && this.game.form.events[index]!.turnedAway;
+  }
+
+  #add(state: Float64Array, zone: Zone, parent: number, edge: number): void {
+    const row = this.states.numberOf(state);
+    if (row < 0) {
+      this.isCut = true;
+      return;
+    }
+    this.#nodesOf[row] ??= [];
+    const nodes = this.#nodesOf[row]!;
+    if (nodes.some((node) => this.#zones[node]!.includes(zone))) return;
+    if (nodes.length >= (this.#total < 0 ? mostOfState : mostByTime)) this.isCut = true;
+    nodes.push(this.#zones.length);
+    this.#rows.push(row);
+    this.#zones.push(zone);
+    this.#parents.push(parent);
+    this.#edges.push(edge);
+  }
+
+  /**
+   * The way to the first time that something happened, with the live time that passes before each step; undefined where there is
+   * none, or where no whole milliseconds fit.
+   */
+  pathTo(sought: Sought): TimedStep[] | undefined {
+    const first = this.#first.get(keyOf(sought));
+    if (first === undefined || first.node < 0) return undefined;
+    const nodes: number[] = [];
+    for (let node = first.node; node > 0; node = this.#parents[node]!) nodes.unshift(node);
+    const steps = nodes.map((node) => {
+      const state = new Float64Array(this.game.width);
+      this.states.read(this.#rows[node]!, state);
+      return { edge: this.game.edge(this.#edges[node]!), state, from: this.#parents[node]! };
+    });
+    if (first.edge < 0) return this.#timesOf(steps);
+    return this.#timesOf([
+      ...steps,
+      { edge: this.game.edge(first.edge), state: undefined, from: first.node },
+    ]);
+  }
+
+  /** Gathers what the steps' moments must be apart, and solves it. */
+  #timesOf(
+    steps: readonly {
+      readonly edge: Edge;
+      readonly state: Float64Array | undefined;
+      readonly from: number;
+    }[],
+  ): TimedStep[] | undefined {
+    const { game } = this;
+    const { cells } = game.machine;
+    const at = game.form.cells;
+    const state = new Float64Array(game.width);
+    const bounds: Difference[] = [];
+    /** By clock, the step that last set it. */
+    const setAt = new Map(this.#greatest.map((_, clock): [number, number] => [clock, 0]));
+    // What rests or gives grace at the very start was set by the first chain; all else is over.
+    for (const hold of this.holds) if (!this.#heldFirst.includes(hold)) setAt.delete(hold.clock);
+    steps.forEach(({ edge, from }, index) => {
+      const step = index + 1;
+      this.#write(from, state);
+      bounds.push([step, step - 1, 0]);
+      const urgent = this.#urgent();
+      const order = orderOf(edge, game.form.timers.length);
+      if (game.form.screens[cells[at.screen]!]!.live) {
+        for (const { order: other, clock, most } of urgent)
+          bounds.push([setAt.get(clock) ?? step, step, -(other < order ? most - 1 : most)]);
+      } else bounds.push([step - 1, step, 0]);
+      if (edge.kind === 'timer') {
+        const timed = this.timers.find(({ timer }) => timer === edge.index);
+        if (timed !== undefined) bounds.push([step, setAt.get(timed.clock)!, timed.least]);
+      }
+      if (edge.kind === 'wait') {
+        const own = urgent.find(({ clock }) => clock === this.screenClock);
+        const since = own && setAt.get(own.clock);
+        if (since !== undefined) bounds.push([step, since, own!.most]);
+      }
+      for (const { rule, clock, duration } of this.holds) {
+        const since = setAt.get(clock);
+        if (since === undefined) continue;
+        if (edge.silent.includes(rule)) bounds.push([since, step, 1 - duration]);
+        if (rule < 0 && this.#isHit(edge)) bounds.push([step, since, duration]);
+      }
+      this.#ended.length = 0;
+      try {
+        game.take(edge);
+      } catch (error) {
+        if (!(error instanceof DesignError)) throw error;
+      }
+      for (const { clock, duration } of this.#ended) {
+        const since = setAt.get(clock);
+        if (since !== undefined) bounds.push([step, since, duration]);
+      }
+      for (const hold of this.holds) {
+        if (isSet(hold, cells)) setAt.set(hold.clock, step);
+        else if (isEnded(hold, cells)) setAt.delete(hold.clock);
+      }
+      for (const { timer, clock } of this.timers)
+        if (cells[at.timers + timer] !== unset) setAt.set(clock, step);
+      if (Number.isNaN(cells[at.entered]!)) setAt.delete(this.screenClock);
+      else if (cells[at.entered] !== unset) setAt.set(this.screenClock, step);
+    });
+    const moments = earliestMoments(bounds, steps.length + 1);
+    return (
+      moments &&
+      steps.map(({ edge, state: reached }, index) => ({
+        edge,
+        state: reached,
+        pause: moments[index + 1]! - moments[index]!,
+      }))
+    );
+  }
+}

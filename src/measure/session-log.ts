@@ -1,0 +1,136 @@
+import type { Design } from '../design/model.js';
+import { largestNumber } from '../design/schema.js';
+import { widened } from '../engine/program/columns.js';
+import type { Form } from '../engine/program/form.js';
+
+/** Columns of one run, by index. Times are milliseconds since the run began; -1: never. */
+export const runColumns = {
+  score: 0,
+  /** How long it lasted. */
+  duration: 1,
+  /** The ending screen; -1: the player left before. */
+  ending: 2,
+  /** The transition that led there; -1: none. */
+  cause: 3,
+  /** The highest level that was reached, from 0. */
+  level: 4,
+  /** What the counter of lives was at its end. */
+  lives: 5,
+  firstPoint: 6,
+  firstLoss: 7,
+  /** The longest time in it without a point. */
+  drySpell: 8,
+  /** The most successes in a row at meeting pieces. */
+  streak: 9,
+  /** Milliseconds of session time at which it began. */
+  began: 10,
+} as const;
+export const runWidth = 11;
+
+/** Milliseconds of a run for which points are added up; those later than the last part count in it. */
+export const paceStep = 10_000;
+export const paceParts = 120;
+
+/** A bound of a counter that play can sit at. */
+export interface Bound {
+  readonly counter: number;
+  readonly value: number;
+}
+
+export const boundsOf = (design: Design): Bound[] =>
+  design.counters.flatMap(({ kind, min, max, places }, counter) =>
+    kind === 'flag' || kind === 'words'
+      ? []
+      : [min, max].flatMap((bound) =>
+          Math.abs(bound) < largestNumber ? [{ counter, value: Math.round(bound * 10 ** places) }] : [],
+        ),
+  );
+
+/** The counter of lives, or -1. */
+export const livesOf = (design: Design): number =>
+  design.counters.findIndex(({ name }) => name === design.lives);
+
+/** What happens in the session that is played: filled in by whoever plays it, taken in by the tally when it is over. */
+export class Sheet {
+  session = 0;
+  /** Milliseconds that it lasted, and of them on live screens while a run was under way. */
+  duration = 0;
+  playTime = 0;
+  /** How often each rule fired. */
+  readonly fired: Float64Array;
+  /** What each rule, and past the last rule each transition, added to the score. */
+  readonly points: Float64Array;
+  /** How often each transition was taken; the last is the first start. */
+  readonly taken: Float64Array;
+  /** Points of all its runs in each part of ten seconds from their start. */
+  readonly pace = new Float64Array(paceParts);
+  /** Milliseconds of play for which a counter sat at each of `boundsOf`. */
+  readonly held: Float64Array;
+  /** Runs that are over, and their columns, `runWidth` to a run. */
+  runs = 0;
+  columns: Float64Array = new Float64Array(8 * runWidth);
+  /** `words` for each run: bit i of word w stands for screen 32 w + i having been entered. */
+  readonly words: number;
+  visited: Int32Array;
+
+  constructor(form: Form) {
+    this.fired = new Float64Array(form.rules.length);
+    this.points = new Float64Array(form.rules.length + form.transitions.length);
+    this.taken = new Float64Array(form.transitions.length);
+    this.held = new Float64Array(boundsOf(form.design).length);
+    this.words = Math.ceil(form.screens.length / 32);
+    this.visited = new Int32Array(8 * this.words);
+  }
+
+  begin(session: number): void {
+    this.session = session;
+    this.duration = 0;
+    this.playTime = 0;
+    this.runs = 0;
+    this.fired.fill(0);
+    this.points.fill(0);
+    this.taken.fill(0);
+    this.pace.fill(0);
+    this.held.fill(0);
+  }
+
+  endRun(
+    score: number,
+    duration: number,
+    ending: number,
+    cause: number,
+    level: number,
+    lives: number,
+    firstPoint: number,
+    firstLoss: number,
+    drySpell: number,
+    streak: number,
+    began: number,
+    visited: ArrayLike<number>,
+  ): void {
+    const { words } = this;
+    const at = this.runs * runWidth;
+    if (at === this.columns.length) {
+      this.columns = widened(this.columns);
+      this.visited = widened(this.visited);
+    }
+    const { columns } = this;
+    columns[at] = score;
+    columns[at + 1] = duration;
+    columns[at + 2] = ending;
+    columns[at + 3] = cause;
+    columns[at + 4] = level;
+    columns[at + 5] = lives;
+    columns[at + 6] = firstPoint;
+    columns[at + 7] = firstLoss;
+    columns[at + 8] = drySpell;
+    columns[at + 9] = streak;
+    columns[at + 10] = began;
+    for (let word = 0; word < words; word++) this.visited[this.runs * words + word] = visited[word]!;
+    this.runs++;
+  }
+
+  hasVisited(run: number, screen: number): boolean {
+    return (this.visited[run * this.words + (screen >> 5)]! & (1 << (screen & 31))) !== 0;
+  }
+}

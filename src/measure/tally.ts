@@ -1,0 +1,329 @@
+import type { Form } from '../engine/program/form.js';
+import { ExactSums } from './exact-sums.js';
+import { type Fineness, fineness, Spread, type SpreadData } from './histogram.js';
+import { boundsOf, livesOf, paceParts, paceStep, runColumns, runWidth, type Sheet } from './session-log.js';
+
+/** What is told as a distribution: of runs, but for the last, which is of sessions. Times are in milliseconds. */
+export const spreadNames = [
+  'score',
+  'runTime',
+  'lives',
+  'firstPoint',
+  'firstLoss',
+  'drySpell',
+  'streak',
+  'sessionTime',
+] as const;
+export type SpreadName = (typeof spreadNames)[number];
+
+const ofRuns = [
+  { name: 'score', column: runColumns.score, isTime: false },
+  { name: 'runTime', column: runColumns.duration, isTime: true },
+  { name: 'lives', column: runColumns.lives, isTime: false },
+  { name: 'firstPoint', column: runColumns.firstPoint, isTime: true },
+  { name: 'firstLoss', column: runColumns.firstLoss, isTime: true },
+  { name: 'drySpell', column: runColumns.drySpell, isTime: true },
+  { name: 'streak', column: runColumns.streak, isTime: false },
+] as const;
+
+const finenessOf = (name: SpreadName): Fineness => {
+  const isValue = ofRuns.some((each) => each.name === name && !each.isTime);
+  return isValue ? fineness.values : fineness.times;
+};
+
+/**
+ * Runs of a session that something holds for, over sessions: sums of how many (h), of its square, and of its product with how many
+ * runs the session has. Doubles, exact below 2^53: a session has at most 1,000 runs.
+ */
+export class RunShares {
+  readonly hits: Float64Array;
+  readonly squares: Float64Array;
+  readonly products: Float64Array;
+  /** Of the session that is taken in. */
+  readonly here: Float64Array;
+
+  constructor(length: number) {
+    this.hits = new Float64Array(length);
+    this.squares = new Float64Array(length);
+    this.products = new Float64Array(length);
+    this.here = new Float64Array(length);
+  }
+
+  /** Takes in what was counted in `here`, of a session with so many runs. */
+  fold(runs: number): void {
+    const { here } = this;
+    for (let index = 0; index < here.length; index++) {
+      const hits = here[index]!;
+      if (hits === 0) continue;
+      this.hits[index]! += hits;
+      this.squares[index]! += hits * hits;
+      this.products[index]! += hits * runs;
+      here[index] = 0;
+    }
+  }
+}
+
+/** A ratio of sums over sessions, such as points of a rule of all points: what its interval by session is made of. */
+export class RatioSums {
+  readonly hits: ExactSums;
+  readonly all: ExactSums;
+  readonly hitsSquared: ExactSums;
+  readonly allSquared: ExactSums;
+  readonly products: ExactSums;
+
+  constructor(readonly length: number) {
+    this.hits = new ExactSums(length);
+    this.all = new ExactSums(length);
+    this.hitsSquared = new ExactSums(length);
+    this.allSquared = new ExactSums(length);
+    this.products = new ExactSums(length);
+  }
+
+  add(index: number, hits: number, all: number): void {
+    this.all.add(index, all);
+    this.allSquared.addProduct(index, all, all);
+    if (hits === 0) return;
+    this.hits.add(index, hits);
+    this.hitsSquared.addProduct(index, hits, hits);
+    this.products.addProduct(index, hits, all);
+  }
+}
+
+/** Levels that are told apart; those beyond count as the last. */
+export const mostLevels = 64;
+
+/**
+ * What simulated sessions add up to, for one player. It takes as much room for a million sessions as for a thousand, and all of it is
+ * sums of whole numbers, so that parts can be played anywhere and merged in any order.
+ */
+export class Tally {
+  sessions = 0;
+  runs = 0;
+  runsSquared = 0;
+  /** How often each rule fired, and in how many sessions it did. */
+  readonly fired: Float64Array;
+  readonly firedIn: Float64Array;
+  /** How often each transition was taken, and in how many sessions it was; the last is the first start. */
+  readonly taken: Float64Array;
+  readonly takenIn: Float64Array;
+  /** What each rule, and past the last rule each transition, added to the score, losses included. */
+  readonly points: ExactSums;
+  /** What each of them gained in a session, of all that was gained in it. */
+  readonly gains: RatioSums;
+  readonly spreads: { readonly [Name in SpreadName]: Spread };
+  /** Runs that entered each screen. */
+  readonly visits: RunShares;
+  /** Runs that ended on each screen; the last entry: that the player left before an ending. */
+  readonly endings: RunShares;
+  /** Runs that each transition brought to an ending. */
+  readonly causes: RunShares;
+  /** Runs that reached each level, and runs of which it was the last and that were not won. */
+  readonly reached: RunShares;
+  readonly failed: RunShares;
+  /** Sums over sessions of runs that failed at a level by runs that reached it. */
+  readonly failedReached: Float64Array;
+  /** Points of each ten seconds of a run, of the runs that came so far. */
+  readonly pace = new RatioSums(paceParts);
+  /** Milliseconds at each bound of a counter, of those of play. */
+  readonly held: RatioSums;
+  /** Called with the sheet of each session that is taken in. */
+  onSession: ((sheet: Sheet) => void) | undefined;
+  readonly #won: readonly boolean[];
+  readonly #hasScore: boolean;
+  readonly #hasLives: boolean;
+  #values: Float64Array = new Float64Array(8);
+
+  constructor(form: Form) {
+    const { design, rules, transitions, screens } = form;
+    const sources = rules.length + transitions.length;
+    this.fired = new Float64Array(rules.length);
+    this.firedIn = new Float64Array(rules.length);
+    this.taken = new Float64Array(transitions.length);
+    this.takenIn = new Float64Array(transitions.length);
+    this.points = new ExactSums(sources);
+    this.gains = new RatioSums(sources);
+    this.spreads = Object.fromEntries(
+      spreadNames.map((name) => [name, new Spread(finenessOf(name))]),
+    ) as Record<SpreadName, Spread>;
+    this.visits = new RunShares(screens.length);
+    this.endings = new RunShares(screens.length + 1);
+    this.causes = new RunShares(transitions.length);
+    const levels = form.endless ? mostLevels : Math.min(mostLevels, form.levels.length);
+    this.reached = new RunShares(levels);
+    this.failed = new RunShares(levels);
+    this.failedReached = new Float64Array(levels);
+    this.held = new RatioSums(boundsOf(form.design).length);
+    this.#won = design.screens.map(({ ending }) => ending === 'won');
+    this.#hasScore = form.score >= 0;
+    this.#hasLives = livesOf(form.design) >= 0;
+  }
+
+  /** Adds a session that was played to its end. */
+  take(sheet: Sheet): void {
+    this.sessions++;
+    this.#takeCounts(sheet);
+    this.#takePoints(sheet);
+    this.#takeRuns(sheet);
+    for (let bound = 0; bound < sheet.held.length; bound++)
+      this.held.add(bound, sheet.held[bound]!, sheet.playTime);
+    this.onSession?.(sheet);
+  }
+
+  #takeCounts({ fired, taken }: Sheet): void {
+    for (let rule = 0; rule < fired.length; rule++) {
+      const count = fired[rule]!;
+      if (count === 0) continue;
+      this.fired[rule]! += count;
+      this.firedIn[rule]!++;
+    }
+    for (let transition = 0; transition < taken.length; transition++) {
+      const count = taken[transition]!;
+      if (count === 0) continue;
+      this.taken[transition]! += count;
+      this.takenIn[transition]!++;
+    }
+  }
+
+  #takePoints({ points }: Sheet): void {
+    if (!this.#hasScore) return;
+    let all = 0;
+    for (let source = 0; source < points.length; source++) {
+      const made = points[source]!;
+      if (made === 0) continue;
+      this.points.add(source, made);
+      if (made > 0) all += made;
+    }
+    if (all === 0) return;
+    for (let source = 0; source < points.length; source++)
+      this.gains.add(source, Math.max(0, points[source]!), all);
+  }
+
+  #takeRuns(sheet: Sheet): void {
+    const { runs, columns } = sheet;
+    const { visits, endings, causes, reached, failed } = this;
+    this.runs += runs;
+    this.runsSquared += runs * runs;
+    if (runs > this.#values.length) this.#values = new Float64Array(2 * runs);
+    const values = this.#values;
+    let parts = 0;
+    for (let run = 0; run < runs; run++) {
+      const at = run * runWidth;
+      const ending = columns[at + runColumns.ending]!;
+      const cause = columns[at + runColumns.cause]!;
+      endings.here[ending < 0 ? endings.here.length - 1 : ending]!++;
+      if (cause >= 0) causes.here[cause]!++;
+      for (let screen = 0; screen < visits.here.length; screen++)
+        if (sheet.hasVisited(run, screen)) visits.here[screen]!++;
+      const level = Math.min(columns[at + runColumns.level]!, reached.here.length - 1);
+      for (let passed = 0; passed <= level; passed++) reached.here[passed]!++;
+      if (ending < 0 || !this.#won[ending]) failed.here[level]!++;
+      parts = Math.max(parts, partsOf(columns[at + runColumns.duration]!));
+    }
+    for (let level = 0; level < failed.here.length; level++)
+      this.failedReached[level]! += failed.here[level]! * reached.here[level]!;
+    visits.fold(runs);
+    endings.fold(runs);
+    causes.fold(runs);
+    reached.fold(runs);
+    failed.fold(runs);
+    for (const { name, column, isTime } of ofRuns) {
+      if ((name === 'score' && !this.#hasScore) || (name === 'lives' && !this.#hasLives)) continue;
+      let count = 0;
+      for (let run = 0; run < runs; run++) {
+        const value = columns[run * runWidth + column]!;
+        // A time of -1 is none; scores and lives may be below zero.
+        if (!isTime || value >= 0) values[count++] = value;
+      }
+      this.spreads[name].add(values, count);
+    }
+    if (this.#hasScore) {
+      for (let part = 0; part < parts; part++) {
+        let lasting = 0;
+        for (let run = 0; run < runs; run++)
+          if (partsOf(columns[run * runWidth + runColumns.duration]!) > part) lasting++;
+        this.pace.add(part, sheet.pace[part]!, lasting);
+      }
+    }
+    values[0] = sheet.duration;
+    this.spreads.sessionTime.add(values, 1);
+  }
+
+  /** Adds what another part of the same simulation came to. */
+  merge(other: Tally): void {
+    this.sessions += other.sessions;
+    this.runs += other.runs;
+    this.runsSquared += other.runsSquared;
+    const own = this.#columns();
+    other.#columns().forEach((column, index) => {
+      for (let at = 0; at < column.length; at++) own[index]![at]! += column[at]!;
+    });
+    const sums = this.#exactSums();
+    other.#exactSums().forEach((each, index) => {
+      sums[index]!.merge(each);
+    });
+    for (const name of spreadNames) this.spreads[name].merge(other.spreads[name]);
+  }
+
+  /** As plain data, in one form for one content. */
+  toData(): TallyData {
+    return {
+      sessions: this.sessions,
+      runs: [this.runs, this.runsSquared],
+      columns: this.#columns().map((column) => [...column]),
+      sums: this.#exactSums().map(({ high, low }) => [...high, ...low]),
+      spreads: spreadNames.map((name) => this.spreads[name].toData()),
+    };
+  }
+
+  /** The tally that `toData` was called on. */
+  static fromData(form: Form, data: TallyData): Tally {
+    const tally = new Tally(form);
+    tally.sessions = data.sessions;
+    [tally.runs, tally.runsSquared] = data.runs as [number, number];
+    for (const [index, column] of tally.#columns().entries()) column.set(data.columns[index]!);
+    for (const [index, { high, low }] of tally.#exactSums().entries()) {
+      high.set(data.sums[index]!.slice(0, high.length));
+      low.set(data.sums[index]!.slice(high.length));
+    }
+    spreadNames.forEach((name, index) => {
+      tally.spreads[name].merge(Spread.fromData(data.spreads[index]!, finenessOf(name)));
+    });
+    return tally;
+  }
+
+  #columns(): Float64Array[] {
+    const shares = [this.visits, this.endings, this.causes, this.reached, this.failed];
+    return [
+      this.fired,
+      this.firedIn,
+      this.taken,
+      this.takenIn,
+      this.failedReached,
+      ...shares.flatMap(({ hits, squares, products }) => [hits, squares, products]),
+    ];
+  }
+
+  #exactSums(): ExactSums[] {
+    return [
+      this.points,
+      ...[this.gains, this.pace, this.held].flatMap(({ hits, all, hitsSquared, allSquared, products }) => [
+        hits,
+        all,
+        hitsSquared,
+        allSquared,
+        products,
+      ]),
+    ];
+  }
+}
+
+/** Parts of ten seconds that a run of so many milliseconds has come into. */
+const partsOf = (duration: number): number => Math.min(paceParts, Math.floor(duration / paceStep) + 1);
+
+export interface TallyData {
+  readonly sessions: number;
+  readonly runs: readonly number[];
+  readonly columns: readonly (readonly number[])[];
+  readonly sums: readonly (readonly number[])[];
+  readonly spreads: readonly SpreadData[];
+}

@@ -1,0 +1,34 @@
+import { roles } from '../../design/model.js';
+import { meetingSchema } from '../../design/schema.js';
+import type { Path } from '../../design/text/source.js';
+import type { Offered } from './offered.js';
+import { around, at, capital, interval, mapped, names, type Raw, type Words, withArticle } from './words.js';
+
+export function pieceWords(entry: Raw, name: string, path: Path, { pieces }: Offered): Words {
+  return [
+    capital(withArticle(name)),
+    around(' is a ', at(entry, path, 'is', 'choice', Object.keys(roles))),
+    around(
+      entry.is === undefined ? ' is like ' : ', like ',
+      at(
+        entry,
+        path,
+        'like',
+        'name',
+        pieces.filter((piece) => piece !== name),
+      ),
+    ),
+    around(', one of ', names(entry, path, 'in', [], 'and')),
+    around('; it takes ', at(entry, path, 'takes', 'number'), ' s to meet'),
+    around('; it waits ', at(entry, path, 'lasts', 'number'), ' s'),
+    around('; it comes after ', interval(entry, path, 'lead'), ' s'),
+    around('; its difficulty is ', at(entry, path, 'difficulty', 'number')),
+    around('; it needs ', at(entry, path, 'hits', 'number'), ' hits'),
+    around('; it can be met while ', at(entry, path, 'needs', 'expression')),
+    around('; it ', at(entry, path, 'meets', 'choice', meetingSchema.options)),
+    around('; a failed try ', at(entry, path, 'again', 'flag', ['may be made again', 'is its end'])),
+    around('; it goes when ', names(entry, path, 'ends', [], 'or')),
+    around('; its outcomes weigh ', mapped(entry, path, 'outcomes', 'expression')),
+    '.',
+  ];
+}
