@@ -2,9 +2,9 @@ import { type Measure, measureForm, type Unit } from '../design/measures.js';
 import type { Design, Player, Target } from '../design/model.js';
 import { boundsOf } from '../measure/session-log.js';
 import type { RatioSums, RunShares, SpreadName, Tally } from '../measure/tally.js';
-import { skillShare } from './skill.js';
 import { betterChance, meanOf, quantileOf } from './statistics/distribution.js';
 import { type Clusters, type Estimate, share } from './statistics/intervals.js';
+import { skillShare } from './statistics/skill.js';
 
 /** What was simulated of one player. */
 export interface Played {

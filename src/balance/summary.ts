@@ -5,9 +5,9 @@ import type { SpreadName, Tally } from '../measure/tally.js';
 import type { Simulation } from '../simulate/simulate.js';
 import { type Climb, climbs } from './difficulty.js';
 import { failing, ofRatio, type Played, runShare, unitOf } from './measures.js';
-import { skillShare } from './skill.js';
 import { betterChance, type Distribution, distributionOf } from './statistics/distribution.js';
 import { type Estimate, neverSeenBound, ratio, share } from './statistics/intervals.js';
+import { skillShare } from './statistics/skill.js';
 import { judgeTargets, type TargetResult } from './targets.js';
 
 export interface PlayerSummary {

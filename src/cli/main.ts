@@ -6,18 +6,18 @@ import type { Settings } from '../design/settings.js';
 import { visibleLines } from '../formats/characters.js';
 import { problemsToJson } from '../formats/json.js';
 import { figureNames, reportFormats } from '../formats/report/choices.js';
-import type { BalanceCall, CompareCall, TuneCall } from './balance-commands.js';
-import { type CheckCall, checkCommand, checkFormats, checkLimits } from './check-command.js';
-import { buildCommand, newCommand, replayCommand, tryCommand } from './commands.js';
-import type { OpenCall } from './open-command.js';
+import type { BalanceCall, CompareCall, TuneCall } from './commands/balance-commands.js';
+import { type CheckCall, checkCommand, checkFormats, checkLimits } from './commands/check-command.js';
+import { buildCommand, newCommand, replayCommand, tryCommand } from './commands/commands.js';
+import type { OpenCall } from './commands/open-command.js';
+import type { ReplayCall } from './commands/replay-record.js';
+import type { ReportCall } from './commands/report-command.js';
+import type { Shard, SimulateCall } from './commands/simulate-command.js';
+import { starterNames } from './files/starters.js';
+import { runOnChange } from './files/watch.js';
 import { type ExitCode, type Format, simulateFormats } from './outcome.js';
 import { showProblems } from './problems.js';
-import type { ReplayCall } from './replay-record.js';
-import type { ReportCall } from './report-command.js';
-import type { Shard, SimulateCall } from './simulate-command.js';
-import { starterNames } from './starters.js';
 import { paint, plain, type Terminal } from './terminal.js';
-import { runOnChange } from './watch.js';
 
 const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as {
   version: string;
@@ -84,8 +84,8 @@ const secondsOption = (usual: number): Option =>
 const watchOption = (): Option => new Option('--watch', 'run again whenever the file is saved');
 
 // What simulates, measures and draws is loaded only where it is asked for: the first word of a check should not wait for it.
-const simulating = () => import('./simulate-command.js');
-const balancing = () => import('./balance-commands.js');
+const simulating = () => import('./commands/simulate-command.js');
+const balancing = () => import('./commands/balance-commands.js');
 
 /** The command line; `done` is given what the process should end with. */
 function program(done: (code: ExitCode) => void): Command {
@@ -193,7 +193,7 @@ function program(done: (code: ExitCode) => void): Command {
     .addOption(simulateFormat())
     .addHelpText('after', '\nExample:\n  $ jocus merge heath.yaml part1.json part2.json part3.json')
     .action(async (file: string, parts: string[], call: Pick<SimulateCall, 'format' | 'out'>) => {
-      const { mergeCommand } = await import('./merge-command.js');
+      const { mergeCommand } = await import('./commands/merge-command.js');
       done(mergeCommand(terminal, file, parts, call));
     });
   jocus
@@ -216,7 +216,7 @@ function program(done: (code: ExitCode) => void): Command {
       '\nExamples:\n  $ jocus report heath.yaml --out report.html\n  $ jocus report heath.yaml --format markdown\n  $ jocus report heath.yaml --figure pace --out pace.svg\n\nEnds with 1 where a target is missed.',
     )
     .action(async (file: string, call: ReportCall) => {
-      const { reportCommand } = await import('./report-command.js');
+      const { reportCommand } = await import('./commands/report-command.js');
       done(reportCommand(terminal, file, call));
     });
   jocus
@@ -343,7 +343,7 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--no-browser', 'only print the address')
     .addHelpText('after', '\nExamples:\n  $ jocus open heath.yaml\n  $ jocus open')
     .action(async (file: string | undefined, call: OpenCall) => {
-      const { openCommand } = await import('./open-command.js');
+      const { openCommand } = await import('./commands/open-command.js');
       done(await openCommand(terminal, file, call));
     });
   jocus
@@ -352,7 +352,7 @@ function program(done: (code: ExitCode) => void): Command {
     .addOption(formatOption())
     .addHelpText('after', '\nExample:\n  $ jocus demo')
     .action(async ({ format }: Options) => {
-      const { demoCommand } = await import('./demo-command.js');
+      const { demoCommand } = await import('./commands/demo-command.js');
       done(demoCommand(terminal, format));
     });
   for (const command of [jocus, ...jocus.commands]) command.exitOverride();

@@ -2,7 +2,6 @@ import { Emitter, type Watch } from '../../engine/compile/emit.js';
 import type { Spelling } from '../../engine/compile/emit-term.js';
 import type { Form } from '../../engine/program/form.js';
 import { mostPresent } from '../../engine/program/form.js';
-import { RunWatchText } from '../../measure/run-watch-text.js';
 import { type Abilities, type Endings, MeetText } from '../meeting/meet-text.js';
 import { ClockText, clockName } from './clock-text.js';
 import {
@@ -19,6 +18,7 @@ import {
   removeSought,
   unheard,
 } from './play-parts.js';
+import { RunWatchText } from './run-watch-text.js';
 
 /** Spawn clocks that a level can have, at the most. */
 export const slotsOf = (form: Form): number => Math.max(...form.levels.map((level) => level.spawns.length));

@@ -1,8 +1,8 @@
-import { UsageError } from '../design/problems/problem.js';
-import { visible } from '../formats/characters.js';
-import { type Row, rowsToText } from '../formats/rows.js';
-import { number } from '../formats/written.js';
-import { OutputFile } from '../node/output-file.js';
+import { UsageError } from '../../design/problems/problem.js';
+import { visible } from '../../formats/characters.js';
+import { type Row, rowsToText } from '../../formats/rows.js';
+import { number } from '../../formats/written.js';
+import { OutputFile } from '../../node/output-file.js';
 
 /** Rows written at once. */
 const batch = 1000;

@@ -1,6 +1,6 @@
 import { type FSWatcher, watch } from 'node:fs';
 import { basename, dirname } from 'node:path';
-import { paint, plain, type Terminal } from './terminal.js';
+import { paint, plain, type Terminal } from '../terminal.js';
 
 /** Editors write a file in several steps; a change counts once it has been quiet for so many milliseconds. */
 const quiet = 60;

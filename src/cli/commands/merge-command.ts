@@ -1,9 +1,9 @@
-import { number } from '../formats/written.js';
-import { mergeParts, mustBeWhole, partOf, partText, readPart } from '../simulate/shards.js';
-import { mustBeOutput, readDesignFile, readText, writeOver } from './files.js';
-import type { ExitCode } from './outcome.js';
+import { number } from '../../formats/written.js';
+import { mergeParts, mustBeWhole, partOf, partText, readPart } from '../../simulate/shards.js';
+import { mustBeOutput, readDesignFile, readText, writeOver } from '../files/files.js';
+import type { ExitCode } from '../outcome.js';
+import { plain, type Terminal } from '../terminal.js';
 import { type SimulateCall, tell } from './simulate-command.js';
-import { plain, type Terminal } from './terminal.js';
 
 /** Merges parts of one simulation and tells what they come to. */
 export function mergeCommand(

@@ -1,7 +1,7 @@
-import type { Form } from '../engine/program/form.js';
-import { onLive } from '../players/drivers/play-parts.js';
-import { runSpan } from './run-watch.js';
-import { type Bound, boundsOf, livesOf, paceParts, paceStep } from './session-log.js';
+import type { Form } from '../../engine/program/form.js';
+import { runSpan } from '../../measure/run-watch.js';
+import { type Bound, boundsOf, livesOf, paceParts, paceStep } from '../../measure/session-log.js';
+import { onLive } from './play-parts.js';
 
 /** `RunWatch`, written out: where one run ends and the next begins, and what is noted of each. */
 export class RunWatchText {

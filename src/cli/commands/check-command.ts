@@ -1,20 +1,20 @@
-import type { Design } from '../design/model.js';
-import { UsageError } from '../design/problems/problem.js';
-import { closest } from '../design/reading/names.js';
-import { writeRecord } from '../engine/record/record.js';
-import type { Judgement } from '../explore/evidence/verdict.js';
-import { type Exploration, exploreDefaults } from '../explore/explore.js';
-import { checkToJson } from '../formats/json.js';
-import { checkToSarif } from '../formats/sarif.js';
-import { catalogue, type Severity } from '../inspect/catalogue.js';
-import { type Check, check } from '../inspect/check.js';
-import { Deadline } from './deadline.js';
-import { mustBeNew, mustBeOutput, readDesignFile, writeNew, writeOver } from './files.js';
-import { type ExitCode, json } from './outcome.js';
-import { withProgress } from './progress.js';
+import type { Design } from '../../design/model.js';
+import { UsageError } from '../../design/problems/problem.js';
+import { closest } from '../../design/reading/names.js';
+import { writeRecord } from '../../engine/record/record.js';
+import type { Judgement } from '../../explore/evidence/verdict.js';
+import { type Exploration, exploreDefaults } from '../../explore/explore.js';
+import { checkToJson } from '../../formats/json.js';
+import { checkToSarif } from '../../formats/sarif.js';
+import { catalogue, type Severity } from '../../inspect/catalogue.js';
+import { type Check, check } from '../../inspect/check.js';
+import { Deadline } from '../deadline.js';
+import { mustBeNew, mustBeOutput, readDesignFile, writeNew, writeOver } from '../files/files.js';
+import { type ExitCode, json } from '../outcome.js';
+import { withProgress } from '../progress.js';
+import { showCheck } from '../show/show-check.js';
+import { plain, type Terminal } from '../terminal.js';
 import { replayRecord } from './replay-record.js';
-import { showCheck } from './show/show-check.js';
-import { plain, type Terminal } from './terminal.js';
 
 export const checkFormats = ['text', 'json', 'sarif', 'junit', 'svg', 'scxml'] as const;
 
@@ -85,11 +85,11 @@ async function inFormat(terminal: Terminal, result: Check, format: CheckCall['fo
     case 'sarif':
       return json(checkToSarif(result));
     case 'junit':
-      return (await import('../formats/junit.js')).checkToJunit(result);
+      return (await import('../../formats/junit.js')).checkToJunit(result);
     case 'svg':
-      return `${(await import('../formats/flow-svg.js')).flowToSvg(result.design, result.exploration)}\n`;
+      return `${(await import('../../formats/flow-svg.js')).flowToSvg(result.design, result.exploration)}\n`;
     case 'scxml':
-      return (await import('../formats/scxml.js')).flowToScxml(result.design, result.exploration);
+      return (await import('../../formats/scxml.js')).flowToScxml(result.design, result.exploration);
   }
 }
 

@@ -1,9 +1,9 @@
 import { spawn } from 'node:child_process';
-import { UsageError } from '../design/problems/problem.js';
-import { serveWorkbench, type Workbench } from '../node/workbench-server.js';
-import { readText } from './files.js';
-import type { ExitCode } from './outcome.js';
-import { plain, type Terminal } from './terminal.js';
+import { UsageError } from '../../design/problems/problem.js';
+import { serveWorkbench, type Workbench } from '../../node/workbench-server.js';
+import { readText } from '../files/files.js';
+import type { ExitCode } from '../outcome.js';
+import { plain, type Terminal } from '../terminal.js';
 
 export interface OpenCall {
   /** The usual one unless it is given, or any that is free where that is taken. */

@@ -1,11 +1,11 @@
 import { setImmediate } from 'node:timers/promises';
-import type { Design } from '../design/model.js';
-import { nodeCrew, usualWorkers } from '../node/crew.js';
-import { choosePlayers, type SimulateOptions, type Simulation, simulate } from '../simulate/simulate.js';
-import { type Crew, type SpreadOutOptions, simulateWith } from '../simulate/worker-pool.js';
-import type { Interruption } from './interruption.js';
-import { type Advance, withProgress } from './progress.js';
-import { plain, type Terminal } from './terminal.js';
+import type { Design } from '../../design/model.js';
+import { nodeCrew, usualWorkers } from '../../node/crew.js';
+import { choosePlayers, type SimulateOptions, type Simulation, simulate } from '../../simulate/simulate.js';
+import { type Crew, type SpreadOutOptions, simulateWith } from '../../simulate/worker-pool.js';
+import type { Interruption } from '../interruption.js';
+import { type Advance, withProgress } from '../progress.js';
+import { plain, type Terminal } from '../terminal.js';
 
 /** Fewer sessions than this are not worth a second worker. */
 const sessionsForEach = 3000;

@@ -1,6 +1,6 @@
-import type { Spread } from '../measure/histogram.js';
-import { designEffect } from './statistics/distribution.js';
-import { deviateOf, type Estimate, usualConfidence } from './statistics/intervals.js';
+import type { Spread } from '../../measure/histogram.js';
+import { designEffect } from './distribution.js';
+import { deviateOf, type Estimate, usualConfidence } from './intervals.js';
 
 /**
  * How much of the score is skill and how much luck: of the variance of scores over all players, each weighing the same, the share that

@@ -1,34 +1,34 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { joined, type Precise, plannedLooks, simulateUntil } from '../balance/statistics/precision.js';
-import { type SimulationSummary, summarize } from '../balance/summary.js';
-import type { Design } from '../design/model.js';
-import { UsageError } from '../design/problems/problem.js';
-import { closest } from '../design/reading/names.js';
-import { formOf } from '../engine/program/lower.js';
-import { writeRecord } from '../engine/record/record.js';
-import { targetsToJunit } from '../formats/junit.js';
+import { joined, type Precise, plannedLooks, simulateUntil } from '../../balance/statistics/precision.js';
+import { type SimulationSummary, summarize } from '../../balance/summary.js';
+import type { Design } from '../../design/model.js';
+import { UsageError } from '../../design/problems/problem.js';
+import { closest } from '../../design/reading/names.js';
+import { formOf } from '../../engine/program/lower.js';
+import { writeRecord } from '../../engine/record/record.js';
+import { targetsToJunit } from '../../formats/junit.js';
 import {
   eventColumnNames,
   runColumnNames,
   runRows,
   sessionColumnNames,
   sessionRow,
-} from '../formats/rows.js';
-import { number, percent } from '../formats/written.js';
-import { WorldFault } from '../players/worlds/world-fault.js';
-import { mergeParts, partOf, partText, readPart, shardOf } from '../simulate/shards.js';
-import { checkRange, choosePlayers, type SimulateOptions, type Simulation } from '../simulate/simulate.js';
-import { mustBeOutput, readDesignFile, readText, writeOver } from './files.js';
-import { Interruption } from './interruption.js';
-import { type ExitCode, json, type SimulateFormat } from './outcome.js';
+} from '../../formats/rows.js';
+import { number, percent } from '../../formats/written.js';
+import { WorldFault } from '../../players/worlds/world-fault.js';
+import { mergeParts, partOf, partText, readPart, shardOf } from '../../simulate/shards.js';
+import { checkRange, choosePlayers, type SimulateOptions, type Simulation } from '../../simulate/simulate.js';
+import { mustBeOutput, readDesignFile, readText, writeOver } from '../files/files.js';
+import { rowFile } from '../files/row-files.js';
+import { readWorld } from '../files/world-file.js';
+import { Interruption } from '../interruption.js';
+import { type ExitCode, json, type SimulateFormat } from '../outcome.js';
+import { withProgress } from '../progress.js';
+import { showSimulation } from '../show/show-simulation.js';
+import { paint, plain, type Terminal } from '../terminal.js';
 import { here, play } from './play-sessions.js';
-import { withProgress } from './progress.js';
-import { rowFile } from './row-files.js';
-import { showSimulation } from './show/show-simulation.js';
-import { paint, plain, type Terminal } from './terminal.js';
-import { readWorld } from './world-file.js';
 
 export interface SimulateCall {
   /** undefined: the usual number, or as many as the precision takes. */

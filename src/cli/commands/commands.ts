@@ -2,20 +2,20 @@ import { basename, dirname, relative } from 'node:path';
 import { createInterface } from 'node:readline';
 import { fileURLToPath } from 'node:url';
 import { gzipSync } from 'node:zlib';
-import { UsageError } from '../design/problems/problem.js';
-import { readDesign } from '../design/read.js';
-import { declarationText, moduleText } from '../engine/compile/module-text.js';
-import { formOf } from '../engine/program/lower.js';
-import { readRecord } from '../engine/record/read-record.js';
-import { Script } from '../engine/record/script.js';
-import { isOurs, writeMade } from '../node/made-file.js';
-import { Deadline } from './deadline.js';
-import { mustBeOutput, readDesignFile, readText, writeNew } from './files.js';
-import type { ExitCode, Format } from './outcome.js';
+import { UsageError } from '../../design/problems/problem.js';
+import { readDesign } from '../../design/read.js';
+import { declarationText, moduleText } from '../../engine/compile/module-text.js';
+import { formOf } from '../../engine/program/lower.js';
+import { readRecord } from '../../engine/record/read-record.js';
+import { Script } from '../../engine/record/script.js';
+import { isOurs, writeMade } from '../../node/made-file.js';
+import { Deadline } from '../deadline.js';
+import { mustBeOutput, readDesignFile, readText, writeNew } from '../files/files.js';
+import { starterFile } from '../files/starters.js';
+import type { ExitCode, Format } from '../outcome.js';
+import { showLine, showSession } from '../show/show-try.js';
+import { paint, plain, type Terminal } from '../terminal.js';
 import { type ReplayCall, replayRecord } from './replay-record.js';
-import { showLine, showSession } from './show/show-try.js';
-import { starterFile } from './starters.js';
-import { paint, plain, type Terminal } from './terminal.js';
 
 export function replayCommand(
   terminal: Terminal,

@@ -1,9 +1,9 @@
 import { dirname, resolve } from 'node:path';
-import type { Design } from '../design/model.js';
-import { UsageError } from '../design/problems/problem.js';
-import { readDesign } from '../design/read.js';
-import { isSameFile, isTaken, statsOf, writeWhole } from '../node/output-file.js';
-import { readTextFile } from '../node/text-file.js';
+import type { Design } from '../../design/model.js';
+import { UsageError } from '../../design/problems/problem.js';
+import { readDesign } from '../../design/read.js';
+import { isSameFile, isTaken, statsOf, writeWhole } from '../../node/output-file.js';
+import { readTextFile } from '../../node/text-file.js';
 
 /** The text of a file; see `readTextFile`. */
 export const readText = (file: string, what: string): string => readTextFile(file, what).text;

@@ -1,15 +1,15 @@
 import { fileURLToPath } from 'node:url';
-import { summarize } from '../balance/summary.js';
-import { checkToJson } from '../formats/json.js';
-import { simulate } from '../simulate/simulate.js';
+import { summarize } from '../../balance/summary.js';
+import { checkToJson } from '../../formats/json.js';
+import { simulate } from '../../simulate/simulate.js';
+import { readDesignFile } from '../files/files.js';
+import { type ExitCode, type Format, json } from '../outcome.js';
+import { showCheck } from '../show/show-check.js';
+import { showSimulation } from '../show/show-simulation.js';
+import { heading, paint, type Terminal } from '../terminal.js';
 import { checkWithProgress } from './check-command.js';
-import { readDesignFile } from './files.js';
-import { type ExitCode, type Format, json } from './outcome.js';
 import { replayRecord } from './replay-record.js';
-import { showCheck } from './show/show-check.js';
-import { showSimulation } from './show/show-simulation.js';
 import { judgement } from './simulate-command.js';
-import { heading, paint, type Terminal } from './terminal.js';
 
 const demoFile = fileURLToPath(new URL('../../demo/dusk-on-the-heath.yaml', import.meta.url));
 
