@@ -47,6 +47,10 @@ export interface Exploration {
   readonly score: ScoreRange | undefined;
   /** False where a limit was hit, so that what was not found may still exist. */
   readonly isComplete: boolean;
+  /** Why what was not found may still exist; undefined where every state was visited. */
+  readonly leftOpen: string | undefined;
+  /** Whether the limit on states was hit before all was looked for. */
+  readonly isCut: boolean;
   /** Whether the time allowed was over before all was looked for. */
   readonly isLate: boolean;
 }
@@ -85,6 +89,8 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     score: scoreRange(design, isOver),
     states: search.states.length,
     isComplete: search.doubt(mostStates) === undefined && faults.length === 0,
+    leftOpen: search.doubt(mostStates),
+    isCut: search.isCut && !search.isEndless,
   };
   const isLate = isOver();
   return { ...found, isComplete: found.isComplete && !isLate, isLate };

@@ -8,6 +8,7 @@ export function checkToJson({ design, exploration, findings, tests, passed, isLa
     passed,
     // False where a limit on states or time was reached: what is not told may still be so.
     complete: exploration.isComplete && !isLate,
+    ...(exploration.leftOpen === undefined ? {} : { leftOpen: exploration.leftOpen }),
     transitions: exploration.transitions.map(
       ({ from, to, index, verdict, assumes, witness, reason, closed }) => ({
         from,

@@ -18,7 +18,7 @@ export interface Check {
   /** Errors first, and causes before what follows from them; then in the order of the file. */
   readonly findings: readonly Finding[];
   readonly tests: readonly TestResult[];
-  /** False where a finding is an error, a test failed, or the time allowed was over before all was looked for. */
+  /** False where a finding is an error, a test failed, or a limit on time or states was met before all was looked for. */
   readonly passed: boolean;
   /** Whether the time allowed was over before all was looked for: what is not told may still be so. */
   readonly isLate: boolean;
@@ -45,6 +45,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
   const isLate = exploration.isLate || isOver();
   const passed =
     !isLate &&
+    !exploration.isCut &&
     tests.every((test) => test.passed) &&
     findings.every(({ severity, accepted }) => severity !== 'error' || accepted !== undefined);
   return { design, exploration, findings, tests, passed, isLate };

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { check, readDesign } from '../../src/index.js';
 import { changed, demo, demoText } from '../support/designs.js';
@@ -84,5 +85,26 @@ describe('findings', () => {
     // Sessions that end in a fault are not proof of anything.
     expect(found.map(({ code }) => code)).not.toContain('transition-unreachable');
     expect(found.map(({ code }) => code)).toContain('transition-undecided');
+  });
+});
+
+describe('what was not looked for', () => {
+  test('has not passed where a limit on states was met, however little was found', () => {
+    for (const mostStates of [0, 100]) {
+      const { passed, exploration } = check(demo(), { mostStates });
+      expect(passed).toBe(false);
+      expect(exploration).toMatchObject({
+        isCut: true,
+        leftOpen: `the limit of ${mostStates} states was hit`,
+      });
+    }
+    expect(check(demo()).exploration).toMatchObject({ isCut: false, leftOpen: undefined });
+  });
+
+  test('is said where there is no end of states, though all that was asked for was found', () => {
+    const endless = new URL('../../demo/mechanics/endless-levels.yaml', import.meta.url);
+    const { passed, exploration } = check(readDesign(readFileSync(endless, 'utf8')));
+    expect(passed).toBe(true);
+    expect(exploration.leftOpen).toBe('there is no end of states; a min and max for nectar would settle it');
   });
 });

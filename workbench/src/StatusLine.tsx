@@ -29,7 +29,7 @@ export function StatusLine() {
       </div>
     );
   if (judgement?.text !== text) return <p className="status waiting">{words.status.checking}</p>;
-  const { passed, complete, reached, transitions, passedTests, tests, findings } = judgement.value;
+  const { passed, complete, leftOpen, reached, transitions, passedTests, tests, findings } = judgement.value;
   const results = judgement.value.testResults;
   const firstTest = (results.find((test) => !test.passed) ?? results[0])?.line ?? 1;
   // With dials turned they are targets of another design.
@@ -55,6 +55,7 @@ export function StatusLine() {
           {words.status.targets(targets.filter((each) => each.verdict === 'met').length, targets.length)}
         </button>
       )}
+      {leftOpen !== undefined && <span title={leftOpen}>{words.status.leftOpen}</span>}
       {findings[0] === undefined ? (
         <span>{words.status.findings(0)}</span>
       ) : (

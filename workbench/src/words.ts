@@ -113,7 +113,8 @@ export const words = {
       count === 0 ? 'no findings' : count === 1 ? '1 finding' : `${count} findings`,
     passed: 'Passed',
     fails: 'Falls short',
-    late: 'Not finished in time',
+    late: 'Not finished',
+    leftOpen: 'something is left open',
   },
   saved: { saved: 'Saved', saving: 'Saving…', failed: 'Not saved' },
   conflict: {

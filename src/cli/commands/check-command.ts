@@ -58,7 +58,8 @@ export async function checkCommand(terminal: Terminal, file: string, call: Check
   const falls = result.findings.some(
     ({ severity, accepted }) => accepted === undefined && failing.includes(severity),
   );
-  return falls || result.isLate || result.tests.some((test) => !test.passed) ? 1 : 0;
+  const isCut = result.isLate || result.exploration.isCut;
+  return falls || isCut || result.tests.some((test) => !test.passed) ? 1 : 0;
 }
 
 /** @throws UsageError for a code that no finding has */

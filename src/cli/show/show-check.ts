@@ -163,7 +163,11 @@ function summary(terminal: Terminal, { exploration, findings, tests, passed, isL
   const accepted = findings.filter((each) => each.accepted !== undefined).length;
   const cut = isLate
     ? ['the limit on time was reached (--seconds), so what is not told may still be so']
-    : [];
+    : exploration.isCut
+      ? ['the limit on states was reached (--states), so what is not told may still be so']
+      : exploration.leftOpen === undefined
+        ? []
+        : [`left open: ${plain(exploration.leftOpen)}`];
   const parts = [
     ...cut,
     ...(transitions.length === 0 ? [] : [`${reached} of ${transitions.length} transitions reached`]),

@@ -44,6 +44,8 @@ export class Search {
   #looked = 0;
   /** Whether it stopped before it had visited every state. */
   isCut = false;
+  /** Whether it stopped with all found that it could be asked for, since there is no end of states. */
+  isEndless = false;
   /** Whether it was the time allowed that stopped it. */
   isLate = false;
 
@@ -95,6 +97,7 @@ export class Search {
     while (row < states.length && !this.isCut) {
       if (!this.#hasEnd && this.game.cone.exact.length === 0 && this.#foundAll()) {
         this.isCut = true;
+        this.isEndless = true;
         break;
       }
       this.layers.push(row);
@@ -279,7 +282,9 @@ export class Search {
         .map(({ name }) => name);
       const help =
         unbounded.length === 0 ? '' : `; a min and max for ${unbounded.join(' and ')} would settle it`;
-      return `the limit of ${mostStates} states was hit${help}`;
+      return this.isEndless
+        ? `there is no end of states${help}`
+        : `the limit of ${mostStates} states was hit${help}`;
     }
     if (this.states.unfit >= 0)
       return `${domain.parts[this.states.unfit]!.mayLeave} can grow past what the search keeps apart; a min and max would settle it`;

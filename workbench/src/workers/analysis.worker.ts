@@ -37,6 +37,7 @@ function judge(text: string) {
   return {
     passed,
     complete,
+    leftOpen: exploration.leftOpen,
     reached: transitions.filter(({ verdict }) => verdict === 'reached').length,
     transitions: transitions.length,
     passedTests: tests.filter((test) => test.passed).length,
