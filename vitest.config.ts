@@ -27,6 +27,8 @@ export default defineConfig({
     maxWorkers: '100%',
     testTimeout: 180_000,
     hookTimeout: 120_000,
+    // Values that are looked for in a page again and again: a second is short on a machine that does much else.
+    expect: { poll: { timeout: 30_000 } },
     reporters: ['default', countsLast],
   },
 });

@@ -36,6 +36,7 @@ export async function open(text: string, colorScheme: 'light' | 'dark' = 'light'
   workbench = await serveWorkbench(file, { port: 0 });
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme });
   page = await context.newPage();
+  page.setDefaultTimeout(60_000);
   errors = [];
   page.on('pageerror', (error) => errors.push(error.message));
   page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
@@ -44,9 +45,9 @@ export async function open(text: string, colorScheme: 'light' | 'dark' = 'light'
 }
 export const word = (path: string) => page.getByLabel(path, { exact: true });
 export const status = (text: string | RegExp) =>
-  page.locator('.status').filter({ hasText: text }).first().waitFor({ timeout: 30_000 });
+  page.locator('.status').filter({ hasText: text }).first().waitFor({ timeout: 60_000 });
 export const saved = async (isSo: (text: string) => boolean): Promise<string> => {
-  await expect.poll(() => isSo(readFileSync(file, 'utf8')), { timeout: 15_000 }).toBe(true);
+  await expect.poll(() => isSo(readFileSync(file, 'utf8')), { timeout: 45_000 }).toBe(true);
   return readFileSync(file, 'utf8');
 };
 export const button = (name: string) => page.getByRole('button', { name, exact: true });

@@ -32,6 +32,7 @@ beforeEach(async () => {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   page = await context.newPage();
+  page.setDefaultTimeout(60_000);
   errors = [];
   page.on('pageerror', (error) => errors.push(error.message));
   page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
@@ -46,7 +47,7 @@ const menu = async (item: string): Promise<void> => {
   await page.getByRole('menuitem', { name: item }).click();
 };
 const status = (text: string | RegExp) =>
-  page.locator('.status').filter({ hasText: text }).first().waitFor({ timeout: 30_000 });
+  page.locator('.status').filter({ hasText: text }).first().waitFor({ timeout: 60_000 });
 const textOf = async (download: Download): Promise<string> => readFileSync(await download.path(), 'utf8');
 const starter = (title: string) => page.locator('.starters').getByText(title, { exact: true }).click();
 
@@ -147,7 +148,7 @@ test('the ten steps of docs/workbench.md lead to a game that passes, is flown, a
   await page.locator('.view-tabs').getByText('Flow', { exact: true }).click();
   await page.getByRole('button', { name: /^wood → night, if lives == 0: reached/ }).click();
   await page.getByRole('button', { name: '▶ Watch it happen' }).click();
-  await page.locator('.film [data-screen="night"]').waitFor({ timeout: 30_000 });
+  await page.locator('.film [data-screen="night"]').waitFor({ timeout: 60_000 });
   await button('Close the film').click();
   // 8 and 9: flown, and more of it.
   await page.getByRole('button', { name: '▶ Fly it' }).click();
@@ -278,14 +279,14 @@ test('the file completes names and says what keys mean', async () => {
   await page.getByRole('textbox', { name: 'File' }).click();
   await page.keyboard.press('Control+End');
   await page.keyboard.type('\nlists: { top: { of: sco');
-  await page.locator('.cm-tooltip-autocomplete', { hasText: 'score' }).waitFor({ timeout: 20_000 });
+  await page.locator('.cm-tooltip-autocomplete', { hasText: 'score' }).waitFor({ timeout: 60_000 });
   await page.keyboard.press('Enter');
   await page.keyboard.type(', when: dark.ent');
-  await page.locator('.cm-tooltip-autocomplete', { hasText: 'dark.entered' }).waitFor({ timeout: 20_000 });
+  await page.locator('.cm-tooltip-autocomplete', { hasText: 'dark.entered' }).waitFor({ timeout: 60_000 });
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+Home');
   await page.locator('.cm-line', { hasText: 'score: score' }).first().locator('span').first().hover();
-  await page.locator('.meaning', { hasText: 'reports call the score' }).waitFor({ timeout: 20_000 });
+  await page.locator('.meaning', { hasText: 'reports call the score' }).waitFor({ timeout: 60_000 });
 });
 
 test('a phone plays it: the field and the HUD fit', async () => {

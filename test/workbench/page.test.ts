@@ -176,15 +176,20 @@ test('a file changed on both sides is shown as both, and nothing is written befo
   await open(demoText);
   await status('Passed');
   const theirs = demoText.replace('start: 3', 'start: 1');
+  // Somebody else is quicker: their text is there when the page's arrives.
+  await page.route('**/api/file', (route) => {
+    if (route.request().method() === 'PUT') writeFileSync(file, theirs);
+    return route.continue();
+  });
   await word('counters lives start').fill('5');
   await word('counters lives start').press('Enter');
-  writeFileSync(file, theirs);
   await page.getByText('The file was changed elsewhere at the same time').waitFor();
   expect(readFileSync(file, 'utf8')).toBe(theirs);
   expect(await page.locator('.both pre').allTextContents()).toEqual([
     theirs.replace('start: 1', 'start: 5'),
     theirs,
   ]);
+  await page.unroute('**/api/file');
   await button('Keep mine').click();
   const text = await saved((now) => now.includes('start: 5'));
   expect(text).toContain('lives:  { start: 5');
@@ -304,4 +309,22 @@ test('sessions that take long are stopped by a button, and played again after th
   await word('players tireless patience').press('Enter');
   await page.getByText('3,000 sessions of each player').waitFor({ timeout: 60_000 });
   expect(errors).toEqual([]);
+});
+
+test('what is changed while a save is under way is saved after it, and is no conflict', async () => {
+  await open(demoText);
+  await status('Passed');
+  // A slow disk: each save takes longer than the next change.
+  await page.route('**/api/file', async (route) => {
+    if (route.request().method() === 'PUT') await new Promise((done) => setTimeout(done, 700));
+    await route.continue();
+  });
+  for (const lives of ['4', '5', '2', '1']) {
+    await word('counters lives start').fill(lives);
+    await word('counters lives start').press('Enter');
+    await page.waitForTimeout(300);
+  }
+  await saved((now) => now === demoText.replace('lives:  { start: 3', 'lives:  { start: 1'));
+  expect(await page.getByText('The file was changed elsewhere').count()).toBe(0);
+  await page.locator('.saving.saved').waitFor();
 });

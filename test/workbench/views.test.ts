@@ -93,7 +93,7 @@ test('a transition says how it is reached, and its witness is watched as a film'
   await status('Passed');
   await page.getByLabel('Watch how heath → dark is reached').first().click();
   await page.locator('.film h2', { hasText: 'heath → dark' }).waitFor();
-  await page.locator('.film [data-screen="dark"]').waitFor({ timeout: 30_000 });
+  await page.locator('.film [data-screen="dark"]').waitFor({ timeout: 60_000 });
   await expect.poll(() => counter('lives').allTextContents()).toEqual(['1', '0']);
   await button('One step back').click();
   await page.locator('.film [data-screen="heath"]').waitFor();
@@ -109,7 +109,7 @@ test('the flow shows each transition with its verdict and how often it is taken,
   const chosen = page.locator('.flow section.chosen');
   await chosen.getByText(/"nectar >= level.quota" never holds/).waitFor();
   await page.getByRole('button', { name: /^heath → dark, if lives == 0: reached$/ }).click();
-  await expect.poll(() => chosen.textContent(), { timeout: 20_000 }).toMatch(/newcomer: \d\.\d\d a session/);
+  await expect.poll(() => chosen.textContent(), { timeout: 60_000 }).toMatch(/newcomer: \d\.\d\d a session/);
   // From the foot of one screen to the head of another.
   const source = page.locator('.react-flow__node[data-id="help"] .react-flow__handle-bottom');
   const goal = page.locator('.react-flow__node[data-id="dark"] .react-flow__handle-top');
@@ -143,14 +143,14 @@ test('a dial that is turned moves the figures and changes the verdict of a targe
   await open(demoText);
   await status('4 of 4 targets met');
   await view('Balance');
-  await page.getByText('3,000 sessions of each player').waitFor({ timeout: 30_000 });
+  await page.getByText('3,000 sessions of each player').waitFor({ timeout: 60_000 });
   const median = target('median score, newcomer');
   expect(await median.textContent()).toContain('met');
   await button('Pin this result').click();
   const slider = page.getByRole('slider', { name: 'petal' });
   await slider.focus();
   for (let step = 0; step < 10; step++) await page.keyboard.press('ArrowRight');
-  await expect.poll(() => median.textContent(), { timeout: 20_000 }).toContain('✗ missed');
+  await expect.poll(() => median.textContent(), { timeout: 60_000 }).toContain('✗ missed');
   // Next to the value with the dial turned stands the pinned one.
   const [value, pinned] = await median.locator('td').allTextContents();
   expect(Number(value!.replace(',', ''))).toBeGreaterThan(1.5 * Number(pinned));
@@ -175,7 +175,7 @@ test('a lucky session is watched, and it is said which dial moves which target',
   expect(await cells.getByRole('row').count()).toBe(5);
   await page.getByRole('button', { name: 'lucky session, veteran', exact: true }).click();
   await page.locator('.film h2', { hasText: 'lucky session, veteran' }).waitFor({ timeout: 60_000 });
-  await page.locator('.film [data-screen="heath"]').waitFor({ timeout: 30_000 });
+  await page.locator('.film [data-screen="heath"]').waitFor({ timeout: 60_000 });
 });
 
 test('a block of a spreadsheet pasted into the levels changes them, and new rows become levels', async () => {
@@ -197,7 +197,7 @@ test('a block of a spreadsheet pasted into the levels changes them, and new rows
     [{ quota: 22 }, { blossom: 5 }],
   ]);
   await expect
-    .poll(() => page.locator('.levels tbody tr').last().textContent(), { timeout: 30_000 })
+    .poll(() => page.locator('.levels tbody tr').last().textContent(), { timeout: 60_000 })
     .toMatch(/% · /);
   await button('Undo').click();
   await saved((now) => now === demoText);
@@ -256,7 +256,7 @@ test('what a hostile design is called runs nothing in any view', async () => {
     await view(each);
     await page.waitForTimeout(700);
   }
-  await page.locator('.balance figure').first().waitFor({ timeout: 30_000 });
+  await page.locator('.balance figure').first().waitFor({ timeout: 60_000 });
   expect(await page.locator('img[src="x"]').count()).toBe(0);
   expect(errors).toEqual([]);
 });
@@ -303,7 +303,7 @@ test('a playtest log says how hard the pieces were, and one click writes it down
 test('formulas of levels are worked out, and the HUD is seen at its least and its most', async () => {
   await open(changed('quota: 16', 'quota: 10 + 3 * level'));
   await view('Levels');
-  await page.locator('.levels td', { hasText: '= 16' }).waitFor({ timeout: 30_000 });
+  await page.locator('.levels td', { hasText: '= 16' }).waitFor({ timeout: 60_000 });
   await view('Play');
   await button('input.start').click();
   const corner = (place: string) => page.locator(`.corner.${place}`);

@@ -123,6 +123,9 @@ let file: DesignFile | undefined;
 /** The version on the disk that this text was made from, and its text. */
 let base = '';
 let kept = '';
+/** The text that is on its way to where it is kept, and whether another is to follow it. */
+let sent: string | undefined;
+let isChangedSince = false;
 /** Milliseconds without a change after which a text is checked, and saved. */
 const settled = 150;
 let timer: number | undefined;
@@ -142,7 +145,8 @@ export async function begin(opened: DesignFile): Promise<void> {
   });
   opened.listen(
     (theirs) => {
-      if (theirs.version === base) return;
+      // What this page itself is writing is nobody else's change.
+      if (theirs.version === base || theirs.text === sent) return;
       const { saving, text } = get();
       if (theirs.text === text || saving === 'saved') {
         base = theirs.version;
@@ -241,10 +245,22 @@ async function judge(text: string): Promise<void> {
   }
 }
 
+/** Saves the text, one save after the other: each is made over the version that the one before it wrote. */
 async function save(): Promise<void> {
+  isChangedSince = true;
+  if (sent !== undefined) return;
+  while (isChangedSince) {
+    isChangedSince = false;
+    await saveOnce();
+  }
+}
+
+async function saveOnce(): Promise<void> {
   const { text, conflict, saving } = get();
   if (file === undefined || conflict !== undefined || saving === 'saved') return;
+  sent = text;
   const answer = await file.save(text, base);
+  sent = undefined;
   if (answer.kind === 'saved') {
     base = answer.version;
     kept = text;
