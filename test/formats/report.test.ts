@@ -146,6 +146,16 @@ describe('the report', () => {
     }
   });
 
+  test('of runs that are over at once has figures without a warning in them', () => {
+    // Each player has one bin of ten seconds: as many lines as values, for a library that counts them.
+    const design = readDesign(
+      'counters: { score: {} }\ndials: { worth: { value: 1, from: 1, to: 2 } }\npieces: { acorn: { is: collectible } }\nlevels: [{ place: { acorn: 1 } }]\nrules: [{ when: acorn.taken, do: [{ add: { score: worth } }] }]\nscreens: { wood: { live: true }, over: { ending: won } }\ntransitions: [{ from: wood, to: over, if: left.acorn == 0 }, { from: over, to: wood, when: input.again, fresh: run }]\n',
+    );
+    const figures = figuresOf(reportOf(design), page());
+    expect(figures.map(({ name }) => name)).toContain('pace');
+    for (const { name, svg } of figures) expect(svg, name).not.toContain('warning');
+  });
+
   test('in Markdown no name is markup', () => {
     const text = reportToMarkdown(reportOf(hostile));
     expect(text).toMatch(/^## &#60;img src=x onerror=window\.hit=1&#62;/);

@@ -304,8 +304,15 @@ function paceFigure(report: Simulated, draw: Draw): Figure | undefined {
       y: { label: 'points for ten seconds', grid: true, zero: true },
       color: colour(report),
       marks: [
-        Plot.areaY(parts, { x: 'middle', y1: 'low', y2: 'high', fill: 'player', fillOpacity: 0.2 }),
-        Plot.lineY(parts, { x: 'middle', y: 'value', stroke: 'player', strokeWidth: 2 }),
+        Plot.areaY(parts, {
+          x: 'middle',
+          y1: 'low',
+          y2: 'high',
+          z: 'player',
+          fill: 'player',
+          fillOpacity: 0.2,
+        }),
+        Plot.lineY(parts, { x: 'middle', y: 'value', z: 'player', stroke: 'player', strokeWidth: 2 }),
         Plot.dot(parts, { x: 'middle', y: 'value', fill: 'player', r: 2.5 }),
         Plot.ruleY([0]),
       ],
@@ -387,8 +394,15 @@ function dialsFigure({ sensitivity, summary }: Simulated, draw: Draw): Figure | 
       y: { label: quantities[0]!, grid: true },
       color: { domain: names, range: palette },
       marks: [
-        Plot.areaY(own, { x: 'setting', y1: 'low', y2: 'high', fill: 'player', fillOpacity: 0.2 }),
-        Plot.lineY(own, { x: 'setting', y: 'value', stroke: 'player', strokeWidth: 2 }),
+        Plot.areaY(own, {
+          x: 'setting',
+          y1: 'low',
+          y2: 'high',
+          z: 'player',
+          fill: 'player',
+          fillOpacity: 0.2,
+        }),
+        Plot.lineY(own, { x: 'setting', y: 'value', z: 'player', stroke: 'player', strokeWidth: 2 }),
         Plot.dot(own, { x: 'setting', y: 'value', fill: 'player', r: 2.5 }),
       ],
     });
