@@ -18,7 +18,7 @@ import {
 } from '../design/schema.js';
 import type { Path } from '../design/text/source.js';
 import type { Offered } from './grammar/offered.js';
-import type { Raw } from './grammar/words.js';
+import { type Raw, withArticle } from './grammar/words.js';
 import type { Clause } from './sentence.js';
 
 const schemas = {
@@ -182,7 +182,7 @@ function parts(kind: Kind, entry: Raw, path: Path, offered: Offered): Clause[] {
       return [
         ...numbers.map((name) => effect(`add to ${name}`, { add: { [name]: 1 } })),
         ...counters.map((name) => effect(`set ${name}`, { set: { [name]: starts[name] } })),
-        ...pieces.map((name) => effect(`make a ${name} appear`, { spawn: { [name]: 1 } })),
+        ...pieces.map((name) => effect(`make ${withArticle(name)} appear`, { spawn: { [name]: 1 } })),
         ...timers.map((name) => effect(`start ${name}`, { start: name })),
         effect('sound a cue', { cue: 'chime' }),
         effect('show a popup', { popup: '+1' }),
@@ -190,9 +190,9 @@ function parts(kind: Kind, entry: Raw, path: Path, offered: Offered): Clause[] {
       ];
     case 'levels':
       return [
-        ...pieces.flatMap((name) => inside(`start with a ${name}`, 'place', name, 1)),
+        ...pieces.flatMap((name) => inside(`start with ${withArticle(name)}`, 'place', name, 1)),
         ...pieces.map((name) => ({
-          label: `a ${name} appears again and again`,
+          label: `${withArticle(name)} appears again and again`,
           help: '',
           change: { kind: 'add', path: [...path, 'spawn'], value: { piece: name, every: 2 } } as const,
         })),

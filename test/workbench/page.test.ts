@@ -72,7 +72,7 @@ test('somebody who has never seen the file adds a thing in three answers, and to
   // A second thing of another kind, which hurts.
   await button('Add a thing').click();
   await page.getByLabel('What is it called?').fill('acorn');
-  await page.getByText('There is a acorn already.').waitFor();
+  await page.getByText('The name acorn is taken').waitFor();
   await page.getByLabel('What is it called?').fill('thorn');
   await page.getByText('Something that hurts').click();
   await button('Add it').click();

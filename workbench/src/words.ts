@@ -69,7 +69,7 @@ export const words = {
     count: 'How many stand there at the start?',
     done: 'Add it',
     cancel: 'Cancel',
-    taken: (name: string) => `There is a ${name} already.`,
+    taken: (name: string) => `The name ${name} is taken: choose another.`,
     bad: 'A letter, then letters and digits.',
   },
   play: {

@@ -2,7 +2,7 @@ import { measureNames } from '../../design/measures.js';
 import { statisticSchema } from '../../design/schema.js';
 import type { Path } from '../../design/text/source.js';
 import type { Offered } from './offered.js';
-import { around, at, control, isMap, isScalar, mapped, type Raw, type Words } from './words.js';
+import { around, article, at, control, isMap, isScalar, mapped, type Raw, type Words } from './words.js';
 
 export const targetWords = (entry: Raw, path: Path, offered: Offered): Words => [
   'The ',
@@ -14,8 +14,8 @@ export const targetWords = (entry: Raw, path: Path, offered: Offered): Words => 
   around(' made by ', at(entry, path, 'rule', 'name', offered.rules)),
   around(' of ', at(entry, path, 'counter', 'name', offered.counters)),
   around(' at its ', at(entry, path, 'bound', 'choice', ['min', 'max'])),
-  around(' of a ', at(entry, path, 'of', 'name', offered.players)),
-  around(' over a ', at(entry, path, 'over', 'name', offered.players)),
+  around(` of ${article(entry.of)} `, at(entry, path, 'of', 'name', offered.players)),
+  around(` over ${article(entry.over)} `, at(entry, path, 'over', 'name', offered.players)),
   ' is',
   around(' at least ', at(entry, path, 'from', 'number') ?? at(entry, path, 'atLeast', 'number')),
   (entry.from ?? entry.atLeast) !== undefined && (entry.to ?? entry.atMost) !== undefined ? ' and' : '',

@@ -3,6 +3,7 @@ import type { Path } from '../../design/text/source.js';
 import type { Offered } from './offered.js';
 import {
   around,
+  article,
   at,
   capital,
   control,
@@ -44,7 +45,7 @@ export function levelWords(entry: Raw, path: Path, { pieces }: Offered): Words {
 export const spawnWords =
   (level: string) =>
   (entry: Raw, path: Path, { pieces }: Offered): Words => [
-    `On ${level}, a `,
+    `On ${level}, ${article(entry.piece)} `,
     at(entry, path, 'piece', 'name', pieces),
     around(' appears every ', interval(entry, path, 'every'), ' s'),
     around(', the first after ', at(entry, path, 'first', 'expression'), ' s'),

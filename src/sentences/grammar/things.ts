@@ -2,12 +2,23 @@ import { roles } from '../../design/model.js';
 import { meetingSchema } from '../../design/schema.js';
 import type { Path } from '../../design/text/source.js';
 import type { Offered } from './offered.js';
-import { around, at, capital, interval, mapped, names, type Raw, type Words, withArticle } from './words.js';
+import {
+  around,
+  article,
+  at,
+  capital,
+  interval,
+  mapped,
+  names,
+  type Raw,
+  type Words,
+  withArticle,
+} from './words.js';
 
 export function pieceWords(entry: Raw, name: string, path: Path, { pieces }: Offered): Words {
   return [
     capital(withArticle(name)),
-    around(' is a ', at(entry, path, 'is', 'choice', Object.keys(roles))),
+    around(` is ${article(entry.is)} `, at(entry, path, 'is', 'choice', Object.keys(roles))),
     around(
       entry.is === undefined ? ' is like ' : ', like ',
       at(
