@@ -320,7 +320,7 @@ function program(done: (code: ExitCode) => void): Command {
     .command('new')
     .description('write a first design to begin with')
     .argument('<file>', 'where to write it')
-    .addOption(new Option('--like <name>', 'a small complete game to begin with').choices(starterNames()))
+    .addOption(new Option('--like <name>', 'a small complete game to begin with').choices(starterNames))
     .addHelpText('after', '\nExamples:\n  $ jocus new heath.yaml\n  $ jocus new pool.yaml --like low-tide')
     .action((file: string, { like }: { like?: string }) => done(newCommand(terminal, file, like)));
   jocus

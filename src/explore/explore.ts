@@ -79,6 +79,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     return { from, to, index, place, ...judged, preemptedBy: shadow };
   });
   const transitions = byPlayers(design, inAnyOrder, paces, limits);
+  const leftOpen = search.doubt(mostStates);
   const found = {
     transitions,
     parts: partVerdicts(design, new Judge(design, whole, limits, faults), transitions),
@@ -88,8 +89,8 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     endings: endingsOf(design, transitions, paces, isOver),
     score: scoreRange(design, isOver),
     states: search.states.length,
-    isComplete: search.doubt(mostStates) === undefined && faults.length === 0,
-    leftOpen: search.doubt(mostStates),
+    isComplete: leftOpen === undefined && faults.length === 0,
+    leftOpen,
     isCut: search.isCut && !search.isEndless,
   };
   const isLate = isOver();

@@ -1,6 +1,7 @@
 import { Graph, layout } from '@dagrejs/dagre';
 import { curveCatmullRom, line } from 'd3-shape';
 import { XMLBuilder } from 'fast-xml-parser';
+import { goalsOf } from '../design/language/goals.js';
 import { showTrigger } from '../design/language/trigger.js';
 import type { Design } from '../design/model.js';
 import type { Verdict } from '../explore/evidence/verdict.js';
@@ -45,10 +46,7 @@ export function flowToSvg(
     graph.setNode(name, { width: name.length * characterWidth * 1.2 + 2 * padding + 12, height: 46 });
   }
   const drawn = design.transitions.flatMap((transition, at) => {
-    const back = design.transitions.filter(({ to }) => to === transition.from).map(({ from }) => from);
-    // Back leads to each screen that this one may have been entered from.
-    const targets = transition.to === 'back' ? [...new Set(back)] : [transition.to];
-    return targets.map((to) => ({
+    return goalsOf(design, transition).map((to) => ({
       from: transition.from,
       to,
       at,

@@ -94,12 +94,10 @@ export async function serveWorkbench(
       const isWorker = /worker[^/]*\.js$/.test(url.pathname);
       response.setHeader('content-security-policy', isWorker ? workerPolicy : pagePolicy);
       assets(request, response, () => send(response, 404, { message: 'There is no such page.' }));
-    } else if (file !== undefined) serve(file, request, response);
+    } else if (file !== undefined) serve(file, `${request.method} ${url.pathname}`, request, response);
   }
 
-  function serve(file: string, request: IncomingMessage, response: ServerResponse): void {
-    const { pathname } = new URL(request.url ?? '/', 'http://127.0.0.1');
-    const call = `${request.method} ${pathname}`;
+  function serve(file: string, call: string, request: IncomingMessage, response: ServerResponse): void {
     if (call === 'GET /api/file')
       send(response, 200, { name: basename(file), id: versionOf(resolve(file)), ...read(file) });
     else if (call === 'GET /api/changes') listen(response);

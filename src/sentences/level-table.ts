@@ -1,7 +1,5 @@
-import { ProblemList } from '../design/problems/problem-list.js';
 import type { Change } from '../design/text/change.js';
-import { readSource } from '../design/text/source.js';
-import { isMap, isScalar, type Raw } from './grammar/words.js';
+import { isMap, isScalar, type Raw, sectionsIn } from './grammar/words.js';
 
 /** A column of the table of levels: a value of theirs, or how many of a piece stand there at the start. */
 export interface LevelColumn {
@@ -23,8 +21,8 @@ export interface LevelTable {
 
 /** The levels of a design as a table, one row a level; empty where the text is no YAML. */
 export function levelTableOf(text: string): LevelTable {
-  const source = readSource(text, 'design', new ProblemList());
-  const levels = levelsIn(source.value);
+  const { source, sections } = sectionsIn(text);
+  const levels = levelsIn(sections);
   const namesOf = (of: LevelColumn['of']): string[] => [
     ...new Set(levels.flatMap((level) => Object.keys(isMap(level[of]) ? level[of] : {}))),
   ];
@@ -54,8 +52,7 @@ export function pasteLevels(
   cells: readonly (readonly string[])[],
 ): Change[] {
   const { columns, rows } = levelTableOf(text);
-  const source = readSource(text, 'design', new ProblemList());
-  const last = levelsIn(source.value).at(-1) ?? {};
+  const last = levelsIn(sectionsIn(text).sections).at(-1) ?? {};
   return cells.flatMap((line, down): Change[] => {
     const row = at.row + down;
     const isNew = row >= rows.length;
@@ -89,10 +86,8 @@ export const levelsAsText = ({ columns, rows }: LevelTable): string =>
     .map((line) => line.map((cell) => cell.replaceAll(/[\t\n\r]/g, ' ')).join('\t'))
     .join('\n');
 
-const levelsIn = (design: unknown): readonly Raw[] =>
-  isMap(design) && Array.isArray(design.levels)
-    ? design.levels.map((level: unknown) => (isMap(level) ? level : {}))
-    : [];
+const levelsIn = ({ levels }: Raw): readonly Raw[] =>
+  Array.isArray(levels) ? levels.map((level: unknown) => (isMap(level) ? level : {})) : [];
 
 function asWritten(cell: string): string | number | undefined {
   const text = cell.trim();

@@ -1,9 +1,8 @@
 import { UsageError } from '../design/problems/problem.js';
-import { ProblemList } from '../design/problems/problem-list.js';
+import { hasNameForm } from '../design/reading/names.js';
 import type { Change } from '../design/text/change.js';
-import { readSource } from '../design/text/source.js';
 import { type Offered, offeredBy } from './grammar/offered.js';
-import { isMap, type Raw } from './grammar/words.js';
+import { isMap, type Raw, sectionsIn } from './grammar/words.js';
 import type { Made } from './sentence.js';
 
 /** Sections that can be added to, and whether what is added has a name. */
@@ -29,8 +28,7 @@ export type Section = keyof typeof sections;
  * @throws UsageError where the design has nothing that the entry could be about, with what it needs first
  */
 export function newEntry(text: string, section: Section, name = ''): Change {
-  const source = readSource(text, 'design', new ProblemList());
-  const written = isMap(source.value) ? source.value : {};
+  const { sections: written } = sectionsIn(text);
   const value = entryOf(section, written, offeredBy(written));
   return sections[section].isNamed
     ? { kind: 'set', path: [section, name], value }
@@ -42,12 +40,10 @@ function entryOf(section: Section, written: Raw, offered: Offered): unknown {
   const entries = (of: string): readonly Raw[] =>
     Array.isArray(written[of]) ? (written[of] as readonly Raw[]).filter(isMap) : [];
   const event = events[0] ?? 'input.go';
-  const screenOf = (name: string | undefined): Raw | undefined => {
-    const all = written.screens;
-    const found = isMap(all) && name !== undefined ? all[name] : undefined;
-    return isMap(found) ? found : undefined;
-  };
-  const live = screens.find((screen) => screenOf(screen)?.live === true);
+  const live = screens.find((name) => {
+    const screen = (written.screens as Raw)[name];
+    return isMap(screen) && screen.live === true;
+  });
   switch (section) {
     case 'rules':
       return {
@@ -75,10 +71,8 @@ function entryOf(section: Section, written: Raw, offered: Offered): unknown {
     case 'screens':
       return live === undefined ? { live: true } : { text: 'Press go' };
     case 'transitions': {
-      const [from = live ?? screens[0], to] = [
-        live,
-        screens.find((screen) => screen !== (live ?? screens[0])),
-      ];
+      const from = live ?? screens[0];
+      const to = screens.find((screen) => screen !== from);
       if (from === undefined || to === undefined)
         throw new UsageError('A transition needs two screens: add them first.');
       return { from, to, when: 'input.go' };
@@ -115,12 +109,11 @@ const roleOf: { readonly [outcome: string]: string } = {
  * @param text the whole file, in which the name may stand already
  */
 export function madeBy(text: string, name: string, makes: Made): Change | undefined {
-  const source = readSource(text, 'design', new ProblemList());
-  const written = isMap(source.value) ? source.value : {};
+  const { sections: written } = sectionsIn(text);
   const [piece = '', outcome = ''] = name.split('.');
   const section = makes === 'events' ? 'pieces' : makes;
   const made = makes === 'events' ? piece : name;
-  if (!/^[A-Za-z][A-Za-z0-9_]{0,63}$/.test(made) || made === 'back') return undefined;
+  if (!hasNameForm(made) || made === 'back') return undefined;
   const isThere = ['screens', 'counters', 'timers', 'pieces', 'players', 'dials'].some((each) => {
     const held = written[each];
     return isMap(held) && made in held;
@@ -131,10 +124,8 @@ export function madeBy(text: string, name: string, makes: Made): Change | undefi
   if (isThere || groups.flat().includes(made) || (makes === 'events' && roleOf[outcome] === undefined))
     return undefined;
   const value =
-    makes === 'events'
-      ? { is: roleOf[outcome] }
-      : makes === 'pieces'
-        ? { is: 'collectible' }
-        : entryOf(section as Section, written, offeredBy(written));
+    section === 'pieces'
+      ? { is: roleOf[outcome] ?? 'collectible' }
+      : entryOf(section, written, offeredBy(written));
   return { kind: 'set', path: [section, made], value };
 }

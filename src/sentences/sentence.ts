@@ -43,6 +43,10 @@ export interface Sentence {
   readonly clauses: readonly Clause[];
 }
 
+/** A sentence as it reads aloud. */
+export const textOf = ({ words }: Sentence): string =>
+  words.map((word) => (typeof word === 'string' ? word : String(word.value))).join('');
+
 /** In the order in which a game is made. */
 export const groupNames = [
   'things',

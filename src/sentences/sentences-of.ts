@@ -1,5 +1,4 @@
-import { ProblemList } from '../design/problems/problem-list.js';
-import { type Path, readSource } from '../design/text/source.js';
+import type { Path } from '../design/text/source.js';
 import { clausesOf, type Kind } from './clauses.js';
 import { counterWords, dialWords, hudWords, listWords } from './grammar/counters.js';
 import { screenWords, transitionWords } from './grammar/flow.js';
@@ -8,7 +7,7 @@ import { levelWords, playerWords, spawnWords, timerWords } from './grammar/level
 import { type Offered, offeredBy } from './grammar/offered.js';
 import { ruleWords } from './grammar/rules.js';
 import { pieceWords } from './grammar/things.js';
-import { isMap, joined, type Raw, type Words } from './grammar/words.js';
+import { isMap, joined, type Raw, sectionsIn, type Words } from './grammar/words.js';
 import type { Control, Made, Sentence, SentenceGroups } from './sentence.js';
 
 /**
@@ -17,8 +16,7 @@ import type { Control, Made, Sentence, SentenceGroups } from './sentence.js';
  * @param text the whole file; where it is no YAML, there are none
  */
 export function sentencesOf(text: string): SentenceGroups {
-  const source = readSource(text, 'design', new ProblemList());
-  const sections = isMap(source.value) ? source.value : {};
+  const { source, sections } = sectionsIn(text);
   const offered = offeredBy(sections);
   const sentence = (kind: Kind, path: Path, entry: Raw, words: Words): Sentence => ({
     path,

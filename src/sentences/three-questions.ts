@@ -1,4 +1,5 @@
 import { UsageError } from '../design/problems/problem.js';
+import { hasNameForm } from '../design/reading/names.js';
 
 /** When a game is over. */
 export const endsWhen = ['time', 'lives', 'all'] as const;
@@ -21,7 +22,7 @@ const names = ['score', 'lives', 'clock', 'title', 'field', 'over', 'done', 'lev
  */
 export function designFrom({ take, hurts, ends }: Answers): string {
   for (const name of hurts === '' ? [take] : [take, hurts]) {
-    if (!/^[A-Za-z][A-Za-z0-9_]{0,63}$/.test(name))
+    if (!hasNameForm(name))
       throw new UsageError(`"${name}" is no name: write one word, a letter first, such as acorn.`);
     if (names.includes(name)) throw new UsageError(`The game has a ${name} already: choose another word.`);
   }

@@ -5,15 +5,13 @@ import { parse } from 'yaml';
 import { changeDesign } from '../../src/design/text/change.js';
 import { readDesign, UsageError } from '../../src/index.js';
 import { madeBy, newEntry, type Section, sections } from '../../src/sentences/new-entry.js';
-import type { Control, Sentence } from '../../src/sentences/sentence.js';
+import { type Control, type Sentence, textOf } from '../../src/sentences/sentence.js';
 import { sentencesOf } from '../../src/sentences/sentences-of.js';
 import { demoText } from '../support/designs.js';
 import { runs } from '../support/runs.js';
 
 const folder = new URL('../../demo/mechanics/', import.meta.url);
 const gallery = [demoText, ...readdirSync(folder).map((file) => readFileSync(new URL(file, folder), 'utf8'))];
-const said = ({ words }: Sentence): string =>
-  words.map((word) => (typeof word === 'string' ? word : String(word.value))).join('');
 const sentences = (text: string): Sentence[] => Object.values(sentencesOf(text)).flat();
 const controls = (text: string): Control[] =>
   sentences(text).flatMap(({ words }) => words.filter((word) => typeof word !== 'string'));
@@ -28,7 +26,7 @@ const leaves = (value: unknown): number =>
 
 describe('a design as sentences', () => {
   test('reads aloud', () => {
-    const all = sentences(demoText).map(said);
+    const all = sentences(demoText).map(textOf);
     expect(all).toContain(
       'When blossom.taken, add petal * streak to score, 1 to nectar, 1 to streak; sound chime.',
     );
@@ -100,7 +98,7 @@ describe('a design as sentences', () => {
     }
   });
 
-  test('whatever can be said as well can be read as it is', () => {
+  test('whatever can be textOf as well can be read as it is', () => {
     const refused: string[] = [];
     const seen = new Map<string, number>();
     let count = 0;
@@ -167,7 +165,7 @@ describe('a design as sentences', () => {
   test('of a broken design are those that can be made out, and of no YAML none', () => {
     expect(
       sentences('counters: [1]\npieces: { a: 5, b: { is: 7 } }\nrules: [3, { when: [1, {}], do: 4 }]').map(
-        said,
+        textOf,
       ),
     ).toEqual(['A b is a 7.', 'When 1, .']);
     expect(sentences('{{{')).toEqual([]);

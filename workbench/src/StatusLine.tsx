@@ -29,26 +29,25 @@ export function StatusLine() {
       </div>
     );
   if (judgement?.text !== text) return <p className="status waiting">{words.status.checking}</p>;
-  const { passed, complete, leftOpen, reached, transitions, passedTests, tests, findings } = judgement.value;
-  const results = judgement.value.testResults;
-  const firstTest = (results.find((test) => !test.passed) ?? results[0])?.line ?? 1;
+  const { passed, isCut, leftOpen, ways, testResults: tests, findings } = judgement.value;
+  const firstTest = (tests.find((test) => !test.passed) ?? tests[0])?.line ?? 1;
   // With dials turned they are targets of another design.
   const isOfText = balance?.text === text && Object.keys(turned).length === 0;
   const targets = isOfText ? balance.value.targets : undefined;
-  const verdict =
-    !complete && !passed ? words.status.late : passed ? words.status.passed : words.status.fails;
+  const verdict = isCut ? words.status.late : passed ? words.status.passed : words.status.fails;
+  const reached = ways.filter((way) => way.verdict === 'reached').length;
   return (
     <p className={`status ${passed ? 'good' : 'bad'}`} role="status">
       <b>
         {passed ? '✓' : '✗'} {verdict}
       </b>
-      {transitions > 0 && (
+      {ways.length > 0 && (
         <button type="button" onClick={() => show('flow')}>
-          {words.status.transitions(reached, transitions)}
+          {words.status.transitions(reached, ways.length)}
         </button>
       )}
       <button type="button" onClick={() => seek(firstTest)}>
-        {words.status.tests(passedTests, tests)}
+        {words.status.tests(tests.filter((test) => test.passed).length, tests.length)}
       </button>
       {targets !== undefined && targets.length > 0 && (
         <button type="button" onClick={() => show('balance')}>

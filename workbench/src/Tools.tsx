@@ -1,5 +1,6 @@
 import { Button, Menu, Modal, TextInput, useMantineColorScheme } from '@mantine/core';
 import { useEffect, useState } from 'react';
+import { textOf } from '../../src/sentences/sentence.js';
 import type { Version } from './kept.js';
 import { linkTo } from './link.js';
 import { exportAs, goTo, type as put, seek, show, useWorkbench, versions, views } from './store.js';
@@ -152,10 +153,7 @@ function Finder({ close }: { readonly close: () => void }) {
   const places: Place[] = [
     ...views.map((view) => ({ label: words.views[view], go: () => show(view) })),
     ...Object.values(reading?.value.groups ?? {}).flatMap((group) =>
-      group.map(({ words: said, line }) => ({
-        label: said.map((word) => (typeof word === 'string' ? word : String(word.value))).join(''),
-        go: () => seek(line),
-      })),
+      group.map((sentence) => ({ label: textOf(sentence), go: () => seek(sentence.line) })),
     ),
     ...(judgement?.value.findings ?? []).map(({ message, line }) => ({
       label: message,

@@ -1,4 +1,4 @@
-import { keepDesign, keptDesign } from './kept.js';
+import { designKey, keepDesign, keptDesign } from './kept.js';
 import { designInLink } from './link.js';
 
 /** A text as it stands where it is kept. */
@@ -104,7 +104,7 @@ export async function inBrowser(
   history.replaceState(null, '', `${location.pathname}#${keptMark}${id}`);
   return {
     name,
-    key: `design ${id}`,
+    key: designKey(id),
     isInBrowser: true,
     first: { text, version: '' },
     async save(changed) {

@@ -1,3 +1,13 @@
+/** The mark of a verdict, on a transition, a test or a target: told by its shape as well as by its colour. */
+export const marks = {
+  reached: '✓',
+  unreachable: '✗',
+  undecided: '?',
+  met: '✓',
+  missed: '✗',
+  open: '?',
+} as const;
+
 /** Every word that the workbench shows, in one place, so that other languages can follow. */
 export const words = {
   groups: {

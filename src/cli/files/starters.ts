@@ -1,15 +1,16 @@
-import { readdirSync } from 'node:fs';
-import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
-const folder = fileURLToPath(new URL('../../demo/', import.meta.url));
 const demo = 'dusk-on-the-heath';
 
-/** Small complete games that a design can begin as, by name. */
-export const starterNames = (): string[] => [
+/** Small complete games that a design can begin as. */
+export const starterNames = [
   demo,
-  ...readdirSync(join(folder, 'starters')).map((file) => file.replace(/\.yaml$/, '')),
-];
+  'frost-in-the-orchard',
+  'light-on-the-skerry',
+  'low-tide',
+  'moth-at-the-mill',
+  'post-over-the-pass',
+] as const;
 
 export const starterFile = (name: string): string =>
-  join(folder, name === demo ? `${name}.yaml` : `starters/${name}.yaml`);
+  fileURLToPath(new URL(`../../demo/${name === demo ? '' : 'starters/'}${name}.yaml`, import.meta.url));

@@ -14,13 +14,14 @@ const keywords = new Set(
   ),
 );
 
-const form = /^[A-Za-z][A-Za-z0-9_]{0,63}$/;
+/** Whether a text is written as a name is; some that are may still be words of the language. */
+export const hasNameForm = (text: string): boolean => /^[A-Za-z][A-Za-z0-9_]{0,63}$/.test(text);
 
 export type NameFault = 'bad-name' | 'reserved-name';
 
 /** What is wrong with a name, or undefined where it may be used. */
 export function nameFault(name: string): NameFault | undefined {
-  if (!form.test(name)) return 'bad-name';
+  if (!hasNameForm(name)) return 'bad-name';
   return reserved.has(name) || keywords.has(name) ? 'reserved-name' : undefined;
 }
 

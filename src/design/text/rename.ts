@@ -2,6 +2,7 @@ import { isMap, isPair, isScalar, isSeq, type Node, type Pair, parseDocument, ty
 import type { Design } from '../model.js';
 import { DesignError, UsageError } from '../problems/problem.js';
 import { readDesign } from '../read.js';
+import { hasNameForm } from '../reading/names.js';
 
 /** Keys whose values are words of the format, of a game or of a reader, and never a name of the design. */
 const wordKeys = new Set([
@@ -66,7 +67,7 @@ export function renameInDesign(text: string, from: string, to: string): string {
   const isPlayer = design.players.some(({ name }) => name === from);
   if (!isPlayer && !namesOf(design).includes(from))
     throw new UsageError(`The design has no ${from} whose name could be changed.`);
-  if (!/^[A-Za-z][A-Za-z0-9_]{0,63}$/.test(to))
+  if (!hasNameForm(to))
     throw new UsageError(`"${to}" is no name: write a letter, then letters, digits and _.`);
   if (namesOf(design).includes(to) || design.players.some(({ name }) => name === to))
     throw new UsageError(`The design has a ${to} already.`);

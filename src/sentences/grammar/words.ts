@@ -1,4 +1,5 @@
-import type { Path } from '../../design/text/source.js';
+import { ProblemList } from '../../design/problems/problem-list.js';
+import { type Path, readSource, type Source } from '../../design/text/source.js';
 import type { Control, Word } from '../sentence.js';
 
 export type Raw = Readonly<Record<string, unknown>>;
@@ -10,6 +11,12 @@ export const isMap = (value: unknown): value is Raw =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 export const isScalar = (value: unknown): value is string | number | boolean =>
   ['string', 'number', 'boolean'].includes(typeof value);
+
+/** The sections of a design, and where they stand; none where the text is no YAML. */
+export function sectionsIn(text: string): { readonly source: Source; readonly sections: Raw } {
+  const source = readSource(text, 'design', new ProblemList());
+  return { source, sections: isMap(source.value) ? source.value : {} };
+}
 
 /** Flattens, and puts neighbouring fixed words together. */
 export function joined(words: Words): Word[] {

@@ -15,11 +15,9 @@ import {
   useWorkbench,
   watch,
 } from '../store.js';
-import { words } from '../words.js';
+import { marks, words } from '../words.js';
 import type { BalanceView, DialView, TargetView } from '../workers/balance.worker.js';
 import { FitLog } from './FitLog.js';
-
-const marks = { met: '✓', missed: '✗', open: '?' } as const;
 
 /** Simulated sessions of the present text: targets, players and figures, and dials that move them all. */
 export default function BalancePanel() {

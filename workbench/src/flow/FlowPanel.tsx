@@ -19,7 +19,7 @@ import { useMemo, useRef, useState } from 'react';
 import { AddEntry } from '../sentences/AddEntry.js';
 import { SentenceItem } from '../sentences/SentenceItem.js';
 import { edit, seek, useParts, watch } from '../store.js';
-import { words } from '../words.js';
+import { marks, words } from '../words.js';
 import type { Judgement } from '../workers/analysis.worker.js';
 import { placed, screenHeight } from './layout.js';
 
@@ -37,7 +37,6 @@ type WayEdge = Edge<
   'way'
 >;
 
-const marks = { reached: '✓', unreachable: '✗', undecided: '?' } as const;
 const kinds = { live: '▶', still: '▫', won: '★', lost: '☾', over: '■' } as const;
 
 function ScreenBox({ data: { screen } }: NodeProps<ScreenNode>) {

@@ -1,13 +1,10 @@
 import { memo } from 'react';
-import type { Sentence } from '../../../src/sentences/sentence.js';
+import { type Sentence, textOf } from '../../../src/sentences/sentence.js';
 import { edit, goTo } from '../store.js';
 import { words } from '../words.js';
 import { ClauseMenu } from './ClauseMenu.js';
 import { Verdicts } from './Verdicts.js';
 import { WordControl } from './WordControl.js';
-
-const plain = ({ words: all }: Sentence): string =>
-  all.map((word) => (typeof word === 'string' ? word : String(word.value))).join('');
 
 /** The name of what a sentence is about, where it is one that can be changed everywhere. */
 const nameOf = ({ path: [section, name] }: Sentence): string | undefined =>
@@ -57,12 +54,12 @@ export const SentenceItem = memo(
           )}
         </p>
         <span className="beside">
-          <ClauseMenu about={plain(sentence)} clauses={sentence.clauses} name={nameOf(sentence)} />
+          <ClauseMenu about={textOf(sentence)} clauses={sentence.clauses} name={nameOf(sentence)} />
           <LineButton line={sentence.line} />
           <button
             type="button"
             className="mark"
-            aria-label={words.remove(plain(sentence))}
+            aria-label={words.remove(textOf(sentence))}
             onClick={() => edit({ kind: 'remove', path: sentence.path })}
           >
             ×

@@ -1,10 +1,7 @@
 import { Button } from '@mantine/core';
 import { edit, useParts, watch } from '../store.js';
-import { words } from '../words.js';
+import { marks, words } from '../words.js';
 import type { Judgement } from '../workers/analysis.worker.js';
-
-const marks = { reached: '✓', unreachable: '✗', undecided: '?' } as const;
-const targetMarks = { met: '✓', missed: '✗', open: '?' } as const;
 
 /** What is known of the sentence on a line: verdicts on its transitions, its test, its target, and what was found about it. */
 export function Verdicts({ line }: { readonly line: number }) {
@@ -47,7 +44,7 @@ export function Verdicts({ line }: { readonly line: number }) {
       {targets.map(({ verdict, of, value, interval, wanted }) => (
         <p key={of} className={`${targetClass} target-${verdict}`}>
           <b>
-            {targetMarks[verdict]} {words.verdicts[verdict]}
+            {marks[verdict]} {words.verdicts[verdict]}
           </b>{' '}
           <span>{words.verdicts.target(of, value, interval, wanted)}</span>
         </p>

@@ -1,9 +1,9 @@
 import { expose } from 'comlink';
+import { goalsOf } from '../../../src/design/language/goals.js';
 import { showTrigger } from '../../../src/design/language/trigger.js';
 import {
   changeDesign,
   check,
-  checkToJson,
   DesignError,
   type Exploration,
   readDesign,
@@ -20,28 +20,20 @@ function judge(text: string) {
   const ends = performance.now() + patience;
   const design = readDesign(text, 'design');
   const result = check(design, { mostStates: 300_000, isOver: () => performance.now() > ends });
-  const { transitions, tests, passed, complete } = checkToJson(result);
-  const { exploration } = result;
+  const { exploration, passed } = result;
   const ways = exploration.transitions.map((way, index) => ({
     ...verdictView(`${way.from} → ${way.to}`, way),
     index,
     from: way.from,
     to: way.to,
-    /** The screens that it leads to: where it goes back, each that its own may have been entered from. */
-    goals:
-      way.to === 'back'
-        ? [...new Set(design.transitions.filter(({ to }) => to === way.from).map(({ from }) => from))]
-        : [way.to],
+    goals: goalsOf(design, design.transitions[index]!),
     trigger: showTrigger(design.transitions[index]!),
   }));
   return {
     passed,
-    complete,
+    /** Whether a limit ended it before all was looked for. */
+    isCut: exploration.isCut || result.isLate,
     leftOpen: exploration.leftOpen,
-    reached: transitions.filter(({ verdict }) => verdict === 'reached').length,
-    transitions: transitions.length,
-    passedTests: tests.filter((test) => test.passed).length,
-    tests: tests.length,
     formulas: formulas(text),
     score: exploration.score && {
       counter: exploration.score.counter,
