@@ -2,7 +2,14 @@ export { type CompareOptions, type Comparison, compare, type Difference } from '
 export { type Fit, type FitOptions, fitLog, type LogRow } from './balance/fit.js';
 export type { Remark } from './balance/observations.js';
 export { type Report, reportOn } from './balance/report.js';
-export { type Moment, type Played, recordPlayed, type Story, storiesOf } from './balance/sample-sessions.js';
+export {
+  type Moment,
+  type Played,
+  recordPlayed,
+  type Sample,
+  type Story,
+  samplesOf,
+} from './balance/sample-sessions.js';
 export {
   type Effect,
   type Sensitivity,

@@ -31,37 +31,39 @@ export interface Story {
 const chosenFrom = 200;
 const places = { unlucky: 0.1, typical: 0.5, lucky: 0.9 } as const;
 
+/** A session that stands for many of one player's. */
+export type Sample = Omit<Story, 'moments'>;
+
 /**
- * A typical session of one player, told, with an unlucky and a lucky one: those whose best score has a tenth, half and nine tenths of
- * the sessions below it (where there is no score, the length).
+ * A typical session of one player, with an unlucky and a lucky one: those whose best score has a tenth, half and nine tenths of the
+ * sessions below it (where there is no score, the length).
  */
-export function storiesOf(design: Design, seed: number, player: Player): Story[] {
-  const sessions: { session: number; best: number; duration: number }[] = [];
-  const options = { seed, players: [player.name] };
+export function samplesOf(design: Design, seed: number, player: Player): Sample[] {
+  const sessions: { session: number; best: number }[] = [];
   simulate(design, {
-    ...options,
+    seed,
+    players: [player.name],
     sessions: chosenFrom,
     onSession: (_, { session, runs, columns, duration }) => {
       let best = Number.NEGATIVE_INFINITY;
       for (let run = 0; run < runs; run++) best = Math.max(best, columns[run * runWidth + runColumns.score]!);
-      sessions.push({ session, best: design.score === undefined ? duration : best, duration });
+      sessions.push({ session, best: design.score === undefined ? duration : best });
     },
   });
   const ranked = [...sessions].sort((a, b) => a.best - b.best || a.session - b.session);
-  return (Object.keys(places) as Story['kind'][]).map((kind) => {
-    const chosen = ranked[Math.floor(places[kind] * (ranked.length - 1))]!;
-    return {
-      kind,
-      player: player.name,
-      session: chosen.session,
-      best:
-        design.score === undefined || !Number.isFinite(chosen.best)
-          ? undefined
-          : chosen.best * unitOf(design, 'score'),
-      moments: tell(design, seed, chosen.session, player.name),
-    };
+  return (Object.keys(places) as Sample['kind'][]).map((kind) => {
+    const { session, best } = ranked[Math.floor(places[kind] * (ranked.length - 1))]!;
+    const isScore = design.score !== undefined && Number.isFinite(best);
+    return { kind, player: player.name, session, best: isScore ? best * unitOf(design, 'score') : undefined };
   });
 }
+
+/** The same, told. */
+export const storiesOf = (design: Design, seed: number, player: Player): Story[] =>
+  samplesOf(design, seed, player).map((sample) => ({
+    ...sample,
+    moments: tell(design, { seed, session: sample.session, player: player.name }),
+  }));
 
 /** The player of middle skill. */
 export function middlePlayer({ players }: Pick<Design, 'players'>): Player {
@@ -69,9 +71,9 @@ export function middlePlayer({ players }: Pick<Design, 'players'>): Player {
   return sorted[Math.floor((sorted.length - 1) / 2)]!;
 }
 
-function tell(design: Design, seed: number, index: number, player: string): Moment[] {
+function tell(design: Design, played: Played): Moment[] {
   let teller: Teller | undefined;
-  playAgain(design, { seed, session: index, player }, (session) => {
+  playAgain(design, played, (session) => {
     const telling = new Teller(design, session);
     teller = telling;
     session.listen((step) => telling.hear(step));

@@ -4,7 +4,7 @@ import { create } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
 import { UsageError } from '../../src/design/problems/problem.js';
 import { type Change, changeDesign } from '../../src/design/text/change.js';
-import type { SessionRecord, Settings } from '../../src/index.js';
+import type { Sample, SessionRecord, Settings } from '../../src/index.js';
 import type { DesignFile, Kept } from './file.js';
 import { draftOf, dropDraft, keepDraft, keepVersion, type Version, versionsOf } from './kept.js';
 import { reader } from './reader.js';
@@ -404,7 +404,8 @@ export function keepDials(settings: Settings): void {
 export const pin = (pinned: BalanceView | undefined): void => set({ pinned });
 
 /** A typical, a lucky or an unlucky session of a player, to watch. */
-export const storiesOf = (player: string) => simulator().stories(get().text, player);
+export const sampleOf = (player: string, kind: Sample['kind']) =>
+  simulator().sample(get().text, player, kind);
 export const dialsOnTargets = () => simulator().dialsOnTargets(get().text);
 export const fitTo = (log: string, name: string) => simulator().fit(get().text, log, name);
 export const tuneDials = () => simulator().tune(get().text);

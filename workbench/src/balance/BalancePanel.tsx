@@ -6,8 +6,8 @@ import {
   dialsOnTargets,
   keepDials,
   pin,
+  sampleOf,
   stopSimulating,
-  storiesOf,
   tuneDials,
   turn,
   turnBack,
@@ -215,11 +215,12 @@ function Players({ value }: { readonly value: BalanceView }) {
                     size="compact-xs"
                     variant="subtle"
                     aria-label={words.balance.filmName(words.balance.watch[kind], name)}
-                    onClick={async () => {
-                      const found = (await storiesOf(name)).find((story) => story.kind === kind);
-                      if (found !== undefined)
-                        await watch(found.record, words.balance.filmName(words.balance.watch[kind], name));
-                    }}
+                    onClick={async () =>
+                      watch(
+                        await sampleOf(name, kind),
+                        words.balance.filmName(words.balance.watch[kind], name),
+                      )
+                    }
                   >
                     {words.balance.watch[kind]}
                   </Button>

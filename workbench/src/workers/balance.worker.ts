@@ -2,23 +2,25 @@ import { expose } from 'comlink';
 import { parseHTML } from 'linkedom';
 import { joined } from '../../../src/balance/statistics/precision.js';
 import { turnableDials } from '../../../src/design/settings.js';
-import { balanceFigures, type Figure, type FigureDocument } from '../../../src/formats/report/figures.js';
+import { balanceFigures, type Figure, type FigureDocument } from '../../../src/formats/report/index.js';
 import { interval, inUnit, wanted } from '../../../src/formats/written.js';
 import {
+  type Design,
   DesignError,
   type Fit,
   fitLog,
   readDesign,
   readLog,
   recordPlayed,
+  type Sample,
   type Sensitivity,
   type SessionRecord,
   type Settings,
   type Simulation,
   type SimulationSummary,
+  samplesOf,
   sensitivity,
   simulate,
-  storiesOf,
   summarize,
   type TargetResult,
   tune,
@@ -83,6 +85,13 @@ const sessionsTried = 300;
 /** Settings that are offered besides the one that was found. */
 const mostChoices = 4;
 
+/** The design of a text; read once while its dials are turned. */
+let last: { readonly text: string; readonly design: Design } | undefined;
+function designOf(text: string): Design {
+  if (last?.text !== text) last = { text, design: readDesign(text, 'design') };
+  return last.design;
+}
+
 /** The request that is under way; what was asked for before it is given up. */
 let latest = 0;
 const breathe = (): Promise<void> => new Promise((done) => setTimeout(done));
@@ -96,7 +105,7 @@ async function play(text: string, settings: Settings, tell: (view: BalanceView) 
   const mine = ++latest;
   const ends = performance.now() + patience;
   try {
-    const design = withDials(readDesign(text, 'design'), settings, true);
+    const design = withDials(designOf(text), settings, true);
     let simulation: Simulation | undefined;
     for (const look of looks) {
       const first = simulation?.sessions ?? 0;
@@ -156,7 +165,7 @@ const balance = {
   /** The dials that have a range; none where the design cannot be read. */
   dials(text: string): DialView[] {
     try {
-      return turnableDials(readDesign(text, 'design')).map(({ name, value, from, to }) => ({
+      return turnableDials(designOf(text)).map(({ name, value, from, to }) => ({
         name,
         value,
         from,
@@ -167,23 +176,20 @@ const balance = {
       throw error;
     }
   },
-  /** A typical, a lucky and an unlucky session of a player, to watch. */
-  stories(text: string, player: string): { kind: string; best: number | undefined; record: SessionRecord }[] {
-    const design = readDesign(text, 'design');
+  /** A typical, a lucky or an unlucky session of a player, to watch. */
+  sample(text: string, player: string, kind: Sample['kind']): SessionRecord {
+    const design = designOf(text);
     const found = design.players.find(({ name }) => name === player)!;
-    return storiesOf(design, seed, found).map(({ kind, best, session }) => ({
-      kind,
-      best,
-      record: recordPlayed(design, { seed, session, player }),
-    }));
+    const { session } = samplesOf(design, seed, found).find((sample) => sample.kind === kind)!;
+    return recordPlayed(design, { seed, session, player });
   },
   /** What each dial does to each target. */
   dialsOnTargets: (text: string): Sensitivity =>
-    sensitivity(readDesign(text, 'design'), { sessions: sessionsTried, seed }),
+    sensitivity(designOf(text), { sessions: sessionsTried, seed }),
   /** What a playtest log says of players and pieces, in words of its values; or why it says nothing. */
   fit(text: string, log: string, name: string): FitView | { readonly told: string } {
     try {
-      const fit = fitLog(readDesign(text, 'design'), readLog(log, name), { sessions: sessionsTried, seed });
+      const fit = fitLog(designOf(text), readLog(log, name), { sessions: sessionsTried, seed });
       const value = ({ name: of, attempts, estimate, design }: Fit['players'][0]): FittedView => ({
         name: of,
         attempts,
@@ -214,7 +220,7 @@ const balance = {
   }),
   /** Looks for settings with which all targets are met. */
   tune(text: string) {
-    const { settings, before, isMet, found, tried } = tune(readDesign(text, 'design'), {
+    const { settings, before, isMet, found, tried } = tune(designOf(text), {
       sessions: sessionsTried,
       seed,
     });

@@ -1,7 +1,9 @@
 import { expose } from 'comlink';
 import { formOf } from '../../../src/engine/program/lower.js';
 import {
+  type Design,
   DesignError,
+  type Piece,
   readDesign,
   replay,
   Session,
@@ -97,8 +99,8 @@ function happen(deed: Deed): string | undefined {
 function remember(deed: Deed): void {
   const last = deeds.at(-1);
   if (last !== undefined && 'wait' in last && 'wait' in deed)
-    deeds = [...deeds.slice(0, -1), { wait: last.wait + deed.wait }];
-  else deeds = [...deeds, deed];
+    deeds[deeds.length - 1] = { wait: last.wait + deed.wait };
+  else deeds.push(deed);
 }
 
 /** Starts the design of a text; what was done with the one before is done again. False where it cannot be read or played. */
@@ -184,21 +186,28 @@ function hudOf({ hud, design }: Session): PlayView['hud'] {
   });
 }
 
-const kindsOf = ({ design }: Session): Kind[] =>
-  design.pieces.map(({ name, role, meets, outcomes, lasts }) => {
-    const event = (outcome: string): string => `${name}.${outcome}`;
-    const [first, last] = [outcomes[0]!.name, outcomes.at(-1)!.name];
-    // What is touched is met: a hazard or a foe hits, anything else is taken, reached or passed.
-    const isHarmful = role === 'hazard' || role === 'foe';
-    return {
-      name,
-      meets,
-      touched: event(isHarmful ? last : first),
-      leftAlone: event(isHarmful ? first : last),
-      beaten: role === 'foe' ? event(first) : undefined,
-      lasts,
-    };
-  });
+const kinds = new WeakMap<Design, Kind[]>();
+/** The kinds of a design, the same for every picture: a film has thousands. */
+function kindsOf({ design }: Session): Kind[] {
+  const known = kinds.get(design) ?? design.pieces.map(kindOf);
+  kinds.set(design, known);
+  return known;
+}
+
+function kindOf({ name, role, meets, outcomes, lasts }: Piece): Kind {
+  const event = (outcome: string): string => `${name}.${outcome}`;
+  const [first, last] = [outcomes[0]!.name, outcomes.at(-1)!.name];
+  // What is touched is met: a hazard or a foe hits, anything else is taken, reached or passed.
+  const isHarmful = role === 'hazard' || role === 'foe';
+  return {
+    name,
+    meets,
+    touched: event(isHarmful ? last : first),
+    leftAlone: event(isHarmful ? first : last),
+    beaten: role === 'foe' ? event(first) : undefined,
+    lasts,
+  };
+}
 
 /** A view of a session after each of its steps, as far as there are not too many. */
 function film(design: string, record: SessionRecord): PlayView[] {
