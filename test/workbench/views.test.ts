@@ -301,7 +301,10 @@ test('a playtest log says how hard the pieces were, and one click writes it down
 });
 
 test('formulas of levels are worked out, and the HUD is seen at its least and its most', async () => {
-  await open(changed('quota: 16', 'quota: 10 + 3 * level'));
+  const text = changed('quota: 16', 'quota: 10 + 3 * level')
+    .replace('counters:\n', 'counters:\n  warmth: { start: 1, min: 0, max: 2.5, places: 1 }\n')
+    .replace('hud:\n', 'hud:\n  - { show: warmth, label: Warmth, at: bottom-left }\n');
+  await open(text);
   await view('Levels');
   await page.locator('.levels td', { hasText: '= 16' }).waitFor({ timeout: 60_000 });
   await view('Play');
@@ -312,6 +315,7 @@ test('formulas of levels are worked out, and the HUD is seen at its least and it
   // The most that the score can come to was found by the check.
   await expect.poll(() => corner('top-left').textContent()).toMatch(/Score 00\d{4}/);
   expect(await corner('top-left').textContent()).not.toContain('000000');
+  expect(await corner('bottom-left').textContent()).toContain('Warmth 2.5');
   await button('HUD at its least').click();
   await expect.poll(() => corner('top-right').textContent()).toContain('○○○○○');
   await button('blossom.taken').click();

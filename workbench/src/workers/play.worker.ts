@@ -1,5 +1,6 @@
 import { expose } from 'comlink';
 import { formOf } from '../../../src/engine/program/lower.js';
+import { toCell } from '../../../src/engine/program/value.js';
 import {
   type Design,
   DesignError,
@@ -243,11 +244,12 @@ function hudAt(bound: 'min' | 'max', known: Readonly<Record<string, number>>): P
   const { design } = session;
   const snapshot = session.snapshot();
   const cells = [...snapshot.cells];
-  const first = formOf(design).cells.counters;
-  for (const [index, { name, kind, places, ...counter }] of design.counters.entries()) {
-    const isBounded = Number.isSafeInteger(counter[bound]);
-    const value = isBounded ? counter[bound] : bound === 'max' ? known[name] : undefined;
-    if (kind === 'number' && value !== undefined) cells[first + index] = value * 10 ** places;
+  const { cells: at, counters } = formOf(design);
+  for (const [index, counter] of counters.entries()) {
+    if (counter.kind !== 'number') continue;
+    const found = bound === 'max' ? known[counter.name] : undefined;
+    if (Number.isSafeInteger(counter[bound])) cells[at.counters + index] = counter[bound];
+    else if (found !== undefined) cells[at.counters + index] = toCell(counter, found);
   }
   const shown = new Session(design, { seed: 1 });
   shown.restore({ ...snapshot, cells });
