@@ -1,18 +1,7 @@
-import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { renameInDesign } from '../../src/design/text/rename.js';
 import { readDesign, runTests, simulate, summarize, UsageError } from '../../src/index.js';
-import { demoText } from '../support/designs.js';
-
-const folders = ['../../demo/mechanics/', '../../demo/starters/'].map(
-  (path) => new URL(path, import.meta.url),
-);
-const gallery = [
-  demoText,
-  ...folders.flatMap((folder) =>
-    readdirSync(folder).map((file) => readFileSync(new URL(file, folder), 'utf8')),
-  ),
-];
+import { demoText, gallery } from '../support/designs.js';
 
 describe('another name', () => {
   test('for anything of any design: it passes its tests as before, and the old name brings the text back', () => {

@@ -1,4 +1,3 @@
-import { readdirSync, readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { parse } from 'yaml';
@@ -7,11 +6,9 @@ import { readDesign, UsageError } from '../../src/index.js';
 import { madeBy, newEntry, type Section, sections } from '../../src/sentences/new-entry.js';
 import { type Control, type Sentence, textOf } from '../../src/sentences/sentence.js';
 import { sentencesOf } from '../../src/sentences/sentences-of.js';
-import { demoText } from '../support/designs.js';
+import { demoText, gallery } from '../support/designs.js';
 import { runs } from '../support/runs.js';
 
-const folder = new URL('../../demo/mechanics/', import.meta.url);
-const gallery = [demoText, ...readdirSync(folder).map((file) => readFileSync(new URL(file, folder), 'utf8'))];
 const sentences = (text: string): Sentence[] => Object.values(sentencesOf(text)).flat();
 const controls = (text: string): Control[] =>
   sentences(text).flatMap(({ words }) => words.filter((word) => typeof word !== 'string'));

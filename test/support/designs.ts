@@ -1,10 +1,19 @@
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { type Design, DesignError, type Problem, readDesign } from '../../src/index.js';
 
 export const demoFile = fileURLToPath(new URL('../../demo/dusk-on-the-heath.yaml', import.meta.url));
 export const demoText = readFileSync(demoFile, 'utf8');
 export const demo = (): Design => readDesign(demoText, 'demo.yaml');
+
+/** Every design that the project shows: the demo, its mechanics and the starters. */
+export const gallery: readonly string[] = [
+  demoText,
+  ...['../../demo/mechanics/', '../../demo/starters/'].flatMap((path) => {
+    const folder = new URL(path, import.meta.url);
+    return readdirSync(folder).map((file) => readFileSync(new URL(file, folder), 'utf8'));
+  }),
+];
 
 /** The demo with one passage changed; fails where the passage is not there. */
 export function changed(from: string | RegExp, to: string): string {

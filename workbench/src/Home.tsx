@@ -2,8 +2,8 @@ import './home.css';
 import { Alert, Button, FileButton } from '@mantine/core';
 import { type DragEvent, useEffect, useState } from 'react';
 import { sentencesOf } from '../../src/sentences/sentences-of.js';
-import { type DesignFile, type Home as HomeOf, inBrowser } from './file.js';
-import { forgetDesign, keptDesign, keptDesigns } from './kept.js';
+import { type DesignFile, type Home as HomeOf, inBrowser, reopened } from './file.js';
+import { forgetDesign, keptDesigns } from './kept.js';
 import { Shape } from './play/Mark.js';
 import { starters } from './starters.js';
 import { ThreeQuestions } from './ThreeQuestions.js';
@@ -68,8 +68,8 @@ export default function Home({ link, open }: HomeOf & { readonly open: (file: De
                 <Button
                   variant="subtle"
                   onClick={async () => {
-                    const design = await keptDesign(id);
-                    if (design !== undefined) open(await inBrowser(design.name, design.text, id));
+                    const design = await reopened(id);
+                    if (design !== undefined) open(design);
                   }}
                 >
                   {/^title: *["']?(.*?)["']? *$/m.exec(text)?.[1] ?? name}

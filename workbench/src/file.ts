@@ -89,8 +89,14 @@ async function openKept(): Promise<DesignFile | Home> {
   if (linked === 'damaged' || linked === 'too large') return { link: linked };
   if (linked !== undefined) return inBrowser('design.yaml', linked.text);
   const [, id] = /^#kept=(\w+)$/.exec(location.hash) ?? [];
-  const kept = id === undefined ? undefined : await keptDesign(id).catch(() => undefined);
-  return kept === undefined ? { link: undefined } : inBrowser(kept.name, kept.text, id);
+  const kept = id === undefined ? undefined : await reopened(id).catch(() => undefined);
+  return kept ?? { link: undefined };
+}
+
+/** A design that this browser has kept, or undefined where it was forgotten. */
+export async function reopened(id: string): Promise<DesignFile | undefined> {
+  const kept = await keptDesign(id);
+  return kept && inBrowser(kept.name, kept.text, id);
 }
 
 /** A design that is kept in this browser, under an id that the address holds, so that a reload finds it. */

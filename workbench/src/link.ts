@@ -1,5 +1,5 @@
-/** Characters of a design that a link may hold. */
-const longest = 200_000;
+/** Bytes that the design of a link may have, packed or not. */
+const largest = 800_000;
 
 const mark = 'design=';
 
@@ -36,23 +36,17 @@ async function through(
   change: CompressionStream | DecompressionStream,
 ): Promise<Uint8Array> {
   const reader = new Blob([bytes]).stream().pipeThrough(change).getReader();
-  const parts: Uint8Array[] = [];
+  const parts: Uint8Array<ArrayBuffer>[] = [];
   let length = 0;
   for (;;) {
     const { done, value } = await reader.read();
     if (done) break;
     length += value.length;
-    if (length > 4 * longest) {
+    if (length > largest) {
       await reader.cancel();
       throw new TooLarge();
     }
     parts.push(value);
   }
-  const all = new Uint8Array(length);
-  let at = 0;
-  for (const part of parts) {
-    all.set(part, at);
-    at += part.length;
-  }
-  return all;
+  return new Uint8Array(await new Blob(parts).arrayBuffer());
 }

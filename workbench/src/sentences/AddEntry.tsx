@@ -3,30 +3,28 @@ import { type FormEvent, useState } from 'react';
 import { newEntry, type Section, sections } from '../../../src/sentences/new-entry.js';
 import { edit, useWorkbench } from '../store.js';
 import { words } from '../words.js';
+import { useNewName } from './new-name.js';
 
 /** Adds an entry to a section, which is then changed word by word; where it has a name, asks for it first. */
 export function AddEntry({ section }: { readonly section: Section }) {
   const [isOpen, setOpen] = useState(false);
-  const [name, setName] = useState('');
+  const { name, isFree, error, setName } = useNewName();
   const [told, setTold] = useState<string>();
-  const names = useWorkbench(({ reading }) => reading?.value.names) ?? [];
   const label = words.addEntry.sections[section];
-  const isTaken = names.includes(name);
-  const isName = /^[A-Za-z][A-Za-z0-9_]{0,63}$/.test(name);
   const put = (): void => {
     try {
       edit(newEntry(useWorkbench.getState().text, section, name));
       setOpen(false);
       setName('');
       setTold(undefined);
-    } catch (error) {
-      setTold((error as Error).message);
+    } catch (refusal) {
+      setTold((refusal as Error).message);
       setOpen(true);
     }
   };
   const ask = (event: FormEvent): void => {
     event.preventDefault();
-    if (isName && !isTaken) put();
+    if (isFree) put();
   };
   return (
     <Popover opened={isOpen} onChange={setOpen} width={280} position="bottom-end" trapFocus shadow="md">
@@ -47,12 +45,10 @@ export function AddEntry({ section }: { readonly section: Section }) {
               data-autofocus
               label={words.addEntry.name}
               value={name}
-              error={
-                name === '' ? undefined : isTaken ? words.add.taken(name) : isName ? undefined : words.add.bad
-              }
-              onChange={({ currentTarget }) => setName(currentTarget.value.trim())}
+              error={error}
+              onChange={({ currentTarget }) => setName(currentTarget.value)}
             />
-            <Button mt="xs" size="xs" type="submit" disabled={!isName || isTaken}>
+            <Button mt="xs" size="xs" type="submit" disabled={!isFree}>
               {words.addEntry.done}
             </Button>
           </form>

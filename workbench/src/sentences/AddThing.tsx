@@ -3,6 +3,7 @@ import { type FormEvent, useState } from 'react';
 import type { Change } from '../../../src/design/text/change.js';
 import { edit, useWorkbench } from '../store.js';
 import { words } from '../words.js';
+import { useNewName } from './new-name.js';
 
 type Kind = keyof typeof words.add.kinds;
 const outcomeOf: { readonly [Name in Kind]: string } = { collectible: 'taken', hazard: 'hit', foe: 'hit' };
@@ -15,17 +16,12 @@ const usual: { readonly [Name in Kind]: { counter: string; amount: number } } = 
 /** Three questions that make a thing: what it is, what touching it does, and whether the HUD shows it. */
 export function AddThing({ opened, close }: { readonly opened: boolean; readonly close: () => void }) {
   const groups = useWorkbench(({ reading }) => reading?.value.groups);
-  const [name, setName] = useState('');
+  const { name, isFree, error, setName } = useNewName();
   const [kind, setKind] = useState<Kind>('collectible');
   const [counter, setCounter] = useState<string>(usual.collectible.counter);
   const [amount, setAmount] = useState<number>(usual.collectible.amount);
   const [isShown, setShown] = useState(true);
   const [count, setCount] = useState(3);
-  const names = Object.values(groups ?? {}).flatMap((group) => group.map(({ path }) => String(path[1])));
-  const isTaken = names.includes(name);
-  const isName = /^[A-Za-z][A-Za-z0-9_]{0,63}$/.test(name);
-  const error =
-    name === '' ? undefined : isTaken ? words.add.taken(name) : isName ? undefined : words.add.bad;
   const choose = (chosen: Kind): void => {
     setKind(chosen);
     setCounter(usual[chosen].counter);
@@ -33,7 +29,7 @@ export function AddThing({ opened, close }: { readonly opened: boolean; readonly
   };
   const add = (event: FormEvent): void => {
     event.preventDefault();
-    if (!isName || isTaken) return;
+    if (!isFree) return;
     const counters = (groups?.counters ?? []).map(({ path }) => path[1]);
     const shown = (groups?.hud ?? []).some(({ words: all }) =>
       all.some((word) => typeof word !== 'string' && word.path[2] === 'show' && word.value === counter),
@@ -69,7 +65,7 @@ export function AddThing({ opened, close }: { readonly opened: boolean; readonly
           placeholder={words.add.whatHint}
           value={name}
           error={error}
-          onChange={({ currentTarget }) => setName(currentTarget.value.trim())}
+          onChange={({ currentTarget }) => setName(currentTarget.value)}
         />
         <div>
           <p id="kind-label">{words.add.kind}</p>
@@ -110,7 +106,7 @@ export function AddThing({ opened, close }: { readonly opened: boolean; readonly
           <Button variant="default" onClick={close}>
             {words.add.cancel}
           </Button>
-          <Button type="submit" disabled={!isName || isTaken}>
+          <Button type="submit" disabled={!isFree}>
             {words.add.done}
           </Button>
         </div>
