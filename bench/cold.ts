@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { readDesign } from '../src/design/read.js';
 import { formOf } from '../src/engine/program/lower.js';
-import { Sheet } from '../src/measure/session-log.js';
+import { SessionLog } from '../src/measure/session-log.js';
 import { Tally } from '../src/measure/tally.js';
-import { generatedPlay } from '../src/players/drivers/generated-play.js';
+import { Play } from '../src/players/drivers/play.js';
 import { meetingOf } from '../src/players/meeting/meeting.js';
 import { playByHand } from './dusk-by-hand.js';
 
@@ -21,9 +21,9 @@ const hand = {
   patience: player.patience,
   thresholds: Float64Array.from(meeting.thresholds),
   attempts: Int32Array.from(meeting.attempts),
-  sheet: new Sheet(form),
+  sheet: new SessionLog(form),
 };
-const play = generatedPlay(form, meeting, tally);
+const play = new Play(form, meeting, tally);
 for (let session = 0; session < 1000; session++) {
   if (isByHand) playByHand(1, session, hand, tally);
   else play.play(1, session);

@@ -1,5 +1,5 @@
 import { placeKey, sessionKey } from '../src/engine/run/draw.js';
-import { paceParts, paceStep, type Sheet } from '../src/measure/session-log.js';
+import { paceParts, paceStep, type SessionLog } from '../src/measure/session-log.js';
 import type { Tally } from '../src/measure/tally.js';
 
 /**
@@ -73,14 +73,13 @@ const made = new Int32Array(4);
 const waspDue = new Int32Array(64);
 const flowerDue = new Int32Array(4096);
 const flower = new Int32Array(4096);
-const visited = new Int32Array(1);
 
 export interface HandPlayer {
   readonly runs: number;
   readonly patience: number;
   readonly thresholds: Float64Array;
   readonly attempts: Int32Array;
-  readonly sheet: Sheet;
+  readonly sheet: SessionLog;
 }
 
 export function playByHand(seed: number, session: number, player: HandPlayer, tally: Tally): void {
@@ -98,9 +97,9 @@ function playSession(
   patience: number,
   thresholds: Float64Array,
   attempts: Int32Array,
-  sheet: Sheet,
+  sheet: SessionLog,
 ): void {
-  const { fired, points, taken, pace, held } = sheet;
+  const { fired, points, taken, pace, held, screensEntered: visited } = sheet;
   asked.fill(0);
   outcomeAsked.fill(0);
   inputAsked.fill(0);
@@ -442,7 +441,6 @@ function playSession(
         now - lastPoint > drySpell ? now - lastPoint : drySpell,
         most,
         began,
-        visited,
       );
       running = false;
       if (++ended >= mostRuns) break;
@@ -523,7 +521,6 @@ function playSession(
       now - lastPoint > drySpell ? now - lastPoint : drySpell,
       most,
       began,
-      visited,
     );
   }
   sheet.duration = now;

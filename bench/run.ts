@@ -6,10 +6,9 @@ import { mean, median } from 'simple-statistics';
 import { readDesign } from '../src/design/read.js';
 import { formOf } from '../src/engine/program/lower.js';
 import { Session } from '../src/engine/session/design-session.js';
-import { Sheet } from '../src/measure/session-log.js';
+import { SessionLog } from '../src/measure/session-log.js';
 import { Tally } from '../src/measure/tally.js';
 import { nodeCrew } from '../src/node/crew.js';
-import { generatedPlay } from '../src/players/drivers/generated-play.js';
 import { Play } from '../src/players/drivers/play.js';
 import { meetingOf } from '../src/players/meeting/meeting.js';
 import { simulate } from '../src/simulate/simulate.js';
@@ -38,12 +37,12 @@ function playAll(
     patience: player.patience,
     thresholds: Float64Array.from(meeting.thresholds),
     attempts: Int32Array.from(meeting.attempts),
-    sheet: new Sheet(form),
+    sheet: new SessionLog(form),
   };
   const ways: Record<string, (tally: Tally) => { play(seed: number, session: number): void }> = {
     'by hand': (tally) => ({ play: (of, session) => playByHand(of, session, hand, tally) }),
-    generated: (tally) => generatedPlay(form, meeting, tally),
-    tables: (tally) => new Play(form, meeting, tally, 'tables'),
+    printed: (tally) => new Play(form, meeting, tally, 'printed'),
+    interpreted: (tally) => new Play(form, meeting, tally, 'interpreted'),
   };
   const milliseconds: Record<string, number> = {};
   const tallies = Object.entries(ways).map(([name, make]) => {
@@ -58,21 +57,21 @@ function playAll(
 }
 
 print(`Dusk on the Heath, ${sessions} sessions of each player, ${rounds} rounds, interleaved; medians`);
-const ratios: Record<string, number[]> = { generated: [], tables: [] };
-const rates: Record<string, number[]> = { 'by hand': [], generated: [], tables: [] };
+const ratios: Record<string, number[]> = { printed: [], interpreted: [] };
+const rates: Record<string, number[]> = { 'by hand': [], printed: [], interpreted: [] };
 for (let round = -1; round < rounds; round++) {
   const spent: Record<string, number> = {};
   design.players.forEach((player, index) => {
     const { milliseconds, tallies } = playAll(index, sessions);
-    mustBeEqual(`generated, ${player.name}`, tallies[0]!, tallies[1]!);
-    mustBeEqual(`tables, ${player.name}`, tallies[0]!, tallies[2]!);
+    mustBeEqual(`printed, ${player.name}`, tallies[0]!, tallies[1]!);
+    mustBeEqual(`interpreted, ${player.name}`, tallies[0]!, tallies[2]!);
     for (const [name, time] of Object.entries(milliseconds)) spent[name] = (spent[name] ?? 0) + time;
   });
   // The first round warms up.
   if (round < 0) continue;
   const all = sessions * design.players.length;
   for (const [name, time] of Object.entries(spent)) rates[name]!.push((all / time) * 1000);
-  for (const name of ['generated', 'tables']) ratios[name]!.push(spent['by hand']! / spent[name]!);
+  for (const name of ['printed', 'interpreted']) ratios[name]!.push(spent['by hand']! / spent[name]!);
 }
 print('tallies   equal, value for value, in every round');
 for (const [name, found] of Object.entries(rates)) {

@@ -1,7 +1,7 @@
 // The build for browsers runs in Node too, and asks neither for a Buffer of its own.
 import { stringify } from 'csv-stringify/browser/esm/sync';
 import type { Design } from '../design/model.js';
-import { runColumns, runWidth, type Sheet } from '../measure/session-log.js';
+import { runColumns, runWidth, type SessionLog } from '../measure/session-log.js';
 
 /** A line of a table, by the names of its columns; null where there is no value. */
 export type Row = { readonly [column: string]: string | number | null };
@@ -30,7 +30,7 @@ export const sessionColumnNames = ['player', 'session', 'seconds', 'runs', 'best
 export const eventColumnNames = ['player', 'session', 'at', 'event', 'tried'] as const;
 
 /** One row for each run of a session; times are seconds, levels and runs count from 1. */
-export function runRows(design: Design, player: string, sheet: Sheet): Row[] {
+export function runRows(design: Design, player: string, sheet: SessionLog): Row[] {
   const read = scales(design);
   return Array.from({ length: sheet.runs }, (_, run) => {
     const column = (name: keyof typeof runColumns): number =>
@@ -58,7 +58,7 @@ export function runRows(design: Design, player: string, sheet: Sheet): Row[] {
 }
 
 /** One row for a session: `best` is the best score of its runs, `won` how many of them were won. */
-export function sessionRow(design: Design, player: string, sheet: Sheet): Row {
+export function sessionRow(design: Design, player: string, sheet: SessionLog): Row {
   const rows = runRows(design, player, sheet);
   const scores = rows.flatMap(({ score }) => (typeof score === 'number' ? [score] : []));
   const won = new Set(design.screens.flatMap(({ name, ending }) => (ending === 'won' ? [name] : [])));

@@ -50,8 +50,11 @@ export const boundsOf = (design: Design): Bound[] =>
 export const livesOf = (design: Design): number =>
   design.counters.findIndex(({ name }) => name === design.lives);
 
-/** What happens in the session that is played: filled in by whoever plays it, taken in by the tally when it is over. */
-export class Sheet {
+/** Columns that a program counts in. */
+export type LogColumn = 'fired' | 'points' | 'taken' | 'pace' | 'held' | 'screensEntered';
+
+/** What happens in the session that is played: filled in by the program that plays it, taken in by the tally when it is over. */
+export class SessionLog {
   session = 0;
   /** Milliseconds that it lasted, and of them on live screens while a run was under way. */
   duration = 0;
@@ -63,7 +66,7 @@ export class Sheet {
   /** How often each transition was taken; the last is the first start. */
   readonly taken: Float64Array;
   /** Points of all its runs in each part of ten seconds from their start. */
-  readonly pace = new Float64Array(paceParts);
+  readonly pace: Float64Array;
   /** Milliseconds of play for which a counter sat at each of `boundsOf`. */
   readonly held: Float64Array;
   /** Runs that are over, and their columns, `runWidth` to a run. */
@@ -72,13 +75,20 @@ export class Sheet {
   /** `words` for each run: bit i of word w stands for screen 32 w + i having been entered. */
   readonly words: number;
   visited: Int32Array;
+  /** The same of the run that is played, a whole number of 32 bits each. */
+  readonly screensEntered: Float64Array;
 
-  constructor(form: Form) {
-    this.fired = new Float64Array(form.rules.length);
-    this.points = new Float64Array(form.rules.length + form.transitions.length);
-    this.taken = new Float64Array(form.transitions.length);
-    this.held = new Float64Array(boundsOf(form.design).length);
+  /** @param columns where a program keeps what it counts, instead of in columns of the log's own */
+  constructor(form: Form, columns?: (name: LogColumn) => Float64Array) {
+    const column = (name: LogColumn, length: number): Float64Array =>
+      columns?.(name) ?? new Float64Array(length);
     this.words = Math.ceil(form.screens.length / 32);
+    this.fired = column('fired', form.rules.length);
+    this.points = column('points', form.rules.length + form.transitions.length);
+    this.taken = column('taken', form.transitions.length);
+    this.pace = column('pace', paceParts);
+    this.held = column('held', boundsOf(form.design).length);
+    this.screensEntered = column('screensEntered', this.words);
     this.visited = new Int32Array(8 * this.words);
   }
 
@@ -106,7 +116,6 @@ export class Sheet {
     drySpell: number,
     streak: number,
     began: number,
-    visited: ArrayLike<number>,
   ): void {
     const { words } = this;
     const at = this.runs * runWidth;
@@ -126,8 +135,15 @@ export class Sheet {
     columns[at + 8] = drySpell;
     columns[at + 9] = streak;
     columns[at + 10] = began;
-    for (let word = 0; word < words; word++) this.visited[this.runs * words + word] = visited[word]!;
+    for (let word = 0; word < words; word++)
+      this.visited[this.runs * words + word] = this.screensEntered[word]!;
     this.runs++;
+  }
+
+  /** The session is over. */
+  end(duration: number, playTime: number): void {
+    this.duration = duration;
+    this.playTime = playTime;
   }
 
   hasVisited(run: number, screen: number): boolean {

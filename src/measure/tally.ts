@@ -1,7 +1,15 @@
 import type { Form } from '../engine/program/form.js';
 import { ExactSums } from './exact-sums.js';
 import { type Fineness, fineness, Spread, type SpreadData } from './histogram.js';
-import { boundsOf, livesOf, paceParts, paceStep, runColumns, runWidth, type Sheet } from './session-log.js';
+import {
+  boundsOf,
+  livesOf,
+  paceParts,
+  paceStep,
+  runColumns,
+  runWidth,
+  type SessionLog,
+} from './session-log.js';
 
 /** What is told as a distribution: of runs, but for the last, which is of sessions. Times are in milliseconds. */
 export const spreadNames = [
@@ -127,7 +135,7 @@ export class Tally {
   /** Milliseconds at each bound of a counter, of those of play. */
   readonly held: RatioSums;
   /** Called with the sheet of each session that is taken in. */
-  onSession: ((sheet: Sheet) => void) | undefined;
+  onSession: ((sheet: SessionLog) => void) | undefined;
   readonly #won: readonly boolean[];
   readonly #hasScore: boolean;
   readonly #hasLives: boolean;
@@ -159,7 +167,7 @@ export class Tally {
   }
 
   /** Adds a session that was played to its end. */
-  take(sheet: Sheet): void {
+  take(sheet: SessionLog): void {
     this.sessions++;
     this.#takeCounts(sheet);
     this.#takePoints(sheet);
@@ -169,7 +177,7 @@ export class Tally {
     this.onSession?.(sheet);
   }
 
-  #takeCounts({ fired, taken }: Sheet): void {
+  #takeCounts({ fired, taken }: SessionLog): void {
     for (let rule = 0; rule < fired.length; rule++) {
       const count = fired[rule]!;
       if (count === 0) continue;
@@ -184,7 +192,7 @@ export class Tally {
     }
   }
 
-  #takePoints({ points }: Sheet): void {
+  #takePoints({ points }: SessionLog): void {
     if (!this.#hasScore) return;
     let all = 0;
     for (let source = 0; source < points.length; source++) {
@@ -198,7 +206,7 @@ export class Tally {
       this.gains.add(source, Math.max(0, points[source]!), all);
   }
 
-  #takeRuns(sheet: Sheet): void {
+  #takeRuns(sheet: SessionLog): void {
     const { runs, columns } = sheet;
     const { visits, endings, causes, reached, failed } = this;
     this.runs += runs;

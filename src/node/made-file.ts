@@ -1,5 +1,5 @@
 import { lstatSync, readFileSync } from 'node:fs';
-import { isMadeText } from '../engine/compile/module-text.js';
+import { isMadeText } from '../engine/run/module-text.js';
 import { isTaken, writeWhole } from './output-file.js';
 
 /** What became of a file that is made anew each time. */

@@ -1,15 +1,12 @@
 import type { Design, Player } from '../design/model.js';
 import { DesignError, UsageError } from '../design/problems/problem.js';
-import type { CarrierName } from '../engine/compile/backend.js';
-import { chooseCarrier } from '../engine/compile/generate.js';
 import type { Form } from '../engine/program/form.js';
 import { formOf } from '../engine/program/lower.js';
-import type { Sheet } from '../measure/session-log.js';
+import type { BackendName } from '../engine/run/backend.js';
+import type { SessionLog } from '../measure/session-log.js';
 import { Tally } from '../measure/tally.js';
 import type { Decide } from '../players/drivers/decision-context.js';
-import { canWriteOut, generatedPlay } from '../players/drivers/generated-play.js';
-import { Play } from '../players/drivers/play.js';
-import type { Sent } from '../players/drivers/session-driver.js';
+import { Play, type Sent } from '../players/drivers/play.js';
 import { WorldPlay } from '../players/drivers/world-play.js';
 import { meetingOf } from '../players/meeting/meeting.js';
 import type { World } from '../players/worlds/world.js';
@@ -29,13 +26,13 @@ export interface SimulateOptions {
   readonly first?: number | undefined;
   /** The players' names, or players that are functions; all of the design's unless given. */
   readonly players?: readonly (string | DecidingPlayer)[] | undefined;
-  readonly carrier?: CarrierName | undefined;
+  readonly backend?: BackendName | undefined;
   /** What the players play in; the meeting model of the design unless it is given. */
   readonly world?: World | undefined;
   /** Called now and then with how many sessions are done, of all players together; what it throws ends the simulation. */
   readonly progress?: ((done: number) => void) | undefined;
   /** Called after each session; the sheet is only good until it returns. */
-  readonly onSession?: ((player: string, sheet: Sheet) => void) | undefined;
+  readonly onSession?: ((player: string, sheet: SessionLog) => void) | undefined;
   /**
    * Called for each outside event of the sessions, in milliseconds of session time, and with whether the player tried what it tells of:
    * a piece that was missed because nobody attended to it was not. It is slower than without.
@@ -118,7 +115,7 @@ function playOf(
   player: Player,
   decide: Decide | undefined,
   tally: Tally,
-  { carrier, world, onEvent, onUnknownReport }: SimulateOptions,
+  { backend, world, onEvent, onUnknownReport }: SimulateOptions,
 ): Playing {
   const meeting = meetingOf(form, player, decide);
   // It only ever tells of the session that is played.
@@ -126,15 +123,12 @@ function playOf(
   const sent: Sent | undefined =
     onEvent &&
     ((event, at, _, isTried) =>
-      onEvent(player.name, playing.sheet.session, form.events[event]!.name, at, isTried));
+      onEvent(player.name, playing.log.session, form.events[event]!.name, at, isTried));
   if (world !== undefined) {
     playing = new WorldPlay(form, meeting, tally, world, { sent, unknown: onUnknownReport });
     return playing;
   }
-  const chosen = chooseCarrier(carrier);
-  const isWrittenOut = chosen === 'generated' && canWriteOut(form);
-  if (isWrittenOut && decide === undefined && sent === undefined) return generatedPlay(form, meeting, tally);
-  playing = new Play(form, meeting, tally, chosen, sent);
+  playing = new Play(form, meeting, tally, backend, sent);
   return playing;
 }
 

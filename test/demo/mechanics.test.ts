@@ -40,13 +40,13 @@ describe('the gallery of mechanics', () => {
     const text = readFileSync(new URL(file, folder), 'utf8');
     const design = readDesign(text, file);
 
-    test('passes its check and its tests on both carriers', () => {
+    test('passes its check and its tests on both backends', () => {
       const { passed, findings, exploration } = check(design);
       for (const { verdict } of [...exploration.transitions, ...exploration.parts])
         expect(verdict).toBe('reached');
       expect(findings.filter(({ severity }) => severity !== 'hint')).toEqual([]);
       expect(passed).toBe(true);
-      expect(runTests(design, 'tables').every((result) => result.passed)).toBe(true);
+      expect(runTests(design, 'interpreted').every((result) => result.passed)).toBe(true);
     });
 
     test('fails a test when any rule or transition is taken out', () => {

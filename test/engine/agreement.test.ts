@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { type CarrierName, DesignError, readDesign, Session } from '../../src/index.js';
+import { type BackendName, DesignError, readDesign, Session } from '../../src/index.js';
 import { designText, happenings } from '../support/generated-designs.js';
 import { Reference } from '../support/reference.js';
 import { runs } from '../support/runs.js';
@@ -17,12 +17,12 @@ function tellSession(
   text: string,
   seed: number,
   happened: readonly Happening[],
-  carrier: CarrierName,
+  backend: BackendName,
   spawns: boolean,
 ): string[] {
   const told: string[] = [];
   try {
-    const session = new Session(readDesign(text), { seed, carrier, spawns });
+    const session = new Session(readDesign(text), { seed, backend, spawns });
     const log: string[] = [];
     session.listen((step) => log.push(...step.sequence, ...step.cues, ...step.popups));
     const { design } = session;
@@ -106,8 +106,8 @@ describe('one meaning, whatever runs it', () => {
     fc.assert(
       fc.property(designText, happenings, seeds, mostly, (text, happened, seed, spawns) => {
         const expected = tellReference(text, seed, happened, spawns);
-        expect(tellSession(text, seed, happened, 'generated', spawns)).toEqual(expected);
-        expect(tellSession(text, seed, happened, 'tables', spawns)).toEqual(expected);
+        expect(tellSession(text, seed, happened, 'printed', spawns)).toEqual(expected);
+        expect(tellSession(text, seed, happened, 'interpreted', spawns)).toEqual(expected);
       }),
       runs(600),
     );
@@ -153,8 +153,8 @@ describe('one meaning, whatever runs it', () => {
             ],
           });
           const expected = tellReference(text, 1, sent, true);
-          expect(tellSession(text, 1, sent, 'generated', true)).toEqual(expected);
-          expect(tellSession(text, 1, sent, 'tables', true)).toEqual(expected);
+          expect(tellSession(text, 1, sent, 'printed', true)).toEqual(expected);
+          expect(tellSession(text, 1, sent, 'interpreted', true)).toEqual(expected);
         },
       ),
       runs(300),

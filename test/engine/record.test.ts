@@ -61,7 +61,7 @@ describe('a record', () => {
     expect(recordOf(again)).toEqual(recordOf(session));
   });
 
-  test('of any session of any design replays to the same states on either carrier', () => {
+  test('of any session of any design replays to the same states on either backend', () => {
     fc.assert(
       fc.property(designText, happenings, fc.integer({ min: 0 }), (text, happened, seed) => {
         const design = readDesign(text);
@@ -69,8 +69,8 @@ describe('a record', () => {
           const session = new Session(design, { seed });
           drive(session, happened);
           const record = readRecord(writeRecord(recordOf(session)));
-          for (const carrier of ['generated', 'tables'] as const) {
-            expect(look(replay(design, record, undefined, { carrier }))).toEqual(look(session));
+          for (const backend of ['printed', 'interpreted'] as const) {
+            expect(look(replay(design, record, undefined, { backend }))).toEqual(look(session));
           }
         });
         expect(['none', 'endless-chain', 'number-too-large', 'no-next-level', 'too-many-pieces']).toContain(
@@ -89,13 +89,13 @@ describe('a record', () => {
       const tally = new Tally(form);
       const events: { event: string; at: number; beforeWaits: boolean }[] = [];
       const meeting = meetingOf(form, { ...design.players[1]!, runs: 1 });
-      const play = new Play(form, meeting, tally, 'generated', (event, at, beforeWaits) => {
+      const play = new Play(form, meeting, tally, 'printed', (event, at, beforeWaits) => {
         events.push({ event: form.events[event]!.name, at, beforeWaits });
       });
       play.play(seed, index);
       const session = new Session(design, { seed, session: index });
       for (const { event, at, beforeWaits } of events) session.sendAt(event, at, beforeWaits);
-      const [run] = runRows(design, 'regular', play.sheet);
+      const [run] = runRows(design, 'regular', play.log);
       expect(session.counter('score')).toBe(run!.score);
       expect(replay(design, recordOf(session)).screen).toBe(run!.ending);
     }

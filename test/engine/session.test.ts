@@ -14,17 +14,17 @@ import { changed, demo, demoText } from '../support/designs.js';
 import { designText, drive, happenings } from '../support/generated-designs.js';
 import { runs } from '../support/runs.js';
 
-const carriers = ['generated', 'tables'] as const;
+const backends = ['printed', 'interpreted'] as const;
 
 /** A session of a small design, given as YAML. */
-const play = (text: string, carrier: (typeof carriers)[number] = 'generated'): Session =>
-  new Session(readDesign(text), { carrier });
+const play = (text: string, backend: (typeof backends)[number] = 'printed'): Session =>
+  new Session(readDesign(text), { backend });
 
-describe.each(carriers)('the meaning of a design, on %s', (carrier) => {
+describe.each(backends)('the meaning of a design, on %s', (backend) => {
   test('every amount of one effect is computed before any counter is written; the next effect sees it written', () => {
     const session = play(
       '{ counters: { a: { start: 1 }, b: { start: 5 } }, rules: [{ when: input.go, do: [{ set: { a: b, b: a } }, { add: { a: b } }] }] }',
-      carrier,
+      backend,
     );
     session.send('input.go');
     expect(session.counters).toEqual({ a: 6, b: 1 });
@@ -33,7 +33,7 @@ describe.each(carriers)('the meaning of a design, on %s', (carrier) => {
   test('amounts that are no whole numbers are rounded half up', () => {
     const session = play(
       '{ counters: { a: {}, b: {} }, rules: [{ when: input.go, do: [{ set: { a: 5 / 2, b: -5 / 2 } }] }] }',
-      carrier,
+      backend,
     );
     session.send('input.go');
     expect(session.counters).toEqual({ a: 3, b: -2 });
@@ -42,7 +42,7 @@ describe.each(carriers)('the meaning of a design, on %s', (carrier) => {
   test('a rule with when and if needs both, and rules see what those before them did', () => {
     const session = play(
       '{ counters: { a: {}, b: {} }, rules: [{ when: input.go, do: [{ add: { a: 1 } }] }, { when: input.go, if: a == 2, do: [{ add: { b: 1 } }] }] }',
-      carrier,
+      backend,
     );
     session.send('input.go');
     expect(session.counter('b')).toBe(0);
@@ -53,7 +53,7 @@ describe.each(carriers)('the meaning of a design, on %s', (carrier) => {
   test('a condition rule fires when its condition becomes true, not while it stays so', () => {
     const session = play(
       '{ counters: { a: {}, b: {} }, rules: [{ when: input.up, do: [{ add: { a: 1 } }] }, { when: input.down, do: [{ set: { a: 0 } }] }, { if: a >= 2, do: [{ add: { b: 1 } }] }] }',
-      carrier,
+      backend,
     );
     for (let press = 0; press < 4; press++) session.send('input.up');
     expect(session.counter('b')).toBe(1);
@@ -66,7 +66,7 @@ describe.each(carriers)('the meaning of a design, on %s', (carrier) => {
   test('a rescuing rule comes before a loss', () => {
     const session = play(
       '{ counters: { lives: { start: 1 }, spare: { start: 1 } }, pieces: { wasp: { is: hazard } }, rules: [{ when: wasp.hit, do: [{ add: { lives: -1 } }] }, { if: lives == 0 and spare > 0, do: [{ add: { lives: 1, spare: -1 } }] }], screens: { heath: { live: true }, dark: { ending: lost } }, transitions: [{ from: heath, to: dark, if: lives == 0 }] }',
-      carrier,
+      backend,
     );
     session.send('wasp.hit');
     expect([session.screen, session.counter('lives')]).toEqual(['heath', 1]);
@@ -77,7 +77,7 @@ describe.each(carriers)('the meaning of a design, on %s', (carrier) => {
   test('a prize for 100 points is not paid again after a life is lost, but is in a new run', () => {
     const session = play(
       '{ counters: { score: {}, prizes: { keep: forever } }, rules: [{ when: input.score, do: [{ add: { score: 100 } }] }, { if: score >= 100, do: [{ add: { prizes: 1 } }] }], screens: { heath: { live: true } }, transitions: [{ from: heath, to: heath, when: input.die, fresh: life }, { from: heath, to: heath, when: input.over, fresh: run }] }',
-      carrier,
+      backend,
     );
     session.send('input.score');
     session.send('input.die');
@@ -94,7 +94,7 @@ pieces: { blossom: { is: collectible } }
 rules:
   - { when: blossom.taken, do: [{ add: { score: 1000000000 } }] }
   - { passes: { score: 1 }, once: run, do: [{ add: { prizes: 1 } }] }`);
-    const session = new Session(design, { carrier });
+    const session = new Session(design, { backend });
     session.send('blossom.taken');
     session.send('blossom.taken');
     expect(session.counters).toEqual({ score: 2_000_000_000, prizes: 1 });
@@ -103,7 +103,7 @@ rules:
   test('a rest is over at exactly its end, and begins only when the rule fired', () => {
     const session = play(
       '{ counters: { a: {} }, rules: [{ when: input.go, rest: 0.5, do: [{ add: { a: 1 } }] }] }',
-      carrier,
+      backend,
     );
     session.send('input.go');
     session.advance(499);
@@ -115,7 +115,7 @@ rules:
   });
 
   test('grace turns a hit away before anything sees it', () => {
-    const session = new Session(demo(), { carrier });
+    const session = new Session(demo(), { backend });
     session.send('input.start');
     expect([session.send('wasp.hit'), session.send('wasp.hit')]).toEqual(['handled', 'turned away']);
     session.advance(1000);
@@ -126,7 +126,7 @@ rules:
   test('a wait with when counts only from then on; a wait with if goes when both hold', () => {
     const session = play(
       '{ counters: { a: {} }, screens: { one: {}, two: {}, three: {} }, rules: [{ when: input.add, screens: two, do: [{ add: { a: 1 } }] }], transitions: [{ from: one, to: two, when: input.go, wait: 2 }, { from: two, to: three, if: a > 0, wait: 1 }] }',
-      carrier,
+      backend,
     );
     session.advance(1999);
     session.send('input.go');
@@ -142,7 +142,7 @@ rules:
   test('a screen that is not live stands still, and pieces mean nothing on it', () => {
     const session = play(
       '{ counters: { a: {} }, timers: { dusk: { countdown: 10 } }, pieces: { blossom: { is: collectible } }, rules: [{ when: blossom.taken, do: [{ add: { a: 1 } }] }], screens: { heath: { live: true }, pause: {} }, transitions: [{ from: heath, to: pause, when: input.pause }, { from: pause, to: heath, when: input.go }] }',
-      carrier,
+      backend,
     );
     session.advance(4000);
     session.send('input.pause');
@@ -160,7 +160,7 @@ rules:
   test('clocks due together fire timers, then spawns, then waits, and leaving the live screen postpones the rest', () => {
     const session = play(
       '{ counters: { a: {} }, timers: { dusk: { countdown: 1 } }, pieces: { wasp: { is: hazard } }, levels: [{ spawn: [{ piece: wasp, every: 1 }] }], screens: { heath: { live: true }, dark: {} }, transitions: [{ from: heath, to: dark, when: dusk.ended }, { from: dark, to: heath, when: input.back }] }',
-      carrier,
+      backend,
     );
     session.advance(1000);
     expect([session.screen, session.present.wasp]).toEqual(['dark', 0]);
@@ -172,7 +172,7 @@ rules:
   test('spawns keep to first, atOnce and total', () => {
     const session = play(
       '{ counters: { a: {} }, pieces: { blossom: { is: collectible } }, levels: [{ spawn: [{ piece: blossom, every: 1, first: 0.5, atOnce: 2, total: 3 }] }] }',
-      carrier,
+      backend,
     );
     session.advance(400);
     expect(session.present.blossom).toBe(0);
@@ -191,7 +191,7 @@ rules:
   test('none left is not true before any appear', () => {
     const session = play(
       '{ counters: { a: {} }, pieces: { blossom: { is: collectible } }, levels: [{ place: { blossom: 1 }, spawn: [{ piece: blossom, every: 1, total: 1 }] }], screens: { heath: { live: true }, done: { ending: won } }, transitions: [{ from: heath, to: done, if: left.blossom == 0 }] }',
-      carrier,
+      backend,
     );
     session.send('blossom.taken');
     expect(session.screen).toBe('heath');
@@ -203,7 +203,7 @@ rules:
   test('inside a transition its do sees the old values, and what is kept longer stays', () => {
     const session = play(
       '{ counters: { score: {}, best: { keep: forever } }, rules: [{ when: input.score, do: [{ add: { score: 7 } }] }], screens: { heath: { live: true } }, transitions: [{ from: heath, to: heath, when: input.again, do: [{ set: { best: score } }], fresh: run }] }',
-      carrier,
+      backend,
     );
     session.send('input.score');
     session.send('input.again');
@@ -213,7 +213,7 @@ rules:
   test('a chain without end names its loop and leaves the session as it was', () => {
     const session = play(
       '{ counters: { a: {} }, screens: { menu: {}, dawn: {}, dusk: {} }, transitions: [{ from: menu, to: dawn, when: input.start }, { from: dawn, to: dusk, if: a == 0 }, { from: dusk, to: dawn, if: a < 1 }] }',
-      carrier,
+      backend,
     );
     let problem: unknown;
     try {
@@ -229,7 +229,7 @@ rules:
   test('a number past 2^53 is an error, not a wrong number', () => {
     const session = play(
       '{ counters: { a: { start: 3 } }, rules: [{ name: square, when: input.go, do: [{ set: { a: a * a } }] }, { when: input.divide, do: [{ set: { a: a / 0 } }] }] }',
-      carrier,
+      backend,
     );
     for (let press = 0; press < 5; press++) session.send('input.go');
     const before = session.counter('a');
@@ -752,16 +752,16 @@ test('the course tells a game where its pieces are and where a fall leads back t
   expect([session.course.passed, session.present]).toEqual([4, { heather: 0, bog: 2, cairn: 1 }]);
 });
 
-test.each(carriers)('clocks that set themselves to nothing still let time pass, on %s', (carrier) => {
+test.each(backends)('clocks that set themselves to nothing still let time pass, on %s', (backend) => {
   const session = play(
     '{ counters: { ticks: {}, comings: {} }, timers: { beat: { every: 1 } }, pieces: { gnat: { is: hazard } }, levels: [{ spawn: [{ piece: gnat, every: 9, first: 0 }] }], rules: [{ when: beat.ticked, do: [{ add: { ticks: 1 } }, { set: { beat: 0 } }] }, { when: gnat.appeared, do: [{ add: { comings: 1 } }] }], screens: { heath: { live: true } }, transitions: [{ from: heath, to: heath, when: gnat.appeared, fresh: level }] }',
-    carrier,
+    backend,
   );
   session.advance(1050);
   expect([session.time, session.counters]).toEqual([1050, { ticks: 0, comings: 1050 }]);
   const plain = play(
     '{ counters: { ticks: {} }, timers: { beat: { every: 1 } }, rules: [{ when: beat.ticked, do: [{ add: { ticks: 1 } }, { set: { beat: 0 } }] }] }',
-    carrier,
+    backend,
   );
   plain.advance(1050);
   expect([plain.time, plain.counter('ticks')]).toEqual([1050, 51]);

@@ -4,8 +4,8 @@ import { readDesign, runTests } from '../../src/index.js';
 import { changed, demo, demoText } from '../support/designs.js';
 
 describe('the tests of a design', () => {
-  test.each(['generated', 'tables'] as const)('pass for the demo on %s', (carrier) => {
-    const results = runTests(demo(), carrier);
+  test.each(['printed', 'interpreted'] as const)('pass for the demo on %s', (backend) => {
+    const results = runTests(demo(), backend);
     expect(results).toHaveLength(12);
     expect(results.filter((result) => !result.passed)).toEqual([]);
   });

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { Expression } from '../../src/design/language/expression.js';
-import { Terms } from '../../src/engine/compile/evaluator.js';
 import { formOf } from '../../src/engine/program/lower.js';
+import { Evaluator } from '../../src/engine/run/evaluator.js';
 import { rangeOf } from '../../src/explore/abstraction/ranges.js';
 import { readDesign } from '../../src/index.js';
 import { runs } from '../support/runs.js';
@@ -98,7 +98,7 @@ describe('the range of an expression', () => {
         cells[at.level] = level;
         cells[at.present] = wasps;
         cells[at.timers] = due;
-        const terms = new Terms(form, cells);
+        const terms = new Evaluator(form, cells);
         const value = terms.value(terms.add(form.lowerTerm(expression)));
         const [least, most] = rangeOf(form.lowerTerm(expression), form);
         // What is no number, such as 0 / 0, is nowhere.

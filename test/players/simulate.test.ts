@@ -13,7 +13,7 @@ import {
   summarize,
   UsageError,
 } from '../../src/index.js';
-import { Sheet } from '../../src/measure/session-log.js';
+import { SessionLog } from '../../src/measure/session-log.js';
 import { Tally } from '../../src/measure/tally.js';
 import { meetingOf } from '../../src/players/meeting/meeting.js';
 import { demo } from '../support/designs.js';
@@ -35,8 +35,8 @@ describe('the same sessions, whatever runs them', () => {
   test('generated code and tables give the same tallies on any design', () => {
     fc.assert(
       fc.property(designText, fc.integer({ min: 0, max: 2 ** 53 - 1 }), (text, seed) => {
-        const generated = attempt(text, { sessions: 4, seed, carrier: 'generated' });
-        const tables = attempt(text, { sessions: 4, seed, carrier: 'tables' });
+        const generated = attempt(text, { sessions: 4, seed, backend: 'printed' });
+        const tables = attempt(text, { sessions: 4, seed, backend: 'interpreted' });
         if (typeof generated === 'string' || typeof tables === 'string') expect(generated).toEqual(tables);
         else {
           for (const [index, { player, tally }] of generated.players.entries()) {
@@ -57,7 +57,7 @@ describe('the same sessions, whatever runs them', () => {
         ...player,
         thresholds: Float64Array.from(thresholds),
         attempts: Int32Array.from(attempts),
-        sheet: new Sheet(formOf(design)),
+        sheet: new SessionLog(formOf(design)),
       };
       const byHand = new Tally(formOf(design));
       for (let session = 0; session < 300; session++) playByHand(11, session, hand, byHand);

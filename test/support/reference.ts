@@ -14,7 +14,7 @@ import { choose, draw, placeKey, sessionKey } from '../../src/engine/run/draw.js
 
 /**
  * A slow, obvious reading of a design, straight from its meaning: names stay names, every question is asked of the whole
- * design each time. It shares nothing with lowering or the carriers, which are tested against it state by state.
+ * design each time. It shares nothing with lowering or the backends, which are tested against it state by state.
  */
 export class Reference {
   now = 0;

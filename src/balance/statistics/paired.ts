@@ -1,7 +1,7 @@
 import { sampleCorrelation } from 'simple-statistics';
 import type { Unit } from '../../design/measures.js';
 import type { Design } from '../../design/model.js';
-import { runColumns, runWidth, type Sheet } from '../../measure/session-log.js';
+import { runColumns, runWidth, type SessionLog } from '../../measure/session-log.js';
 import { type SimulateOptions, type Simulation, simulate } from '../../simulate/simulate.js';
 import { unitOf } from '../measures.js';
 import { deviateOf, type Estimate, usualConfidence } from './intervals.js';
@@ -11,7 +11,7 @@ export interface Quantity {
   readonly name: string;
   readonly unit: Unit;
   /** What a session adds to the sum above, and to the one below. */
-  readonly of: (sheet: Sheet) => readonly [number, number];
+  readonly of: (sheet: SessionLog) => readonly [number, number];
 }
 
 /** Sums of each session, in the order of sessions: `hits[quantity][session]`. */
@@ -25,7 +25,7 @@ type Column = keyof typeof runColumns;
 /** The sum of a column over the runs that have it, and how many do. */
 const column =
   (name: Column, unit: number, hasNegative: boolean) =>
-  ({ runs, columns }: Sheet): readonly [number, number] => {
+  ({ runs, columns }: SessionLog): readonly [number, number] => {
     let sum = 0;
     let count = 0;
     for (let run = 0; run < runs; run++) {
@@ -38,8 +38,8 @@ const column =
   };
 
 const runsWith =
-  (holds: (sheet: Sheet, run: number) => boolean) =>
-  (sheet: Sheet): readonly [number, number] => {
+  (holds: (sheet: SessionLog, run: number) => boolean) =>
+  (sheet: SessionLog): readonly [number, number] => {
     let count = 0;
     for (let run = 0; run < sheet.runs; run++) if (holds(sheet, run)) count++;
     return [count, sheet.runs];
@@ -48,7 +48,7 @@ const runsWith =
 /** What two settings of a design, or two designs with the same names, are compared by. */
 export function quantitiesOf(design: Design): Quantity[] {
   const { screens, levels, rules } = design;
-  const read = ({ columns }: Sheet, run: number, name: Column): number =>
+  const read = ({ columns }: SessionLog, run: number, name: Column): number =>
     columns[run * runWidth + runColumns[name]]!;
   return [
     ...(design.score === undefined

@@ -4,7 +4,7 @@ import type { Place } from '../../design/problems/problem.js';
 
 /**
  * The intermediate form of a design: names are integers, groups are written out, dials are constants. It is made once
- * by `lower` and has two carriers, generated JavaScript and tables; both keep their state in the same cells.
+ * by `lower`; what it means is the program that `build/` makes of it.
  */
 export interface Form extends GameForm {
   readonly design: Design;
@@ -12,11 +12,15 @@ export interface Form extends GameForm {
   /** The design's, in file order, then one of our own: the first start. */
   readonly transitions: readonly TransitionForm[];
   readonly screens: readonly ScreenForm[];
+  /** Values that levels give, `[table][level]`. */
+  readonly levelTables: readonly (readonly number[])[];
+  /** What texts and the HUD show, by the numbers that `TextForm` and `HudForm` have for them. */
+  readonly values: readonly Term[];
   /** Lowers one more expression of the same design: a question's. */
   lowerTerm(expression: Expression): Term;
 }
 
-/** What a running session needs of a form besides its carrier: plain data, so that it can be written out ahead of time. */
+/** What a running session needs of a form besides its program: plain data, so that it can be written out ahead of time. */
 export interface GameForm {
   readonly title: string;
   /** Digests of the design and of its sections, as in `Design`. */
@@ -33,8 +37,6 @@ export interface GameForm {
   readonly levels: readonly LevelForm[];
   /** Whether the level's number may pass the list; all later ones are like the last. */
   readonly endless: boolean;
-  /** Values that levels give, `[table][level]`. */
-  readonly levelTables: readonly (readonly number[])[];
   readonly rules: readonly RuleClock[];
   readonly transitions: readonly Way[];
   readonly screens: readonly Scene[];
@@ -49,10 +51,10 @@ export interface GameForm {
   readonly draws: readonly DrawForm[];
 }
 
-/** A text in parts: words, values (of the counter at this index, or -1), and the level's name. */
+/** A text in parts: words, values by their number (of the counter at this index, or -1), and the level's name. */
 export type TextForm = readonly (
   | string
-  | { readonly term: Term; readonly counter: number }
+  | { readonly value: number; readonly counter: number }
   | { readonly levelName: true }
 )[];
 
@@ -67,11 +69,12 @@ export interface HudForm {
   readonly input: string | undefined;
   /** By index. */
   readonly screens: readonly number[];
-  readonly condition: Term | undefined;
+  /** The numbers of its condition and of what it shows in `values`; -1: it has none. */
+  readonly condition: number;
+  readonly value: number;
   readonly text: TextForm;
   /** The counter that it shows, or -1. */
   readonly counter: number;
-  readonly value: Term | undefined;
   /** The full length of a bar, or icons in all. */
   readonly of: number;
 }
@@ -124,7 +127,7 @@ export interface Cells {
   readonly asked: number;
 }
 
-/** A value, computed without side effects; truth values are 1 and 0 in tables. */
+/** A value, computed without side effects. */
 export type Term =
   | { readonly op: 'constant'; readonly value: number }
   /** A dial that code reads where it runs, so that the same code serves all its settings. */

@@ -1,6 +1,7 @@
-import type { BinaryOperator, Expression, FunctionName } from '../../design/language/expression.js';
+import type { Expression } from '../../design/language/expression.js';
 import { visitExpression } from '../../design/language/expression-parts.js';
 import { type Design, type Keep, spans } from '../../design/model.js';
+import { applyCall, applyOperator } from '../compile/representation.js';
 import type { Term } from './form.js';
 
 /** What names stand for while a design is lowered. */
@@ -80,7 +81,7 @@ function folded(term: Term): Term {
     return '+-*/%'.includes(term.operator) ? { op: 'constant', value } : { op: 'truth', value: value === 1 };
   }
   if (term.op === 'call' && term.of.every((part) => part.op === 'constant')) {
-    const value = applyFunction(
+    const value = applyCall(
       term.name,
       term.of.map((part) => (part as { value: number }).value),
     );
@@ -88,59 +89,6 @@ function folded(term: Term): Term {
   }
   return term;
 }
-
-/** Truth values are 1 and 0. */
-export function applyOperator(operator: BinaryOperator, left: number, right: number): number {
-  switch (operator) {
-    case '+':
-      return left + right;
-    case '-':
-      return left - right;
-    case '*':
-      return left * right;
-    case '/':
-      return left / right;
-    case '%':
-      return left % right;
-    case '<':
-      return left < right ? 1 : 0;
-    case '<=':
-      return left <= right ? 1 : 0;
-    case '>':
-      return left > right ? 1 : 0;
-    case '>=':
-      return left >= right ? 1 : 0;
-    case '==':
-      return left === right ? 1 : 0;
-    case '!=':
-      return left !== right ? 1 : 0;
-    case 'and':
-      return left !== 0 && right !== 0 ? 1 : 0;
-    case 'or':
-      return left !== 0 || right !== 0 ? 1 : 0;
-  }
-}
-
-export function applyFunction(name: FunctionName, of: readonly number[]): number {
-  const [first] = of as [number];
-  switch (name) {
-    case 'min':
-      return Math.min(...of);
-    case 'max':
-      return Math.max(...of);
-    case 'abs':
-      return Math.abs(first);
-    case 'floor':
-      return Math.floor(first);
-    case 'ceil':
-      return Math.ceil(first);
-    case 'round':
-      return roundHalfUp(first);
-  }
-}
-
-/** To the nearest whole number, a half upwards: 2.5 to 3, -2.5 to -2. Never -0. */
-export const roundHalfUp = (value: number): number => Math.round(value) + 0;
 
 /** True where a term can only be a whole number. */
 export function isWhole(term: Term, levelTables: readonly (readonly number[])[]): boolean {

@@ -50,7 +50,7 @@ export function formOf(design: Design): Form {
   return form;
 }
 
-/** Turns a checked design into the form that both carriers run. */
+/** Turns a checked design into its form. */
 function lower(design: Design): Form {
   const draws: DrawForm[] = [];
   const counterIndex = indexByName(design.counters);
@@ -167,12 +167,15 @@ function lower(design: Design): Form {
     return { name: level.name, placed, spawns, course };
   });
 
+  const values: Term[] = [];
+  const shownValue = (expression: Expression | undefined): number =>
+    expression === undefined ? -1 : values.push(lowerExpression(expression, scope)) - 1;
   const textForm = (template: Template): TextForm =>
     template.map((part) => {
       if (typeof part === 'string') return part;
       if (part.kind === 'levelName') return { levelName: true };
       const counter = part.kind === 'counter' ? counterIndex.get(part.name)! : -1;
-      return { term: lowerExpression(part, scope), counter };
+      return { value: shownValue(part), counter };
     });
   const hudForm = (item: HudItem): HudForm => {
     const { show, condition, screens, as, at, width, tenths, input } = item;
@@ -189,10 +192,10 @@ function lower(design: Design): Form {
       tenths,
       input,
       screens: screens.map((screen) => screenIndex.get(screen)!),
-      condition: condition && lowerExpression(condition, scope),
+      condition: shownValue(condition),
       text: textForm(item.text),
       counter,
-      value: value && lowerExpression(value, scope),
+      value: shownValue(value),
       of: design.counters[counter]?.max ?? (timer === undefined ? 0 : lengthOf(timer.interval)),
     };
   };
@@ -404,6 +407,7 @@ function lower(design: Design): Form {
     eventIndex,
     cues,
     popups,
+    values,
     hud: design.hud.map(hudForm),
     lists: design.lists.map(({ name, of, events, length }) => ({
       name,

@@ -1,6 +1,6 @@
 import { type Design, type DesignTest, spans, type Value } from '../../design/model.js';
 import { DesignError, type Place } from '../../design/problems/problem.js';
-import type { CarrierName } from '../compile/backend.js';
+import type { BackendName } from '../run/backend.js';
 import { Session, type SessionOptions } from '../session/design-session.js';
 
 /** Something that a test of the design expected, and what was there instead. */
@@ -26,12 +26,12 @@ export interface TestResult {
  *
  * @param isOver as in `GameOptions`: a test that is still running then has not passed
  */
-export function runTests(design: Design, carrier?: CarrierName, isOver?: () => boolean): TestResult[] {
-  const options = { ...(carrier && { carrier }), ...(isOver && { isOver }) };
+export function runTests(design: Design, backend?: BackendName, isOver?: () => boolean): TestResult[] {
+  const options = { ...(backend && { backend }), ...(isOver && { isOver }) };
   return design.tests.map((test) => runTest(design, test, options));
 }
 
-type TrialOptions = Pick<SessionOptions, 'carrier' | 'isOver'>;
+type TrialOptions = Pick<SessionOptions, 'backend' | 'isOver'>;
 
 function runTest(design: Design, test: DesignTest, options: TrialOptions): TestResult {
   const misses: Miss[] = [];

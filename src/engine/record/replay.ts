@@ -14,7 +14,7 @@ export function replay(
   design: Design,
   record: SessionRecord,
   watch?: (session: Session) => void,
-  options: Pick<SessionOptions, 'carrier' | 'isOver'> = {},
+  options: Pick<SessionOptions, 'backend' | 'isOver'> = {},
   file = 'record',
 ): Session {
   const place = { file, line: 1, column: 1 };

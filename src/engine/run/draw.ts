@@ -1,3 +1,5 @@
+import type { GameForm } from '../program/form.js';
+
 /**
  * Keyed random numbers: a draw is a function of the seed, the session, the place that asks and how often it has asked.
  * There is no stream, so that turning one dial leaves every other draw as it was.
@@ -62,3 +64,11 @@ export function draw(
 
 /** A whole number from 0 to `choices - 1` made of one draw; exact, since the product stays below 2^53. */
 export const choose = (drawn: number, choices: number): number => Math.floor((drawn * choices) / 2 ** 32);
+
+/** Gives the draw of a place that has asked so often before: a whole number below 2^32. */
+export type DrawSource = (draw: number, asked: number) => number;
+
+export const keyedDraws =
+  (form: Pick<GameForm, 'draws'>, key: SessionKey): DrawSource =>
+  (place, asked) =>
+    draw(key, form.draws[place]!, asked);

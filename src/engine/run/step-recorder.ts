@@ -1,8 +1,8 @@
 import { type Keep, spans, type Value } from '../../design/model.js';
-import type { Probe } from '../compile/backend.js';
 import type { GameForm } from '../program/form.js';
 import { fromCell } from '../program/value.js';
 import type { Views } from '../session/view.js';
+import type { Probe } from './probe.js';
 import { type Step, sourceName, type Write } from './step.js';
 
 /** What follows from one event, gathered while it happens. */

@@ -1,20 +1,19 @@
 import type { Design, Expectation } from '../../design/model.js';
-import type { CarrierName } from '../compile/backend.js';
-import { carrierOf } from '../compile/generate.js';
 import { formOf } from '../program/lower.js';
 import { toCell } from '../program/value.js';
+import { type BackendName, backendOf } from '../run/backend.js';
 import { Game } from './game.js';
 import { type GameOptions, GameSession } from './session.js';
 
 export interface SessionOptions extends GameOptions {
-  /** Generated code where the page allows it, unless it is given. */
-  readonly carrier?: CarrierName;
+  /** Printed code where the page allows it, unless it is given. */
+  readonly backend?: BackendName;
 }
 
-/** A design as a game; `carrier` as in `SessionOptions`. */
-export function gameOf(design: Design, carrier?: CarrierName): Game {
+/** A design as a game; `backend` as in `SessionOptions`. */
+export function gameOf(design: Design, backend?: BackendName): Game {
   const form = formOf(design);
-  return new Game(form, carrierOf(form, carrier, true));
+  return new Game(form, backendOf(form, backend, true));
 }
 
 /**
@@ -34,7 +33,7 @@ export class Session extends GameSession {
    * @throws UsageError for a seed or session that is not a whole number in its range, or generated code where it is forbidden
    */
   constructor(design: Design, options: SessionOptions = {}, forced: ReadonlyMap<string, number> = new Map()) {
-    super(gameOf(design, options.carrier), options, forced);
+    super(gameOf(design, options.backend), options, forced);
     this.design = design;
   }
 

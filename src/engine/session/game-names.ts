@@ -1,6 +1,6 @@
 import type { Value } from '../../design/model.js';
-import type { MakeCarrier } from '../compile/backend.js';
 import type { GameForm } from '../program/form.js';
+import type { MakeBackend } from '../run/backend.js';
 
 /** The names of one design, for the compiler: what its counters hold, and what can be sent and shown. */
 export interface GameNames {
@@ -15,5 +15,5 @@ export interface GameNames {
 /** What a session needs of a game. */
 export interface BuiltGame {
   readonly form: GameForm;
-  readonly makeCarrier: MakeCarrier;
+  readonly makeBackend: MakeBackend;
 }

@@ -1,5 +1,5 @@
-import type { MakeCarrier } from '../compile/backend.js';
 import type { GameForm } from '../program/form.js';
+import type { MakeBackend } from '../run/backend.js';
 import type { GameNames } from './game-names.js';
 import { type GameOptions, GameSession } from './session.js';
 
@@ -7,7 +7,7 @@ import { type GameOptions, GameSession } from './session.js';
 export class Game<Names extends GameNames = GameNames> {
   constructor(
     readonly form: GameForm,
-    readonly makeCarrier: MakeCarrier,
+    readonly makeBackend: MakeBackend,
   ) {}
 
   /**

@@ -1,14 +1,14 @@
 import type { Value } from '../../design/model.js';
 import { DesignError, UsageError } from '../../design/problems/problem.js';
-import { type DrawSource, keyedDraws } from '../compile/backend.js';
+import { clockKinds } from '../program/clock-kinds.js';
 import { type Course, courseOf } from '../program/course.js';
 import { fault } from '../program/faults.js';
 import type { GameForm } from '../program/form.js';
 import { fromCell } from '../program/value.js';
 import type { RecordLine } from '../record/record-line.js';
 import { differences, playAgain } from '../record/reload.js';
-import { sessionKey } from '../run/draw.js';
-import { clockKinds, Machine } from '../run/machine.js';
+import { type DrawSource, keyedDraws, sessionKey } from '../run/draw.js';
+import { Machine } from '../run/machine.js';
 import type { Reception } from '../run/reception.js';
 import type { Step } from '../run/step.js';
 import { Telling } from '../run/step-recorder.js';
@@ -142,7 +142,7 @@ export class GameSession<Names extends GameNames = GameNames> {
   }
 
   #begin(game: BuiltGame, keeping: Keeping): void {
-    const { form, makeCarrier } = game;
+    const { form, makeBackend } = game;
     this.#game = game;
     const { seed, session, spawns } = this;
     const keyed = keyedDraws(form, sessionKey(seed, session));
@@ -163,9 +163,9 @@ export class GameSession<Names extends GameNames = GameNames> {
       () => this.#views,
       () => this.#contacts.clear(),
     );
-    this.machine = new Machine(form, { draws, probe: this.#telling, makeCarrier, spawns });
+    this.machine = new Machine(form, { draws, probe: this.#telling, makeBackend, spawns });
     this.#before = new Float64Array(form.cells.size);
-    this.#views = new Views(form, this.machine.cells);
+    this.#views = new Views(form, this.machine.cells, (index) => this.machine.value(index));
     this.happen('start', 'start', () => {
       this.machine.begin();
       if (keeping.take(this.machine.cells)) this.machine.settle();

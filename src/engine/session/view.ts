@@ -1,5 +1,4 @@
-import { Terms } from '../compile/evaluator.js';
-import type { CounterForm, GameForm, HudForm, Term, TextForm } from '../program/form.js';
+import type { CounterForm, GameForm, HudForm, TextForm } from '../program/form.js';
 import { levelOf } from '../program/form.js';
 import { fromCell } from '../program/value.js';
 
@@ -23,20 +22,10 @@ export interface HudView {
   readonly of: number;
 }
 
-/** A text whose values are numbers of `Terms`. */
-type Compiled = readonly (
-  | string
-  | { term: number; counter: CounterForm | undefined }
-  | { levelName: true }
-)[];
-
 /** One thing on the HUD, with what it was last drawn from. */
 interface HudSlot {
   readonly form: HudForm;
   readonly counter: CounterForm | undefined;
-  readonly condition: number;
-  readonly value: number;
-  readonly text: Compiled;
   /** What was read for the view below: the value, then those of the text. */
   readonly read: Float64Array;
   view: HudView | undefined;
@@ -44,32 +33,18 @@ interface HudSlot {
 
 /** Reads texts and the HUD off the cells of a session. What nothing has changed for is not made again. */
 export class Views {
-  readonly #terms: Terms;
-  readonly #screens: readonly Compiled[];
-  readonly #popups: readonly Compiled[];
   readonly #slots: readonly HudSlot[];
   #shown: readonly HudView[] = [];
 
   constructor(
     private readonly form: GameForm,
     private readonly cells: Float64Array,
+    /** Works out one of the form's values. */
+    private readonly value: (index: number) => number,
   ) {
-    this.#terms = new Terms(form, cells);
-    const add = (term: Term | undefined): number => (term === undefined ? -1 : this.#terms.add(term));
-    const compile = (text: TextForm): Compiled =>
-      text.map((part) =>
-        typeof part === 'string' || 'levelName' in part
-          ? part
-          : { term: add(part.term), counter: form.counters[part.counter] },
-      );
-    this.#popups = form.popups.map(compile);
-    this.#screens = form.screens.map((screen) => compile(screen.text));
     this.#slots = form.hud.map((item) => ({
       form: item,
       counter: form.counters[item.counter],
-      condition: add(item.condition),
-      value: add(item.value),
-      text: compile(item.text),
       read: new Float64Array(item.text.length + 1),
       view: undefined,
     }));
@@ -77,12 +52,12 @@ export class Views {
 
   /** The text of a popup, its values filled in. */
   popup(index: number): string {
-    return this.#fill(this.#popups[index]!);
+    return this.#fill(this.form.popups[index]!);
   }
 
   /** The text of the present screen, its values filled in. */
   screenText(): string {
-    return this.#fill(this.#screens[this.cells[this.form.cells.screen]!]!);
+    return this.#fill(this.form.screens[this.cells[this.form.cells.screen]!]!.text);
   }
 
   /** The same array as before where nothing on the HUD has changed, and the same object for what has not. */
@@ -91,7 +66,7 @@ export class Views {
     const views: HudView[] = [];
     for (const slot of this.#slots) {
       if (!slot.form.screens.includes(screen)) continue;
-      if (slot.condition >= 0 && this.#terms.value(slot.condition) === 0) continue;
+      if (slot.form.condition >= 0 && this.value(slot.form.condition) === 0) continue;
       if (this.#read(slot) || slot.view === undefined) slot.view = this.#view(slot);
       views.push(slot.view);
     }
@@ -102,29 +77,26 @@ export class Views {
   }
 
   /** Reads what an item is drawn from, and says whether anything is another value than it was. */
-  #read({ value, text, read }: HudSlot): boolean {
+  #read({ form: { value, text }, read }: HudSlot): boolean {
     let hasChanged = false;
     const note = (index: number, found: number): void => {
       if (read[index] === found) return;
       read[index] = found;
       hasChanged = true;
     };
-    note(0, value < 0 ? 0 : this.#terms.value(value));
+    note(0, value < 0 ? 0 : this.value(value));
     text.forEach((part, index) => {
       if (typeof part === 'string') return;
-      note(
-        index + 1,
-        'levelName' in part ? this.cells[this.form.cells.level]! : this.#terms.value(part.term),
-      );
+      note(index + 1, 'levelName' in part ? this.cells[this.form.cells.level]! : this.value(part.value));
     });
     return hasChanged;
   }
 
-  #view({ form, counter, text, read }: HudSlot): HudView {
+  #view({ form, counter, read }: HudSlot): HudView {
     const { show, label, as, at, of, input } = form;
     const value = read[0]!;
     const full = Math.max(0, value);
-    const shown = written(form, counter, value, () => this.#fill(text));
+    const shown = written(form, counter, value, () => this.#fill(form.text));
     const told =
       as === 'icons' || as === 'bar' ? `${as === 'bar' ? Math.ceil(value) : full} of ${of}` : shown;
     return {
@@ -141,12 +113,12 @@ export class Views {
     };
   }
 
-  #fill(parts: Compiled): string {
+  #fill(parts: TextForm): string {
     return parts
       .map((part) => {
         if (typeof part === 'string') return part;
         if ('levelName' in part) return levelOf(this.form, this.cells).name;
-        return showCounter(part.counter, this.#terms.value(part.term));
+        return showCounter(this.form.counters[part.counter], this.value(part.value));
       })
       .join('');
   }

@@ -1,8 +1,8 @@
 import type { BinaryOperator, Expression } from '../../design/language/expression.js';
 import type { Design } from '../../design/model.js';
-import type { GameForm, Term } from '../../engine/program/form.js';
+import { applyCall, applyOperator } from '../../engine/compile/representation.js';
+import type { Form, Term } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower.js';
-import { applyFunction, applyOperator } from '../../engine/program/lower-expression.js';
 
 /** Everything that a value can be lies between these two; truth values are 1 and 0. Not a number: it may be anything, or nothing. */
 export type Range = readonly [number, number];
@@ -15,7 +15,7 @@ const truth: Range = [0, 1];
  * The range of a term, from those of the parts of the state that it reads (interval arithmetic; Moore, "Interval Analysis",
  * 1966): never less than all that it can give, and often more, since what stands twice is taken for two different things.
  */
-export function rangeOf(term: Term, form: GameForm): Range {
+export function rangeOf(term: Term, form: Form): Range {
   const of = (part: Term): Range => rangeOf(part, form);
   switch (term.op) {
     case 'constant':
@@ -60,7 +60,7 @@ export function rangeOf(term: Term, form: GameForm): Range {
       }
       // All others grow with each of their parts.
       return [0, 1].map((end) =>
-        applyFunction(
+        applyCall(
           term.name,
           parts.map((part) => part[end as 0 | 1]),
         ),

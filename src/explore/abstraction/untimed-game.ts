@@ -1,7 +1,8 @@
-import type { Probe } from '../../engine/compile/backend.js';
-import { carrierOf } from '../../engine/compile/generate.js';
+import { isOutside } from '../../engine/program/events.js';
 import type { Form } from '../../engine/program/form.js';
-import { isOutside, Machine } from '../../engine/run/machine.js';
+import { backendOf } from '../../engine/run/backend.js';
+import { Machine } from '../../engine/run/machine.js';
+import type { Probe } from '../../engine/run/probe.js';
 import { type Cone, coneOf, holds, isMadeByEffects } from './cone.js';
 import { type Domain, domainOf } from './domain.js';
 
@@ -57,7 +58,7 @@ export class UntimedGame {
     this.machine = new Machine(form, {
       draws: (draw) => this.draws(draw, this.#silent),
       probe,
-      makeCarrier: carrierOf(form, undefined, true),
+      makeBackend: backendOf(form, undefined, true),
     });
     const { cone } = this;
     this.domain = domainOf(form, cone);

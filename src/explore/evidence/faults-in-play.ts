@@ -29,7 +29,7 @@ export function faultsInPlay(design: Design, form: Form, isOver: () => boolean):
       return [];
     } catch (error) {
       if (!(error instanceof DesignError)) throw error;
-      const steps = inWords(events, play.machine.cells[form.cells.now]!);
+      const steps = inWords(events, play.now);
       return [{ problem: error.problems[0]!, witness: { steps, record: undefined } }];
     }
   });

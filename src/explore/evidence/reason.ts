@@ -1,7 +1,7 @@
 import type { Expression } from '../../design/language/expression.js';
 import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
-import { Terms } from '../../engine/compile/evaluator.js';
 import type { Term } from '../../engine/program/form.js';
+import { Evaluator } from '../../engine/run/evaluator.js';
 import type { UntimedGame } from '../abstraction/untimed-game.js';
 import type { Search } from '../search/search.js';
 
@@ -88,7 +88,7 @@ function neverHolds(
 ): string | undefined {
   const parts = conjuncts(condition);
   const { cells } = game.machine;
-  const terms = new Terms(game.form, cells);
+  const terms = new Evaluator(game.form, cells);
   const state = new Float64Array(game.width);
   const read = parts.map((part) => {
     const margin = marginOf(part);

@@ -1,13 +1,13 @@
 import type { Design } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
-import { type DrawSource, keyedDraws } from '../../engine/compile/backend.js';
-import { carrierOf } from '../../engine/compile/generate.js';
+import { clockKinds } from '../../engine/program/clock-kinds.js';
 import { levelOf } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower.js';
 import { recordOf, type SessionRecord } from '../../engine/record/record.js';
 import { replay } from '../../engine/record/replay.js';
-import { sessionKey } from '../../engine/run/draw.js';
-import { clockKinds, Machine } from '../../engine/run/machine.js';
+import { backendOf } from '../../engine/run/backend.js';
+import { type DrawSource, keyedDraws, sessionKey } from '../../engine/run/draw.js';
+import { Machine } from '../../engine/run/machine.js';
 import type { Step } from '../../engine/run/step.js';
 import { Session } from '../../engine/session/design-session.js';
 import type { Edge, UntimedGame } from '../abstraction/untimed-game.js';
@@ -74,7 +74,7 @@ function schedule(
     forced.set(`${asked} ${form.draws[draw]!.name}`, value);
     return value;
   };
-  const machine = new Machine(form, { draws, spawns, makeCarrier: carrierOf(form, undefined, false) });
+  const machine = new Machine(form, { draws, spawns, makeBackend: backendOf(form, undefined, false) });
   const { cells } = machine;
   const events: { at: number; event: string }[] = [];
   const found = new Float64Array(game.width);

@@ -1,6 +1,6 @@
 import { largestNumber } from '../../design/schema.js';
-import { watchesNothing } from '../../engine/compile/backend.js';
-import type { Form, GameForm, Term } from '../../engine/program/form.js';
+import type { Form, Term } from '../../engine/program/form.js';
+import { watchesNothing } from '../../engine/run/probe.js';
 import { rangeOf } from '../abstraction/ranges.js';
 import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import type { UntimedPath } from '../evidence/witness.js';
@@ -89,7 +89,7 @@ export class SumSearch extends BestWays {
 }
 
 /** How a term goes with the seconds of timers: 1 up, 0 not at all, -1 down; not a number: either way, or not plainly any. */
-function slopeOf(term: Term, form: GameForm): number {
+function slopeOf(term: Term, form: Form): number {
   switch (term.op) {
     case 'timer':
       return 1;
@@ -124,7 +124,7 @@ const both = (one: number, other: number): number => {
   return one === other ? one : Number.NaN;
 };
 
-const signOf = (term: Term, form: GameForm): number => {
+const signOf = (term: Term, form: Form): number => {
   const [least, most] = rangeOf(term, form);
   return least >= 0 ? 1 : most <= 0 ? -1 : Number.NaN;
 };

@@ -1,5 +1,5 @@
-import { watchesNothing } from '../../engine/compile/backend.js';
 import type { Form } from '../../engine/program/form.js';
+import { watchesNothing } from '../../engine/run/probe.js';
 import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import { type Paces, paceOf } from '../timed/timed-search.js';
 import { BestWays } from './best-ways.js';

@@ -1,28 +1,66 @@
-import { Emitter, type Watch } from '../../engine/compile/emit.js';
-import type { Spelling } from '../../engine/compile/emit-term.js';
-import { unwatched } from '../../engine/compile/generate.js';
+import { Printer, type Spelling } from '../../engine/compile/print.js';
+import {
+  and,
+  assign,
+  type Code,
+  check,
+  constant,
+  declare,
+  get,
+  add as increase,
+  isAtLeast,
+  isEqual,
+  isLess,
+  isMore,
+  local,
+  minus,
+  not,
+  or,
+  plus,
+  select,
+  set,
+  type slot,
+  tell,
+  type Value,
+  when,
+} from '../../engine/compile/representation.js';
+import { Build, type Listener } from '../../engine/program/build/build.js';
+import { type Chain, handle, heard, ready } from '../../engine/program/build/chain.js';
+import { term } from '../../engine/program/build/expressions.js';
+import { type Area, Slots } from '../../engine/program/build/slots.js';
 import type { Form } from '../../engine/program/form.js';
 import { mostPresent } from '../../engine/program/form.js';
 import { mostInWord, type PackedPart, type Packing } from '../abstraction/packing.js';
 import { sliceOf } from '../abstraction/slice.js';
-import type { Edge, UntimedGame } from '../abstraction/untimed-game.js';
+import { type Edge, mostEdges, type UntimedGame } from '../abstraction/untimed-game.js';
 import { rivalsOf } from './competing-transitions.js';
 import type { States } from './states.js';
 
 /** What is written for one step from state to state on one screen. */
-interface EdgeText {
+interface EdgeCode {
   readonly screen: number;
   readonly edge: Edge;
-  /** All must hold for it to be possible. */
-  readonly guards: readonly string[];
+  /** What must hold for it to be possible. */
+  readonly guard: Value;
   /** What happens before any rule, and the event that the rules are asked about (-1: none). */
-  readonly change: string;
+  readonly change: Code;
   readonly event: number;
 }
 
+/** Where the search notes what was first come to from where; the areas of `notes` of the same names. */
+const noted = [
+  ...(['takenFrom', 'takenBy', 'firedFrom', 'firedBy'] as const),
+  ...(['leftFrom', 'leftBy', 'preemptedBy', 'offeredFrom'] as const),
+];
+
+type Notes = { readonly [Name in (typeof noted)[number]]: Area };
+
+/** Not come to yet, in a column of notes. */
+const never = -2;
+
 /**
- * Writes the search's way from a state to all that come next as JavaScript: the parts of a state are local variables, and of the
- * design only what the search follows is there. Like all generated code it is built from integers alone.
+ * Writes the search's way from a state to all that come next as JavaScript: the program of the design with the parts of a state as local
+ * variables, of which only what the search follows is there. Like all printed code it is built from integers alone.
  */
 export class ExpandText {
   /** Which edge a number in the states' column of edges stands for. */
@@ -31,10 +69,21 @@ export class ExpandText {
   readonly first: readonly number[];
   readonly #form: Form;
   readonly #packing: Packing;
-  readonly #texts: readonly EdgeText[];
+  readonly #codes: readonly EdgeCode[];
   /** By cell, the number of its part. */
   readonly #parts: ReadonlyMap<number, number>;
-  readonly #terms: Emitter;
+  readonly #printer: Printer;
+  readonly #build: Build;
+  readonly #noting: Build;
+  readonly #slots: Slots;
+  readonly #notes: Notes;
+  /** The transition that was taken before in the same chain, or -1; the state, and the edge, that are being followed. */
+  readonly #before = local('before');
+  readonly #row = local('row');
+  readonly #edge = local('k');
+  /** Whether nothing can follow any more. */
+  readonly #isOver = local('isOver');
+  readonly #chain: Chain = { event: local('e'), taken: local('take'), steps: local('steps') };
 
   constructor(
     private readonly game: UntimedGame,
@@ -43,34 +92,49 @@ export class ExpandText {
     this.#packing = states.packing;
     this.#form = sliceOf(game.form, game.cone);
     this.#parts = new Map(states.packing.parts.map(({ cell }, index) => [cell, index]));
-    this.#terms = new Emitter(this.#form, this.#spelling(), unwatched);
-    const texts: EdgeText[] = [];
+    this.#slots = new Slots(game.form.cells.size);
+    this.#notes = Object.fromEntries(
+      noted.map((name) => [name, this.#slots.area(name, mostEdges, true)]),
+    ) as unknown as Notes;
+    this.#build = new Build(this.#form, {});
+    this.#noting = new Build(this.#form, this.#listener());
+    this.#printer = new Printer(this.#spelling());
+    const codes: EdgeCode[] = [];
     const first: number[] = [];
     this.#form.screens.forEach((_, screen) => {
-      first.push(texts.length);
-      texts.push(...this.#clocks(screen));
-      first.push(texts.length);
-      texts.push(...this.#reports(screen));
+      first.push(codes.length);
+      codes.push(...this.#clocks(screen));
+      first.push(codes.length);
+      codes.push(...this.#reports(screen));
     });
-    first.push(texts.length);
+    first.push(codes.length);
     this.first = first;
-    this.#texts = texts;
-    this.edges = texts.map(({ edge }) => edge);
+    this.#codes = codes;
+    this.edges = codes.map(({ edge }) => edge);
   }
 
   /**
-   * The body of a function of `states`, `notes`, `host`, `tables` and `mix` that gives two: one that adds what follows from states, and one
-   * that says whether something that a mark is set for follows from a state.
+   * The body of a function of `states`, `notes`, `host` and `mix` that gives two: one that adds what follows from states, and one that says
+   * whether something that a mark is set for follows from a state.
    */
   whole(): string {
-    const noting = new Emitter(this.#form, this.#spelling(), this.#notes());
     const { words } = this.#packing;
     const keys = Array.from({ length: words }, (_, word) => `key${word}`);
+    const expanding = this.#step(
+      this.#noting,
+      'head = tail = 0; notes.fault(row, k, error); continue;',
+      'states.unfit = UNFIT; continue;',
+    );
+    const leading = this.#step(this.#build, 'head = tail = 0; continue;', 'continue;');
+    const functions = [...this.#noting.functions, ...this.#build.functions];
+    const asked = this.#printer.functions({ slots: 0, asked: 0, functions: new Map(functions) });
     return `'use strict';
 const queue = [], bits = states.bits;
 const first = [${this.first.join(', ')}];
 ${this.#constants()}
-const { takenFrom, takenBy, firedFrom, firedBy, leftFrom, leftBy, preemptedBy, offeredFrom } = notes;
+${this.#printer.tables()}
+const { ${noted.join(', ')} } = notes;
+${asked}
 function expand(from, to, isClocks, most) {
   const { packed, parents, edges, slots } = states;
   const mask = slots.length - 1;
@@ -85,7 +149,7 @@ function expand(from, to, isClocks, most) {
     if (first[base] === first[base + 1]) continue;
     ${this.#decoded()}
     for (let k = first[base]; k < first[base + 1]; k++) {
-      ${this.#step(noting, 'if (offeredFrom[k] === -2) offeredFrom[k] = row;', 'head = tail = 0; notes.fault(row, k, error); continue;', 'states.unfit = UNFIT; continue;')}
+      ${expanding}
       ${this.#visit(keys)}
     }
   }
@@ -98,7 +162,7 @@ function leads(row, isMarked, key) {
   ${this.#loaded()}
   ${this.#decoded()}
   for (let k = first[d0 * 2]; k < first[d0 * 2 + 2]; k++) {
-    ${this.#step(this.#terms, '', 'head = tail = 0; continue;', 'continue;')}
+    ${leading}
     ${keys.map((key, word) => `key[${word}] = ${key};`).join(' ')}
     if (isMarked(key)) return true;
   }
@@ -152,7 +216,7 @@ return { expand, leads };`;
   }
 
   /** From the state in `d0`, `d1`... by the edge `k` to the words of the next, as `key0` and so on. */
-  #step(emitter: Emitter, offered: string, faulty: string, unfit: string): string {
+  #step(build: Build, faulty: string, unfit: string): string {
     const { parts } = this.#packing;
     const { uncertain } = this.game.cone;
     const locals = [
@@ -160,22 +224,47 @@ return { expand, leads };`;
       ...uncertain.flatMap((rule) => [`r${rule} = 0`, `q${rule} = 0`]),
     ];
     const { screens } = this.#form;
-    const cases = this.#texts.map(({ screen, edge, guards, change, event }, index) => {
+    const isNoting = build === this.#noting;
+    const printer = this.#printer;
+    printer.begin();
+    // Names that the text around uses too.
+    const own = [
+      this.#chain.event,
+      this.#chain.taken,
+      this.#chain.steps,
+      this.#before,
+      this.#row,
+      this.#edge,
+    ];
+    for (const name of [...own, this.#isOver]) printer.keep(name);
+    const { offeredFrom } = this.#notes;
+    const cases = this.#codes.map(({ screen, edge, guard, change, event }, index) => {
       const silent = edge.silent.map((rule) => `r${rule} = q${rule} = 1;`);
-      const guard = guards.length === 0 ? '' : `if (!(${guards.join(' && ')})) continue;`;
+      const isPossible =
+        guard.op === 'truth' && guard.value ? '' : `if (!(${printer.value(guard)})) continue;`;
+      const offered = isNoting
+        ? when(isEqual(offeredFrom.at(get(this.#edge)), never), [
+            set(offeredFrom.at(get(this.#edge)), get(this.#row)),
+          ])
+        : [];
       const handler = screens[screen]!.handlers.get(event);
       // What is known to follow first is written in place; only what that sets off is looked up.
-      const first = handler === undefined ? '' : emitter.heard(handler);
-      const done = handler?.isQuiet === true ? 'isOver = head === tail;' : '';
-      return `case ${index}: ${guard} ${offered} ${change} ${silent.join(' ')} ${first} ${done} break;`;
+      const first =
+        handler === undefined ? [] : heard(build, this.#chain, handler, [assign(this.#isOver, 1)]);
+      return `case ${index}: { ${isPossible} ${printer.code([...offered, ...change])} ${silent.join(' ')} ${printer.code(first)} break; }`;
     });
-    return `let ${locals.join(', ')}, e = -1, take = -1, before = -1, isOver = false;
+    return `let ${locals.join(', ')}, e = -1, take = -1, before = -1, isOver = 0;
 steps = 0;
 try {
   switch (k) { ${cases.join('\n')} }
-  if (!isOver) { ${emitter.chain()} }
+  if (isOver === 0) { ${printer.code(handle(build, this.#chain))} }
 } catch (error) { ${faulty} }
 ${this.#encoded(unfit)}`;
+  }
+
+  #levelIndex(level: string): string {
+    const last = this.#form.levels.length - 1;
+    return this.#form.endless ? `(${level} > ${last} ? ${last} : ${level})` : level;
   }
 
   #encoded(unfit: string): string {
@@ -259,75 +348,78 @@ for (;;) {
 }`;
   }
 
-  #clocks(screen: number): EdgeText[] {
+  #clocks(screen: number): EdgeCode[] {
     const { game } = this;
     const form = this.#form;
+    const { state } = this.#build;
     const { timers, waits, live } = form.screens[screen]!;
-    const texts: EdgeText[] = [];
-    const add = (
-      kind: Edge['kind'],
-      index: number,
-      event: number,
-      guards: readonly string[],
-      change = '',
-    ): void => {
+    const codes: EdgeCode[] = [];
+    const add = (kind: Edge['kind'], index: number, event: number, guard: Value, change: Code = []): void => {
       for (const silent of game.silences(screen, game.eventOf(kind, index)))
-        texts.push({ screen, edge: { kind, index, silent }, guards, change, event });
+        codes.push({ screen, edge: { kind, index, silent }, guard, change, event });
     };
     for (const timer of game.cone.timers) {
       if (!timers.includes(timer)) continue;
       const { repeats, event, warnEvent } = form.timers[timer]!;
-      const running = this.#part(form.cells.timers + timer);
-      add('timer', timer, event, [`${running} !== 0`], repeats ? '' : `${running} = 0;`);
-      if (game.mayWarn(timer)) add('timer', form.timers.length + timer, warnEvent, [`${running} !== 0`]);
+      const runs = not(isEqual(state.timer(timer), 0));
+      add('timer', timer, event, runs, repeats ? [] : [set(state.timer(timer), 0)]);
+      if (game.mayWarn(timer)) add('timer', form.timers.length + timer, warnEvent, runs);
     }
     if (live) {
       form.levels.forEach(({ spawns }, level) => {
-        spawns.forEach(({ piece, atOnce, total }, slot) => {
-          if (!game.countsSpawns(piece)) return;
-          const present = this.#parts.get(form.cells.present + piece);
-          const made = this.#parts.get(form.cells.spawnMade + slot);
-          const guards = [`${this.#levelIndex('p1')} === ${level}`];
-          if (made !== undefined && Number.isFinite(total)) guards.push(`p${made} < ${total}`);
-          if (total <= 0 || atOnce <= 0) return;
-          if (present !== undefined && Number.isFinite(atOnce)) guards.push(`p${present} < ${atOnce}`);
+        spawns.forEach(({ piece, atOnce, total }, nth) => {
+          if (!game.countsSpawns(piece) || total <= 0 || atOnce <= 0) return;
+          const [present, made] = [state.present(piece), state.spawnMade(nth)];
+          const counts = this.#isFollowed(present);
+          const limits = this.#isFollowed(made) && Number.isFinite(total);
+          const guard = and(
+            isEqual(this.#build.levelIndex, level),
+            ...(limits ? [isLess(made, total)] : []),
+            ...(counts && Number.isFinite(atOnce) ? [isLess(present, atOnce)] : []),
+          );
           const change = [
-            made === undefined ? '' : `p${made}++;`,
-            present === undefined ? '' : this.#appears(present, piece),
+            ...(this.#isFollowed(made) ? [increase(made, 1)] : []),
+            ...(counts ? this.#appears(piece) : []),
           ];
-          add('spawn', slot, form.pieces[piece]!.appeared, guards, change.join(' '));
+          add('spawn', nth, form.pieces[piece]!.appeared, guard, change);
         });
       });
     }
     waits.forEach((wait, index) => {
-      const guards = [`p2 < ${wait}`, ...(index === 0 ? [] : [`p2 >= ${waits[index - 1]}`])];
-      add('wait', wait, -1, guards, `p2 = ${wait};`);
+      const isNext = and(
+        isLess(state.waited, wait),
+        ...(index === 0 ? [] : [isAtLeast(state.waited, waits[index - 1]!)]),
+      );
+      add('wait', wait, -1, isNext, [set(state.waited, wait)]);
     });
-    return texts;
+    return codes;
   }
 
-  #reports(screen: number): EdgeText[] {
+  #reports(screen: number): EdgeCode[] {
     const { game } = this;
     const form = this.#form;
+    const { state, levelIndex } = this.#build;
     const levels = form.levels.map((_, level) => level);
-    return form.events.flatMap(({ kind, piece, presence }, event): EdgeText[] => {
+    return form.events.flatMap(({ kind, piece, presence }, event): EdgeCode[] => {
       const allowed = levels.filter((level) => game.mayReport(event, screen, level));
       if (allowed.length === 0) return [];
-      const guards: string[] = [];
-      if (allowed.length < levels.length)
-        guards.push(`(${allowed.map((level) => `${this.#levelIndex('p1')} === ${level}`).join(' || ')})`);
-      const present = piece < 0 ? undefined : this.#parts.get(form.cells.present + piece);
-      if (present !== undefined && presence <= 0) guards.push(`p${present} > 0`);
+      const isCounted = piece >= 0 && this.#isFollowed(state.present(piece));
       const needs = kind === 'outcome' ? form.pieces[piece]!.needs : undefined;
-      if (needs !== undefined) guards.push(this.#terms.term(needs));
-      let change = '';
-      if (present !== undefined && presence < 0) change = `p${present}--;`;
-      if (present !== undefined && presence > 0) change = this.#appears(present, piece);
+      const guard = and(
+        ...(allowed.length < levels.length
+          ? [or(...allowed.map((level) => isEqual(levelIndex, level)))]
+          : []),
+        ...(isCounted && presence <= 0 ? [isMore(state.present(piece), 0)] : []),
+        ...(needs === undefined ? [] : [term(this.#build, needs)]),
+      );
+      const leaves =
+        isCounted && presence < 0 ? [set(state.present(piece), minus(state.present(piece), 1))] : [];
+      const change = isCounted && presence > 0 ? this.#appears(piece) : leaves;
       return game.silences(screen, event).map(
-        (silent): EdgeText => ({
+        (silent): EdgeCode => ({
           screen,
           edge: { kind: 'send', index: event, silent },
-          guards,
+          guard,
           change,
           event,
         }),
@@ -335,78 +427,69 @@ for (;;) {
     });
   }
 
-  #appears(part: number, piece: number): string {
-    return `if (++p${part} > ${mostPresent}) host.tooMany(${piece});`;
+  #isFollowed(of: ReturnType<typeof slot>): boolean {
+    return of.op === 'slot' && this.#parts.has(of.slot);
   }
 
-  #part(cell: number): string {
-    return `p${this.#parts.get(cell)!}`;
+  #appears(piece: number): Code {
+    const present = this.#build.state.present(piece);
+    return [set(present, plus(present, 1)), ...check(not(isMore(present, mostPresent)), 'tooMany', piece)];
   }
 
-  #levelIndex(level: string): string {
-    const last = this.#form.levels.length - 1;
-    return this.#form.endless ? `(${level} > ${last} ? ${last} : ${level})` : level;
-  }
-
+  /** Where the parts of a state stand; what the search does not follow is written into a variable that nothing reads. */
   #spelling(): Spelling {
-    const { cells, rules, screens } = this.#form;
-    // What the search does not follow is written into a variable that nothing reads.
-    const part = (cell: number): string => {
-      const index = this.#parts.get(cell);
-      return index === undefined ? 'z' : `p${index}`;
-    };
+    const { cells, rules } = this.#form;
     const { uncertain } = this.game.cone;
+    const rests = new Map(uncertain.map((rule) => [rules[rule]!.restCell, rule]));
+    const clocks = new Set([cells.now, cells.live, ...this.#form.timers.map(({ clockCell }) => clockCell)]);
     return {
-      now: '0',
-      live: '0',
-      screen: 'p0',
-      entered: 'z',
-      waited: 'p2',
-      level: 'p1',
-      graceEnds: 'z',
-      coursePassed: 'z',
-      courseCheckpoint: 'z',
-      courseAt: () => 'z',
-      clock: () => '0',
-      counter: (counter) => part(cells.counters + counter),
-      timer: (timer) => part(cells.timers + timer),
-      present: (piece) => part(cells.present + piece),
-      spawnDue: () => 'z',
-      spawnMade: (slot) => part(cells.spawnMade + slot),
-      rest: (rule) => (uncertain.includes(rule) ? `r${rule}` : 'z'),
-      memory: (rule) => part(rules[rule]!.memoryCell),
-      warning: () => 'z',
-      back: (screen, which) => part(screens[screen]!.backCell + which),
-      once: (rule) => part(rules[rule]!.onceCell),
+      slot: (at) => {
+        const part = this.#parts.get(at);
+        if (part !== undefined) return `p${part}`;
+        const rest = rests.get(at);
+        if (rest !== undefined) return `r${rest}`;
+        return clocks.has(at) ? '0' : this.#areaOf(at, String);
+      },
+      slotAt: (base, at) => this.#areaOf(base, () => at),
       never: '0',
-      draw: (draw) => `(q${rules.findIndex((rule) => rule.draw === draw)} ? 4294967295 : 0)`,
+      draw: (_, known) => `(q${rules.findIndex((rule) => rule.draw === known)} ? 4294967295 : 0)`,
     };
+  }
+
+  #areaOf(at: number, index: (offset: number) => string): string {
+    const area = this.#slots.areas.find(({ base, length }) => at >= base && at < base + length);
+    return area === undefined ? 'z' : `${area.name}[${index(at - area.base)}]`;
   }
 
   /** Notes which transition and rule was first taken from where, and what stood in the way of a later transition. */
-  #notes(): Watch {
+  #listener(): Listener {
     const form = this.#form;
-    const rivals = form.transitions.map((_, taken) =>
-      rivalsOf(form, taken).map(({ index, wait, condition }) => {
-        const guards = [`preemptedBy[${index}] < 0`];
-        if (wait > 0) guards.push(`p2 >= ${wait}`);
-        if (condition !== undefined) guards.push(this.#terms.term(condition));
-        return `if (${guards.join(' && ')}) preemptedBy[${index}] = ${taken};`;
-      }),
-    );
-    const cases = rivals.flatMap((lines, taken) =>
-      lines.length === 0 ? [] : [`case ${taken}: ${lines.join(' ')} break;`],
-    );
-    const level = this.#levelIndex('p1');
+    const notes = this.#notes;
+    const [row, edge, before] = [get(this.#row), get(this.#edge), get(this.#before)];
+    const first = (from: Area, by: Area, at: Value): Code =>
+      when(isEqual(from.at(at), never), [set(from.at(at), row), set(by.at(at), edge)]);
+    const level = local('level');
     return {
-      ...unwatched,
-      rule: (rule) => `if (firedFrom[${rule}] === -2) { firedFrom[${rule}] = row; firedBy[${rule}] = k; }`,
-      transition: () => `
-if (takenFrom[take] === -2) { takenFrom[take] = row; takenBy[take] = k; }
-if (leftFrom[${level}] === -2) { leftFrom[${level}] = row; leftBy[${level}] = k; }
-${cases.length === 0 ? '' : `switch (take) { ${cases.join(' ')} }`}
-if (before >= 0) notes.twice(before, take, row, k);
-before = take;`,
+      rule: (rule) => first(notes.firedFrom, notes.firedBy, constant(rule)),
+      transition: (taken) => [
+        ...first(notes.takenFrom, notes.takenBy, taken),
+        declare(level, this.#build.levelIndex),
+        ...first(notes.leftFrom, notes.leftBy, get(level)),
+        ...select(
+          taken,
+          form.transitions.map((_, each) => ({
+            of: [each],
+            body: rivalsOf(form, each).flatMap(({ index }) =>
+              when(
+                and(isLess(notes.preemptedBy.at(index), 0), ready(this.#build, form.transitions[index]!)),
+                [set(notes.preemptedBy.at(index), each)],
+              ),
+            ),
+          })),
+        ),
+        ...when(isAtLeast(before, 0), [tell('notes.twice', before, taken, row, edge)]),
+        assign(this.#before, taken),
+      ],
     };
   }
 }

@@ -1,8 +1,8 @@
 import { DesignError } from '../../design/problems/problem.js';
-import { Host } from '../../engine/compile/backend.js';
-import { Terms } from '../../engine/compile/evaluator.js';
-import { canGenerate } from '../../engine/compile/generate.js';
+import { canPrint } from '../../engine/run/backend.js';
 import { mix } from '../../engine/run/draw.js';
+import { Evaluator } from '../../engine/run/evaluator.js';
+import { Host } from '../../engine/run/host.js';
 import type { Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import { rivalsOf } from './competing-transitions.js';
 import { ExpandText } from './expand-text.js';
@@ -34,7 +34,7 @@ export function expanderOf(
   notes: Notes,
   canWrite: boolean,
 ): Expander | undefined {
-  if (!canWrite || game.cone.readsCourse || !canGenerate()) return undefined;
+  if (!canWrite || game.cone.readsCourse || !canPrint()) return undefined;
   const text = new ExpandText(game, states);
   if (text.edges.length > mostWritten) return undefined;
   notes.offeredFrom = new Int32Array(text.edges.length).fill(-2);
@@ -55,8 +55,8 @@ export function expanderOf(
     },
   };
   const host = new Host(game.form, (draw) => game.draws(draw, []));
-  const make = new Function('states', 'notes', 'host', 'tables', 'mix', text.whole());
-  const made = make(states, own, host, game.form.levelTables, mix) as {
+  const make = new Function('states', 'notes', 'host', 'mix', text.whole());
+  const made = make(states, own, host, mix) as {
     expand: Expander['expand'];
     leads(row: number, isMarked: (key: Int32Array) => boolean, key: Int32Array): boolean;
   };
@@ -85,7 +85,7 @@ export class MachineExpander implements Expander {
   #before = -1;
   readonly #seen = new Map<number, Set<number>>();
   readonly #state: Float64Array;
-  readonly #terms: Terms;
+  readonly #terms: Evaluator;
   readonly #rivals: readonly (readonly {
     readonly index: number;
     readonly condition: number;
@@ -99,7 +99,7 @@ export class MachineExpander implements Expander {
   ) {
     const { form, machine } = game;
     this.#state = new Float64Array(game.width);
-    this.#terms = new Terms(form, machine.cells);
+    this.#terms = new Evaluator(form, machine.cells);
     this.#rivals = form.transitions.map((_, taken) =>
       rivalsOf(form, taken).map(({ index, condition, wait }) => ({
         index,

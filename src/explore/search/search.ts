@@ -1,7 +1,7 @@
 import type { Design } from '../../design/model.js';
 import type { Problem } from '../../design/problems/problem.js';
-import { watchesNothing } from '../../engine/compile/backend.js';
 import { formOf } from '../../engine/program/lower.js';
+import { watchesNothing } from '../../engine/run/probe.js';
 import { Packing } from '../abstraction/packing.js';
 import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import type { Sought } from '../evidence/claim.js';

@@ -1,7 +1,7 @@
 import type { Value } from '../../design/model.js';
 
 /** What a player that is a function is told when it has something to decide. */
-export interface Situation {
+export interface DecisionContext {
   readonly screen: string;
   readonly isLive: boolean;
   /** Milliseconds of session time. */
@@ -21,4 +21,4 @@ export interface Situation {
  * What a player does: on a live screen the name of a piece that waits, on any other one of the inputs. Undefined: nothing, until
  * something happens.
  */
-export type Decide = (situation: Situation) => string | undefined;
+export type Decide = (situation: DecisionContext) => string | undefined;

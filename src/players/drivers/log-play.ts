@@ -1,7 +1,7 @@
 import type { Form } from '../../engine/program/form.js';
 import type { Tally } from '../../measure/tally.js';
 import type { Meeting } from '../meeting/meeting.js';
-import { Sitting } from './session-driver.js';
+import { SessionDriver } from './session-driver.js';
 
 /** An outside event of a session that somebody played, at a time in milliseconds. */
 export interface LoggedEvent {
@@ -13,12 +13,12 @@ export interface LoggedEvent {
 const lingering = 10_000;
 
 /** Plays sessions again that were played elsewhere: what the log holds happens, and the clocks of the design in between. */
-export class LogPlay extends Sitting {
+export class LogPlay extends SessionDriver {
   #events: readonly LoggedEvent[] = [];
   #next = 0;
 
   constructor(form: Form, meeting: Meeting, tally: Tally, ownsPresence: boolean) {
-    super(form, meeting, tally, undefined, undefined, !ownsPresence);
+    super(form, meeting, tally, undefined, !ownsPresence);
   }
 
   /** @param events in the order of their times */
@@ -53,7 +53,6 @@ export class LogPlay extends Sitting {
   protected override appeared(): void {}
   protected override cleared(): void {}
   protected override allCleared(): void {}
-  protected override settled(): void {}
   protected override liveStep(): boolean {
     return false;
   }

@@ -1,30 +1,58 @@
-import { UsageError } from '../../design/problems/problem.js';
-import { type CarrierName, type Probe, watchesNothing } from '../../engine/compile/backend.js';
-import { carrierOf } from '../../engine/compile/generate.js';
+import { type FunctionCode, tell } from '../../engine/compile/representation.js';
+import { together } from '../../engine/program/build/build.js';
+import { machineCells } from '../../engine/program/build/machine-cells.js';
+import { sessionProgram } from '../../engine/program/build/session-program.js';
+import { Slots } from '../../engine/program/build/slots.js';
 import type { Form } from '../../engine/program/form.js';
-import { fromCell } from '../../engine/program/value.js';
+import { type Backend, functionsOf } from '../../engine/run/backend.js';
 import { choose, draw, type SessionKey, sessionKey } from '../../engine/run/draw.js';
 import { Machine } from '../../engine/run/machine.js';
+import { type Probe, watchesNothing } from '../../engine/run/probe.js';
 import type { Reception } from '../../engine/run/reception.js';
-import { RunWatch } from '../../measure/run-watch.js';
-import { Sheet } from '../../measure/session-log.js';
+import { Accounting } from '../../measure/accounting.js';
+import { SessionLog } from '../../measure/session-log.js';
 import type { Tally } from '../../measure/tally.js';
 import type { Meeting } from '../meeting/meeting.js';
-import type { Decide, Situation } from './decision-context.js';
+import type { Sent } from './play.js';
 
-/** What a watcher of one session hears: every outside event, at its moment, and whether the player tried what it tells of. */
-export type Sent = (event: number, at: number, beforeWaits: boolean, isTried: boolean) => void;
+/** A session's functions, and those that note how it goes. */
+interface NotedBackend extends Backend {
+  beginSession(): void;
+  settled(): void;
+  leave(): void;
+}
+
+const programs = new WeakMap<Form, ReturnType<typeof notedProgram>>();
+
+/** The program of a session that keeps account of its runs and tells what appears and goes. */
+function notedProgram(form: Form) {
+  const slots = new Slots(machineCells(form).size);
+  const accounting = new Accounting(form, slots);
+  const listener = together(accounting.listener, {
+    transition: (taken) => [tell('probe.transition', taken)],
+    appeared: (piece) => [tell('probe.appeared', piece)],
+    cleared: (piece) => [tell('probe.cleared', piece)],
+    allCleared: () => [tell('probe.allCleared')],
+  });
+  const functions = new Map<string, FunctionCode>([
+    ['beginSession', { parameters: [], body: accounting.begin() }],
+    ['settled', { parameters: [], body: accounting.settled() }],
+    ['leave', { parameters: [], body: accounting.leave() }],
+  ]);
+  return { program: sessionProgram(form, listener, { slots: slots.size, functions }), accounting };
+}
 
 /**
- * A simulated player at the machine, session after session: what it does on screens that are not live, how many runs it
- * plays, and what all of it adds up to. How pieces are met on live screens is for those that extend this.
+ * Drives sessions of a form for whoever meets its pieces in a way of its own: a world, or a log of what somebody played. What the player does
+ * on screens that are not live, how many runs it plays, and what all of it adds up to stand here.
  */
-export abstract class Sitting {
+export abstract class SessionDriver {
   readonly machine: Machine;
   protected key: SessionKey = { low: 0, high: 0 };
   /** Of the session that is played, or was played last. */
-  readonly sheet: Sheet;
-  readonly #runs: RunWatch;
+  readonly log: SessionLog;
+  #backend!: NotedBackend;
+  readonly #ended: number;
   /** Session time at which the player, on a screen that is not live, sends an input. */
   #thinksUntil = 0;
   readonly #inputsAsked: number[];
@@ -33,35 +61,42 @@ export abstract class Sitting {
     protected readonly form: Form,
     protected readonly meeting: Meeting,
     private readonly tally: Tally,
-    carrier: CarrierName | undefined,
     private readonly sent: Sent | undefined,
     spawns = true,
   ) {
     this.#inputsAsked = form.screens.map(() => 0);
+    const { program, accounting } = programs.get(form) ?? notedProgram(form);
+    programs.set(form, { program, accounting });
     const probe: Probe = {
       ...watchesNothing,
-      outcome: (event) => {
-        this.#runs.outcome(event);
-      },
-      rule: (rule) => {
-        this.#runs.rule(rule);
-      },
       transition: (transition) => {
-        this.#runs.transition(transition);
         this.#thinksUntil = this.machine.cells[form.cells.now]! + meeting.player.thinks;
         this.begins(form.transitions[transition]!.fresh);
-      },
-      write: (counter, source, before, after) => {
-        this.#runs.write(counter, source, before, after);
       },
       appeared: (piece) => this.appeared(piece),
       cleared: (piece) => this.cleared(piece),
       allCleared: () => this.allCleared(),
     };
     const draws = (place: number, asked: number): number => draw(this.key, form.draws[place]!, asked);
-    this.machine = new Machine(form, { draws, probe, makeCarrier: carrierOf(form, carrier, true), spawns });
-    this.sheet = new Sheet(form);
-    this.#runs = new RunWatch(form, this.machine.cells, this.sheet);
+    // The log counts in columns of the program's own memory, which is there once the program is.
+    const log = {
+      endRun: (...run: Parameters<SessionLog['endRun']>) => this.log.endRun(...run),
+      end: (duration: number, playTime: number) => this.log.end(duration, playTime),
+    };
+    this.machine = new Machine(form, {
+      draws,
+      probe,
+      makeBackend: (host) => {
+        this.#backend = functionsOf<NotedBackend>(program, undefined)(host, probe, log);
+        return this.#backend;
+      },
+      spawns,
+    });
+    this.log = new SessionLog(form, (name) => {
+      const { base, length } = accounting.log[name];
+      return this.#backend.cells.subarray(base, base + length);
+    });
+    this.#ended = accounting.ended.op === 'slot' ? accounting.ended.slot : -1;
   }
 
   /** A fresh start of a span (its index; -1: none) begins; pieces that it clears and places are told next. */
@@ -71,8 +106,6 @@ export abstract class Sitting {
   protected abstract allCleared(): void;
   /** Before each session. */
   protected abstract reset(): void;
-  /** After an event was handled to its end. */
-  protected abstract settled(): void;
   /** The next thing that happens on a live screen; false where nothing can, or not before the player's patience is over. */
   protected abstract liveStep(patience: number): boolean;
 
@@ -80,21 +113,21 @@ export abstract class Sitting {
   play(seed: number, session: number): void {
     this.key = sessionKey(seed, session);
     this.#inputsAsked.fill(0);
+    this.log.begin(session);
+    this.#backend.beginSession();
     this.reset();
     this.allCleared();
-    this.#runs.begin(session);
     this.machine.begin();
     this.settle();
     const { patience, runs } = this.meeting.player;
-    while (this.#runs.ended < runs && this.step(patience)) this.settle();
-    this.#runs.leave();
-    this.tally.take(this.sheet);
+    while (this.runsEnded < runs && this.step(patience)) this.settle();
+    this.#backend.leave();
+    this.tally.take(this.log);
   }
 
   /** After an event, before the next. */
   protected settle(): void {
-    this.#runs.settled();
-    this.settled();
+    this.#backend.settled();
   }
 
   protected get isLive(): boolean {
@@ -120,64 +153,21 @@ export abstract class Sitting {
     return false;
   }
 
-  protected send(event: number, at: number, beforeWaits: boolean, isTried = true): Reception {
+  protected send(event: number, at: number, beforeWaits: boolean): Reception {
     this.machine.elapse(at);
-    this.sent?.(event, at, beforeWaits, isTried);
+    this.sent?.(event, at, beforeWaits, true);
     return this.machine.send(event);
-  }
-
-  /** The input that a function chooses. */
-  #decided(decide: Decide, inputs: readonly number[], at: number): number | undefined {
-    const names = inputs.map((event) => this.form.events[event]!.name);
-    this.machine.elapse(at);
-    const chosen = decide(this.situation([], names));
-    if (chosen === undefined) return undefined;
-    const index = names.indexOf(chosen);
-    if (index < 0) throw this.wrongChoice(chosen, names);
-    return inputs[index]!;
-  }
-
-  protected situation(waiting: Situation['waiting'], inputs: readonly string[]): Situation {
-    const { form, machine } = this;
-    const { cells } = machine;
-    return {
-      screen: form.design.screens[cells[form.cells.screen]!]!.name,
-      isLive: this.isLive,
-      time: cells[form.cells.now]!,
-      runsEnded: this.runsEnded,
-      level: cells[form.cells.level]! + 1,
-      counters: Object.fromEntries(
-        form.counters.map((counter, index) => [
-          counter.name,
-          fromCell(counter, cells[form.cells.counters + index]!),
-        ]),
-      ),
-      waiting,
-      inputs,
-    };
-  }
-
-  protected wrongChoice(chosen: string, names: readonly string[]): UsageError {
-    const { name } = this.meeting.player;
-    const allowed = names.length === 0 ? 'nothing' : [...new Set(names)].join(', ');
-    return new UsageError(
-      `The player ${name} chose "${chosen}"; there is ${allowed} to choose. Return one of these, or undefined to wait.`,
-    );
   }
 
   /** Runs that came to an ending. */
   protected get runsEnded(): number {
-    return this.#runs.ended;
+    return this.#backend.cells[this.#ended]!;
   }
 
   #sendInput(inputs: readonly number[], at: number): void {
     const screen = this.machine.cells[this.form.cells.screen]!;
     const drawn = draw(this.key, this.meeting.inputDraws[screen]!, this.#inputsAsked[screen]!++);
     this.#thinksUntil = at + this.meeting.player.thinks;
-    const { decide } = this.meeting;
-    const event =
-      decide === undefined ? inputs[choose(drawn, inputs.length)]! : this.#decided(decide, inputs, at);
-    if (event === undefined) this.machine.elapse(at);
-    else this.send(event, at, false);
+    this.send(inputs[choose(drawn, inputs.length)]!, at, false);
   }
 }

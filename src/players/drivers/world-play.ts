@@ -9,7 +9,8 @@ import { successChance, threshold } from '../meeting/chance.js';
 import { type Meeting, skillIn } from '../meeting/meeting.js';
 import { type Decision, type World, type WorldScene, type WorldStage, worldKey } from '../worlds/world.js';
 import { type SentLine, worldFault } from '../worlds/world-fault.js';
-import { type Sent, Sitting } from './session-driver.js';
+import type { Sent } from './play.js';
+import { SessionDriver } from './session-driver.js';
 
 /** Milliseconds from one decision to the next of a player of pace 1: about what a person needs to see and press. */
 const reactionTime = 250;
@@ -21,7 +22,7 @@ const decisionKey = placeKey('decision');
  * Plays sessions in a world. At each decision the player does what is best with the chance logistic(skill - difficulty), as
  * in the Rasch model of `chance.ts`, and anything else the world offers otherwise.
  */
-export class WorldPlay extends Sitting {
+export class WorldPlay extends SessionDriver {
   readonly #world: World;
   readonly #scene: WorldScene;
   readonly #reaction: number;
@@ -46,7 +47,7 @@ export class WorldPlay extends Sitting {
     }: { readonly sent?: Sent | undefined; readonly unknown?: ((event: string) => void) | undefined } = {},
   ) {
     const lines: SentLine[] = [];
-    super(form, meeting, tally, undefined, (event, at, beforeWaits, isTried) => {
+    super(form, meeting, tally, (event, at, beforeWaits, isTried) => {
       lines.push({ event: form.events[event]!.name, at, beforeWaits });
       sent?.(event, at, beforeWaits, isTried);
     });
@@ -105,8 +106,6 @@ export class WorldPlay extends Sitting {
   protected override allCleared(): void {
     for (const { name } of this.form.pieces) this.#scene.clear(name);
   }
-
-  protected override settled(): void {}
 
   protected override liveStep(patience: number): boolean {
     const { machine } = this;

@@ -1,95 +1,173 @@
+import {
+  add,
+  and,
+  assign,
+  type Code,
+  check,
+  count,
+  declare,
+  get,
+  isEqual,
+  isLess,
+  isMore,
+  isNever,
+  local,
+  minus,
+  never,
+  not,
+  or,
+  plus,
+  type Slot,
+  set,
+  type Value,
+  when,
+} from '../../engine/compile/representation.js';
+import type { Area, Slots } from '../../engine/program/build/slots.js';
+
+/** Pieces that are on their way to the player, or wait for it, at the most. */
+const capacity = 2 ** 16;
+
 /**
- * Pieces that are on their way to the player, or wait for it, in the order in which they appeared, each due at some live
- * time (Infinity: never). Which is due first is kept at hand.
+ * Pieces in the order in which they appeared, each due at a moment of live time, or never; and which of them is due first. Of two that are
+ * due at the same moment it is the piece that comes first in the file, and of one kind the one that has been there longest.
  */
-export class Gathering {
-  readonly #pieces: number[] = [];
-  readonly #dues: number[] = [];
-  #count = 0;
-  #first = -1;
-  /** When the first is due; of those due together, the piece that the file names first, then the one there longest. */
-  due = Number.POSITIVE_INFINITY;
+export class DueQueue {
+  readonly #due: Area;
+  readonly #piece: Area;
+  /** They stand from `head` up to, and without, `tail`. */
+  readonly head: Slot;
+  readonly tail: Slot;
+  /** When the first is due, and where it stands. */
+  readonly firstDue: Slot;
+  readonly #first: Slot;
 
-  get isEmpty(): boolean {
-    return this.#count === 0;
+  constructor(name: string, slots: Slots) {
+    this.#due = slots.area(`${name}Due`, capacity);
+    this.#piece = slots.area(`${name}Piece`, capacity);
+    this.head = slots.one(`${name}Head`);
+    this.tail = slots.one(`${name}Tail`);
+    this.firstDue = slots.one(`${name}FirstDue`);
+    this.#first = slots.one(`${name}First`);
   }
 
-  add(piece: number, due: number): void {
-    this.#pieces[this.#count] = piece;
-    this.#dues[this.#count] = due;
-    if (this.#isBefore(this.#count, this.#first)) this.#setFirst(this.#count);
-    this.#count++;
+  /** Where in memory the pieces and their moments stand. */
+  get bases(): { readonly due: number; readonly piece: number } {
+    return { due: this.#due.base, piece: this.#piece.base };
   }
 
-  /** Takes out the piece that is due first. */
-  takeDue(): number {
-    return this.take(this.#first);
+  get isEmpty(): Value {
+    return isEqual(this.head, this.tail);
   }
 
-  /** Where the one stands that weighs most, and of these has been there longest; -1: none weighs anything. */
-  heaviest(weigh: (piece: number) => number): number {
-    let most = 0;
-    let found = -1;
-    for (let index = 0; index < this.#count; index++) {
-      const weight = weigh(this.#pieces[index]!);
-      if (weight <= most) continue;
-      most = weight;
-      found = index;
-    }
-    return found;
+  get firstPiece(): Value {
+    return this.#piece.at(this.#first);
   }
 
-  /** All of them, the one there longest first. */
-  all(): { readonly index: number; readonly piece: number; readonly due: number }[] {
-    return Array.from({ length: this.#count }, (_, index) => ({
-      index,
-      piece: this.#pieces[index]!,
-      due: this.#dues[index]!,
-    }));
+  pieceAt(at: Value): Value {
+    return this.#piece.at(at);
   }
 
-  dueOf(index: number): number {
-    return this.#dues[index]!;
+  dueAt(at: Value): Value {
+    return this.#due.at(at);
   }
 
-  remove(piece: number): void {
-    for (let index = this.#count - 1; index >= 0; index--) {
-      if (this.#pieces[index] === piece) this.take(index);
-    }
+  empty(): Code {
+    return [set(this.head, 0), set(this.tail, 0), set(this.firstDue, never)];
   }
 
-  clear(): void {
-    this.#count = 0;
-    this.#setFirst(-1);
-  }
-
-  take(index: number): number {
-    const piece = this.#pieces[index]!;
-    this.#count--;
-    for (let at = index; at < this.#count; at++) {
-      this.#pieces[at] = this.#pieces[at + 1]!;
-      this.#dues[at] = this.#dues[at + 1]!;
-    }
-    if (index < this.#first) this.#first--;
-    else if (index === this.#first) {
-      let first = -1;
-      for (let at = 0; at < this.#count; at++) if (this.#isBefore(at, first)) first = at;
-      this.#setFirst(first);
-    }
-    return piece;
-  }
-
-  #setFirst(index: number): void {
-    this.#first = index;
-    this.due = index < 0 ? Number.POSITIVE_INFINITY : this.#dues[index]!;
-  }
-
-  #isBefore(index: number, other: number): boolean {
-    const due = this.#dues[index]!;
-    if (due === Number.POSITIVE_INFINITY) return false;
-    if (other < 0) return true;
-    return (
-      due < this.#dues[other]! || (due === this.#dues[other] && this.#pieces[index]! < this.#pieces[other]!)
+  add(piece: Value, due: Value): Code {
+    const { head, tail } = this;
+    const [moved, moment] = [local('moved'), local('moment')];
+    const room = [
+      ...count(moved, head, tail, [
+        set(this.#due.at(minus(get(moved), head)), this.#due.at(get(moved))),
+        set(this.#piece.at(minus(get(moved), head)), this.#piece.at(get(moved))),
+      ]),
+      set(tail, minus(tail, head)),
+      set(this.#first, minus(this.#first, head)),
+      set(head, 0),
+      ...check(isLess(tail, capacity), 'tooMany', piece),
+    ];
+    const isFirst = or(
+      isLess(get(moment), this.firstDue),
+      and(
+        isEqual(get(moment), this.firstDue),
+        not(isNever(get(moment))),
+        isLess(piece, this.#piece.at(this.#first)),
+      ),
     );
+    return [
+      ...when(isEqual(tail, capacity), room),
+      declare(moment, due),
+      set(this.#due.at(tail), get(moment)),
+      set(this.#piece.at(tail), piece),
+      ...when(isFirst, [set(this.firstDue, get(moment)), set(this.#first, tail)]),
+      add(tail, 1),
+    ];
+  }
+
+  /** Takes the oldest off. */
+  takeOldest(): Code {
+    const taken = local('taken');
+    return [
+      declare(taken, this.head),
+      add(this.head, 1),
+      ...when(this.isEmpty, this.empty(), when(isEqual(this.#first, get(taken)), this.#find())),
+    ];
+  }
+
+  takeFirst(): Code {
+    return this.takeAt(this.#first);
+  }
+
+  takeAt(at: Value): Code {
+    const place = local('place');
+    return [
+      set(this.tail, minus(this.tail, 1)),
+      ...count(place, at, this.tail, [
+        set(this.#due.at(get(place)), this.#due.at(plus(get(place), 1))),
+        set(this.#piece.at(get(place)), this.#piece.at(plus(get(place), 1))),
+      ]),
+      ...this.#find(),
+    ];
+  }
+
+  /** Takes every one of a piece off. */
+  clear(piece: number): Code {
+    const [kept, place] = [local('kept'), local('place')];
+    return [
+      declare(kept, this.head),
+      ...count(place, this.head, this.tail, [
+        ...when(not(isEqual(this.#piece.at(get(place)), piece)), [
+          set(this.#due.at(get(kept)), this.#due.at(get(place))),
+          set(this.#piece.at(get(kept)), this.#piece.at(get(place))),
+          assign(kept, plus(get(kept), 1)),
+        ]),
+      ]),
+      set(this.tail, get(kept)),
+      ...this.#find(),
+    ];
+  }
+
+  #find(): Code {
+    const place = local('place');
+    const due = this.#due.at(get(place));
+    const isBefore = or(
+      isLess(due, this.firstDue),
+      and(
+        isEqual(due, this.firstDue),
+        not(isNever(due)),
+        isMore(this.#piece.at(this.#first), this.#piece.at(get(place))),
+      ),
+    );
+    return [
+      set(this.firstDue, never),
+      ...count(
+        place,
+        this.head,
+        this.tail,
+        when(isBefore, [set(this.firstDue, due), set(this.#first, get(place))]),
+      ),
+    ];
   }
 }

@@ -1,6 +1,6 @@
 import { turnableDials } from '../../../src/design/settings.js';
-import { moduleText } from '../../../src/engine/compile/module-text.js';
 import { formOf } from '../../../src/engine/program/lower.js';
+import { moduleText } from '../../../src/engine/run/module-text.js';
 import type { FigureDocument } from '../../../src/formats/report/figures.js';
 import { reportToHtml } from '../../../src/formats/report/report-html.js';
 import { runColumnNames } from '../../../src/formats/rows.js';

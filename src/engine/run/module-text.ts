@@ -1,5 +1,6 @@
+import { probing, sessionProgram } from '../program/build/session-program.js';
 import type { Form, GameForm } from '../program/form.js';
-import { carrierText } from './generate.js';
+import { backendText } from './backend.js';
 
 export interface ModuleOptions {
   /**
@@ -28,12 +29,11 @@ ${engine}
 
 const form = ${literal(gameForm(form))};
 
-function makeCarrier(cells, host, probe) {
-const tables = form.levelTables;
-${carrierText(form, true)}
+function makeBackend(host, probe) {
+${backendText(sessionProgram(form, probing))}
 }
 
-const game = new ${kind}(form, makeCarrier);
+const game = new ${kind}(form, makeBackend);
 export default game;
 export { ${others} };
 ${hot ? acceptChange : ''}`;
@@ -93,7 +93,7 @@ const quoted = (text: string): string => JSON.stringify(text).replaceAll('<', '\
 
 /** The part of a form that a running session needs: conditions and effects are in the code already. */
 function gameForm(form: Form): GameForm {
-  const { design, lowerTerm, ...told } = form;
+  const { design, lowerTerm, values, levelTables, ...told } = form;
   return {
     ...told,
     rules: form.rules.map(({ name, restCell, place }) => ({ name, restCell, place })),

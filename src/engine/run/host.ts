@@ -2,60 +2,10 @@ import { DesignError, type Problem } from '../../design/problems/problem.js';
 import { fault } from '../program/faults.js';
 import type { GameForm } from '../program/form.js';
 import { mostPresent, mostSteps } from '../program/form.js';
-import { inMilliseconds, inRange } from '../program/interval.js';
-import { draw, type SessionKey } from '../run/draw.js';
-import { sourceName } from '../run/step.js';
+import type { DrawSource } from './draw.js';
+import { sourceName } from './step.js';
 
-/** Whoever watches a session. `source` of a write is a rule, or past the last rule a transition. */
-export interface Probe {
-  /** An outcome counts; no rule has heard it yet. */
-  outcome(event: number): void;
-  rule(rule: number): void;
-  transition(transition: number): void;
-  write(counter: number, source: number, before: number, after: number, wanted: number): void;
-  cue(cue: number): void;
-  popup(popup: number): void;
-  appeared(piece: number): void;
-  cleared(piece: number): void;
-  /** All pieces are gone, and those of the level's start are still to appear. */
-  allCleared(): void;
-}
-
-/** For those who watch some of it only. */
-export const watchesNothing: Probe = {
-  outcome: () => {},
-  rule: () => {},
-  transition: () => {},
-  write: () => {},
-  cue: () => {},
-  popup: () => {},
-  appeared: () => {},
-  cleared: () => {},
-  allCleared: () => {},
-};
-
-/** Gives the draw of a place that has asked so often before: a whole number below 2^32. */
-export type DrawSource = (draw: number, asked: number) => number;
-
-export const keyedDraws =
-  (form: GameForm, key: SessionKey): DrawSource =>
-  (place, asked) =>
-    draw(key, form.draws[place]!, asked);
-
-/** What runs the rules of a form over its cells: generated code or tables. */
-export interface Carrier {
-  /** Handles an event (-1: none) to its end, first taking a transition (-1: none). */
-  run(event: number, transition: number): void;
-  /** Puts the pieces and spawn clocks of the present level at their start. */
-  respawn(): void;
-}
-
-/** Makes the carrier of a form for one session's cells. One that watches nothing is made without a probe. */
-export type MakeCarrier = (cells: Float64Array, host: Host, probe: Probe | undefined) => Carrier;
-
-export type CarrierName = 'generated' | 'tables';
-
-/** How a carrier reaches what lies outside its form: draws, and the faults that end a chain. */
+/** How a program reaches what lies outside it: draws, and the faults that end a chain. */
 export class Host {
   readonly #recent: number[] = [];
 
@@ -87,16 +37,6 @@ export class Host {
         this.#placeOf(source),
       ),
     );
-  }
-
-  /** How long an interval with computed ends is, in milliseconds; `drawn` chooses in a range. */
-  range(seconds: number, upTo: number, step: number, drawn: number): number {
-    return inRange(inMilliseconds(seconds), inMilliseconds(upTo), step, drawn);
-  }
-
-  /** Which piece stands on the course of a level at a place; -1: none. */
-  onCourse(level: number, at: number): number {
-    return this.form.levels[level]!.course[at] ?? -1;
   }
 
   timerTooLarge(source: number, timer: number, milliseconds: number): never {

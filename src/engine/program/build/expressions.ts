@@ -1,0 +1,158 @@
+import {
+  and,
+  ask,
+  binary,
+  call,
+  choose,
+  constant,
+  declare,
+  get,
+  give,
+  isEqual,
+  isMore,
+  isNever,
+  local,
+  minus,
+  not,
+  plus,
+  tableAt,
+  truth,
+  type Value,
+} from '../../compile/representation.js';
+import { type IntervalForm, longestTimer, type Term } from '../form.js';
+import type { Build } from './build.js';
+
+/** A value of the form as one of the program. */
+export function term(build: Build, of: Term): Value {
+  const { form, state } = build;
+  switch (of.op) {
+    case 'dial':
+      return { op: 'dial', dial: of.dial, value: of.value };
+    case 'constant':
+      return constant(of.value);
+    case 'truth':
+      return truth(of.value);
+    case 'counter':
+      return state.counter(of.counter);
+    case 'level':
+      return plus(state.level, 1);
+    case 'lastLevel':
+      return form.endless ? truth(false) : isEqual(state.level, form.levels.length - 1);
+    case 'course':
+      return form.cells.courseLength === 0 ? constant(0) : state.coursePassed;
+    case 'levelValue':
+      return tableAt(
+        build.table(`levelValue${of.table}`, () => form.levelTables[of.table]!),
+        build.levelIndex,
+      );
+    case 'present':
+      return sum(of.pieces.map((piece) => state.present(piece)));
+    case 'left':
+      return sum(of.pieces.map((piece) => plus(state.present(piece), toCome(build, piece))));
+    case 'timer':
+      return choose(
+        isNever(state.timer(of.timer)),
+        0,
+        binary('/', minus(state.timer(of.timer), state.clock(of.timer)), constant(1000)),
+      );
+    case 'negative':
+      return { op: 'negative', of: term(build, of.of) };
+    case 'not':
+      return not(term(build, of.of));
+    case 'binary':
+      return {
+        op: 'binary',
+        operator: of.operator,
+        left: term(build, of.left),
+        right: term(build, of.right),
+      };
+    case 'choose':
+      return choose(term(build, of.test), term(build, of.yes), term(build, of.no));
+    case 'call':
+      return call(of.name, ...of.of.map((part) => term(build, part)));
+  }
+}
+
+const sum = (values: readonly Value[]): Value =>
+  values.length === 0 ? constant(0) : values.reduce((left, right) => plus(left, right));
+
+/** How many of a piece the level's spawns have still to make; Infinity where one has no total. */
+function toCome(build: Build, piece: number): Value {
+  const { form, state } = build;
+  const perLevel = form.levels.map(({ spawns }) =>
+    sum(
+      spawns.flatMap((spawn, slot) => {
+        if (spawn.piece !== piece) return [];
+        return [
+          minus(constant(spawn.total), spawn.total === Number.POSITIVE_INFINITY ? 0 : state.spawnMade(slot)),
+        ];
+      }),
+    ),
+  );
+  return perLevel.reduceRight((otherwise, value, level) =>
+    choose(isEqual(build.levelIndex, level), value, otherwise),
+  );
+}
+
+/** How long an interval lasts, in milliseconds; asks for a draw where there is a choice. */
+export function interval(build: Build, { least, step, choices, draw, computed }: IntervalForm): Value {
+  const drawn = (): Value => ({ op: 'draw', place: constant(draw) });
+  if (computed === undefined) {
+    if (draw < 0) return constant(least);
+    const chosen = call('floor', binary('/', binary('*', drawn(), constant(choices)), constant(2 ** 32)));
+    return plus(constant(least), binary('*', constant(step), chosen));
+  }
+  const first = milliseconds(build, term(build, computed.seconds));
+  if (computed.upTo === undefined) return first;
+  return ask(rangeFunction(build), first, milliseconds(build, term(build, computed.upTo)), step, drawn());
+}
+
+/** Computed seconds as whole milliseconds: at least one, at most a day; what is no number is one. */
+function milliseconds(build: Build, seconds: Value): Value {
+  const name = build.once('milliseconds', () => {
+    const [given, whole] = [local('seconds'), local('whole')];
+    return {
+      parameters: [given],
+      body: [
+        declare(whole, call('round', binary('*', get(given), constant(1000)))),
+        give(choose(isMore(get(whole), 1), call('min', get(whole), longestTimer), 1)),
+      ],
+    };
+  });
+  return ask(name, seconds);
+}
+
+/** One of the moments of a computed range, by a draw; a range that is backwards has one. */
+function rangeFunction(build: Build): string {
+  return build.once('inRange', () => {
+    const [least, most, step, drawn, choices] = [
+      local('least'),
+      local('most'),
+      local('step'),
+      local('drawn'),
+      local('choices'),
+    ];
+    const width = minus(call('max', get(least), get(most)), get(least));
+    const chosen = call('floor', binary('/', binary('*', get(drawn), get(choices)), constant(2 ** 32)));
+    return {
+      parameters: [least, most, step, drawn],
+      body: [
+        declare(choices, plus(call('floor', binary('/', width, get(step))), 1)),
+        give(plus(get(least), binary('*', get(step), chosen))),
+      ],
+    };
+  });
+}
+
+/** Whether what a piece needs to be met at all holds; `piece` is its number, known or not. */
+export function canMeet(build: Build, piece: Value): Value {
+  return build.form.pieces.reduceRight((otherwise: Value, { needs }, index) => {
+    if (needs === undefined) return otherwise;
+    const holds = term(build, needs);
+    return choose(isEqual(piece, index), holds, otherwise);
+  }, truth(true));
+}
+
+/** A condition, and what has to hold beside it. */
+export const guard = (build: Build, condition: Term | undefined, ...others: readonly Value[]): Value =>
+  and(...others, ...(condition === undefined ? [] : [term(build, condition)]));

@@ -1,0 +1,309 @@
+import {
+  add,
+  and,
+  ask,
+  assign,
+  binary,
+  type Case,
+  type Code,
+  call,
+  check,
+  choose,
+  constant,
+  count,
+  declare,
+  type FunctionCode,
+  get,
+  give,
+  isAtLeast,
+  isEqual,
+  isLess,
+  isMore,
+  type Local,
+  label,
+  leave,
+  local,
+  loop,
+  not,
+  or,
+  plus,
+  run,
+  select,
+  set,
+  tableAt,
+  truth,
+  type Value,
+  when,
+} from '../../compile/representation.js';
+import { isOutside, receptions } from '../events.js';
+import { mostPresent } from '../form.js';
+import type { Build } from './build.js';
+import { isOneOf } from './chain.js';
+import { finite } from './clocks.js';
+import { canMeet, term } from './expressions.js';
+
+/** By screen and event: 1 where the event, once it has happened, sets something off or may make a condition true. */
+export const isRunTable = (build: Build) =>
+  build.table('isRun', () =>
+    build.form.screens.flatMap(({ handlers, watchesPresence }) =>
+      build.form.events.map(({ piece }, event) =>
+        Number(handlers.has(event) || (piece >= 0 && watchesPresence)),
+      ),
+    ),
+  );
+
+/** Whether an event, once it has happened on the present screen, sets something off or may make a condition true. */
+export function isRun(build: Build, event: Value, screens: readonly number[]): Value {
+  const { screens: all, events } = build.form;
+  const table = isRunTable(build);
+  if (event.op === 'constant') {
+    const values = screens.map((screen) => table.values[screen * events.length + event.value]);
+    if (values.every((value) => value === 1)) return truth(true);
+    if (values.every((value) => value === 0)) return truth(false);
+  }
+  if (all.length === 0) return truth(false);
+  const place = plus(binary('*', build.state.screen, constant(events.length)), event);
+  return isEqual(tableAt(table, place), 1);
+}
+
+/** Screens on which play goes on. */
+export const liveScreens = ({ form }: Pick<Build, 'form'>): number[] =>
+  form.screens.flatMap((screen, index) => (screen.live ? [index] : []));
+
+/** Whether the present screen is live. */
+export const isLive = (of: Pick<Build, 'form' | 'state'>): Value => isOneOf(of.state.screen, liveScreens(of));
+
+/** What follows an event of a piece: it has no meaning here, grace turns it away, or it counts. */
+export interface Follows {
+  readonly ignored: Code;
+  readonly turnedAway: Code;
+  readonly counts: Code;
+}
+
+const kinds: Readonly<Record<string, number>> = { outcome: 1, appeared: 2, gone: 3 };
+
+/**
+ * An event of a piece on a live screen, before any rule hears it: what the piece needs must hold; grace turns a hit away before anything sees
+ * it; and an outcome takes its piece away before rules run. Each of `follows` ends with going on elsewhere.
+ *
+ * @param spawning whether the design's own spawns make pieces appear
+ */
+export function meet(build: Build, event: Value, piece: Value, spawning: Value, follows: Follows): Code {
+  const { form, state, listener } = build;
+  const { events } = form;
+  const ofEvent = (name: string, pick: (event: (typeof events)[0]) => number): Value =>
+    tableAt(
+      build.table(name, () => events.map(pick)),
+      event,
+    );
+  const kind = ofEvent('kindOf', (each) => kinds[each.kind] ?? 0);
+  const presence = ofEvent('presenceOf', (each) => each.presence);
+  const isHit = isEqual(
+    ofEvent('isHit', ({ turnedAway }) => Number(turnedAway)),
+    1,
+  );
+  const isOutcome = isEqual(kind, kinds.outcome!);
+  const isTurnedAway = and(isHit, isLess(state.live, state.graceEnds));
+  const unmet = when(and(isOutcome, not(canMeet(build, piece))), follows.ignored);
+  const counted = [
+    ...(listener.outcome === undefined ? [] : when(isOutcome, listener.outcome(event))),
+    ...changePresence(build, piece, presence),
+    ...when(and(isEqual(kind, kinds.appeared!), not(spawning)), countSpawned(build, piece)),
+    ...follows.counts,
+  ];
+  if (form.cells.courseLength === 0) return [...unmet, ...when(isTurnedAway, follows.turnedAway), ...counted];
+  const stays = local('stays');
+  const isGone = and(isLess(presence, 0), not(isTurnedAway));
+  const place = when(not(isEqual(kind, kinds.appeared!)), [
+    assign(stays, ask(meetOnCourse(build), piece, event, choose(isGone, 1, 0))),
+  ]);
+  return [
+    ...unmet,
+    declare(stays, 0),
+    ...place,
+    ...when(isTurnedAway, follows.turnedAway),
+    ...(listener.outcome === undefined ? [] : when(isOutcome, listener.outcome(event))),
+    ...when(isEqual(get(stays), 0), changePresence(build, piece, presence)),
+    ...when(and(isEqual(kind, kinds.appeared!), not(spawning)), countSpawned(build, piece)),
+    ...follows.counts,
+  ];
+}
+
+/** An event from outside: a press, or what became of a piece. Pieces' events count on live screens only. */
+export function sendFunction(build: Build, spawning: Value): FunctionCode {
+  const { form, state } = build;
+  const { events } = form;
+  const [event, piece, runs] = [local('event'), local('piece'), local('runs')];
+  const ofEvent = (name: string, pick: (event: (typeof events)[0]) => number): Value =>
+    tableAt(
+      build.table(name, () => events.map(pick)),
+      get(event),
+    );
+  const ignored = [give(receptions.ignored)];
+  const quiet = when(isEqual(get(runs), 0), [give(receptions.handled)]);
+  const meets = [
+    ...when(not(isLive(build)), ignored),
+    ...meet(build, get(event), get(piece), spawning, {
+      ignored,
+      turnedAway: [give(receptions['turned away'])],
+      counts: quiet,
+    }),
+  ];
+  const place = plus(binary('*', state.screen, constant(events.length)), get(event));
+  return {
+    parameters: [event],
+    body: [
+      ...when(
+        isEqual(
+          ofEvent('isOutside', (each) => Number(isOutside(each.kind))),
+          0,
+        ),
+        ignored,
+      ),
+      declare(
+        piece,
+        ofEvent('pieceOf', (each) => each.piece),
+      ),
+      declare(runs, tableAt(isRunTable(build), place)),
+      ...when(isAtLeast(get(piece), 0), meets, when(isEqual(get(runs), 0), ignored)),
+      run('handle', get(event), -1),
+      give(receptions.handled),
+    ],
+  };
+}
+
+/** Whether what a piece needs to be met at all holds now; 1 or 0. */
+export function canMeetFunction(build: Build): FunctionCode {
+  const piece = local('piece');
+  return { parameters: [piece], body: [give(choose(canMeet(build, get(piece)), 1, 0))] };
+}
+
+/** The outcome of a piece that a draw chooses by weight, into a variable; the last where nothing weighs anything. */
+export function weighed(build: Build, piece: Value, drawn: Value, into: Local): Code {
+  const cases = build.form.pieces.flatMap(({ weighted, failure }, index): Case[] => {
+    if (weighted === undefined) return [];
+    const weights = weighted.map(({ weight }) => ({ of: local('weight'), value: term(build, weight) }));
+    const upTo = (many: number): Value =>
+      weights
+        .slice(0, many)
+        .map(({ of }) => get(of))
+        .reduce((left, right) => plus(left, right));
+    const at = local('at');
+    const chosen = weighted.reduceRight(
+      (otherwise: Value, { event }, nth) => choose(isLess(get(at), upTo(nth + 1)), event, otherwise),
+      constant(failure),
+    );
+    const body = [
+      ...weights.map(({ of, value }) => declare(of, call('max', 0, value))),
+      declare(at, binary('/', binary('*', drawn, upTo(weights.length)), constant(2 ** 32))),
+      assign(into, chosen),
+    ];
+    return [{ of: [index], body }];
+  });
+  return select(piece, cases);
+}
+
+/** One more or less of a piece, never less than none. */
+function changePresence({ state }: Build, piece: Value, by: Value): Code {
+  if (by.op === 'constant' && by.value === 0) return [];
+  const counted = local('counted');
+  const mayBeMore = by.op !== 'constant' || by.value > 0;
+  return [
+    declare(counted, call('max', 0, plus(state.present(piece), by))),
+    ...(mayBeMore ? check(not(isMore(get(counted), mostPresent)), 'tooMany', piece) : []),
+    set(state.present(piece), get(counted)),
+  ];
+}
+
+/** Where a game makes pieces appear itself, each is one of those that the level's spawns would have made, as far as there are any. */
+function countSpawned(build: Build, piece: Value): Code {
+  const { form, state } = build;
+  const cases = form.levels.map(({ spawns }, level): Case => {
+    const body = spawns.reduceRight(
+      (later: Code, spawn, slot) =>
+        when(
+          and(isEqual(piece, spawn.piece), isLess(state.spawnMade(slot), finite(spawn.total))),
+          [add(state.spawnMade(slot), 1)],
+          later,
+        ),
+      [],
+    );
+    return { of: [level], body };
+  });
+  return select(build.levelIndex, cases);
+}
+
+/**
+ * Which piece of the course an event is about: the next of its kind ahead, so that all before it is behind the player; else, where none
+ * of its kind stands elsewhere, the first behind. Gives 1 where it stays although its outcome takes others away.
+ */
+function meetOnCourse(build: Build): string {
+  return build.once('meetOnCourse', () => {
+    const { form, state } = build;
+    const { courseLength } = form.cells;
+    const [piece, event, isGone] = [local('piece'), local('event'), local('isGone')];
+    const [place, behind, first] = [local('place'), local('behind'), local('first')];
+    const looking = label('looking');
+    const ofPiece = (name: string, pick: (piece: (typeof form.pieces)[0]) => number): Value =>
+      tableAt(
+        build.table(name, () => form.pieces.map(pick)),
+        get(piece),
+      );
+    const isCheckpoint = isEqual(
+      ofPiece('checkpointEvent', ({ role, success }) => (role === 'checkpoint' ? success : -1)),
+      get(event),
+    );
+    const isOutcome = isEqual(
+      tableAt(
+        build.table('isOutcome', () => form.events.map(({ kind }) => Number(kind === 'outcome'))),
+        get(event),
+      ),
+      1,
+    );
+    const stays = and(
+      isEqual(
+        ofPiece('staysOnCourse', (each) => Number(each.staysOnCourse)),
+        1,
+      ),
+      isOutcome,
+    );
+    const ahead = [
+      set(state.coursePassed, plus(get(place), 1)),
+      ...when(isCheckpoint, [set(state.courseCheckpoint, state.coursePassed)]),
+      ...when(stays, [give(1)]),
+      ...when(isEqual(get(isGone), 1), [set(state.courseAt(get(place)), -1)]),
+      give(0),
+    ];
+    const nth = local('nth');
+    return {
+      parameters: [piece, event, isGone],
+      body: [
+        declare(place, state.coursePassed),
+        loop(looking, [
+          ...when(
+            or(
+              isAtLeast(get(place), courseLength),
+              isEqual(state.courseAt(call('min', get(place), courseLength - 1)), get(piece)),
+            ),
+            [leave(looking)],
+          ),
+          assign(place, plus(get(place), 1)),
+        ]),
+        ...when(isLess(get(place), courseLength), ahead),
+        ...when(isEqual(get(isGone), 0), [give(0)]),
+        declare(behind, 0),
+        declare(first, -1),
+        ...count(nth, 0, courseLength, [
+          ...when(isEqual(state.courseAt(get(nth)), get(piece)), [
+            ...when(isLess(get(first), 0), [assign(first, get(nth))]),
+            assign(behind, plus(get(behind), 1)),
+          ]),
+        ]),
+        ...when(and(isMore(get(behind), 0), isAtLeast(get(behind), state.present(get(piece)))), [
+          set(state.courseAt(get(first)), -1),
+        ]),
+        give(0),
+      ],
+    };
+  });
+}

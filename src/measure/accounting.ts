@@ -1,0 +1,308 @@
+import { spans } from '../design/model.js';
+import {
+  add,
+  and,
+  binary,
+  type Code,
+  choose,
+  constant,
+  declare,
+  get,
+  isAtLeast,
+  isEqual,
+  isLess,
+  isMore,
+  local,
+  minus,
+  not,
+  or,
+  type Slot,
+  set,
+  type Table,
+  tableAt,
+  tell,
+  type Value,
+  when,
+} from '../engine/compile/representation.js';
+import { type Listener, State } from '../engine/program/build/build.js';
+import { isLive } from '../engine/program/build/outside.js';
+import type { Area, Slots } from '../engine/program/build/slots.js';
+import type { Form } from '../engine/program/form.js';
+import { type Bound, boundsOf, livesOf, paceParts, paceStep } from './session-log.js';
+
+/** The index in `spans` of a run. */
+const runSpan = spans.indexOf('run');
+
+/**
+ * What is noted of a session while it is played: where one run ends and the next begins, and what happens in each. It listens to a program,
+ * and what it does about that becomes part of the program.
+ */
+export class Accounting {
+  /** How many runs of this session have come to an ending. */
+  readonly ended: Slot;
+  readonly listener: Listener;
+  /** Columns of the session's log. */
+  readonly log: {
+    readonly [Name in 'fired' | 'points' | 'taken' | 'pace' | 'held' | 'screensEntered']: Area;
+  };
+  readonly #state: State;
+  readonly #isRunning: Slot;
+  readonly #began: Slot;
+  readonly #highest: Slot;
+  /** An ending that was entered and whose rules may still add to the score, and what led there; -1: none. */
+  readonly #ending: Slot;
+  readonly #cause: Slot;
+  readonly #firstPoint: Slot;
+  readonly #firstLoss: Slot;
+  readonly #lastPoint: Slot;
+  readonly #drySpell: Slot;
+  /** Successes in a row, and the most of this run. */
+  readonly #row: Slot;
+  readonly #streak: Slot;
+  readonly #playTime: Slot;
+  /** Since when play is not counted yet; and for each bound, the time that its counter sits there. */
+  readonly #since: Slot;
+  readonly #heldSince: readonly Slot[];
+  readonly #lives: number;
+  readonly #bounds: readonly Bound[];
+  readonly #tables: ReturnType<typeof tablesOf>;
+
+  constructor(
+    private readonly form: Form,
+    slots: Slots,
+  ) {
+    this.#state = new State(form);
+    this.#tables = tablesOf(form);
+    this.#lives = livesOf(form.design);
+    this.#bounds = boundsOf(form.design);
+    const sources = form.rules.length + form.transitions.length;
+    this.log = {
+      fired: slots.area('fired', form.rules.length, true),
+      points: slots.area('points', sources, true),
+      taken: slots.area('taken', form.transitions.length, true),
+      pace: slots.area('pace', paceParts, true),
+      held: slots.area('held', this.#bounds.length, true),
+      screensEntered: slots.area('screensEntered', Math.ceil(form.screens.length / 32), true),
+    };
+    this.ended = slots.one('ended');
+    this.#isRunning = slots.one('isRunning');
+    this.#began = slots.one('began');
+    this.#highest = slots.one('highest');
+    this.#ending = slots.one('ending');
+    this.#cause = slots.one('cause');
+    this.#firstPoint = slots.one('firstPoint');
+    this.#firstLoss = slots.one('firstLoss');
+    this.#lastPoint = slots.one('lastPoint');
+    this.#drySpell = slots.one('drySpell');
+    this.#row = slots.one('row');
+    this.#streak = slots.one('streak');
+    this.#playTime = slots.one('playTime');
+    this.#since = slots.one('since');
+    this.#heldSince = this.#bounds.map((_, index) => slots.one(`heldSince${index}`));
+    this.listener = {
+      rule: (rule) => [add(this.log.fired.at(rule), 1)],
+      transition: (taken) => this.#transition(taken),
+      write: (counter, source, before, after) => this.#write(counter, source, before, after),
+      outcome: (event) => this.#outcome(event),
+    };
+  }
+
+  begin(): Code {
+    return [
+      set(this.ended, 0),
+      set(this.#isRunning, 0),
+      set(this.#ending, -1),
+      set(this.#playTime, 0),
+      set(this.#since, 0),
+    ];
+  }
+
+  /** After an event was handled to its end. */
+  settled(): Code {
+    return when(isAtLeast(this.#ending, 0), this.#finish(this.#ending, this.#cause, true));
+  }
+
+  /** When the player leaves; a run under way is abandoned. */
+  leave(): Code {
+    return [
+      ...this.#passTime(),
+      ...when(isEqual(this.#isRunning, 1), this.#finish(constant(-1), constant(-1), false)),
+      tell('log.end', this.#state.now, this.#playTime),
+    ];
+  }
+
+  /** Before a transition changes anything. */
+  #transition(taken: Value): Code {
+    const { form } = this;
+    const { target, freshOf, isLiveScreen, isEnding } = this.#tables;
+    const to = tableAt(target, taken);
+    const starts = or(
+      isAtLeast(tableAt(freshOf, taken), runSpan),
+      and(isEqual(this.#isRunning, 0), isEqual(tableAt(isLiveScreen, to), 1)),
+    );
+    const word = this.log.screensEntered.at(
+      form.screens.length <= 32 ? 0 : binary('shift right', to, constant(5)),
+    );
+    const bit = binary('shift left', constant(1), binary('bit and', to, constant(31)));
+    return [
+      add(this.log.taken.at(taken), 1),
+      ...this.#passTime(),
+      ...this.settled(),
+      ...when(isMore(this.#state.level, this.#highest), [set(this.#highest, this.#state.level)]),
+      ...when(isAtLeast(to, 0), [
+        ...when(starts, [
+          ...when(isEqual(this.#isRunning, 1), this.#finish(constant(-1), constant(-1), false)),
+          ...this.#start(),
+        ]),
+        set(word, binary('bit or', word, bit)),
+        ...when(and(isEqual(this.#isRunning, 1), isEqual(tableAt(isEnding, to), 1)), [
+          set(this.#ending, to),
+          set(this.#cause, taken),
+        ]),
+      ]),
+    ];
+  }
+
+  #start(): Code {
+    const now = this.#state.now;
+    return [
+      set(this.#isRunning, 1),
+      set(this.#began, now),
+      set(this.#highest, 0),
+      ...Array.from({ length: this.log.screensEntered.length }, (_, word) =>
+        set(this.log.screensEntered.at(word), 0),
+      ),
+      set(this.#firstPoint, -1),
+      set(this.#firstLoss, -1),
+      set(this.#lastPoint, now),
+      set(this.#drySpell, 0),
+      set(this.#row, 0),
+      set(this.#streak, 0),
+    ];
+  }
+
+  #finish(ending: Value, cause: Value, isEnding: boolean): Code {
+    const { now, level } = this.#state;
+    const counter = (index: number): Value => (index < 0 ? constant(0) : this.#state.counter(index));
+    const dry = this.form.score < 0 ? constant(-1) : larger(minus(now, this.#lastPoint), this.#drySpell);
+    return [
+      tell(
+        'log.endRun',
+        counter(this.form.score),
+        minus(now, this.#began),
+        ending,
+        cause,
+        larger(level, this.#highest),
+        counter(this.#lives),
+        this.#firstPoint,
+        this.#firstLoss,
+        dry,
+        this.#streak,
+        this.#began,
+      ),
+      set(this.#isRunning, 0),
+      set(this.#ending, -1),
+      ...(isEnding ? [add(this.ended, 1)] : []),
+    ];
+  }
+
+  get #isPlayed(): Value {
+    return and(isEqual(this.#isRunning, 1), isLive({ form: this.form, state: this.#state }));
+  }
+
+  /** Counts the time since the last transition for play, and for the bounds that counters sit at. */
+  #passTime(): Code {
+    const { now } = this.#state;
+    const held = this.#bounds.flatMap(({ counter, value }, index) =>
+      when(isEqual(this.#state.counter(counter), value), [
+        add(this.log.held.at(index), minus(now, this.#heldSince[index]!)),
+      ]),
+    );
+    return [
+      ...when(this.#isPlayed, [add(this.#playTime, minus(now, this.#since)), ...held]),
+      ...this.#heldSince.map((since) => set(since, now)),
+      set(this.#since, now),
+    ];
+  }
+
+  #write(counter: number, source: number, before: Value, after: Value): Code {
+    const { now } = this.#state;
+    const code: Code[] = [];
+    if (counter === this.form.score) {
+      const gained = minus(after, before);
+      const part = local('part');
+      const playing = minus(now, this.#began);
+      code.push([
+        add(this.log.points.at(source), gained),
+        ...when(isEqual(this.#isRunning, 1), [
+          declare(part, binary('bit or', binary('/', playing, constant(paceStep)), constant(0))),
+          add(this.log.pace.at(choose(isLess(get(part), paceParts), get(part), paceParts - 1)), gained),
+          ...when(isMore(after, before), [
+            ...when(isLess(this.#firstPoint, 0), [set(this.#firstPoint, playing)]),
+            ...when(isMore(minus(now, this.#lastPoint), this.#drySpell), [
+              set(this.#drySpell, minus(now, this.#lastPoint)),
+            ]),
+            set(this.#lastPoint, now),
+          ]),
+        ]),
+      ]);
+    }
+    if (counter === this.#lives) {
+      const isLoss = and(isLess(this.#firstLoss, 0), isLess(after, before), isEqual(this.#isRunning, 1));
+      code.push(when(isLoss, [set(this.#firstLoss, minus(now, this.#began))]));
+    }
+    const held = this.#bounds.flatMap((bound, index): Code => {
+      if (bound.counter !== counter) return [];
+      const leaves = when(and(isEqual(before, bound.value), this.#isPlayed), [
+        add(this.log.held.at(index), minus(now, this.#heldSince[index]!)),
+      ]);
+      return when(isEqual(after, bound.value), [set(this.#heldSince[index]!, now)], leaves);
+    });
+    return [...code.flat(), ...when(not(isEqual(after, before)), held)];
+  }
+
+  /** Before an outcome of a piece is told to the rules. */
+  #outcome(event: Value): Code {
+    const isSuccess = isEqual(tableAt(this.#tables.isSuccess, event), 1);
+    const isFailure = isEqual(tableAt(this.#tables.isFailure, event), 1);
+    const succeeds = [
+      add(this.#row, 1),
+      ...when(isMore(this.#row, this.#streak), [set(this.#streak, this.#row)]),
+    ];
+    return when(isSuccess, succeeds, when(isFailure, [set(this.#row, 0)]));
+  }
+}
+
+const larger = (one: Value, other: Value): Value => choose(isMore(one, other), one, other);
+
+/** What transitions, screens and outcomes are to a run, by index. */
+function tablesOf({ transitions, screens, events, pieces }: Form) {
+  const table = (name: string, values: readonly number[]): Table => ({ name, values });
+  return {
+    target: table(
+      'target',
+      transitions.map(({ to }) => to),
+    ),
+    // The first start is no fresh start of a run: a title screen may come before it.
+    freshOf: table(
+      'freshOf',
+      transitions.map(({ fresh }, index) => (index === transitions.length - 1 ? -1 : fresh)),
+    ),
+    isLiveScreen: table(
+      'isLiveScreen',
+      screens.map(({ live }) => Number(live)),
+    ),
+    isEnding: table(
+      'isEnding',
+      screens.map(({ ending }) => Number(ending)),
+    ),
+    isSuccess: table(
+      'isSuccess',
+      events.map((_, event) => Number(pieces.some(({ success }) => success === event))),
+    ),
+    isFailure: table(
+      'isFailure',
+      events.map((_, event) => Number(pieces.some(({ failure }) => failure === event))),
+    ),
+  };
+}

@@ -1,0 +1,25 @@
+import type { DrawForm, Form } from '../../engine/program/form.js';
+import type { Meeting } from '../meeting/meeting.js';
+
+/** What a program is given of the player that plays. */
+export function givenOf({ thresholds, attempts, weights, inputs }: Meeting) {
+  const many = inputs.map((events) => events.length);
+  return {
+    thresholds: Float64Array.from(thresholds),
+    attempts: Int32Array.from(attempts),
+    weights: Float64Array.from(weights),
+    inputFirst: Int32Array.from(many, (_, screen) =>
+      many.slice(0, screen).reduce((sum, each) => sum + each, 0),
+    ),
+    inputMany: Int32Array.from(many),
+    inputEvents: Int32Array.from(inputs.flat()),
+  };
+}
+
+/** Every place that asks for draws, in the order of the program. */
+export const drawsOf = ({ draws }: Form, { outcomeDraws, leadDraws, inputDraws }: Meeting): DrawForm[] => [
+  ...draws,
+  ...outcomeDraws,
+  ...leadDraws,
+  ...inputDraws,
+];

@@ -1,0 +1,503 @@
+import {
+  and,
+  ask,
+  assign,
+  binary,
+  type Case,
+  type Code,
+  call,
+  choose,
+  constant,
+  count,
+  declare,
+  get,
+  isAtLeast,
+  isEqual,
+  isLess,
+  isMore,
+  type Label,
+  type Local,
+  label,
+  leave,
+  local,
+  loop,
+  minus,
+  never,
+  not,
+  plus,
+  repeat,
+  type Slot,
+  select,
+  set,
+  type Table,
+  tableAt,
+  tell,
+  truth,
+  type Value,
+  when,
+} from '../../engine/compile/representation.js';
+import type { Build } from '../../engine/program/build/build.js';
+import { canMeet } from '../../engine/program/build/expressions.js';
+import { isLive, isRun, liveScreens, meet, weighed } from '../../engine/program/build/outside.js';
+import type { Area, Slots } from '../../engine/program/build/slots.js';
+import { DueQueue } from './due-queue.js';
+import type { Meeting } from './meeting.js';
+
+/** What players of a design do beyond meeting what has been there longest, with a skill that stays; else the program goes without it. */
+export interface Abilities {
+  readonly choose: boolean;
+  readonly learn: boolean;
+  /** Whether a function of the host's decides what the player turns to. */
+  readonly decide: boolean;
+  /** Whether the host hears of every event that the player sends. */
+  readonly told: boolean;
+}
+
+/** In place of an event that nothing on the screen hears, so that the rules need not be run. */
+export const unheard = -2;
+
+/** Draws of the meeting model stand after those of the form. */
+export const meetingDraws = ({ draws, pieces, screens }: Build['form']) => ({
+  outcome: draws.length,
+  lead: draws.length + pieces.length,
+  input: draws.length + 2 * pieces.length,
+  count: draws.length + 2 * pieces.length + screens.length,
+});
+
+/** How a simulated player meets pieces: DESIGN.md, "Meeting pieces, when no real game is attached". */
+export class MeetingProgram {
+  readonly arriving: DueQueue;
+  readonly sought: DueQueue;
+  /** The piece that the player attends to, or -1, and the live time at which that is over. */
+  readonly attempted: Slot;
+  readonly attemptDue: Slot;
+  /** The place of the course that the player is on the way to, or -1. */
+  readonly #travelsTo: Slot;
+  /** When the piece that is attended to would have been missed, and how many successes it still takes. */
+  readonly #attemptExpires: Slot;
+  readonly #hitsLeft: Slot;
+  /** What the host's function has chosen: where it stands among those that are sought, or -1. */
+  readonly chosen: Slot;
+  readonly thresholds: Area;
+  readonly attempts: Area;
+  readonly weights: Area;
+  readonly #draws: ReturnType<typeof meetingDraws>;
+  /** What the program is built from; it listens to this, and so comes later. */
+  build!: Build;
+
+  constructor(
+    private readonly form: Build['form'],
+    slots: Slots,
+    private readonly meeting: Meeting,
+    private readonly can: Abilities,
+    private readonly ended: Slot,
+  ) {
+    const pieces = form.pieces.length;
+    this.arriving = new DueQueue('arriving', slots);
+    this.sought = new DueQueue('sought', slots);
+    this.attempted = slots.one('attempted');
+    this.attemptDue = slots.one('attemptDue');
+    this.#travelsTo = slots.one('travelsTo');
+    this.#attemptExpires = slots.one('attemptExpires');
+    this.#hitsLeft = slots.one('hitsLeft');
+    this.chosen = slots.one('chosen');
+    this.thresholds = slots.area('thresholds', meeting.thresholds.length, true);
+    this.attempts = slots.area('attempts', pieces, true);
+    this.weights = slots.area('weights', pieces, true);
+    this.#draws = meetingDraws(form);
+  }
+
+  #ofPiece(name: string, pick: (piece: number) => number): Table {
+    return this.build.table(name, () => this.form.pieces.map((_, piece) => pick(piece)));
+  }
+
+  get #success(): Table {
+    return this.#ofPiece('success', (piece) => this.form.pieces[piece]!.success);
+  }
+  get #failure(): Table {
+    return this.#ofPiece('failure', (piece) => this.form.pieces[piece]!.failure);
+  }
+  get #gone(): Table {
+    return this.#ofPiece('gone', (piece) => this.form.pieces[piece]!.gone);
+  }
+  get #hits(): Table {
+    return this.#ofPiece('hits', (piece) => this.meeting.hits[piece]!);
+  }
+  /** 1: a failed attempt leaves the piece there; 2: it is no outcome at all. */
+  get #retries(): Table {
+    return this.#ofPiece('retries', (piece) => {
+      if (this.meeting.again[piece]) return 2;
+      return this.form.events[this.form.pieces[piece]!.failure]!.presence === 0 ? 1 : 0;
+    });
+  }
+
+  /** A piece has appeared: it is on its way to the player, or waits for it. */
+  appear(piece: Value): Code {
+    if (piece.op === 'constant') return this.#appears(piece);
+    const cases = this.form.pieces.map((_, each) => ({ of: [each], body: this.#appears(constant(each)) }));
+    return select(piece, cases);
+  }
+
+  #appears(piece: Value): Code {
+    const { meeting, build } = this;
+    const { live } = build.state;
+    const meets = tableAt(
+      this.#ofPiece('meets', (each) => ({ never: 0, sought: 1, arrives: 2 })[meeting.meets[each]!]),
+      piece,
+    );
+    const lead = (name: string, pick: (lead: Meeting['leads'][0]) => number): Value =>
+      tableAt(
+        this.#ofPiece(name, (each) => pick(meeting.leads[each]!)),
+        piece,
+      );
+    const lasts = tableAt(
+      this.#ofPiece('lasts', (each) => (Number.isFinite(meeting.lasts[each]!) ? meeting.lasts[each]! : -1)),
+      piece,
+    );
+    const choices = lead('leadChoices', (each) => each.choices);
+    const arrives = local('arrives');
+    const share = binary('/', binary('*', this.#drawn(this.#draws.lead, piece), choices), constant(2 ** 32));
+    const arrival = [
+      declare(
+        arrives,
+        plus(
+          live,
+          lead('leadLeast', (each) => each.least),
+        ),
+      ),
+      ...when(isMore(choices, 1), [
+        assign(
+          arrives,
+          plus(
+            get(arrives),
+            binary(
+              '*',
+              lead('leadStep', (each) => each.step),
+              call('floor', share),
+            ),
+          ),
+        ),
+      ]),
+      ...this.arriving.add(piece, get(arrives)),
+    ];
+    const waits = this.sought.add(piece, choose(isLess(lasts, 0), never, plus(live, lasts)));
+    return when(isEqual(meets, 2), arrival, when(isEqual(meets, 1), waits));
+  }
+
+  /** Every one of a piece is gone. */
+  clear(piece: number): Code {
+    const meets = this.meeting.meets[piece];
+    if (meets === 'never' && this.form.cells.courseLength === 0) return [];
+    return [
+      ...(meets === 'arrives' ? this.arriving.clear(piece) : []),
+      ...(meets === 'sought' ? this.sought.clear(piece) : []),
+      ...when(isEqual(this.attempted, piece), this.#stopAttempt()),
+    ];
+  }
+
+  clearAll(): Code {
+    return [...this.arriving.empty(), ...this.sought.empty(), ...this.#stopAttempt()];
+  }
+
+  #stopAttempt(): Code {
+    return [
+      set(this.attempted, -1),
+      set(this.attemptDue, never),
+      ...(this.#hasCourse ? [set(this.#travelsTo, -1)] : []),
+    ];
+  }
+
+  get #hasCourse(): boolean {
+    return this.form.cells.courseLength > 0;
+  }
+
+  #drawn(first: number, index: Value): Value {
+    return { op: 'draw', place: plus(constant(first), index) };
+  }
+
+  /** A player who attends to nothing turns to the piece that it seeks most of those that can be met, and of these to the one there longest. */
+  attend(): Code {
+    const { build } = this;
+    const isFree = and(isLess(this.attempted, 0), isLive(build));
+    const turns = and(isFree, not(this.sought.isEmpty));
+    if (!this.#hasCourse) return when(turns, this.#turn());
+    const [ahead, stale] = [local('ahead'), local('ahead')];
+    // A fall puts the player back, and what it was on the way to may be gone.
+    const putBack = when(isAtLeast(this.#travelsTo, 0), [
+      ...this.#pieceAhead(stale),
+      ...when(not(isEqual(get(stale), this.attempted)), this.#stopAttempt()),
+    ]);
+    const isOpen = and(isAtLeast(get(ahead), 0), this.#mayTravel(get(ahead)));
+    const travel = [
+      ...this.#pieceAhead(ahead),
+      ...when(isOpen, [set(this.#travelsTo, this.#nextOnCourse()), ...this.#attempt(get(ahead))]),
+    ];
+    return [...putBack, ...when(turns, this.#turn()), ...when(isFree, travel)];
+  }
+
+  #turn(): Code {
+    const { sought } = this;
+    const take = (at: Value): Code => [
+      ...(this.#hits.values.every((hits) => hits === 1)
+        ? []
+        : [set(this.#hitsLeft, tableAt(this.#hits, sought.pieceAt(at)))]),
+      ...(this.#needsExpiry ? [set(this.#attemptExpires, sought.dueAt(at))] : []),
+      ...this.#attempt(sought.pieceAt(at)),
+    ];
+    const hasNeeds = this.form.pieces.some(({ needs }) => needs !== undefined);
+    if (!this.can.decide && !hasNeeds && !this.can.choose)
+      return [...take(sought.head), ...sought.takeOldest()];
+    const turnTo = (at: Value): Code => [...take(at), ...sought.takeAt(at)];
+    if (this.can.decide)
+      return [tell('player.turn'), ...when(isAtLeast(this.chosen, 0), turnTo(this.chosen))];
+    const [found, most, place] = [local('found'), local('most'), local('place')];
+    const looking = label('looking');
+    const piece = sought.pieceAt(get(place));
+    const can = hasNeeds ? canMeet(this.build, piece) : truth(true);
+    const weight = this.weights.at(piece);
+    const heaviest = count(place, sought.head, sought.tail, [
+      ...when(and(isMore(weight, get(most)), can), [assign(found, get(place)), assign(most, weight)]),
+    ]);
+    const oldest = loop(looking, [
+      ...count(place, sought.head, sought.tail, when(can, [assign(found, get(place)), leave(looking)])),
+      leave(looking),
+    ]);
+    return [
+      declare(found, -1),
+      ...(this.can.choose ? [declare(most, 0), ...heaviest] : [oldest]),
+      ...when(isAtLeast(get(found), 0), turnTo(get(found))),
+    ];
+  }
+
+  /** Whether it matters, once an attempt is over, when the piece would have been missed. */
+  get #needsExpiry(): boolean {
+    return this.form.pieces.some(
+      ({ needs }, piece) => needs !== undefined || this.#retries.values[piece] !== 0,
+    );
+  }
+
+  #attempt(piece: Value): Code {
+    return [
+      set(this.attempted, piece),
+      set(this.attemptDue, plus(this.build.state.live, this.attempts.at(this.attempted))),
+    ];
+  }
+
+  /** An attempt at a piece is over, and it waits on as it did before. */
+  #seekAgain(piece: Value): Code {
+    const { live } = this.build.state;
+    return this.sought.add(piece, choose(isLess(this.#attemptExpires, live), live, this.#attemptExpires));
+  }
+
+  /** What an event of a piece leads to: what is heard is handled next, at `playing`. */
+  #report(event: Value, piece: Value, isTried: boolean, heard: Local, playing: Label, otherwise: Code): Code {
+    const { build } = this;
+    const goesOn = [
+      assign(heard, choose(isRun(build, event, liveScreens(build)), event, unheard)),
+      repeat(playing),
+    ];
+    const told = this.can.told ? [tell('player.sent', event, 1, isTried ? 1 : 0)] : [];
+    return [
+      ...told,
+      ...meet(build, event, piece, truth(true), {
+        ignored: otherwise,
+        turnedAway: otherwise,
+        counts: goesOn,
+      }),
+    ];
+  }
+
+  /** How meeting a piece ends; what grace turns away, or what cannot be met, is gone all the same. */
+  #end(event: Value, piece: Value, isTried: boolean, heard: Local, playing: Label): Code {
+    const gone = this.#report(tableAt(this.#gone, piece), piece, true, heard, playing, []);
+    return this.#report(event, piece, isTried, heard, playing, gone);
+  }
+
+  /** What has arrived meets the player: all the successes that it takes are asked for at once. */
+  arrive(heard: Local, playing: Label): Code {
+    const { arriving } = this;
+    return this.#each(
+      arriving.firstPiece,
+      (piece) => [
+        ...arriving.takeFirst(),
+        ...this.#unlessMet(piece, this.#end(tableAt(this.#gone, piece), piece, true, heard, playing)),
+        ...this.#outcome(piece, true, (event) => this.#end(event, piece, true, heard, playing)),
+      ],
+      'arrives',
+    );
+  }
+
+  /** Nobody has turned to a piece in time: it is missed. */
+  expire(heard: Local, playing: Label): Code {
+    const { sought } = this;
+    return this.#each(
+      sought.firstPiece,
+      (piece) => [
+        ...sought.takeFirst(),
+        ...this.#end(tableAt(this.#failure, piece), piece, false, heard, playing),
+      ],
+      'sought',
+    );
+  }
+
+  /** An attempt is over. */
+  finishAttempt(heard: Local, playing: Label): Code {
+    const travel = this.#hasCourse
+      ? when(isAtLeast(this.#travelsTo, 0), this.#finishTravel(heard, playing))
+      : [];
+    return [
+      ...travel,
+      ...this.#each(this.attempted, (piece) => this.#finish(piece, heard, playing), 'sought'),
+    ];
+  }
+
+  #finish(piece: Value, heard: Local, playing: Label): Code {
+    const isUnheard = [assign(heard, unheard), repeat(playing)];
+    const hits = tableAt(this.#hits, piece);
+    const retries = tableAt(this.#retries, piece);
+    const ends = (event: Value): Code => {
+      const again = when(
+        and(isMore(hits, 1), isEqual(event, tableAt(this.#success, piece)), isMore(this.#hitsLeft, 1)),
+        [set(this.#hitsLeft, minus(this.#hitsLeft, 1)), ...this.#attempt(piece), ...isUnheard],
+      );
+      // Before the event is told, since what follows from it may clear the piece away.
+      const stays = when(and(isMore(retries, 0), isEqual(event, tableAt(this.#failure, piece))), [
+        ...this.#seekAgain(piece),
+        ...when(isEqual(retries, 2), isUnheard),
+      ]);
+      return [...again, ...stays, ...this.#end(event, piece, true, heard, playing)];
+    };
+    return [
+      ...this.#stopAttempt(),
+      ...this.#unlessMet(piece, [...this.#seekAgain(piece), ...isUnheard]),
+      ...this.#outcome(piece, false, ends),
+    ];
+  }
+
+  /** What happens where what a piece needs does not hold. */
+  #unlessMet(piece: Value, otherwise: Code): Code {
+    const { build } = this;
+    if (build.form.pieces.every(({ needs }) => needs === undefined)) return [];
+    return when(not(canMeet(build, piece)), otherwise);
+  }
+
+  /** The player has come to a piece of the course: it meets it, passes it by, or waits until it can be met. */
+  #finishTravel(heard: Local, playing: Label): Code {
+    const isUnheard = [assign(heard, unheard), repeat(playing)];
+    const piece = local('piece');
+    const isSought = isEqual(this.#soughtAt(get(piece)), 1);
+    const gone = this.#report(tableAt(this.#gone, get(piece)), get(piece), true, heard, playing, isUnheard);
+    const event = (of: Value): Code => [
+      ...when(
+        and(isEqual(tableAt(this.#retries, get(piece)), 2), isEqual(of, tableAt(this.#failure, get(piece)))),
+        isUnheard,
+      ),
+      ...this.#report(of, get(piece), true, heard, playing, isUnheard),
+    ];
+    return [
+      declare(piece, this.attempted),
+      ...this.#stopAttempt(),
+      ...this.#unlessMet(get(piece), [...when(isSought, isUnheard), ...gone]),
+      ...this.#outcome(get(piece), true, event),
+    ];
+  }
+
+  #soughtAt(piece: Value): Value {
+    return tableAt(
+      this.#ofPiece('isSought', (each) => Number(this.meeting.meets[each] === 'sought')),
+      piece,
+    );
+  }
+
+  #mayTravel(piece: Value): Value {
+    if (this.form.pieces.every(({ needs }) => needs === undefined)) return truth(true);
+    return not(and(isEqual(this.#soughtAt(piece), 1), not(canMeet(this.build, piece))));
+  }
+
+  /** The place of the course at which the player meets something next; the length of the longest where nothing is left. */
+  #nextOnCourse(): Value {
+    const { build } = this;
+    const { courseLength } = this.form.cells;
+    return ask(
+      build.once('nextOnCourse', () => {
+        const [place, looking] = [local('place'), label('looking')];
+        const here = build.state.courseAt(call('min', get(place), courseLength - 1));
+        const isSome = binary('or', isAtLeast(get(place), courseLength), not(isEqual(here, -1)));
+        return {
+          parameters: [],
+          body: [
+            declare(place, build.state.coursePassed),
+            loop(looking, [...when(isSome, [leave(looking)]), assign(place, plus(get(place), 1))]),
+            { op: 'return', value: get(place) },
+          ],
+        };
+      }),
+    );
+  }
+
+  /** The piece that the player meets next on the course, at the place that it is on the way to where it is; else -1. */
+  #pieceAhead(into: Local): Code {
+    const { courseLength } = this.form.cells;
+    const place = local('place');
+    const isElsewhere = and(isAtLeast(this.#travelsTo, 0), not(isEqual(this.#travelsTo, get(place))));
+    return [
+      declare(place, this.#nextOnCourse()),
+      declare(into, -1),
+      ...when(and(isLess(get(place), courseLength), not(isElsewhere)), [
+        assign(into, this.build.state.courseAt(get(place))),
+      ]),
+    ];
+  }
+
+  /** How an attempt at a piece, or its arrival, ends: as its outcomes weigh, or as skill has it. */
+  #outcome(piece: Value, isAllAtOnce: boolean, ends: (event: Value) => Code): Code {
+    const drawn = this.#drawn(this.#draws.outcome, piece);
+    const hits = tableAt(this.#hits, piece);
+    const success = tableAt(this.#success, piece);
+    const failure = tableAt(this.#failure, piece);
+    const first = this.can.learn
+      ? plus(binary('*', this.ended, constant(this.form.pieces.length)), piece)
+      : piece;
+    const isSuccess = isLess(drawn, this.thresholds.at(first));
+    const weighs = this.#ofPiece('isWeighed', (each) =>
+      Number(this.form.pieces[each]!.weighted !== undefined),
+    );
+    const isWeighed = isEqual(tableAt(weighs, piece), 1);
+    const takesMore = isAllAtOnce ? isMore(hits, 1) : truth(false);
+    // Where it is known how a piece ends, what follows is written out by itself for success and failure.
+    if (isWeighed.op === 'truth' && !isWeighed.value && takesMore.op === 'truth' && !takesMore.value)
+      return when(isSuccess, ends(success), ends(failure));
+    const [event, left, asked] = [local('outcome'), local('left'), local('drawn')];
+    const one = (): Code => [
+      ...when(
+        isWeighed,
+        [assign(asked, drawn), ...weighed(this.build, piece, get(asked), event)],
+        [assign(event, choose(isSuccess, success, failure))],
+      ),
+    ];
+    const more = loopWhile(and(isMore(get(left), 1), isEqual(get(event), success)), [
+      ...one(),
+      assign(left, minus(get(left), 1)),
+    ]);
+    return [
+      declare(event, failure),
+      declare(asked, 0),
+      ...one(),
+      ...when(takesMore, [declare(left, hits), ...more]),
+      ...ends(get(event)),
+    ];
+  }
+
+  /** Code for each piece by itself, so that what is known of it need not be looked up. */
+  #each(piece: Value, code: (piece: Value) => Code, meets: Meeting['meets'][0]): Code {
+    const cases = this.meeting.meets.flatMap((how, index): Case[] =>
+      how === meets ? [{ of: [index], body: code(constant(index)) }] : [],
+    );
+    return select(piece, cases);
+  }
+}
+
+function loopWhile(test: Value, body: Code): Code {
+  const looping = label('looping');
+  return [loop(looping, [...when(not(test), [leave(looping)]), ...body])];
+}
