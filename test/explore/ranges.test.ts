@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import type { Expression } from '../../src/design/language/expression.js';
 import { formOf } from '../../src/engine/program/lower.js';
 import { Evaluator } from '../../src/engine/run/evaluator.js';
-import { rangeOf } from '../../src/explore/abstraction/ranges.js';
+import { rangeIn } from '../../src/explore/abstraction/ranges.js';
 import { readDesign } from '../../src/index.js';
 import { runs } from '../support/runs.js';
 
@@ -100,7 +100,7 @@ describe('the range of an expression', () => {
         cells[at.timers] = due;
         const terms = new Evaluator(form, cells);
         const value = terms.value(terms.add(form.lowerTerm(expression)));
-        const [least, most] = rangeOf(form.lowerTerm(expression), form);
+        const [least, most] = rangeIn(design, expression);
         // What is no number, such as 0 / 0, is nowhere.
         if (Number.isNaN(value) || Number.isNaN(least) || Number.isNaN(most)) return;
         expect(value).toBeGreaterThanOrEqual(least);
@@ -111,7 +111,7 @@ describe('the range of an expression', () => {
   });
 
   test('is as narrow as its parts allow where each name stands once', () => {
-    const of = (expression: Expression) => rangeOf(form.lowerTerm(expression), form);
+    const of = (expression: Expression) => rangeIn(design, expression);
     const a: Expression = { kind: 'counter', name: 'a' };
     const three: Expression = { kind: 'number', value: 3 };
     expect(of({ kind: 'binary', operator: '*', left: a, right: three })).toEqual([-6, 15]);

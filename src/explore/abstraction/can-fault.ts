@@ -1,11 +1,12 @@
-import type { Form, Term } from '../../engine/program/form.js';
-import { visitTerm } from '../../engine/program/lower-expression.js';
+import { visitValue } from '../../engine/compile/footprint.js';
+import type { Value } from '../../engine/compile/representation.js';
+import type { Form } from '../../engine/program/form.js';
 import { rangeOf } from './ranges.js';
 
-/** Whether working out a term may divide by zero, which ends a session. */
-export function canFault(term: Term, form: Form): boolean {
+/** Whether working out a value may divide by zero, which ends a session where it is checked. */
+export function canFault(value: Value, form: Form): boolean {
   let found = false;
-  visitTerm(term, (part) => {
+  visitValue(value, (part) => {
     if (part.op !== 'binary' || (part.operator !== '/' && part.operator !== '%')) return;
     const [least, most] = rangeOf(part.right, form);
     // What may be anything may be 0.

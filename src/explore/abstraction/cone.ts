@@ -1,6 +1,11 @@
-import type { EffectForm, Form, LevelForm, Term } from '../../engine/program/form.js';
-import { visitTerm } from '../../engine/program/lower-expression.js';
+import { type Footprint, visitValue } from '../../engine/compile/footprint.js';
+import type { Value } from '../../engine/compile/representation.js';
+import { Build } from '../../engine/program/build/build.js';
+import { term } from '../../engine/program/build/expressions.js';
+import { amountOf, checkedAmount, footprintsOf, isMadeByEffects } from '../../engine/program/footprints.js';
+import type { Form, LevelForm, Term } from '../../engine/program/form.js';
 import { canFault } from './can-fault.js';
+import { isTimerLeft } from './ranges.js';
 
 /** The parts of the state that can influence which transitions are taken; all else is left out of the search. */
 export interface Cone {
@@ -25,14 +30,14 @@ export interface Cone {
   readonly readsLevel: boolean;
   /** Rules that belong to it. */
   readonly rules: readonly number[];
-  /** Every term that is worked out on the way. */
-  readonly terms: ReadonlySet<Term>;
+  /** Every value that is worked out on the way. */
+  readonly values: readonly Value[];
   /** Events that some rule or transition of the cone hears. */
   readonly events: ReadonlySet<number>;
   /** A timer whose seconds are read, so that leaving time out says too little; undefined: none. */
   readonly timerRead: string | undefined;
   /** What is added to those that are summed, where timers are read in it, and which timers. */
-  readonly summedTerms: readonly Term[];
+  readonly summedValues: readonly Value[];
   readonly summedTimers: readonly number[];
 }
 
@@ -66,89 +71,117 @@ export function coneOf(
       grew = true;
     }
   };
-  const terms = new Set<Term>();
+  const build = new Build(form, {});
+  const { cells: at } = form;
+  const values = new Map<string, Value>();
+  const summedValues: Value[] = [];
+  const summedTimers = new Set<number>();
   const followsCourse = (): void => {
     readsCourse = true;
     for (const level of form.levels) for (const piece of level.course) add(pieces, piece);
   };
-  const summedTerms = new Set<Term>();
-  const summedTimers = new Set<number>();
-  const reads = (term: Term | undefined, isSummed = false): void => {
-    if (term === undefined) return;
-    terms.add(term);
-    visitTerm(term, (part) => {
-      if (part.op === 'counter') add(counters, part.counter);
-      else if (part.op === 'present' || part.op === 'left')
-        for (const piece of part.pieces) add(pieces, piece);
-      else if (part.op === 'timer' && isSummed) {
-        summedTerms.add(term);
-        summedTimers.add(part.timer);
-      } else if (part.op === 'timer') timerRead ??= form.timers[part.timer]!.name;
-      else if (part.op === 'level') readsLevel = true;
-      else if (part.op === 'course') followsCourse();
-      if (part.op === 'left') countsMade = true;
+  const readsCell = (first: number, length: number): void => {
+    const isIn = (from: number, many: number): boolean => first < from + many && first + length > from;
+    for (let cell = first; cell < first + length; cell++) {
+      if (cell >= at.counters && cell < at.timers) add(counters, cell - at.counters);
+      if (cell >= at.present && cell < at.spawnDue) add(pieces, cell - at.present);
+    }
+    if (isIn(at.spawnMade, at.course - at.spawnMade)) countsMade = true;
+    if (at.courseLength > 0 && isIn(at.course, at.courseLength + 2)) followsCourse();
+    if (isIn(at.level, 1)) readsLevel = true;
+  };
+  /** A value is worked out, and so all that it reads is followed; the seconds of timers in it cannot be, unless whoever sums does. */
+  const reads = (value: Value, isSummed = false): void => {
+    const key = JSON.stringify(value);
+    values.set(key, value);
+    visitValue(value, (part) => {
+      if (isTimerLeft(part, form)) {
+        const timer = (part as { test: { left: { slot: number } } }).test.left.slot - at.timers;
+        if (isSummed) {
+          if (!summedTimers.has(timer) || !summedValues.includes(value)) summedValues.push(value);
+          summedTimers.add(timer);
+        } else timerRead ??= form.timers[timer]!.name;
+        return false;
+      }
+      // Which of the list the level is, as in a table of its values, is known where all levels past the list are one.
+      if (part.op === 'table' || isLevelIndex(part, at.level)) return false;
+      if (part.op === 'slot') readsCell(part.slot, 1);
+      if (part.op === 'slotAt') readsCell(part.base, part.length);
+      return true;
     });
+  };
+  const readsTerm = (of: Term | undefined): void => {
+    if (of !== undefined) reads(term(build, of));
   };
   const isHeard = (timer: number): boolean =>
     heard.has(form.timers[timer]!.event) || heard.has(form.timers[timer]!.warnEvent);
-  /** Whether an effect changes anything of the cone, or may end a session; what it reads to do so then belongs to it. */
-  const touches = (effect: EffectForm): boolean => {
-    switch (effect.op) {
-      case 'write': {
-        const writes = effect.writes.filter(
-          ({ counter, amount }) =>
-            counters.has(counter) || summed.includes(counter) || canFault(amount, form),
-        );
-        for (const { counter, amount } of writes)
-          reads(amount, summed.includes(counter) && !counters.has(counter));
-        return writes.length > 0;
-      }
-      case 'spawn':
-      case 'clear':
-        if (!pieces.has(effect.piece) && !heard.has(form.pieces[effect.piece]!.appeared)) return false;
-        if (effect.op === 'spawn') reads(effect.count);
-        return true;
-      case 'become':
-        // What stands on a course turns into the other piece there.
-        if (readsCourse && pieces.has(effect.from)) add(pieces, effect.to);
-        return pieces.has(effect.from) || pieces.has(effect.to);
-      case 'timerWrite':
-        if (!canFault(effect.amount, form)) return isHeard(effect.timer);
-        reads(effect.amount);
-        return true;
-      case 'timerStart':
-      case 'timerStop':
-        return isHeard(effect.timer);
-      case 'emit':
-        return heard.has(effect.event);
-      default:
-        return false;
-    }
+  const isFollowed = (cell: number): boolean => {
+    if (cell >= at.counters && cell < at.timers) return counters.has(cell - at.counters);
+    if (cell >= at.timers && cell < at.present) return isHeard(cell - at.timers);
+    if (cell >= at.present && cell < at.spawnDue) return pieces.has(cell - at.present);
+    if (cell >= at.spawnMade && cell < at.course) return countsMade;
+    return readsCourse && cell >= at.course && cell < at.course + 2 + at.courseLength;
   };
+  const isTimer = (cell: number): boolean => cell >= at.timers && cell < at.present;
+  /** Whether something changes anything of the cone, or may end a session; what it reads to do so then belongs to it. */
+  const touches = ({ writes, pushes, checks }: Footprint): boolean => {
+    let found = false;
+    const touch = (under: readonly Value[]): void => {
+      found = true;
+      for (const each of under) reads(each);
+    };
+    for (const write of writes) {
+      const { first, length, value, under } = write;
+      const isSummed = summed.some((counter) => first === at.counters + counter);
+      const follows = Array.from({ length }, (_, index) => first + index).some(isFollowed);
+      if (!follows && !isSummed) continue;
+      touch(under);
+      // Of a timer only whether it runs is followed; how long it does is left out with time.
+      const isCounter = form.counters[first - at.counters] !== undefined;
+      if (!isTimer(first)) reads(isCounter ? amountOf(write).amount : value, !follows);
+      // What is put on the course is met there.
+      if (
+        first >= at.course &&
+        first < at.course + 2 + at.courseLength &&
+        value.op === 'constant' &&
+        value.value >= 0
+      )
+        add(pieces, value.value);
+    }
+    for (const { event, under } of pushes)
+      if (event.op !== 'constant' || heard.has(event.value)) touch(under);
+    for (const { holds, under } of checks) {
+      if (!canFault(holds, form)) continue;
+      touch(under);
+      reads(checkedAmount(holds));
+    }
+    return found;
+  };
+  const footprints = footprintsOf(form);
 
   while (grew) {
     grew = false;
     heard = heardIn(form, rules, followsAll);
-    for (const counter of counters) reads(form.counters[counter]!.start);
-    for (const transition of form.transitions) {
-      reads(transition.condition);
-      for (const effect of transition.effects) touches(effect);
-    }
+    for (const counter of counters) readsTerm(form.counters[counter]!.start);
+    form.transitions.forEach((transition, index) => {
+      readsTerm(transition.condition);
+      touches(footprints.transitions[index]!);
+    });
     form.rules.forEach((rule, index) => {
-      if (rule.effects.map(touches).includes(true) || followsAll) {
+      if (touches(footprints.rules[index]!) || followsAll) {
         add(rules, index);
-        reads(rule.condition);
+        readsTerm(rule.condition);
         if (rule.passes !== undefined) add(counters, rule.passes.counter);
       }
     });
     for (const piece of pieces) {
-      reads(form.pieces[piece]!.needs);
+      readsTerm(form.pieces[piece]!.needs);
       // What a met piece leaves present depends on where on the course the player is.
       if (form.levels.some(({ course }) => course.includes(piece))) followsCourse();
     }
     for (const event of heard) {
       const { kind, piece } = form.events[event]!;
-      if (kind === 'outcome') reads(form.pieces[piece]!.needs);
+      if (kind === 'outcome') readsTerm(form.pieces[piece]!.needs);
       if (kind === 'outcome' && supplyEnds(form, piece)) {
         add(pieces, piece);
         countsMade = true;
@@ -160,7 +193,7 @@ export function coneOf(
   const inCone = [...rules].sort((a, b) => a - b);
   return {
     rules: inCone,
-    terms,
+    values: [...values.values()],
     counters: [...counters].sort((a, b) => a - b),
     exact,
     memories: inCone.filter((rule) => form.rules[rule]!.memoryCell >= 0),
@@ -175,7 +208,7 @@ export function coneOf(
     once: inCone.filter((rule) => form.rules[rule]!.onceCell >= 0),
     events,
     timerRead,
-    summedTerms: [...summedTerms],
+    summedValues,
     summedTimers: [...summedTimers],
   };
 }
@@ -213,11 +246,8 @@ function supplyEnds(form: Form, piece: number): boolean {
 export const holds = ({ placed, spawns, course }: LevelForm, piece: number): boolean =>
   placed[piece]! > 0 || course.includes(piece) || spawns.some((spawn) => spawn.piece === piece);
 
-/** Whether an effect somewhere makes a piece appear. */
-export const isMadeByEffects = (form: Form, piece: number): boolean =>
-  [...form.rules, ...form.transitions].some(({ effects }) =>
-    effects.some(
-      (effect) =>
-        (effect.op === 'spawn' && effect.piece === piece) || (effect.op === 'become' && effect.to === piece),
-    ),
-  );
+/** The place of the level in the list, where its number may pass it. */
+const isLevelIndex = (value: Value, level: number): boolean =>
+  value.op === 'call' &&
+  value.name === 'min' &&
+  value.of.some((part) => part.op === 'slot' && part.slot === level);

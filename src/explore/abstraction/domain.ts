@@ -1,6 +1,9 @@
+import { Build } from '../../engine/program/build/build.js';
+import { term } from '../../engine/program/build/expressions.js';
+import { amountOf, footprintsOf, isMadeByEffects } from '../../engine/program/footprints.js';
 import type { Form } from '../../engine/program/form.js';
 import { mostPresent } from '../../engine/program/form.js';
-import { type Cone, holds, isMadeByEffects } from './cone.js';
+import { type Cone, holds } from './cone.js';
 import { rangeOf } from './ranges.js';
 import { type Saturation, saturationOf } from './saturation.js';
 
@@ -157,20 +160,22 @@ const finite = (count: number): number => (Number.isFinite(count) ? count : 0);
 /** What a counter can hold, as its start and its writes have it. */
 function boundsOf(form: Form, cone: Cone, counter: number): readonly [number, number] {
   const { min, max, start } = form.counters[counter]!;
-  let [least, most] = rangeOf(start, form);
-  for (const { effects } of [...cone.rules.map((rule) => form.rules[rule]!), ...form.transitions]) {
-    for (const effect of effects) {
-      if (effect.op !== 'write') continue;
-      for (const write of effect.writes) {
-        if (write.counter !== counter) continue;
-        const [low, high] = rangeOf(write.amount, form);
-        if (write.adds) {
-          if (!(low >= 0)) least = min;
-          if (!(high <= 0)) most = max;
-        } else {
-          least = Math.min(least, low);
-          most = Math.max(most, high);
-        }
+  let [least, most] = rangeOf(term(new Build(form, {}), start), form);
+  const footprints = footprintsOf(form);
+  for (const { writes } of [
+    ...cone.rules.map((rule) => footprints.rules[rule]!),
+    ...footprints.transitions,
+  ]) {
+    for (const write of writes) {
+      if (write.first !== form.cells.counters + counter) continue;
+      const { adds, amount } = amountOf(write);
+      const [low, high] = rangeOf(amount, form);
+      if (adds) {
+        if (!(low >= 0)) least = min;
+        if (!(high <= 0)) most = max;
+      } else {
+        least = Math.min(least, low);
+        most = Math.max(most, high);
       }
     }
   }

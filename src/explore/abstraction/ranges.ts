@@ -1,7 +1,9 @@
-import type { BinaryOperator, Expression } from '../../design/language/expression.js';
+import type { Expression } from '../../design/language/expression.js';
 import type { Design } from '../../design/model.js';
-import { applyCall, applyOperator } from '../../engine/compile/representation.js';
-import type { Form, Term } from '../../engine/program/form.js';
+import { applyCall, applyOperator, type Operator, type Value } from '../../engine/compile/representation.js';
+import { Build } from '../../engine/program/build/build.js';
+import { term } from '../../engine/program/build/expressions.js';
+import type { Form } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower.js';
 
 /** Everything that a value can be lies between these two; truth values are 1 and 0. Not a number: it may be anything, or nothing. */
@@ -10,74 +12,92 @@ export type Range = readonly [number, number];
 const unknown: Range = [Number.NaN, Number.NaN];
 const isUnknown = (range: Range): boolean => range.some(Number.isNaN);
 const truth: Range = [0, 1];
+const anyCount: Range = [0, Number.POSITIVE_INFINITY];
 
 /**
- * The range of a term, from those of the parts of the state that it reads (interval arithmetic; Moore, "Interval Analysis",
- * 1966): never less than all that it can give, and often more, since what stands twice is taken for two different things.
+ * The range of a value, from those of the slots that it reads (interval arithmetic; Moore, "Interval Analysis", 1966): never less than all
+ * that it can give, and often more, since what stands twice is taken for two different things.
  */
-export function rangeOf(term: Term, form: Form): Range {
-  const of = (part: Term): Range => rangeOf(part, form);
-  switch (term.op) {
+export function rangeOf(value: Value, form: Form): Range {
+  const of = (part: Value): Range => rangeOf(part, form);
+  switch (value.op) {
     case 'constant':
     case 'dial':
-      return [term.value, term.value];
+      return [value.value, value.value];
     case 'truth':
-      return term.value ? [1, 1] : [0, 0];
-    case 'counter': {
-      const { min, max } = form.counters[term.counter]!;
-      return [min, max];
-    }
-    case 'level':
-      return [1, form.endless ? Number.POSITIVE_INFINITY : form.levels.length];
-    case 'lastLevel':
-      return truth;
-    case 'levelValue':
-      return union(form.levelTables[term.table]!.map((value) => [value, value]));
-    case 'present':
-    case 'left':
-    case 'timer':
-    case 'course':
-      return [0, Number.POSITIVE_INFINITY];
+      return value.value ? [1, 1] : [0, 0];
+    case 'never':
+      return [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY];
+    case 'slot':
+      return rangeOfCell(value.slot, form);
+    case 'slotAt':
+      return anyCount;
+    case 'table':
+      return union(value.table.values.map((each) => [each, each]));
     case 'negative': {
-      const [least, most] = of(term.of);
+      const [least, most] = of(value.of);
       return [-most, -least];
     }
     case 'not': {
-      const [least, most] = of(term.of);
+      const [least, most] = of(value.of);
       return [1 - most, 1 - least];
     }
     case 'choose': {
-      const [least, most] = of(term.test);
-      if (least === 1) return of(term.yes);
-      return most === 0 ? of(term.no) : union([of(term.yes), of(term.no)]);
+      if (isTimerLeft(value, form)) return anyCount;
+      const [least, most] = of(value.test);
+      if (least === 1) return of(value.yes);
+      return most === 0 ? of(value.no) : union([of(value.yes), of(value.no)]);
     }
     case 'call': {
-      const parts = term.of.map(of);
+      const parts = value.of.map(of);
       if (parts.some(isUnknown)) return unknown;
-      if (term.name === 'abs') {
+      if (value.name === 'abs') {
         const [least, most] = parts[0]!;
         return [least > 0 ? least : most < 0 ? -most : 0, Math.max(Math.abs(least), Math.abs(most))];
       }
       // All others grow with each of their parts.
       return [0, 1].map((end) =>
         applyCall(
-          term.name,
+          value.name,
           parts.map((part) => part[end as 0 | 1]),
         ),
       ) as unknown as Range;
     }
     case 'binary':
-      return binaryRange(term.operator, of(term.left), of(term.right));
+      if (isStillToCome(value, form)) return anyCount;
+      return binaryRange(value.operator, of(value.left), of(value.right));
+    default:
+      return unknown;
   }
 }
+
+function rangeOfCell(cell: number, { cells, counters, levels, endless }: Form): Range {
+  const counter = counters[cell - cells.counters];
+  if (counter !== undefined) return [counter.min, counter.max];
+  if (cell === cells.level) return [0, endless ? Number.POSITIVE_INFINITY : levels.length - 1];
+  return anyCount;
+}
+
+/** Whether a value is the seconds that a timer has left, which it gives as one value of several parts. */
+export const isTimerLeft = (value: Value, { cells, timers }: Form): boolean =>
+  value.op === 'choose' &&
+  value.test.op === 'binary' &&
+  value.test.right.op === 'never' &&
+  value.test.left.op === 'slot' &&
+  value.test.left.slot >= cells.timers &&
+  value.test.left.slot < cells.timers + timers.length;
+
+/** How many a spawn has still to make: it never makes more than its total. */
+const isStillToCome = ({ operator, right }: Extract<Value, { op: 'binary' }>, { cells }: Form): boolean =>
+  operator === '-' && right.op === 'slot' && right.slot >= cells.spawnMade && right.slot < cells.course;
 
 /** The same for an expression of a design. */
 export function rangeIn(design: Design, expression: Expression): Range {
   const form = formOf(design);
-  return rangeOf(form.lowerTerm(expression), form);
+  return rangeOf(term(new Build(form, {}), form.lowerTerm(expression)), form);
 }
 
-function binaryRange(operator: BinaryOperator, left: Range, right: Range): Range {
+function binaryRange(operator: Operator, left: Range, right: Range): Range {
   // A comparison with what is no number is false, whatever it is compared with.
   if (isUnknown(left) || isUnknown(right)) return '+-*/%'.includes(operator) ? unknown : truth;
   switch (operator) {
@@ -92,8 +112,6 @@ function binaryRange(operator: BinaryOperator, left: Range, right: Range): Range
       // 0 times what has no bound may be anything between.
       return ends.some(Number.isNaN) ? unknown : [Math.min(...ends), Math.max(...ends)];
     }
-    case '%':
-      return unknown;
     case 'and':
       return [Math.min(left[0], right[0]), Math.min(left[1], right[1])];
     case 'or':
@@ -111,6 +129,8 @@ function binaryRange(operator: BinaryOperator, left: Range, right: Range): Range
       const isEqual: Range = areApart ? [0, 0] : areOne ? [1, 1] : truth;
       return operator === '==' ? isEqual : [1 - isEqual[1], 1 - isEqual[0]];
     }
+    default:
+      return unknown;
   }
 }
 

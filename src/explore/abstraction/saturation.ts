@@ -1,5 +1,7 @@
-import type { Form, Term } from '../../engine/program/form.js';
-import { visitTerm } from '../../engine/program/lower-expression.js';
+import { slotsRead } from '../../engine/compile/footprint.js';
+import type { Value } from '../../engine/compile/representation.js';
+import { amountOf, footprintsOf } from '../../engine/program/footprints.js';
+import type { Form } from '../../engine/program/form.js';
 import type { Cone } from './cone.js';
 import { rangeOf } from './ranges.js';
 
@@ -20,22 +22,21 @@ export interface Saturation {
 export function saturationOf(form: Form, cone: Cone): ReadonlyMap<number, Saturation> {
   const thresholds = new Map(cone.counters.map((counter) => [counter, form.counters[counter]!.min]));
   for (const counter of cone.exact) thresholds.delete(counter);
-  for (const term of cone.terms) compare(form, term, thresholds);
-  const writers = [...cone.rules.map((rule) => form.rules[rule]!), ...form.transitions];
+  for (const value of cone.values) compare(form, value, thresholds);
+  const footprints = footprintsOf(form);
+  const writers = [...cone.rules.map((rule) => footprints.rules[rule]!), ...footprints.transitions];
   const steps = new Map<number, number>();
   for (const rule of cone.rules) {
     const { passes } = form.rules[rule]!;
     if (passes === undefined) continue;
     steps.set(passes.counter, leastCommonMultiple(steps.get(passes.counter) ?? 1, passes.step));
   }
-  for (const { effects } of writers) {
-    for (const effect of effects) {
-      if (effect.op !== 'write') continue;
-      for (const { counter, adds, amount } of effect.writes) {
-        const mayFall = adds ? !(rangeOf(amount, form)[0] >= 0) : steps.has(counter);
-        if (mayFall) thresholds.delete(counter);
-      }
-    }
+  for (const write of writers.flatMap(({ writes }) => writes)) {
+    const counter = write.first - form.cells.counters;
+    if (form.counters[counter] === undefined) continue;
+    const { adds, amount } = amountOf(write);
+    const mayFall = adds ? !(rangeOf(amount, form)[0] >= 0) : steps.has(counter);
+    if (mayFall) thresholds.delete(counter);
   }
   return new Map(
     [...thresholds].flatMap(([counter, threshold]): [number, Saturation][] => {
@@ -46,18 +47,21 @@ export function saturationOf(form: Form, cone: Cone): ReadonlyMap<number, Satura
   );
 }
 
-/** Raises the thresholds of counters that a term compares, and takes out those that it reads in any other way. */
-function compare(form: Form, term: Term, thresholds: Map<number, number>): void {
-  if (term.op === 'binary' && comparisons.has(term.operator)) {
+/** Raises the thresholds of counters that a value compares, and takes out those that it reads in any other way. */
+function compare(form: Form, value: Value, thresholds: Map<number, number>): void {
+  const of = (part: Value): void => compare(form, part, thresholds);
+  if (value.op === 'binary' && comparisons.has(value.operator)) {
     for (const [side, other] of [
-      [term.left, term.right],
-      [term.right, term.left],
+      [value.left, value.right],
+      [value.right, value.left],
     ] as const) {
-      const scaled = scaledCounter(side);
+      const scaled = scaledCounter(side, form);
       const most =
-        scaled === undefined || reads(other, scaled.counter) ? Number.NaN : rangeOf(other, form)[1];
+        scaled === undefined || countersIn(other, form).includes(scaled.counter)
+          ? Number.NaN
+          : rangeOf(other, form)[1];
       if (scaled === undefined || !Number.isFinite(most)) {
-        for (const counter of countersIn(side)) thresholds.delete(counter);
+        for (const counter of countersIn(side, form)) thresholds.delete(counter);
         continue;
       }
       const known = thresholds.get(scaled.counter);
@@ -66,36 +70,37 @@ function compare(form: Form, term: Term, thresholds: Map<number, number>): void 
     }
     return;
   }
-  if (term.op === 'counter') thresholds.delete(term.counter);
-  else if (term.op === 'not' || term.op === 'negative') compare(form, term.of, thresholds);
-  else if (term.op === 'binary') for (const side of [term.left, term.right]) compare(form, side, thresholds);
-  else if (term.op === 'call') for (const part of term.of) compare(form, part, thresholds);
-  else if (term.op === 'choose')
-    for (const part of [term.test, term.yes, term.no]) compare(form, part, thresholds);
+  if (value.op === 'slot') thresholds.delete(value.slot - form.cells.counters);
+  else if (value.op === 'not' || value.op === 'negative') of(value.of);
+  else if (value.op === 'binary') for (const side of [value.left, value.right]) of(side);
+  else if (value.op === 'call') for (const part of value.of) of(part);
+  else if (value.op === 'choose') for (const part of [value.test, value.yes, value.no]) of(part);
 }
 
 const comparisons: ReadonlySet<string> = new Set(['<', '<=', '>', '>=', '==', '!=']);
 
 /** A counter, or one that is multiplied or divided by a number above 0. */
-function scaledCounter(term: Term): { readonly counter: number; readonly factor: number } | undefined {
-  if (term.op === 'counter') return { counter: term.counter, factor: 1 };
-  if (term.op !== 'binary' || term.left.op !== 'counter' || term.right.op !== 'constant') return undefined;
-  const { counter } = term.left;
-  const { value } = term.right;
-  if (!(value > 0)) return undefined;
-  if (term.operator === '*') return { counter, factor: value };
-  return term.operator === '/' ? { counter, factor: 1 / value } : undefined;
+function scaledCounter(
+  value: Value,
+  form: Form,
+): { readonly counter: number; readonly factor: number } | undefined {
+  const [counter] = countersIn(value, form);
+  if (counter === undefined) return undefined;
+  if (value.op === 'slot') return { counter, factor: 1 };
+  if (value.op !== 'binary' || value.left.op !== 'slot' || value.right.op !== 'constant') return undefined;
+  const { value: by } = value.right;
+  if (!(by > 0)) return undefined;
+  if (value.operator === '*') return { counter, factor: by };
+  return value.operator === '/' ? { counter, factor: 1 / by } : undefined;
 }
 
-function countersIn(term: Term): number[] {
+function countersIn(value: Value, { cells, counters }: Form): number[] {
   const found: number[] = [];
-  visitTerm(term, (part) => {
-    if (part.op === 'counter') found.push(part.counter);
+  slotsRead(value, (first) => {
+    if (counters[first - cells.counters] !== undefined) found.push(first - cells.counters);
   });
   return found;
 }
-
-const reads = (term: Term, counter: number): boolean => countersIn(term).includes(counter);
 
 function leastCommonMultiple(a: number, b: number): number {
   let [large, small] = [a, b];

@@ -1,9 +1,10 @@
 import { isOutside } from '../../engine/program/events.js';
+import { allWrites, isMadeByEffects, sets } from '../../engine/program/footprints.js';
 import type { Form } from '../../engine/program/form.js';
 import { backendOf } from '../../engine/run/backend.js';
 import { Machine } from '../../engine/run/machine.js';
 import type { Probe } from '../../engine/run/probe.js';
-import { type Cone, coneOf, holds, isMadeByEffects } from './cone.js';
+import { type Cone, coneOf, holds } from './cone.js';
 import { type Domain, domainOf } from './domain.js';
 
 /** One thing that can happen, time left out: an outside event, or a clock that may be due at any moment. */
@@ -70,9 +71,9 @@ export class UntimedGame {
         (_, piece) => !this.#isMade[piece] || isMadeByEffects(form, piece) || holds(level, piece),
       ),
     );
-    this.#hasGrace = [...form.rules, ...form.transitions].some(
-      (each) => each.effects.some((effect) => effect.op === 'grace') || ('grace' in each && each.grace > 0),
-    );
+    this.#hasGrace =
+      allWrites(form).some((write) => sets(write, form.cells.graceEnds)) ||
+      form.transitions.some(({ grace }) => grace > 0);
     // Within one chain, a rule fires by chance each time or never here; the game may have it both ways.
     for (const index of cone.uncertain) {
       const { chance, events, name } = form.design.rules[index]!;

@@ -1,7 +1,8 @@
 import { largestNumber } from '../../design/schema.js';
-import type { Form, Term } from '../../engine/program/form.js';
+import type { Value } from '../../engine/compile/representation.js';
+import type { Form } from '../../engine/program/form.js';
 import { watchesNothing } from '../../engine/run/probe.js';
-import { rangeOf } from '../abstraction/ranges.js';
+import { isTimerLeft, rangeOf } from '../abstraction/ranges.js';
 import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import type { UntimedPath } from '../evidence/witness.js';
 import { timedTimers } from '../timed/clocks.js';
@@ -20,7 +21,7 @@ export function canSum({ form, cone, narrowedBy }: UntimedGame, counter: number)
     cone.timerRead === undefined &&
     narrowedBy === undefined &&
     timedTimers(form, cone.summedTimers).length === cone.summedTimers.length &&
-    cone.summedTerms.every((term) => slopeOf(term, form) >= 0)
+    cone.summedValues.every((value) => slopeOf(value, form) >= 0)
   );
 }
 
@@ -88,32 +89,33 @@ export class SumSearch extends BestWays {
   }
 }
 
-/** How a term goes with the seconds of timers: 1 up, 0 not at all, -1 down; not a number: either way, or not plainly any. */
-function slopeOf(term: Term, form: Form): number {
-  switch (term.op) {
-    case 'timer':
-      return 1;
+/** How a value goes with the seconds of timers: 1 up, 0 not at all, -1 down; not a number: either way, or not plainly any. */
+function slopeOf(value: Value, form: Form): number {
+  if (isTimerLeft(value, form)) return 1;
+  switch (value.op) {
     case 'negative':
-      return -slopeOf(term.of, form);
+      return -slopeOf(value.of, form);
     case 'binary': {
-      const [left, right] = [slopeOf(term.left, form), slopeOf(term.right, form)];
+      const [left, right] = [slopeOf(value.left, form), slopeOf(value.right, form)];
       if (left === 0 && right === 0) return 0;
-      if (term.operator === '+') return both(left, right);
-      if (term.operator === '-') return both(left, -right);
-      if (term.operator === '*' && left === 0) return right * signOf(term.left, form);
-      if (term.operator === '*' && right === 0) return left * signOf(term.right, form);
-      if (term.operator === '/' && right === 0) return left * signOf(term.right, form);
+      if (value.operator === '+') return both(left, right);
+      if (value.operator === '-') return both(left, -right);
+      if (value.operator === '*' && left === 0) return right * signOf(value.left, form);
+      if (value.operator === '*' && right === 0) return left * signOf(value.right, form);
+      if (value.operator === '/' && right === 0) return left * signOf(value.right, form);
       return Number.NaN;
     }
     case 'call': {
-      const slopes = term.of.map((part) => slopeOf(part, form));
+      const slopes = value.of.map((part) => slopeOf(part, form));
       if (slopes.every((slope) => slope === 0)) return 0;
-      return keepsOrder.includes(term.name) ? slopes.reduce(both) : Number.NaN;
+      return keepsOrder.includes(value.name) ? slopes.reduce(both) : Number.NaN;
     }
     case 'not':
-      return slopeOf(term.of, form) === 0 ? 0 : Number.NaN;
-    case 'choose':
-      return [term.test, term.yes, term.no].every((part) => slopeOf(part, form) === 0) ? 0 : Number.NaN;
+      return slopeOf(value.of, form) === 0 ? 0 : Number.NaN;
+    case 'choose': {
+      const [test, yes, no] = [value.test, value.yes, value.no].map((part) => slopeOf(part, form));
+      return test === 0 && yes === 0 && no === 0 ? 0 : Number.NaN;
+    }
     default:
       return 0;
   }
@@ -124,8 +126,8 @@ const both = (one: number, other: number): number => {
   return one === other ? one : Number.NaN;
 };
 
-const signOf = (term: Term, form: Form): number => {
-  const [least, most] = rangeOf(term, form);
+const signOf = (value: Value, form: Form): number => {
+  const [least, most] = rangeOf(value, form);
   return least >= 0 ? 1 : most <= 0 ? -1 : Number.NaN;
 };
 

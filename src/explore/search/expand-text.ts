@@ -12,8 +12,10 @@ import {
   isEqual,
   isLess,
   isMore,
+  isNever,
   local,
   minus,
+  never,
   not,
   or,
   plus,
@@ -24,6 +26,7 @@ import {
   type Value,
   when,
 } from '../../engine/compile/representation.js';
+import { type Slicing, sliced } from '../../engine/compile/slice.js';
 import { Build, type Listener } from '../../engine/program/build/build.js';
 import { type Chain, handle, heard, ready } from '../../engine/program/build/chain.js';
 import { term } from '../../engine/program/build/expressions.js';
@@ -31,7 +34,7 @@ import { type Area, Slots } from '../../engine/program/build/slots.js';
 import type { Form } from '../../engine/program/form.js';
 import { mostPresent } from '../../engine/program/form.js';
 import { mostInWord, type PackedPart, type Packing } from '../abstraction/packing.js';
-import { sliceOf } from '../abstraction/slice.js';
+import { followedForm, slicingOf } from '../abstraction/slice.js';
 import { type Edge, mostEdges, type UntimedGame } from '../abstraction/untimed-game.js';
 import { rivalsOf } from './competing-transitions.js';
 import type { States } from './states.js';
@@ -56,7 +59,7 @@ const noted = [
 type Notes = { readonly [Name in (typeof noted)[number]]: Area };
 
 /** Not come to yet, in a column of notes. */
-const never = -2;
+const unseen = -2;
 
 /**
  * Writes the search's way from a state to all that come next as JavaScript: the program of the design with the parts of a state as local
@@ -72,6 +75,10 @@ export class ExpandText {
   readonly #codes: readonly EdgeCode[];
   /** By cell, the number of its part. */
   readonly #parts: ReadonlyMap<number, number>;
+  /** By cell, the rule whose rest it is; and the cells of clocks, which stand still. */
+  readonly #rests: ReadonlyMap<number, number>;
+  readonly #clockCells: ReadonlySet<number>;
+  readonly #slicing: Slicing;
   readonly #printer: Printer;
   readonly #build: Build;
   readonly #noting: Build;
@@ -90,7 +97,7 @@ export class ExpandText {
     private readonly states: States,
   ) {
     this.#packing = states.packing;
-    this.#form = sliceOf(game.form, game.cone);
+    this.#form = followedForm(game.form, game.cone);
     this.#parts = new Map(states.packing.parts.map(({ cell }, index) => [cell, index]));
     this.#slots = new Slots(game.form.cells.size);
     this.#notes = Object.fromEntries(
@@ -98,6 +105,14 @@ export class ExpandText {
     ) as unknown as Notes;
     this.#build = new Build(this.#form, {});
     this.#noting = new Build(this.#form, this.#listener());
+    this.#rests = new Map(game.cone.uncertain.map((rule) => [this.#form.rules[rule]!.restCell, rule]));
+    const { cells, timers } = this.#form;
+    this.#clockCells = new Set([cells.now, cells.live, ...timers.map(({ clockCell }) => clockCell)]);
+    this.#slicing = slicingOf(
+      this.#form,
+      (at) => this.#parts.has(at) || this.#rests.has(at) || at >= cells.size,
+      (at) => this.#clockCells.has(at),
+    );
     this.#printer = new Printer(this.#spelling());
     const codes: EdgeCode[] = [];
     const first: number[] = [];
@@ -238,12 +253,13 @@ return { expand, leads };`;
     ];
     for (const name of [...own, this.#isOver]) printer.keep(name);
     const { offeredFrom } = this.#notes;
+    const print = (code: Code): string => printer.code(sliced(code, this.#slicing));
     const cases = this.#codes.map(({ screen, edge, guard, change, event }, index) => {
       const silent = edge.silent.map((rule) => `r${rule} = q${rule} = 1;`);
       const isPossible =
         guard.op === 'truth' && guard.value ? '' : `if (!(${printer.value(guard)})) continue;`;
       const offered = isNoting
-        ? when(isEqual(offeredFrom.at(get(this.#edge)), never), [
+        ? when(isEqual(offeredFrom.at(get(this.#edge)), unseen), [
             set(offeredFrom.at(get(this.#edge)), get(this.#row)),
           ])
         : [];
@@ -251,13 +267,13 @@ return { expand, leads };`;
       // What is known to follow first is written in place; only what that sets off is looked up.
       const first =
         handler === undefined ? [] : heard(build, this.#chain, handler, [assign(this.#isOver, 1)]);
-      return `case ${index}: { ${isPossible} ${printer.code([...offered, ...change])} ${silent.join(' ')} ${printer.code(first)} break; }`;
+      return `case ${index}: { ${isPossible} ${print([...offered, ...change])} ${silent.join(' ')} ${print(first)} break; }`;
     });
     return `let ${locals.join(', ')}, e = -1, take = -1, before = -1, isOver = 0;
 steps = 0;
 try {
   switch (k) { ${cases.join('\n')} }
-  if (isOver === 0) { ${printer.code(handle(build, this.#chain))} }
+  if (isOver === 0) { ${print(handle(build, this.#chain))} }
 } catch (error) { ${faulty} }
 ${this.#encoded(unfit)}`;
   }
@@ -361,8 +377,8 @@ for (;;) {
     for (const timer of game.cone.timers) {
       if (!timers.includes(timer)) continue;
       const { repeats, event, warnEvent } = form.timers[timer]!;
-      const runs = not(isEqual(state.timer(timer), 0));
-      add('timer', timer, event, runs, repeats ? [] : [set(state.timer(timer), 0)]);
+      const runs = not(isNever(state.timer(timer)));
+      add('timer', timer, event, runs, repeats ? [] : [set(state.timer(timer), never)]);
       if (game.mayWarn(timer)) add('timer', form.timers.length + timer, warnEvent, runs);
     }
     if (live) {
@@ -438,17 +454,14 @@ for (;;) {
 
   /** Where the parts of a state stand; what the search does not follow is written into a variable that nothing reads. */
   #spelling(): Spelling {
-    const { cells, rules } = this.#form;
-    const { uncertain } = this.game.cone;
-    const rests = new Map(uncertain.map((rule) => [rules[rule]!.restCell, rule]));
-    const clocks = new Set([cells.now, cells.live, ...this.#form.timers.map(({ clockCell }) => clockCell)]);
+    const { rules } = this.#form;
     return {
       slot: (at) => {
         const part = this.#parts.get(at);
         if (part !== undefined) return `p${part}`;
-        const rest = rests.get(at);
+        const rest = this.#rests.get(at);
         if (rest !== undefined) return `r${rest}`;
-        return clocks.has(at) ? '0' : this.#areaOf(at, String);
+        return this.#clockCells.has(at) ? '0' : this.#areaOf(at, String);
       },
       slotAt: (base, at) => this.#areaOf(base, () => at),
       never: '0',
@@ -467,7 +480,7 @@ for (;;) {
     const notes = this.#notes;
     const [row, edge, before] = [get(this.#row), get(this.#edge), get(this.#before)];
     const first = (from: Area, by: Area, at: Value): Code =>
-      when(isEqual(from.at(at), never), [set(from.at(at), row), set(by.at(at), edge)]);
+      when(isEqual(from.at(at), unseen), [set(from.at(at), row), set(by.at(at), edge)]);
     const level = local('level');
     return {
       rule: (rule) => first(notes.firedFrom, notes.firedBy, constant(rule)),

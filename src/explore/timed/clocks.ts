@@ -1,3 +1,7 @@
+import { footprintOf, type Write } from '../../engine/compile/footprint.js';
+import { Build } from '../../engine/program/build/build.js';
+import { startTimer } from '../../engine/program/build/effects.js';
+import { allWrites, footprintsOf, sets } from '../../engine/program/footprints.js';
 import type { Form } from '../../engine/program/form.js';
 import type { Cone } from '../abstraction/cone.js';
 import type { Edge, UntimedGame } from '../abstraction/untimed-game.js';
@@ -50,6 +54,10 @@ export interface Urgent {
 export const orderOf = ({ kind, index }: Edge, timers: number): number =>
   kind === 'timer' ? index % timers : timers;
 
+/** How long a grace lasts that is set from now. */
+const lastsFor = ({ value }: Write): number =>
+  value.op === 'binary' && value.right.op === 'constant' ? value.right.value : 0;
+
 /** Rests of the rules that the search follows, and every length of a grace, as far as there are clocks for them. */
 export function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Hold[] {
   const holds: Hold[] = [];
@@ -57,16 +65,16 @@ export function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Hold[]
     if (greatest.length > mostClocks) return;
     holds.push({ cell, duration, rule, clock: greatest.push(duration) - 1 });
   };
-  const graces = new Set(
-    [...form.rules, ...form.transitions].flatMap((each) => [
-      ...each.effects.flatMap((effect) => (effect.op === 'grace' ? [effect.duration] : [])),
-      ...('grace' in each && each.grace > 0 ? [each.grace] : []),
-    ]),
-  );
+  const footprints = footprintsOf(form);
+  const isGrace = (write: Write): boolean => sets(write, form.cells.graceEnds);
+  const graces = new Set([
+    ...allWrites(form).filter(isGrace).map(lastsFor),
+    ...form.transitions.flatMap(({ grace }) => (grace > 0 ? [grace] : [])),
+  ]);
   const isHit = form.events.some(({ turnedAway }, event) => turnedAway && cone.events.has(event));
   // A hit is kept away only where it is sure that the grace was given: one that may not have been may be over at any moment.
   const isSure = form.rules.every(
-    ({ effects }, rule) => effects.every(({ op }) => op !== 'grace') || firesSurely(form, cone, rule),
+    (_, rule) => !footprints.rules[rule]!.writes.some(isGrace) || firesSurely(form, cone, rule),
   );
   if (isHit && isSure) for (const duration of graces) add(form.cells.graceEnds, duration, -1);
   for (const rule of cone.uncertain) {
@@ -79,17 +87,24 @@ export function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Hold[]
 
 /** Timers whose time can be followed: they run by live time, for a fixed or a random interval, and nothing changes their seconds. */
 export function timedTimers(form: Form, timers: readonly number[]): TimedTimer[] {
-  const changed = new Set(
-    [...form.rules, ...form.transitions].flatMap(({ effects }) =>
-      effects.flatMap((effect) => (effect.op === 'timerWrite' ? [effect.timer] : [])),
-    ),
-  );
+  const build = new Build(form, {});
+  const writes = allWrites(form);
+  /** Whether something sets it to another moment than its start does, or none. */
+  const isChanged = (timer: number): boolean => {
+    const [start] = footprintOf(startTimer(build, timer)).writes;
+    return writes.some(
+      (write) =>
+        sets(write, form.cells.timers + timer) &&
+        write.value.op !== 'never' &&
+        JSON.stringify(write.value) !== JSON.stringify(start!.value),
+    );
+  };
   return timers
     .filter(
       (timer) =>
         form.timers[timer]!.clockCell === form.cells.live &&
         form.timers[timer]!.interval.computed === undefined &&
-        !changed.has(timer),
+        !isChanged(timer),
     )
     .map((timer, index): TimedTimer => {
       const { least, step, choices } = form.timers[timer]!.interval;
