@@ -3,28 +3,30 @@ import { describe, expect, test } from 'vitest';
 import { mustBeEqual } from '../../bench/compare.js';
 import { playByHand } from '../../bench/dusk-by-hand.js';
 import { withDials } from '../../src/design/settings.js';
+import type { Form } from '../../src/engine/program/form.js';
 import { formOf } from '../../src/engine/program/lower.js';
-import {
-  DesignError,
-  readDesign,
-  type SimulateOptions,
-  type Simulation,
-  simulate,
-  summarize,
-  UsageError,
-} from '../../src/index.js';
+import { DesignError, readDesign, simulate, summarize, UsageError } from '../../src/index.js';
 import { SessionLog } from '../../src/measure/session-log.js';
 import { Tally } from '../../src/measure/tally.js';
+import { Play } from '../../src/players/drivers/play.js';
 import { meetingOf } from '../../src/players/meeting/meeting.js';
 import { demo } from '../support/designs.js';
 import { designText } from '../support/generated-designs.js';
+import { PlainPlayer } from '../support/plain-player.js';
 import { runs } from '../support/runs.js';
 import { columnOf } from '../support/samples.js';
 
-/** The tallies of a simulation, or the fault that it ended in. */
-function attempt(text: string, options: SimulateOptions): Simulation | string {
+/** A few sessions of a player, or the fault that they ended in. */
+function playedBy(
+  way: (tally: Tally) => { play(seed: number, session: number): void },
+  form: Form,
+  seed: number,
+): Tally | string {
+  const tally = new Tally(form);
+  const player = way(tally);
   try {
-    return simulate(readDesign(text), options);
+    for (let session = 0; session < 3; session++) player.play(seed, session);
+    return tally;
   } catch (error) {
     if (error instanceof DesignError) return error.problems[0]!.code;
     throw error;
@@ -32,16 +34,29 @@ function attempt(text: string, options: SimulateOptions): Simulation | string {
 }
 
 describe('the same sessions, whatever runs them', () => {
-  test('generated code and tables give the same tallies on any design', () => {
+  test('printed and interpreted, told and not, as a plain player plays them, on any design', () => {
     fc.assert(
       fc.property(designText, fc.integer({ min: 0, max: 2 ** 53 - 1 }), (text, seed) => {
-        const generated = attempt(text, { sessions: 4, seed, backend: 'printed' });
-        const tables = attempt(text, { sessions: 4, seed, backend: 'interpreted' });
-        if (typeof generated === 'string' || typeof tables === 'string') expect(generated).toEqual(tables);
-        else {
-          for (const [index, { player, tally }] of generated.players.entries()) {
-            mustBeEqual(player.name, tally, tables.players[index]!.tally);
+        const design = readDesign(text);
+        const form = formOf(design);
+        for (const player of design.players) {
+          const meeting = meetingOf(form, player);
+          const heard: [number, number, boolean, boolean][][] = [[], []];
+          const note =
+            (index: number) => (event: number, at: number, beforeWaits: boolean, isTried: boolean) =>
+              void heard[index]!.push([event, at, beforeWaits, isTried]);
+          const ways = [
+            (tally: Tally) => new PlainPlayer(form, meeting, tally, note(0)),
+            (tally: Tally) => new Play(form, meeting, tally, undefined, note(1)),
+            (tally: Tally) => new Play(form, meeting, tally, 'printed'),
+            (tally: Tally) => new Play(form, meeting, tally, 'interpreted'),
+          ];
+          const [plain, ...others] = ways.map((way) => playedBy(way, form, seed));
+          for (const other of others) {
+            if (typeof plain === 'string' || typeof other === 'string') expect(other).toEqual(plain);
+            else mustBeEqual(player.name, plain!, other);
           }
+          expect(heard[1]).toEqual(heard[0]);
         }
       }),
       runs(300),

@@ -9,7 +9,9 @@ export interface Slicing {
   canFail(holds: Value): boolean;
 }
 
-/** Code without what nobody follows: neither what sets such slots nor what is worked out for that alone. A check that can fail stays. */
+/**
+ * Code without what nobody follows: neither what sets such slots nor what is worked out, or drawn, for that alone. A check that can fail stays.
+ */
 export function sliced(code: Code, slicing: Slicing): Code {
   return withoutUnread(without(code, slicing, new Map()));
 }
