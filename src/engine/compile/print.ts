@@ -233,7 +233,7 @@ const reserved = [
 /** Numbers that fit 32 bits are read fastest from an array that holds no others. */
 const listed = (values: readonly number[]): string => {
   const isSmall = values.every((value) => (value | 0) === value && !Object.is(value, -0));
-  return isSmall ? `Int32Array.of(${values})` : `[${values.map(written)}]`;
+  return isSmall ? `new Int32Array([${values}])` : `[${values.map(written)}]`;
 };
 
 /** A number as JavaScript text; `String` loses the sign of a zero. */

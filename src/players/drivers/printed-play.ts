@@ -119,7 +119,7 @@ function playText(form: Form, meeting: Meeting, { program, areas, names, account
   return `'use strict';
 const queue = [];
 ${drawFunction}
-const drawLow = Int32Array.of(${draws.map(({ low }) => low)}), drawHigh = Int32Array.of(${draws.map(({ high }) => high)});
+const drawLow = new Int32Array([${draws.map(({ low }) => low)}]), drawHigh = new Int32Array([${draws.map(({ high }) => high)}]);
 ${printer.tables()}
 ${arrays.join('')}${Object.values(others).join('\n')}
 return function (keyLow, keyHigh, log, given, mostRuns, patience, thinks) {

@@ -30,6 +30,7 @@ import {
   run,
   select,
   set,
+  type Table,
   tableAt,
   truth,
   type Value,
@@ -42,28 +43,46 @@ import { isOneOf } from './chain.js';
 import { finite } from './clocks.js';
 import { canMeet, term } from './expressions.js';
 
-/** By screen and event: 1 where the event, once it has happened, sets something off or may make a condition true. */
-export const isRunTable = (build: Build) =>
-  build.table('isRun', () =>
-    build.form.screens.flatMap(({ handlers, watchesPresence }) =>
-      build.form.events.map(({ piece }, event) =>
-        Number(handlers.has(event) || (piece >= 0 && watchesPresence)),
+/** Whether an event, once it has happened on a screen, sets something off or may make a condition true. */
+const runsOn = ({ form }: Build, screen: number, event: number): boolean => {
+  const { handlers, watchesPresence } = form.screens[screen]!;
+  return handlers.has(event) || (watchesPresence && form.events[event]!.piece >= 0);
+};
+
+/** The same by screen, a bit for each event, 32 to a number. */
+function runsTable(build: Build): Table {
+  const { screens, events } = build.form;
+  const words = wordsOf(build);
+  return build.table('runs', () =>
+    screens.flatMap((_, screen) =>
+      Array.from({ length: words }, (__, word) =>
+        Array.from({ length: 32 }, (___, bit) => 32 * word + bit).reduce(
+          (bits, event) =>
+            event < events.length && runsOn(build, screen, event) ? bits | (1 << (event & 31)) : bits,
+          0,
+        ),
       ),
     ),
   );
+}
+
+const wordsOf = ({ form }: Build): number => Math.ceil(form.events.length / 32);
 
 /** Whether an event, once it has happened on the present screen, sets something off or may make a condition true. */
 export function isRun(build: Build, event: Value, screens: readonly number[]): Value {
-  const { screens: all, events } = build.form;
-  const table = isRunTable(build);
   if (event.op === 'constant') {
-    const values = screens.map((screen) => table.values[screen * events.length + event.value]);
-    if (values.every((value) => value === 1)) return truth(true);
-    if (values.every((value) => value === 0)) return truth(false);
+    const runs = screens.map((screen) => runsOn(build, screen, event.value));
+    if (runs.every((each) => each)) return truth(true);
+    if (runs.every((each) => !each)) return truth(false);
   }
-  if (all.length === 0) return truth(false);
-  const place = plus(binary('*', build.state.screen, constant(events.length)), event);
-  return isEqual(tableAt(table, place), 1);
+  const words = wordsOf(build);
+  const { screen } = build.state;
+  const word =
+    words === 1
+      ? screen
+      : plus(binary('*', screen, constant(words)), binary('shift right', event, constant(5)));
+  const bit = binary('shift right', tableAt(runsTable(build), word), binary('bit and', event, constant(31)));
+  return isEqual(binary('bit and', bit, constant(1)), 1);
 }
 
 /** Screens on which play goes on. */
@@ -131,7 +150,7 @@ export function meet(build: Build, event: Value, piece: Value, spawning: Value, 
 
 /** An event from outside: a press, or what became of a piece. Pieces' events count on live screens only. */
 export function sendFunction(build: Build, spawning: Value): FunctionCode {
-  const { form, state } = build;
+  const { form } = build;
   const { events } = form;
   const [event, piece, runs] = [local('event'), local('piece'), local('runs')];
   const ofEvent = (name: string, pick: (event: (typeof events)[0]) => number): Value =>
@@ -149,7 +168,6 @@ export function sendFunction(build: Build, spawning: Value): FunctionCode {
       counts: quiet,
     }),
   ];
-  const place = plus(binary('*', state.screen, constant(events.length)), get(event));
   return {
     parameters: [event],
     body: [
@@ -164,7 +182,18 @@ export function sendFunction(build: Build, spawning: Value): FunctionCode {
         piece,
         ofEvent('pieceOf', (each) => each.piece),
       ),
-      declare(runs, tableAt(isRunTable(build), place)),
+      declare(
+        runs,
+        choose(
+          isRun(
+            build,
+            get(event),
+            form.screens.map((_, screen) => screen),
+          ),
+          1,
+          0,
+        ),
+      ),
       ...when(isAtLeast(get(piece), 0), meets, when(isEqual(get(runs), 0), ignored)),
       run('handle', get(event), -1),
       give(receptions.handled),
