@@ -25,13 +25,16 @@ interface Names {
   player: string;
 }
 
+/** How many of each piece. */
+type Counts<Piece extends string> = { readonly [Each in Piece]?: number };
+
 export type EffectInput<Name extends Names> =
   | { readonly add: Amounts<Name['counter'] | Name['timer']> }
   | { readonly set: Amounts<Name['counter'] | Name['timer']> }
   | { readonly pay: Amounts<Name['counter']> }
-  | { readonly spawn: Name['piece'] | { readonly [Each in Name['piece']]?: number } }
-  | { readonly clear: OneOrMore<string> }
-  | { readonly become: { readonly [Each in Name['piece']]?: Name['piece'] } }
+  | { readonly spawn: Name['piece'] | Counts<Name['piece']> }
+  | { readonly clear: OneOrMore<string> | Counts<Name['piece']> }
+  | { readonly become: { readonly [Each in Name['piece']]?: Name['piece'] | Counts<Name['piece']> } }
   | { readonly start: OneOrMore<Name['timer']> }
   | { readonly stop: OneOrMore<Name['timer']> }
   | { readonly emit: `${string}.${string}` }

@@ -154,8 +154,17 @@ export type Effect =
   | { readonly kind: 'pay'; readonly writes: readonly AmountWrite[] }
   /** Each count is rounded, and held from 0 to 1,000. */
   | { readonly kind: 'spawn'; readonly pieces: readonly { piece: string; count: Expression }[] }
-  | { readonly kind: 'clear'; readonly pieces: readonly string[] }
-  | { readonly kind: 'become'; readonly changes: readonly { from: string; to: string }[] }
+  /** All that is present of some pieces, and so many of others. */
+  | {
+      readonly kind: 'clear';
+      readonly pieces: readonly string[];
+      readonly some: readonly { piece: string; count: Expression }[];
+    }
+  /** Without a count, all that is present. */
+  | {
+      readonly kind: 'become';
+      readonly changes: readonly { from: string; to: string; count: Expression | undefined }[];
+    }
   | { readonly kind: 'start' | 'stop'; readonly timers: readonly string[] }
   | { readonly kind: 'emit'; readonly name: string }
   | { readonly kind: 'popup'; readonly text: Template }

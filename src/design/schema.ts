@@ -208,6 +208,14 @@ export const levelSchema = z.strictObject({
   ),
 });
 
+/** Pieces with how many of each. */
+const counts = mapOf(
+  z.union([whole(0, 1000), z.string()], {
+    error: 'a whole number from 0 to 1000, or an expression such as 1 + level',
+  }),
+  '',
+);
+
 export const effectSchema = z.strictObject({
   add: key(
     amounts,
@@ -215,24 +223,23 @@ export const effectSchema = z.strictObject({
   ),
   set: key(amounts, 'Sets counters; a timer to so many seconds from now.'),
   spawn: key(
-    z.union(
-      [
-        z.string(),
-        mapOf(
-          z.union([whole(0, 1000), z.string()], {
-            error: 'a whole number from 0 to 1000, or an expression such as 1 + level',
-          }),
-          '',
-        ),
-      ],
-      { error: 'a piece, or pieces with how many, such as { blossom: 3 }' },
-    ),
+    z.union([z.string(), counts], {
+      error: 'a piece, or pieces with how many, such as { blossom: 3 }',
+    }),
     'Makes pieces appear.',
   ),
-  clear: key(names, 'Takes away all that is present of these pieces or groups.'),
+  clear: key(
+    z.union([names, counts], { error: 'pieces or groups, or pieces with how many, such as { crow: 1 }' }),
+    'Takes away all that is present of these pieces or groups; or so many of a piece: the one met last, then those there longest.',
+  ),
   become: key(
-    mapOf(z.string(), 'pieces with what they become, such as { wasp: sleepyWasp }'),
-    'Turns all that is present of one piece into another.',
+    mapOf(
+      z.union([z.string(), counts], {
+        error: 'a piece, or a piece with how many, such as { litLantern: 1 }',
+      }),
+      'pieces with what they become, such as { wasp: sleepyWasp }, or how many do: { lantern: { litLantern: 1 } }',
+    ),
+    'Turns all that is present of one piece into another; or so many: the one met last, then those there longest.',
   ),
   pay: key(
     amounts,

@@ -102,6 +102,8 @@ const effect = fc.oneof(
     { clear: 'piece' },
     { clear: ['red'] },
     { become: { blue: 'red' } },
+    { clear: { red: 1 } },
+    { become: { red: { blue: 'a' } } },
     { start: 'clock' },
     { stop: ['beat', 'clock'] },
     { add: { clock: 1.5 } },

@@ -41,6 +41,7 @@ abstract class Sitting {
       ...watchesNothing,
       outcome: (event) => {
         this.#runs.outcome(event);
+        this.met(event);
       },
       rule: (rule) => {
         this.#runs.rule(rule);
@@ -54,6 +55,7 @@ abstract class Sitting {
         this.#runs.write(counter, source, before, after);
       },
       appeared: (piece) => this.appeared(piece),
+      gone: (piece) => this.gone(piece),
       cleared: (piece) => this.cleared(piece),
       allCleared: () => this.allCleared(),
     };
@@ -66,6 +68,9 @@ abstract class Sitting {
   /** A fresh start of a span (its index; -1: none) begins; pieces that it clears and places are told next. */
   protected abstract begins(span: number): void;
   protected abstract appeared(piece: number): void;
+  /** An outcome counts; no rule has heard it yet. */
+  protected abstract met(event: number): void;
+  protected abstract gone(piece: number): void;
   protected abstract cleared(piece: number): void;
   protected abstract allCleared(): void;
   /** Before each session. */
@@ -322,6 +327,8 @@ export class PlainPlayer extends Sitting {
   protected override begins(): void {}
 
   protected override settled(): void {
+    this.#stayed = -1;
+    this.#left = -1;
     // A fall puts the player back, and what it was on the way to may be gone.
     if (this.#travelsTo >= 0 && this.#pieceAhead() !== this.#attempted) this.#stopAttempt();
     this.#attend();
@@ -426,7 +433,18 @@ export class PlainPlayer extends Sitting {
     return event;
   }
 
+  /** The piece that was met and stays, while what follows is handled; else -1. */
+  #stayed = -1;
+  /** The piece that was met and is still there, though nobody seeks it any more; else -1. */
+  #left = -1;
+
+  protected override met(event: number): void {
+    const { piece, presence } = this.form.events[event]!;
+    if (presence === 0 && this.#stayed !== piece) this.#left = piece;
+  }
+
   #seekAgain(piece: number): void {
+    this.#stayed = piece;
     this.#sought.add(piece, Math.max(this.#attemptExpires, this.machine.cells[this.form.cells.live]!));
   }
 
@@ -510,6 +528,21 @@ export class PlainPlayer extends Sitting {
           : choose(draw(this.key, this.meeting.leadDraws[piece]!, this.#leadsAsked[piece]!++), choices);
       this.#arriving.add(piece, live + least + step * chosen);
     } else if (meets === 'sought') this.#sought.add(piece, live + this.meeting.lasts[piece]!);
+  }
+
+  /** The one that was met and is still there; of those that wait, the one that was met last and stays, else the one there longest. */
+  protected override gone(piece: number): void {
+    if (this.#left === piece) {
+      this.#left = -1;
+      return;
+    }
+    if (this.meeting.meets[piece] === 'never') return;
+    const meets = this.meeting.meets[piece];
+    const queue = meets === 'arrives' ? this.#arriving : this.#sought;
+    const there = queue.all().filter((each) => each.piece === piece);
+    const one = meets === 'sought' && this.#stayed === piece ? there.at(-1) : there[0];
+    if (one !== undefined) queue.take(one.index);
+    else if (meets === 'sought' && this.#attempted === piece) this.#stopAttempt();
   }
 
   protected override allCleared(): void {

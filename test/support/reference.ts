@@ -484,7 +484,11 @@ export class Reference {
         this.#write(effect.writes, -1);
         return;
       case 'become':
-        for (const { from, to } of effect.changes) {
+        for (const { from, to, count } of effect.changes) {
+          if (count !== undefined) {
+            this.#some(from, count, to);
+            continue;
+          }
           const changed = this.present.get(from)!;
           this.present.set(from, 0);
           this.course = this.course.map((each) => (each === from ? to : each));
@@ -526,12 +530,25 @@ export class Reference {
           this.present.set(piece, 0);
           this.course = this.course.map((each) => (each === piece ? undefined : each));
         }
+        for (const { piece, count } of effect.some) this.#some(piece, count, undefined);
         return;
       case 'grace':
         this.graceEnds = this.live + effect.duration;
         return;
       case 'cue':
         this.log.push(`cue ${effect.cue}`);
+    }
+  }
+
+  /** So many of a piece go, or become another: on the course the one that was come to last, then the first. */
+  #some(piece: string, amount: Expression, to: string | undefined): void {
+    const asked = Math.max(0, Math.round(this.#number(amount)) || 0);
+    for (let time = Math.min(asked, this.present.get(piece)!); time > 0; time--) {
+      this.present.set(piece, this.present.get(piece)! - 1);
+      const last = this.coursePassed - 1;
+      const place = this.course[last] === piece ? last : this.course.indexOf(piece);
+      if (place >= 0) this.course[place] = to;
+      if (to !== undefined) this.present.set(to, this.present.get(to)! + 1);
     }
   }
 

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import { type Events, membersOf } from '../language/events.js';
+import type { Expression } from '../language/expression.js';
 import { readTemplate } from '../language/template.js';
 import type { AmountWrite, Effect, Value } from '../model.js';
 import type { effectSchema } from '../schema.js';
@@ -68,27 +69,28 @@ function readEffect(
       return { kind, writes: readAmounts(reading, entry.pay!, things, false, [...scope.counters], path) };
     case 'spawn': {
       const isName = typeof entry.spawn === 'string';
-      const counts: Record<string, number | string> = isName
-        ? { [entry.spawn as string]: 1 }
-        : (entry.spawn as Record<string, number | string>);
-      const known = Object.entries(counts).flatMap(([piece, written]) => {
-        const at = isName ? path : [...path, piece];
-        const count = reading.expression(written, scope, 'number', at);
-        const isKnown = reading.known(piece, 'piece', pieceNames(), at, !isName);
-        return isKnown && count !== undefined ? [{ piece, count }] : [];
-      });
-      return { kind, pieces: known };
+      const counts = isName ? { [entry.spawn as string]: 1 } : (entry.spawn as Counts);
+      return { kind, pieces: readCounts(reading, counts, things, path, !isName) };
     }
     case 'clear': {
-      const cleared = listed(entry.clear!, path).flatMap(({ name, path: at }) =>
+      const { clear } = entry;
+      if (typeof clear !== 'string' && !Array.isArray(clear))
+        return { kind, pieces: [], some: readCounts(reading, clear as Counts, things, path, true) };
+      const cleared = listed(clear, path).flatMap(({ name, path: at }) =>
         reading.known(name, 'piece or group', scope.pieces, at) ? membersOf(name, pieces) : [],
       );
-      return { kind, pieces: [...new Set(cleared)] };
+      return { kind, pieces: [...new Set(cleared)], some: [] };
     }
     case 'become': {
-      const changes = Object.entries(entry.become!).flatMap(([from, to]) => {
+      type Change = Extract<Effect, { kind: 'become' }>['changes'][0];
+      const changes = Object.entries(entry.become!).flatMap(([from, into]): Change[] => {
         const known = reading.known(from, 'piece', pieceNames(), [...path, from], true);
-        return reading.known(to, 'piece', pieceNames(), [...path, from]) && known ? [{ from, to }] : [];
+        if (typeof into === 'string') {
+          const isPiece = reading.known(into, 'piece', pieceNames(), [...path, from]);
+          return isPiece && known ? [{ from, to: into, count: undefined }] : [];
+        }
+        const counts = readCounts(reading, into as Counts, things, [...path, from], true);
+        return known ? counts.map(({ piece, count }) => ({ from, to: piece, count })) : [];
       });
       return { kind, changes };
     }
@@ -108,6 +110,25 @@ function readEffect(
     case 'cue':
       return { kind, cue: entry.cue! };
   }
+}
+
+type Counts = Readonly<Record<string, number | string>>;
+
+/** Pieces with how many of each; `isKey` says whether the names are keys of a map, where a mistake is shown. */
+function readCounts(
+  reading: Reading,
+  counts: Counts,
+  { scope, pieces }: Things,
+  path: Path,
+  isKey: boolean,
+): { readonly piece: string; readonly count: Expression }[] {
+  const names = pieces.map(({ name }) => name);
+  return Object.entries(counts).flatMap(([piece, written]) => {
+    const at = isKey ? [...path, piece] : path;
+    const count = reading.expression(written, scope, 'number', at);
+    const isKnown = reading.known(piece, 'piece', names, at, isKey);
+    return isKnown && count !== undefined ? [{ piece, count }] : [];
+  });
 }
 
 function readAmounts(

@@ -40,6 +40,7 @@ const namedBy = new Set([
   'set',
   'pay',
   'spawn',
+  'clear',
   'become',
   'passes',
   'place',
@@ -107,7 +108,8 @@ function collect(node: Node | null, keys: readonly string[], renaming: Renaming)
   if (isMap(node)) {
     for (const pair of node.items as Pair<Scalar, Node | null>[]) {
       const key = String(pair.key.value);
-      const isName = keys.length > 0 && namedBy.has(keys.at(-1)!);
+      // What so many of a piece become is named one level further in.
+      const isName = keys.length > 0 && (namedBy.has(keys.at(-1)!) || keys.at(-2) === 'become');
       if (isName) inside(pair.key, renaming);
       // What stands at a name has keys of the format again.
       collect(pair.value, [...keys, isName ? '' : key], renaming);

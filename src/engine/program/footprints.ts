@@ -60,6 +60,13 @@ const isBound = ({ test, yes }: Extract<Value, { op: 'choose' }>): boolean =>
   yes.op === 'constant' &&
   test.right.value === yes.value;
 
+/** Whether an effect somewhere takes some of a piece away, and leaves others. */
+export const takesSome = ({ cells }: Form, writes: readonly Write[]): boolean =>
+  writes.some(
+    ({ first, value }) =>
+      first >= cells.present && first < cells.spawnDue && value.op === 'binary' && value.operator === '-',
+  );
+
 /** Whether an effect somewhere makes a piece appear: more of it than there was. */
 export const isMadeByEffects = (form: Form, piece: number): boolean =>
   allWrites(form).some(

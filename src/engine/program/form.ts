@@ -286,11 +286,17 @@ export interface WriteForm {
 export type EffectForm =
   | { readonly op: 'write'; readonly writes: readonly WriteForm[] }
   | { readonly op: 'spawn'; readonly piece: number; readonly count: Term }
-  | { readonly op: 'clear'; readonly piece: number }
+  /** Without a count, all that is present. */
+  | { readonly op: 'clear'; readonly piece: number; readonly count: Term | undefined }
   /** Seconds more or less for a timer that runs, or seconds from now for one that may not. */
   | { readonly op: 'timerWrite'; readonly timer: number; readonly adds: boolean; readonly amount: Term }
   | { readonly op: 'timerStart' | 'timerStop'; readonly timer: number }
-  | { readonly op: 'become'; readonly from: number; readonly to: number }
+  | {
+      readonly op: 'become';
+      readonly from: number;
+      readonly to: number;
+      readonly count: Term | undefined;
+    }
   | { readonly op: 'emit'; readonly event: number }
   | { readonly op: 'popup'; readonly popup: number }
   | { readonly op: 'grace'; readonly duration: number }

@@ -234,12 +234,16 @@ function lower(design: Design): Form {
           count: lowerExpression(count, scope),
         }));
       case 'clear':
-        return effect.pieces.map((piece) => ({ op: 'clear', piece: pieceIndex.get(piece)! }));
+        return [
+          ...effect.pieces.map((piece) => ({ piece, count: undefined })),
+          ...effect.some.map(({ piece, count }) => ({ piece, count: lowerExpression(count, scope) })),
+        ].map(({ piece, count }) => ({ op: 'clear', piece: pieceIndex.get(piece)!, count }));
       case 'become':
-        return effect.changes.map(({ from, to }) => ({
+        return effect.changes.map(({ from, to, count }) => ({
           op: 'become',
           from: pieceIndex.get(from)!,
           to: pieceIndex.get(to)!,
+          count: count && lowerExpression(count, scope),
         }));
       case 'start':
       case 'stop': {

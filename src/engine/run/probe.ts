@@ -8,6 +8,8 @@ export interface Probe {
   cue(cue: number): void;
   popup(popup: number): void;
   appeared(piece: number): void;
+  /** One of them, by an effect. */
+  gone(piece: number): void;
   cleared(piece: number): void;
   /** All pieces are gone, and those of the level's start are still to appear. */
   allCleared(): void;
@@ -22,6 +24,7 @@ export const watchesNothing: Probe = {
   cue: () => {},
   popup: () => {},
   appeared: () => {},
+  gone: () => {},
   cleared: () => {},
   allCleared: () => {},
 };

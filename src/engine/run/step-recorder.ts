@@ -11,7 +11,7 @@ interface OpenStep {
   rules: string[];
   writes: Write[];
   transitions: { from: string; to: string; index: number; fresh: Keep | undefined }[];
-  pieces: { piece: string; change: 'appeared' | 'cleared' }[];
+  pieces: { piece: string; change: 'appeared' | 'gone' | 'cleared' }[];
   cues: string[];
   popups: string[];
 }
@@ -96,6 +96,10 @@ export class Telling implements Probe {
 
   appeared(piece: number): void {
     this.#open.pieces.push({ piece: this.form.pieces[piece]!.name, change: 'appeared' });
+  }
+
+  gone(piece: number): void {
+    this.#open.pieces.push({ piece: this.form.pieces[piece]!.name, change: 'gone' });
   }
 
   cleared(piece: number): void {

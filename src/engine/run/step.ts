@@ -34,8 +34,8 @@ export interface Step {
     readonly fresh: Keep | undefined;
   }[];
   readonly cues: readonly string[];
-  /** What the design itself made appear or cleared away, in order: every piece by itself, or all of one name. */
-  readonly pieces: readonly { readonly piece: string; readonly change: 'appeared' | 'cleared' }[];
+  /** What the design itself made appear or cleared away, in order: every piece by itself, or (cleared) all of one name. */
+  readonly pieces: readonly { readonly piece: string; readonly change: 'appeared' | 'gone' | 'cleared' }[];
   /** Texts that rise where it happened, values filled in at that moment. */
   readonly popups: readonly string[];
 }

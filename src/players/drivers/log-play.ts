@@ -51,6 +51,7 @@ export class LogPlay extends SessionDriver {
 
   protected override begins(): void {}
   protected override appeared(): void {}
+  protected override gone(): void {}
   protected override cleared(): void {}
   protected override allCleared(): void {}
   protected override liveStep(): boolean {

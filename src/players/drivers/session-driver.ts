@@ -31,6 +31,7 @@ function notedProgram(form: Form) {
   const listener = together(accounting.listener, {
     transition: (taken) => [tell('probe.transition', taken)],
     appeared: (piece) => [tell('probe.appeared', piece)],
+    gone: (piece) => [tell('probe.gone', piece)],
     cleared: (piece) => [tell('probe.cleared', piece)],
     allCleared: () => [tell('probe.allCleared')],
   });
@@ -74,6 +75,7 @@ export abstract class SessionDriver {
         this.begins(form.transitions[transition]!.fresh);
       },
       appeared: (piece) => this.appeared(piece),
+      gone: (piece) => this.gone(piece),
       cleared: (piece) => this.cleared(piece),
       allCleared: () => this.allCleared(),
     };
@@ -102,6 +104,7 @@ export abstract class SessionDriver {
   /** A fresh start of a span (its index; -1: none) begins; pieces that it clears and places are told next. */
   protected abstract begins(span: number): void;
   protected abstract appeared(piece: number): void;
+  protected abstract gone(piece: number): void;
   protected abstract cleared(piece: number): void;
   protected abstract allCleared(): void;
   /** Before each session. */

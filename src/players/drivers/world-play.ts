@@ -99,6 +99,18 @@ export class WorldPlay extends SessionDriver {
     this.#scene.appear(this.form.pieces[piece]!.name);
   }
 
+  protected override gone(piece: number): void {
+    const { name } = this.form.pieces[piece]!;
+    if (this.#scene.remove !== undefined) {
+      this.#scene.remove(name);
+      return;
+    }
+    // A world that cannot tell them apart is given those that are left anew.
+    this.#scene.clear(name);
+    const left = this.machine.cells[this.form.cells.present + piece]!;
+    for (let nth = 0; nth < left; nth++) this.#scene.appear(name);
+  }
+
   protected override cleared(piece: number): void {
     this.#scene.clear(this.form.pieces[piece]!.name);
   }

@@ -7,6 +7,7 @@ import {
   count,
   declare,
   get,
+  isAtLeast,
   isEqual,
   isLess,
   isMore,
@@ -129,6 +130,22 @@ export class DueQueue {
         set(this.#piece.at(get(place)), this.#piece.at(plus(get(place), 1))),
       ]),
       ...this.#find(),
+    ];
+  }
+
+  /** Takes one of a piece off: the newest or the oldest; `otherwise` where there is none. */
+  takeOne(piece: number, isNewest: Value, otherwise: Code): Code {
+    const [found, place] = [local('found'), local('place')];
+    const isIt = isEqual(this.#piece.at(get(place)), piece);
+    return [
+      declare(found, -1),
+      ...count(
+        place,
+        this.head,
+        this.tail,
+        when(and(isIt, or(isLess(get(found), 0), isNewest)), [assign(found, get(place))]),
+      ),
+      ...when(isAtLeast(get(found), 0), this.takeAt(get(found)), otherwise),
     ];
   }
 

@@ -40,6 +40,7 @@ import type { Build } from '../../engine/program/build/build.js';
 import { canMeet } from '../../engine/program/build/expressions.js';
 import { isLive, isRun, liveScreens, meet, weighed } from '../../engine/program/build/outside.js';
 import type { Area, Slots } from '../../engine/program/build/slots.js';
+import { allWrites, takesSome } from '../../engine/program/footprints.js';
 import { DueQueue } from './due-queue.js';
 import type { Meeting } from './meeting.js';
 
@@ -76,6 +77,14 @@ export class MeetingProgram {
   /** When the piece that is attended to would have been missed, and how many successes it still takes. */
   readonly #attemptExpires: Slot;
   readonly #hitsLeft: Slot;
+  /**
+   * While what follows an outcome is handled, the piece that was met and is sought again; and the one that is still there, though nobody seeks
+   * it any more; else -1.
+   */
+  readonly #stayed: Slot;
+  readonly #left: Slot;
+  /** Whether it matters which one was met: some effect takes one of several away. */
+  readonly #tellsApart: boolean;
   /** What the host's function has chosen: where it stands among those that are sought, or -1. */
   readonly chosen: Slot;
   readonly thresholds: Area;
@@ -100,6 +109,9 @@ export class MeetingProgram {
     this.#travelsTo = slots.one('travelsTo');
     this.#attemptExpires = slots.one('attemptExpires');
     this.#hitsLeft = slots.one('hitsLeft');
+    this.#stayed = slots.one('stayed');
+    this.#left = slots.one('left');
+    this.#tellsApart = takesSome(form, allWrites(form));
     this.chosen = slots.one('chosen');
     this.thresholds = slots.area('thresholds', meeting.thresholds.length, true);
     this.attempts = slots.area('attempts', pieces, true);
@@ -184,6 +196,19 @@ export class MeetingProgram {
     return when(isEqual(meets, 2), arrival, when(isEqual(meets, 1), waits));
   }
 
+  /** One of a piece is gone: the one that was met last, which waits at the end, then the one there longest. */
+  gone(piece: number): Code {
+    const meets = this.meeting.meets[piece];
+    const isAttended = when(isEqual(this.attempted, piece), this.#stopAttempt());
+    const waits =
+      meets === 'arrives'
+        ? this.arriving.takeOne(piece, truth(false), [])
+        : meets === 'sought'
+          ? this.sought.takeOne(piece, isEqual(this.#stayed, piece), isAttended)
+          : [];
+    return when(isEqual(this.#left, piece), [set(this.#left, -1)], waits);
+  }
+
   /** Every one of a piece is gone. */
   clear(piece: number): Code {
     const meets = this.meeting.meets[piece];
@@ -218,9 +243,10 @@ export class MeetingProgram {
   /** A player who attends to nothing turns to the piece that it seeks most of those that can be met, and of these to the one there longest. */
   attend(): Code {
     const { build } = this;
+    const forgets = this.#tellsApart ? [set(this.#stayed, -1), set(this.#left, -1)] : [];
     const isFree = and(isLess(this.attempted, 0), isLive(build));
     const turns = and(isFree, not(this.sought.isEmpty));
-    if (!this.#hasCourse) return when(turns, this.#turn());
+    if (!this.#hasCourse) return [...forgets, ...when(turns, this.#turn())];
     const [ahead, stale] = [local('ahead'), local('ahead')];
     // A fall puts the player back, and what it was on the way to may be gone.
     const putBack = when(isAtLeast(this.#travelsTo, 0), [
@@ -232,7 +258,7 @@ export class MeetingProgram {
       ...this.#pieceAhead(ahead),
       ...when(isOpen, [set(this.#travelsTo, this.#nextOnCourse()), ...this.#attempt(get(ahead))]),
     ];
-    return [...putBack, ...when(turns, this.#turn()), ...when(isFree, travel)];
+    return [...forgets, ...putBack, ...when(turns, this.#turn()), ...when(isFree, travel)];
   }
 
   #turn(): Code {
@@ -286,13 +312,24 @@ export class MeetingProgram {
   /** An attempt at a piece is over, and it waits on as it did before. */
   #seekAgain(piece: Value): Code {
     const { live } = this.build.state;
-    return this.sought.add(piece, choose(isLess(this.#attemptExpires, live), live, this.#attemptExpires));
+    return [
+      ...this.sought.add(piece, choose(isLess(this.#attemptExpires, live), live, this.#attemptExpires)),
+      ...(this.#tellsApart ? [set(this.#stayed, piece)] : []),
+    ];
   }
 
   /** What an event of a piece leads to: what is heard is handled next, at `playing`. */
   #report(event: Value, piece: Value, isTried: boolean, heard: Local, playing: Label, otherwise: Code): Code {
     const { build } = this;
+    const stays = tableAt(
+      build.table('stays', () =>
+        this.form.events.map(({ kind, presence }) => Number(kind === 'outcome' && presence === 0)),
+      ),
+      event,
+    );
+    const isLeft = and(isEqual(stays, 1), not(isEqual(this.#stayed, piece)));
     const goesOn = [
+      ...(this.#tellsApart ? when(isLeft, [set(this.#left, piece)]) : []),
       assign(heard, choose(isRun(build, event, liveScreens(build)), event, unheard)),
       repeat(playing),
     ];

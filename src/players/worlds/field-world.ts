@@ -84,6 +84,12 @@ class Field implements FieldScene {
     this.player.y = field.height / 2;
   }
 
+  remove(piece: string): void {
+    const there = this.bodies.filter((body) => body.piece.name === piece);
+    const gone = there.find(({ isTouched }) => isTouched) ?? there[0];
+    if (gone !== undefined) this.#remove(gone);
+  }
+
   clear(piece: string): void {
     for (let index = this.bodies.length - 1; index >= 0; index--) {
       if (this.bodies[index]!.piece.name === piece) this.bodies.splice(index, 1);

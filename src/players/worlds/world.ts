@@ -33,6 +33,8 @@ export interface WorldScene {
   begin(span: Keep): void;
   /** One more piece is there; the world says where. */
   appear(piece: string): void;
+  /** One piece of a name is gone, by a rule: the one met last where it is still there. Without this, all are cleared and those left appear again. */
+  remove?(piece: string): void;
   /** All pieces of a name are gone, by a rule or because the level begins anew. */
   clear(piece: string): void;
   /** One step goes by with the player doing this. */

@@ -76,20 +76,46 @@ function effectWords(effect: Raw, path: Path, offered: Offered): Words {
       )
     : around('make ', one('spawn', 'name', offered.pieces), ' appear');
   const turns = isMap(effect.become)
-    ? Object.entries(effect.become).map(
-        ([from, to], index): Words => [
-          `${index === 0 ? 'turn ' : ', '}${from} into `,
-          control([...path, 'become', from], String(to), 'name', offered.pieces, whole('become')),
+    ? Object.entries(effect.become).flatMap(([from, to], index): Words[] => {
+        const verb = index === 0 ? 'turn ' : ', ';
+        if (!isMap(to))
+          return [
+            [
+              `${verb}${from} into `,
+              control([...path, 'become', from], String(to), 'name', offered.pieces, whole('become')),
+            ],
+          ];
+        return Object.entries(to).map(
+          ([into, count], nth): Words => [
+            nth === 0 ? verb : ', ',
+            control(
+              [...path, 'become', from, into],
+              isScalar(count) ? count : 1,
+              'expression',
+              [],
+              whole('become'),
+            ),
+            ` ${from} into ${into}`,
+          ],
+        );
+      })
+    : undefined;
+  const cleared = isMap(effect.clear)
+    ? Object.entries(effect.clear).map(
+        ([piece, count], index): Words => [
+          index === 0 ? 'take away ' : ', ',
+          control([...path, 'clear', piece], isScalar(count) ? count : 1, 'expression', [], whole('clear')),
+          ` ${piece}`,
         ],
       )
-    : undefined;
+    : around('clear away ', names(effect, path, 'clear', offered.pieces, 'and'));
   return [
     amounts('pay', 'pay', 'of'),
     amounts('add', 'add', 'to'),
     sets,
     spawns,
     turns,
-    around('clear away ', names(effect, path, 'clear', offered.pieces, 'and')),
+    cleared,
     around('start ', names(effect, path, 'start', offered.timers, 'and')),
     around('stop ', names(effect, path, 'stop', offered.timers, 'and')),
     around('tell ', one('emit', 'name')),

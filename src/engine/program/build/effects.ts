@@ -1,6 +1,7 @@
 import { largestNumber } from '../../../design/schema.js';
 import {
   and,
+  assign,
   binary,
   type Code,
   call,
@@ -41,12 +42,14 @@ function effect(build: Build, of: EffectForm, source: number): Code {
     case 'spawn':
       return spawn(build, of.piece, term(build, of.count));
     case 'clear':
+      if (of.count !== undefined) return some(build, of.piece, term(build, of.count), undefined);
       return [
         set(state.present(of.piece), 0),
         ...alongCourse(build, of.piece, -1),
         ...(listener.cleared?.(of.piece) ?? []),
       ];
     case 'become': {
+      if (of.count !== undefined) return some(build, of.from, term(build, of.count), of.to);
       const changed = local('changed');
       return [
         declare(changed, state.present(of.from)),
@@ -127,6 +130,42 @@ function spawn(build: Build, piece: number, many: Value): Code {
     ...appear(build, piece, get(spawned)),
     ...check(not(isMore(state.present(piece), mostPresent)), 'tooMany', piece),
     ...count(nth, 0, get(spawned), form.events[appeared]!.isHeard ? [push(appeared)] : []),
+  ];
+}
+
+/** So many of a piece go, or become another, one after the other, as far as there are any: the one met last, then those there longest. */
+function some(build: Build, piece: number, many: Value, to: number | undefined): Code {
+  const { state, listener } = build;
+  const present = state.present(piece);
+  const [asked, taken, nth] = [local('asked'), local('taken'), local('nth')];
+  const one = [
+    set(present, minus(present, 1)),
+    ...oneOnCourse(build, piece, to ?? -1),
+    ...(listener.gone?.(piece) ?? []),
+    ...(to === undefined ? [] : appear(build, to, constant(1))),
+  ];
+  return [
+    declare(asked, call('round', many)),
+    declare(taken, choose(isMore(get(asked), 0), call('min', get(asked), present), 0)),
+    ...count(nth, 0, get(taken), one),
+  ];
+}
+
+/** Of the places of the course where a piece stands, the one that the player came to last, else the first is another's, or (-1) nobody's. */
+function oneOnCourse({ form, state }: Build, piece: number, to: number): Code {
+  if (form.cells.courseLength === 0) return [];
+  const [found, place] = [local('found'), local('place')];
+  const stands = (at: Value): Value => isEqual(state.courseAt(at), piece);
+  const last = call('max', 0, minus(state.coursePassed, 1));
+  return [
+    declare(found, choose(and(isMore(state.coursePassed, 0), stands(last)), last, -1)),
+    ...count(
+      place,
+      0,
+      form.cells.courseLength,
+      when(and(isLess(get(found), 0), stands(get(place))), [assign(found, get(place))]),
+    ),
+    ...when(isAtLeast(get(found), 0), [set(state.courseAt(get(found)), to)]),
   ];
 }
 

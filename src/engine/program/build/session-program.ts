@@ -50,6 +50,7 @@ export const probing: Listener = {
   cue: (cue) => [tell('probe.cue', cue)],
   popup: (popup) => [tell('probe.popup', popup)],
   appeared: (piece) => [tell('probe.appeared', piece)],
+  gone: (piece) => [tell('probe.gone', piece)],
   cleared: (piece) => [tell('probe.cleared', piece)],
   allCleared: () => [tell('probe.allCleared')],
   outcome: (event) => [tell('probe.outcome', event)],
