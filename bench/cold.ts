@@ -21,7 +21,7 @@ const hand = {
   patience: player.patience,
   thresholds: Float64Array.from(meeting.thresholds),
   attempts: Int32Array.from(meeting.attempts),
-  sheet: new SessionLog(form),
+  log: new SessionLog(form),
 };
 const play = new Play(form, meeting, tally);
 for (let session = 0; session < 1000; session++) {

@@ -79,15 +79,15 @@ export interface HandPlayer {
   readonly patience: number;
   readonly thresholds: Float64Array;
   readonly attempts: Int32Array;
-  readonly sheet: SessionLog;
+  readonly log: SessionLog;
 }
 
 export function playByHand(seed: number, session: number, player: HandPlayer, tally: Tally): void {
   const { low, high } = sessionKey(seed, session);
-  const { thresholds, attempts, sheet } = player;
-  sheet.begin(session);
-  playSession(low, high, player.runs, player.patience, thresholds, attempts, sheet);
-  tally.take(sheet);
+  const { thresholds, attempts, log } = player;
+  log.begin(session);
+  playSession(low, high, player.runs, player.patience, thresholds, attempts, log);
+  tally.take(log);
 }
 
 function playSession(
@@ -97,9 +97,9 @@ function playSession(
   patience: number,
   thresholds: Float64Array,
   attempts: Int32Array,
-  sheet: SessionLog,
+  log: SessionLog,
 ): void {
-  const { fired, points, taken, pace, held, screensEntered: visited } = sheet;
+  const { fired, points, taken, pace, held, screensEntered: visited } = log;
   asked.fill(0);
   outcomeAsked.fill(0);
   inputAsked.fill(0);
@@ -225,7 +225,7 @@ function playSession(
 
       if (next === daylight) {
         daylight = never;
-        sheet.playTime += now - since;
+        log.playTime += now - since;
         if (score === 0) held[0]! += now - scoreZero;
         if (lives === 0) held[1]! += now - livesZero;
         else if (lives === 5) held[2]! += now - livesFive;
@@ -317,7 +317,7 @@ function playSession(
           streak = 1;
           grace = live + 1000;
           if (lives === 0) {
-            sheet.playTime += now - since;
+            log.playTime += now - since;
             if (score === 0) held[0]! += now - scoreZero;
             if (lives === 0) held[1]! += now - livesZero;
             else if (lives === 5) held[2]! += now - livesFive;
@@ -379,7 +379,7 @@ function playSession(
         if (streak < 5 && ++streak === 5) streakFive = now;
         if (nectar < quota[level]!) continue;
         const saved = 2 * Math.floor((daylight - live) / 1000);
-        sheet.playTime += now - since;
+        log.playTime += now - since;
         if (score === 0) held[0]! += now - scoreZero;
         if (lives === 0) held[1]! += now - livesZero;
         else if (lives === 5) held[2]! += now - livesFive;
@@ -429,7 +429,7 @@ function playSession(
       thinks = now + 1000;
       visited[0]! |= 1 << screen;
       if (screen === cleared) continue;
-      sheet.endRun(
+      log.endRun(
         score,
         now - began,
         screen,
@@ -499,7 +499,7 @@ function playSession(
   }
   if (running) {
     if (screen === heath) {
-      sheet.playTime += now - since;
+      log.playTime += now - since;
       if (score === 0) held[0]! += now - scoreZero;
       if (lives === 0) held[1]! += now - livesZero;
       else if (lives === 5) held[2]! += now - livesFive;
@@ -509,7 +509,7 @@ function playSession(
       else if (streak === 5) held[6]! += now - streakFive;
       since = scoreZero = livesZero = livesFive = nectarZero = nectarFull = streakOne = streakFive = now;
     }
-    sheet.endRun(
+    log.endRun(
       score,
       now - began,
       -1,
@@ -523,5 +523,5 @@ function playSession(
       began,
     );
   }
-  sheet.duration = now;
+  log.duration = now;
 }

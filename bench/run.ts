@@ -8,7 +8,7 @@ import { formOf } from '../src/engine/program/lower.js';
 import { Session } from '../src/engine/session/design-session.js';
 import { SessionLog } from '../src/measure/session-log.js';
 import { Tally } from '../src/measure/tally.js';
-import { nodeCrew } from '../src/node/crew.js';
+import { nodeWorkers } from '../src/node/workers.js';
 import { Play } from '../src/players/drivers/play.js';
 import { meetingOf } from '../src/players/meeting/meeting.js';
 import { simulate } from '../src/simulate/simulate.js';
@@ -37,7 +37,7 @@ function playAll(
     patience: player.patience,
     thresholds: Float64Array.from(meeting.thresholds),
     attempts: Int32Array.from(meeting.attempts),
-    sheet: new SessionLog(form),
+    log: new SessionLog(form),
   };
   const ways: Record<string, (tally: Tally) => { play(seed: number, session: number): void }> = {
     'by hand': (tally) => ({ play: (of, session) => playByHand(of, session, hand, tally) }),
@@ -94,22 +94,22 @@ print(
   `from cold ${Math.round(cold.generated).toString().padStart(7)} ms for the first 1,000 sessions, by hand ${Math.round(cold.hand)} ms (reading the design included in both)`,
 );
 
-/** Sessions a second of one crew. */
-async function crewRate(workers: number, count: number): Promise<number> {
-  const crew = nodeCrew(workers, new URL('../../../dist/simulate/simulate-worker.js', import.meta.url));
+/** Sessions a second of so many workers. */
+async function workerRate(many: number, count: number): Promise<number> {
+  const workers = nodeWorkers(many, new URL('../../../dist/simulate/simulate-worker.js', import.meta.url));
   // Warms up.
-  await simulateWith(crew, design, { sessions: 4000 * workers, seed });
+  await simulateWith(workers, design, { sessions: 4000 * many, seed });
   const start = performance.now();
-  await simulateWith(crew, design, { sessions: count, seed });
+  await simulateWith(workers, design, { sessions: count, seed });
   const rate = (1000 * count * design.players.length) / (performance.now() - start);
-  await crew.leave();
+  await workers.leave();
   return rate;
 }
 
 const crewRatios: number[] = [];
 for (let round = 0; round < 3; round++) {
-  const one = await crewRate(1, 16_000);
-  crewRatios.push((await crewRate(2, 16_000)) / one);
+  const one = await workerRate(1, 16_000);
+  crewRatios.push((await workerRate(2, 16_000)) / one);
 }
 print(
   `workers   two are ${median(crewRatios).toFixed(2)} times as fast as one (${availableParallelism()} cores)`,
@@ -133,13 +133,13 @@ print(
 );
 
 if (process.argv.includes('--million')) {
-  const crew = nodeCrew(
+  const workers = nodeWorkers(
     availableParallelism(),
     new URL('../../../dist/simulate/simulate-worker.js', import.meta.url),
   );
   const start = performance.now();
-  await simulateWith(crew, design, { sessions: 333_334, seed });
-  await crew.leave();
+  await simulateWith(workers, design, { sessions: 333_334, seed });
+  await workers.leave();
   print(
     `a million sessions of the demo, on ${availableParallelism()} cores: ${((performance.now() - start) / 1000).toFixed(0)} s`,
   );

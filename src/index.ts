@@ -1,13 +1,13 @@
 export { type CompareOptions, type Comparison, compare, type Difference } from './balance/compare.js';
 export { type Fit, type FitOptions, fitLog, type LogRow } from './balance/fit.js';
-export type { Remark } from './balance/observations.js';
+export type { Observation } from './balance/observations.js';
 export { type Report, reportOn } from './balance/report.js';
 export {
   type Moment,
   type Played,
   recordPlayed,
   type Sample,
-  type Story,
+  type SampleSession,
   samplesOf,
 } from './balance/sample-sessions.js';
 export {
@@ -123,4 +123,4 @@ export {
   type Simulation,
   simulate,
 } from './simulate/simulate.js';
-export { type Chunk, type Crew, type SpreadOutOptions, simulateWith } from './simulate/worker-pool.js';
+export { type Chunk, type SpreadOutOptions, simulateWith, type WorkerPool } from './simulate/worker-pool.js';

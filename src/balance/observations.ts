@@ -2,7 +2,7 @@ import type { Design } from '../design/model.js';
 import type { PlayerSummary, SimulationSummary } from './summary.js';
 
 /** Something about how a design plays that a designer may want otherwise, and what would change it. */
-export interface Remark {
+export interface Observation {
   /** Undefined: it is about all players. */
   readonly player: string | undefined;
   readonly what: string;
@@ -26,7 +26,7 @@ export const remarkLimits = {
 } as const;
 
 /** What stands out in a simulation, where its intervals leave no other reading. */
-export function remarksOn(design: Design, summary: SimulationSummary): Remark[] {
+export function observationsOn(design: Design, summary: SimulationSummary): Observation[] {
   const players = Object.entries(summary.players);
   return [
     ...players.flatMap(([name, player]) => remarksOnPlayer(name, player)),
@@ -36,12 +36,12 @@ export function remarksOn(design: Design, summary: SimulationSummary): Remark[] 
 
 const percent = (share: number): string => `${Math.round(share * 100)} %`;
 
-function remarksOnPlayer(player: string, summary: PlayerSummary): Remark[] {
+function remarksOnPlayer(player: string, summary: PlayerSummary): Observation[] {
   const { levels, rules, bounds, drySpell, runSeconds } = summary;
   const limits = remarkLimits;
-  const remarks: Remark[] = [];
+  const observations: Observation[] = [];
   const add = (what: string, remedy: string): void => {
-    remarks.push({ player, what, remedy });
+    observations.push({ player, what, remedy });
   };
   levels.forEach(({ name, fails, climb }, index) => {
     const before = levels[index - 1]?.fails;
@@ -78,13 +78,13 @@ function remarksOnPlayer(player: string, summary: PlayerSummary): Remark[] {
         'Let more appear, or let it be worth something sooner.',
       );
   }
-  return remarks;
+  return observations;
 }
 
-function remarksOnAll(design: Design, { players, skill }: SimulationSummary): Remark[] {
-  const remarks: Remark[] = [];
+function remarksOnAll(design: Design, { players, skill }: SimulationSummary): Observation[] {
+  const observations: Observation[] = [];
   const add = (what: string, remedy: string): void => {
-    remarks.push({ player: undefined, what, remedy });
+    observations.push({ player: undefined, what, remedy });
   };
   if (skill !== null && skill.high < remarkLimits.leastSkill)
     add(
@@ -107,5 +107,5 @@ function remarksOnAll(design: Design, { players, skill }: SimulationSummary): Re
     all.every(({ endings }) => lost.every((name) => endings[name]!.high < remarkLimits.easiest))
   )
     add('Hardly anybody ever loses.', 'Let hazards come more often, or take more.');
-  return remarks;
+  return observations;
 }

@@ -2,8 +2,8 @@ import type { Design } from '../design/model.js';
 import type { ExploreOptions } from '../explore/explore.js';
 import { type Check, check } from '../inspect/check.js';
 import type { Simulation } from '../simulate/simulate.js';
-import { type Remark, remarksOn } from './observations.js';
-import { middlePlayer, type Story, storiesOf } from './sample-sessions.js';
+import { type Observation, observationsOn } from './observations.js';
+import { middlePlayer, type SampleSession, sampleSessions } from './sample-sessions.js';
 import type { Sensitivity } from './sensitivity.js';
 import { type SimulationSummary, summarize } from './summary.js';
 
@@ -13,8 +13,8 @@ export interface Report {
   readonly check: Check;
   readonly simulation: Simulation;
   readonly summary: SimulationSummary;
-  readonly remarks: readonly Remark[];
-  readonly stories: readonly Story[];
+  readonly observations: readonly Observation[];
+  readonly stories: readonly SampleSession[];
   /** undefined where the design has no dial to turn. */
   readonly sensitivity: Sensitivity | undefined;
 }
@@ -36,8 +36,8 @@ export function reportOn(
     check: check(design, limits),
     simulation,
     summary,
-    remarks: remarksOn(design, summary),
-    stories: storiesOf(design, seed, middlePlayer({ players: players.map(({ player }) => player) })),
+    observations: observationsOn(design, summary),
+    stories: sampleSessions(design, seed, middlePlayer({ players: players.map(({ player }) => player) })),
     sensitivity,
   };
 }

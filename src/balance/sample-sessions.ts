@@ -18,7 +18,7 @@ export interface Moment {
   readonly hud: string;
 }
 
-export interface Story {
+export interface SampleSession {
   readonly kind: 'unlucky' | 'typical' | 'lucky';
   readonly player: string;
   readonly session: number;
@@ -32,7 +32,7 @@ const chosenFrom = 200;
 const places = { unlucky: 0.1, typical: 0.5, lucky: 0.9 } as const;
 
 /** A session that stands for many of one player's. */
-export type Sample = Omit<Story, 'moments'>;
+export type Sample = Omit<SampleSession, 'moments'>;
 
 /**
  * A typical session of one player, with an unlucky and a lucky one: those whose best score has a tenth, half and nine tenths of the
@@ -59,7 +59,7 @@ export function samplesOf(design: Design, seed: number, player: Player): Sample[
 }
 
 /** The same, told. */
-export const storiesOf = (design: Design, seed: number, player: Player): Story[] =>
+export const sampleSessions = (design: Design, seed: number, player: Player): SampleSession[] =>
   samplesOf(design, seed, player).map((sample) => ({
     ...sample,
     moments: tell(design, { seed, session: sample.session, player: player.name }),
@@ -106,8 +106,8 @@ function playAgain(
     sessions: 1,
     players: [player],
     onEvent: (_, __, event, at) => events.push({ event, at }),
-    onSession: (_, sheet) => {
-      ends = sheet.duration;
+    onSession: (_, log) => {
+      ends = log.duration;
     },
   });
   const session = new Session(design, { seed, session: index });

@@ -30,17 +30,16 @@ export const sessionColumnNames = ['player', 'session', 'seconds', 'runs', 'best
 export const eventColumnNames = ['player', 'session', 'at', 'event', 'tried'] as const;
 
 /** One row for each run of a session; times are seconds, levels and runs count from 1. */
-export function runRows(design: Design, player: string, sheet: SessionLog): Row[] {
+export function runRows(design: Design, player: string, log: SessionLog): Row[] {
   const read = scales(design);
-  return Array.from({ length: sheet.runs }, (_, run) => {
-    const column = (name: keyof typeof runColumns): number =>
-      sheet.columns[run * runWidth + runColumns[name]]!;
+  return Array.from({ length: log.runs }, (_, run) => {
+    const column = (name: keyof typeof runColumns): number => log.columns[run * runWidth + runColumns[name]]!;
     const seconds = (name: keyof typeof runColumns): number | null =>
       column(name) < 0 ? null : column(name) / 1000;
     const cause = design.transitions[column('cause')];
     return {
       player,
-      session: sheet.session,
+      session: log.session,
       run: run + 1,
       began: seconds('began'),
       seconds: seconds('duration'),
@@ -58,15 +57,15 @@ export function runRows(design: Design, player: string, sheet: SessionLog): Row[
 }
 
 /** One row for a session: `best` is the best score of its runs, `won` how many of them were won. */
-export function sessionRow(design: Design, player: string, sheet: SessionLog): Row {
-  const rows = runRows(design, player, sheet);
+export function sessionRow(design: Design, player: string, log: SessionLog): Row {
+  const rows = runRows(design, player, log);
   const scores = rows.flatMap(({ score }) => (typeof score === 'number' ? [score] : []));
   const won = new Set(design.screens.flatMap(({ name, ending }) => (ending === 'won' ? [name] : [])));
   return {
     player,
-    session: sheet.session,
-    seconds: sheet.duration / 1000,
-    runs: sheet.runs,
+    session: log.session,
+    seconds: log.duration / 1000,
+    runs: log.runs,
     best: scores.length === 0 ? null : Math.max(...scores),
     won: rows.filter(({ ending }) => typeof ending === 'string' && won.has(ending)).length,
   };

@@ -9,7 +9,7 @@ import type { Exploration } from '../explore/explore.js';
 import { type Finding, finding } from './finding.js';
 
 /** Ways on from an ending that are followed before no play is reached any more. */
-const mostSteps = 6;
+const mostMoves = 6;
 
 /**
  * Ways back into play, after an ending, that leave something over: each is gone by its witness, once as it is and once more with
@@ -71,7 +71,7 @@ function play(session: Session, { lines, end }: SessionRecord, touch: string | u
 
 /** Goes on, by inputs and waits, until something is played again. */
 function leadIntoPlay(design: Design, { transitions }: Exploration, session: Session): void {
-  for (let step = 0; step < mostSteps && !session.isLive; step++) {
+  for (let step = 0; step < mostMoves && !session.isLive; step++) {
     const ways = transitions.flatMap(({ inAnyOrder, from, to }, at) =>
       inAnyOrder === 'reached' && from === session.screen
         ? [{ ...design.transitions[at]!, distance: distanceToPlay(design, to) }]

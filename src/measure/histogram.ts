@@ -82,7 +82,7 @@ const sums = { values: 0, squares: 1, sessionSquares: 2, products: 3 } as const;
  * `weighted`, and 2 k - 1 in `pairs`, so that the sums of `weighted` and `pairs` up to a value are the sums over sessions of
  * h n and of h squared, h being how many of a session's runs have at most that value.
  */
-export class Spread {
+export class Histogram {
   readonly counts: Bins;
   readonly weighted: Bins;
   readonly pairs: Bins;
@@ -140,7 +140,7 @@ export class Spread {
     if (values[count - 1]! > this.most) this.most = values[count - 1]!;
   }
 
-  merge(other: Spread): void {
+  merge(other: Histogram): void {
     this.counts.merge(other.counts);
     this.weighted.merge(other.weighted);
     this.pairs.merge(other.pairs);
@@ -203,8 +203,8 @@ export class Spread {
     };
   }
 
-  static fromData(data: SpreadData, fineness: Fineness): Spread {
-    const spread = new Spread(fineness);
+  static fromData(data: SpreadData, fineness: Fineness): Histogram {
+    const spread = new Histogram(fineness);
     for (const [value, count, weighted, pairs] of data.bins) {
       const steps = value! / fineness.step;
       spread.counts.add(steps, count!);

@@ -1,6 +1,6 @@
 import type { Form } from '../engine/program/form.js';
 import { ExactSums } from './exact-sums.js';
-import { type Fineness, fineness, Spread, type SpreadData } from './histogram.js';
+import { type Fineness, fineness, Histogram, type SpreadData } from './histogram.js';
 import {
   boundsOf,
   livesOf,
@@ -118,7 +118,7 @@ export class Tally {
   readonly points: ExactSums;
   /** What each of them gained in a session, of all that was gained in it. */
   readonly gains: RatioSums;
-  readonly spreads: { readonly [Name in SpreadName]: Spread };
+  readonly spreads: { readonly [Name in SpreadName]: Histogram };
   /** Runs that entered each screen. */
   readonly visits: RunShares;
   /** Runs that ended on each screen; the last entry: that the player left before an ending. */
@@ -134,8 +134,8 @@ export class Tally {
   readonly pace = new RatioSums(paceParts);
   /** Milliseconds at each bound of a counter, of those of play. */
   readonly held: RatioSums;
-  /** Called with the sheet of each session that is taken in. */
-  onSession: ((sheet: SessionLog) => void) | undefined;
+  /** Called with the log of each session that is taken in. */
+  onSession: ((log: SessionLog) => void) | undefined;
   readonly #won: readonly boolean[];
   readonly #hasScore: boolean;
   readonly #hasLives: boolean;
@@ -151,8 +151,8 @@ export class Tally {
     this.points = new ExactSums(sources);
     this.gains = new RatioSums(sources);
     this.spreads = Object.fromEntries(
-      spreadNames.map((name) => [name, new Spread(finenessOf(name))]),
-    ) as Record<SpreadName, Spread>;
+      spreadNames.map((name) => [name, new Histogram(finenessOf(name))]),
+    ) as Record<SpreadName, Histogram>;
     this.visits = new RunShares(screens.length);
     this.endings = new RunShares(screens.length + 1);
     this.causes = new RunShares(transitions.length);
@@ -167,14 +167,14 @@ export class Tally {
   }
 
   /** Adds a session that was played to its end. */
-  take(sheet: SessionLog): void {
+  take(log: SessionLog): void {
     this.sessions++;
-    this.#takeCounts(sheet);
-    this.#takePoints(sheet);
-    this.#takeRuns(sheet);
-    for (let bound = 0; bound < sheet.held.length; bound++)
-      this.held.add(bound, sheet.held[bound]!, sheet.playTime);
-    this.onSession?.(sheet);
+    this.#takeCounts(log);
+    this.#takePoints(log);
+    this.#takeRuns(log);
+    for (let bound = 0; bound < log.held.length; bound++)
+      this.held.add(bound, log.held[bound]!, log.playTime);
+    this.onSession?.(log);
   }
 
   #takeCounts({ fired, taken }: SessionLog): void {
@@ -206,8 +206,8 @@ export class Tally {
       this.gains.add(source, Math.max(0, points[source]!), all);
   }
 
-  #takeRuns(sheet: SessionLog): void {
-    const { runs, columns } = sheet;
+  #takeRuns(log: SessionLog): void {
+    const { runs, columns } = log;
     const { visits, endings, causes, reached, failed } = this;
     this.runs += runs;
     this.runsSquared += runs * runs;
@@ -221,7 +221,7 @@ export class Tally {
       endings.here[ending < 0 ? endings.here.length - 1 : ending]!++;
       if (cause >= 0) causes.here[cause]!++;
       for (let screen = 0; screen < visits.here.length; screen++)
-        if (sheet.hasVisited(run, screen)) visits.here[screen]!++;
+        if (log.hasVisited(run, screen)) visits.here[screen]!++;
       const level = Math.min(columns[at + runColumns.level]!, reached.here.length - 1);
       for (let passed = 0; passed <= level; passed++) reached.here[passed]!++;
       if (ending < 0 || !this.#won[ending]) failed.here[level]!++;
@@ -249,10 +249,10 @@ export class Tally {
         let lasting = 0;
         for (let run = 0; run < runs; run++)
           if (partsOf(columns[run * runWidth + runColumns.duration]!) > part) lasting++;
-        this.pace.add(part, sheet.pace[part]!, lasting);
+        this.pace.add(part, log.pace[part]!, lasting);
       }
     }
-    values[0] = sheet.duration;
+    values[0] = log.duration;
     this.spreads.sessionTime.add(values, 1);
   }
 
@@ -294,7 +294,7 @@ export class Tally {
       low.set(data.sums[index]!.slice(high.length));
     }
     spreadNames.forEach((name, index) => {
-      tally.spreads[name].merge(Spread.fromData(data.spreads[index]!, finenessOf(name)));
+      tally.spreads[name].merge(Histogram.fromData(data.spreads[index]!, finenessOf(name)));
     });
     return tally;
   }

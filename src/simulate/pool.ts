@@ -2,7 +2,7 @@ import type { pool } from 'workerpool';
 import type { Design } from '../design/model.js';
 import { DesignError, type Problem, UsageError } from '../design/problems/problem.js';
 import type { TallyData } from '../measure/tally.js';
-import { type Chunk, type Crew, playChunk } from './worker-pool.js';
+import { type Chunk, playChunk, type WorkerPool } from './worker-pool.js';
 
 /** What comes back from a worker; errors of ours are told as data, since only their messages would come through. */
 type Answer =
@@ -32,8 +32,11 @@ function cached(design: Design): Design {
   return last.design;
 }
 
-/** A crew of the workers of a pool. */
-export function crewOf(workers: ReturnType<typeof pool>, count: number): Crew & { leave(): Promise<void> } {
+/** A workers of the workers of a pool. */
+export function workersOf(
+  workers: ReturnType<typeof pool>,
+  count: number,
+): WorkerPool & { leave(): Promise<void> } {
   return {
     workers: count,
     async play(design, chunk) {

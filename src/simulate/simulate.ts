@@ -31,8 +31,8 @@ export interface SimulateOptions {
   readonly world?: World | undefined;
   /** Called now and then with how many sessions are done, of all players together; what it throws ends the simulation. */
   readonly progress?: ((done: number) => void) | undefined;
-  /** Called after each session; the sheet is only good until it returns. */
-  readonly onSession?: ((player: string, sheet: SessionLog) => void) | undefined;
+  /** Called after each session; the log is only good until it returns. */
+  readonly onSession?: ((player: string, log: SessionLog) => void) | undefined;
   /**
    * Called for each outside event of the sessions, in milliseconds of session time, and with whether the player tried what it tells of:
    * a piece that was missed because nobody attended to it was not. It is slower than without.
@@ -73,7 +73,7 @@ export function simulate(design: Design, options: SimulateOptions): Simulation {
   const players = chosen.map(({ player, decide }, index) => {
     const tally = new Tally(form);
     const { onSession } = options;
-    if (onSession !== undefined) tally.onSession = (sheet) => onSession(player.name, sheet);
+    if (onSession !== undefined) tally.onSession = (log) => onSession(player.name, log);
     const play = playOf(form, player, decide, tally, options);
     for (let session = first; session < first + sessions; session++) {
       playOne(play, seed, session, player.name);

@@ -13,7 +13,7 @@ export interface Chunk {
 }
 
 /** Plays chunks somewhere else: a pool of workers. */
-export interface Crew {
+export interface WorkerPool {
   readonly workers: number;
   /** Tallies of the players, in their order. */
   play(design: Design, chunk: Chunk): Promise<readonly TallyData[]>;
@@ -45,14 +45,14 @@ export const playChunk = (design: Design, chunk: Chunk): TallyData[] =>
   simulate(design, chunk).players.map(({ tally }) => tally.toData());
 
 /**
- * A simulation whose sessions are played by a crew. Its tallies are those of `simulate`, whoever has played what: they are sums of
+ * A simulation whose sessions are played by a pool of workers. Its tallies are those of `simulate`, whoever has played what: they are sums of
  * whole numbers.
  *
  * @returns with fewer sessions than were asked for where it was aborted; undefined where none was done then
  * @throws UsageError, DesignError as `simulate`; UsageError where workers end before they are done, time and again
  */
 export async function simulateWith(
-  crew: Crew,
+  workers: WorkerPool,
   design: Design,
   options: SpreadOutOptions,
 ): Promise<Simulation | undefined> {
@@ -60,7 +60,7 @@ export async function simulateWith(
   checkRange(sessions, seed, first);
   const players = choosePlayers(design, options.players).map(({ player }) => player);
   const names = players.map(({ name }) => name);
-  const size = Math.max(1, Math.min(usualChunk, Math.ceil(sessions / (crew.workers * chunksForEach))));
+  const size = Math.max(1, Math.min(usualChunk, Math.ceil(sessions / (workers.workers * chunksForEach))));
   const form = formOf(design);
   const tallies = players.map(() => new Tally(form));
   const merge = (data: readonly TallyData[]): void => {
@@ -80,7 +80,7 @@ export async function simulateWith(
       const chunk: Chunk = { seed, first: first + at, sessions: count, players: names };
       next += count;
       try {
-        early.set(at, { sessions: count, data: await playSurely(crew, design, chunk, onReplay) });
+        early.set(at, { sessions: count, data: await playSurely(workers, design, chunk, onReplay) });
       } catch (error) {
         failed = true;
         throw error;
@@ -94,7 +94,7 @@ export async function simulateWith(
       progress?.(played);
     }
   };
-  await Promise.all(Array.from({ length: Math.min(crew.workers, Math.ceil(sessions / size)) }, work));
+  await Promise.all(Array.from({ length: Math.min(workers.workers, Math.ceil(sessions / size)) }, work));
   if (whole === 0) return undefined;
   return {
     design,
@@ -107,14 +107,14 @@ export async function simulateWith(
 
 /** Plays a chunk, again where whoever plays it ends before it is done: the same sessions give the same tallies. */
 async function playSurely(
-  crew: Crew,
+  workers: WorkerPool,
   design: Design,
   chunk: Chunk,
   onReplay: SpreadOutOptions['onReplay'],
 ): Promise<readonly TallyData[]> {
   for (let tries = 1; ; tries++) {
     try {
-      return await crew.play(design, chunk);
+      return await workers.play(design, chunk);
     } catch (error) {
       if (error instanceof DesignError || error instanceof UsageError) throw error;
       const reason = error instanceof Error ? error.message : String(error);

@@ -4,7 +4,7 @@ import { distributionOf, quantileOf } from '../../src/balance/statistics/distrib
 import { ratio, share } from '../../src/balance/statistics/intervals.js';
 import { measureNames } from '../../src/design/measures.js';
 import { type DesignError, readDesign, simulate, summarize } from '../../src/index.js';
-import { fineness, Spread } from '../../src/measure/histogram.js';
+import { fineness, Histogram } from '../../src/measure/histogram.js';
 import { demo, demoText } from '../support/designs.js';
 import { clustersOf, spreadOf } from '../support/samples.js';
 
@@ -143,7 +143,7 @@ describe('distributions', () => {
     );
     const merged = spreadOf();
     for (const part of parts)
-      merged.merge(Spread.fromData(JSON.parse(JSON.stringify(part.toData())), fineness.values));
+      merged.merge(Histogram.fromData(JSON.parse(JSON.stringify(part.toData())), fineness.values));
     expect(merged.toData()).toEqual(whole);
   });
 });

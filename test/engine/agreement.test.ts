@@ -102,7 +102,7 @@ describe('one meaning, whatever runs it', () => {
   /** Whether the design's own spawns make pieces appear, or a game does. */
   const mostly = fc.nat({ max: 4 }).map((drawn) => drawn > 0);
 
-  test('generated code and tables agree with the reference reading, state by state', () => {
+  test('printed and interpreted, a program agrees with the reference reading, state by state', () => {
     fc.assert(
       fc.property(designText, happenings, seeds, mostly, (text, happened, seed, spawns) => {
         const expected = tellReference(text, seed, happened, spawns);

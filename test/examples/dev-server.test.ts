@@ -122,7 +122,7 @@ function app(): string {
     `import game from './heath.yaml';
 import text from './heath.yaml?raw';
 import { check, readDesign, readLog, Session, simulate, summarize } from 'jocus';
-import { browserCrew } from 'jocus/browser';
+import { browserWorkers } from 'jocus/browser';
 import { reportToHtml } from 'jocus/report';
 import { fieldWorld, Stage } from 'jocus/world';
 import workerUrl from 'jocus/simulate-worker?worker&url';
@@ -138,7 +138,7 @@ const stage = new Stage(fieldWorld, built);
 stage.advance(100, 'left');
 const { players } = simulate(design, { sessions: 20, seed: 1 });
 const log = readLog('player,session,at,event\\n=1+1,0,0.5,input.start\\n', 'log.csv');
-document.body.dataset.entries = [typeof browserCrew, typeof reportToHtml, typeof summarize, typeof workerUrl].join();
+document.body.dataset.entries = [typeof browserWorkers, typeof reportToHtml, typeof summarize, typeof workerUrl].join();
 document.body.textContent = [
   session.counter('score'),
   built.counter('score'),

@@ -168,12 +168,12 @@ describe('the report', () => {
   test('says what stands out, and of a design without any of it nothing', () => {
     expect(
       reportOf()
-        .remarks.map(({ player, what }) => `${player}: ${what}`)
+        .observations.map(({ player, what }) => `${player}: ${what}`)
         .join('\n'),
     ).toContain('newcomer: Foxglove Hollow is much harder than the level before');
     expect(
       reportOf(hostile)
-        .remarks.map(({ what }) => what)
+        .observations.map(({ what }) => what)
         .join('\n'),
     ).not.toContain('harder');
   });

@@ -72,7 +72,7 @@ describe('the same sessions, whatever runs them', () => {
         ...player,
         thresholds: Float64Array.from(thresholds),
         attempts: Int32Array.from(attempts),
-        sheet: new SessionLog(formOf(design)),
+        log: new SessionLog(formOf(design)),
       };
       const byHand = new Tally(formOf(design));
       for (let session = 0; session < 300; session++) playByHand(11, session, hand, byHand);

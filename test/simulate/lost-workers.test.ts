@@ -5,14 +5,14 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import { afterAll, describe, expect, test } from 'vitest';
-import { nodeCrew } from '../../dist/node/crew.js';
-import { type Crew, partOf, partText, simulate, simulateWith, UsageError } from '../../src/index.js';
+import { nodeWorkers } from '../../dist/node/workers.js';
+import { partOf, partText, simulate, simulateWith, UsageError, type WorkerPool } from '../../src/index.js';
 import { playChunk } from '../../src/simulate/worker-pool.js';
 import { demo } from '../support/designs.js';
 
 setFlagsFromString('--expose-gc');
 const gc = runInNewContext('gc') as () => void;
-const folder = mkdtempSync(join(tmpdir(), 'jocus-crew-'));
+const folder = mkdtempSync(join(tmpdir(), 'jocus-workers-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 const options = { sessions: 60, seed: 3 };
 const expected = partText(partOf(simulate(demo(), options), 60));
@@ -20,7 +20,7 @@ const expected = partText(partOf(simulate(demo(), options), 60));
 describe('a worker that ends before its sessions are done', () => {
   test('has its chunk played again, which is told, and the result is the same', async () => {
     let calls = 0;
-    const crew: Crew = {
+    const workers: WorkerPool = {
       workers: 2,
       play: async (design, chunk) => {
         if (++calls % 3 === 0) throw new Error('Worker terminated');
@@ -28,7 +28,7 @@ describe('a worker that ends before its sessions are done', () => {
       },
     };
     const told: string[] = [];
-    const found = await simulateWith(crew, demo(), {
+    const found = await simulateWith(workers, demo(), {
       ...options,
       onReplay: (reason, { first }) => told.push(`${first}: ${reason}`),
     });
@@ -49,20 +49,23 @@ try { writeFileSync(${JSON.stringify(flag)}, '', { flag: 'wx' }); setTimeout(() 
 await import(${JSON.stringify(pathToFileURL(worker).href)});
 `,
     );
-    const crew = nodeCrew(2, pathToFileURL(script));
+    const workers = nodeWorkers(2, pathToFileURL(script));
     const told: string[] = [];
     try {
-      const found = await simulateWith(crew, demo(), { ...options, onReplay: (reason) => told.push(reason) });
+      const found = await simulateWith(workers, demo(), {
+        ...options,
+        onReplay: (reason) => told.push(reason),
+      });
       expect(partText(partOf(found!, 60))).toBe(expected);
     } finally {
-      await crew.leave();
+      await workers.leave();
     }
     expect(told.length).toBe(1);
   });
 
   test('time and again is an error that says which sessions', async () => {
-    const crew: Crew = { workers: 1, play: () => Promise.reject(new Error('out of memory')) };
-    const failing = simulateWith(crew, demo(), options);
+    const workers: WorkerPool = { workers: 1, play: () => Promise.reject(new Error('out of memory')) };
+    const failing = simulateWith(workers, demo(), options);
     await expect(failing).rejects.toThrow(UsageError);
     await expect(failing).rejects.toThrow(
       'Workers ended 3 times while they played sessions 0 to 9 of seed 3: out of memory',
@@ -73,7 +76,7 @@ await import(${JSON.stringify(pathToFileURL(worker).href)});
     let alive = 0;
     let most = 0;
     const collected = new FinalizationRegistry(() => alive--);
-    const crew: Crew = {
+    const workers: WorkerPool = {
       workers: 1,
       play: async (design, chunk) => {
         const tallies = playChunk(design, { ...chunk, sessions: 1 });
@@ -85,7 +88,7 @@ await import(${JSON.stringify(pathToFileURL(worker).href)});
         return tallies;
       },
     };
-    await simulateWith(crew, demo(), { sessions: 40_000, seed: 1 });
+    await simulateWith(workers, demo(), { sessions: 40_000, seed: 1 });
     expect(most).toBeLessThan(20);
   });
 });

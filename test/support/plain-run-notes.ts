@@ -10,7 +10,7 @@ import {
 } from '../../src/measure/session-log.js';
 
 /**
- * Fills in the sheet of a session from what a machine tells: where one run ends and the next begins, and what happens in each.
+ * Fills in the log of a session from what a machine tells: where one run ends and the next begins, and what happens in each.
  */
 export class RunNotes {
   /** How many runs of this session have come to an ending. */

@@ -1,6 +1,6 @@
 import type { Clusters } from '../../src/balance/statistics/intervals.js';
 import { type Design, type SimulateOptions, simulate } from '../../src/index.js';
-import { fineness, Spread } from '../../src/measure/histogram.js';
+import { fineness, Histogram } from '../../src/measure/histogram.js';
 import { runColumns, runWidth } from '../../src/measure/session-log.js';
 
 /** Sums over sessions of what was counted in each, and of what it was counted out of. */
@@ -17,8 +17,8 @@ export function clustersOf(hits: readonly number[], all: readonly number[]): Clu
 }
 
 /** A spread of values, those of one session in one list. */
-export function spreadOf(...sessions: readonly (readonly number[])[]): Spread {
-  const spread = new Spread(fineness.values);
+export function spreadOf(...sessions: readonly (readonly number[])[]): Histogram {
+  const spread = new Histogram(fineness.values);
   for (const values of sessions) spread.add(Float64Array.from(values), values.length);
   return spread;
 }

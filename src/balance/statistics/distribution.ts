@@ -1,4 +1,4 @@
-import type { Spread, SpreadStep } from '../../measure/histogram.js';
+import type { Histogram, SpreadStep } from '../../measure/histogram.js';
 import {
   type Clusters,
   deviateOf,
@@ -44,7 +44,7 @@ export interface HistogramPart {
  *
  * @param unit what one step of the spread is worth
  */
-export function distributionOf(spread: Spread, unit: number): Distribution | undefined {
+export function distributionOf(spread: Histogram, unit: number): Distribution | undefined {
   const { runs, sessions } = spread;
   if (runs === 0) return undefined;
   const { sum, squares } = spread.moments;
@@ -77,7 +77,7 @@ export function distributionOf(spread: Spread, unit: number): Distribution | und
 }
 
 /** The mean over runs with its interval by session. */
-export function meanOf(spread: Spread, unit: number, confidence = usualConfidence): Estimate {
+export function meanOf(spread: Histogram, unit: number, confidence = usualConfidence): Estimate {
   const { sum, sessionSquares, products } = spread.moments;
   return ratio(
     {
@@ -93,7 +93,7 @@ export function meanOf(spread: Spread, unit: number, confidence = usualConfidenc
 }
 
 /** The runs of at most a value, as a share of all, by session. */
-function atMost(spread: Spread, steps: readonly SpreadStep[], value: number): Clusters {
+function atMost(spread: Histogram, steps: readonly SpreadStep[], value: number): Clusters {
   let hits = 0;
   let product = 0;
   let hitsSquared = 0;
@@ -116,7 +116,7 @@ function atMost(spread: Spread, steps: readonly SpreadStep[], value: number): Cl
  * @param at from 0 to 1
  */
 export function quantileOf(
-  spread: Spread,
+  spread: Histogram,
   steps: readonly SpreadStep[],
   at: number,
   unit: number,
@@ -172,7 +172,7 @@ function histogramOf(steps: readonly SpreadStep[], unit: number): HistogramPart[
 }
 
 /** How many times as many independent runs would say as much about the middle of a spread (Kish 1965). */
-export function designEffect(spread: Spread): number {
+export function designEffect(spread: Histogram): number {
   const steps = [...spread];
   const { runs, sessions } = spread;
   if (sessions < 2) return 1;
@@ -187,7 +187,11 @@ export function designEffect(spread: Spread): number {
  * improvement of the CL common language effect size statistics", 2000). Its error is that of DeLong, DeLong and
  * Clarke-Pearson (1988) for independent runs, each part widened by its spread's design effect.
  */
-export function betterChance(one: Spread, other: Spread, confidence = usualConfidence): Estimate | undefined {
+export function betterChance(
+  one: Histogram,
+  other: Histogram,
+  confidence = usualConfidence,
+): Estimate | undefined {
   if (one.runs === 0 || other.runs === 0) return undefined;
   const oneSteps = [...one];
   const otherSteps = [...other];

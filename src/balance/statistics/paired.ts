@@ -11,7 +11,7 @@ export interface Quantity {
   readonly name: string;
   readonly unit: Unit;
   /** What a session adds to the sum above, and to the one below. */
-  readonly of: (sheet: SessionLog) => readonly [number, number];
+  readonly of: (log: SessionLog) => readonly [number, number];
 }
 
 /** Sums of each session, in the order of sessions: `hits[quantity][session]`. */
@@ -38,11 +38,11 @@ const column =
   };
 
 const runsWith =
-  (holds: (sheet: SessionLog, run: number) => boolean) =>
-  (sheet: SessionLog): readonly [number, number] => {
+  (holds: (log: SessionLog, run: number) => boolean) =>
+  (log: SessionLog): readonly [number, number] => {
     let count = 0;
-    for (let run = 0; run < sheet.runs; run++) if (holds(sheet, run)) count++;
-    return [count, sheet.runs];
+    for (let run = 0; run < log.runs; run++) if (holds(log, run)) count++;
+    return [count, log.runs];
   };
 
 /** What two settings of a design, or two designs with the same names, are compared by. */
@@ -64,7 +64,7 @@ export function quantitiesOf(design: Design): Quantity[] {
             {
               name: `runs that end on ${name}`,
               unit: 'share',
-              of: runsWith((sheet, run) => read(sheet, run, 'ending') === screen),
+              of: runsWith((log, run) => read(log, run, 'ending') === screen),
             },
           ],
     ),
@@ -72,7 +72,7 @@ export function quantitiesOf(design: Design): Quantity[] {
       (_, index): Quantity => ({
         name: `runs that reach level ${index + 2}`,
         unit: 'share',
-        of: runsWith((sheet, run) => read(sheet, run, 'level') >= index + 1),
+        of: runsWith((log, run) => read(log, run, 'level') >= index + 1),
       }),
     ),
     ...(design.lives === undefined
@@ -135,13 +135,13 @@ export function observe(
   const columns = (): Float64Array[] => quantities.map(() => new Float64Array(sessions));
   const simulation = simulate(design, {
     ...options,
-    onSession: (player, sheet) => {
+    onSession: (player, log) => {
       const observed = found.get(player) ?? { hits: columns(), all: columns() };
       found.set(player, observed);
       for (const [index, { of }] of quantities.entries()) {
-        const [hits, all] = of(sheet);
-        observed.hits[index]![sheet.session - first] = hits;
-        observed.all[index]![sheet.session - first] = all;
+        const [hits, all] = of(log);
+        observed.hits[index]![log.session - first] = hits;
+        observed.all[index]![log.session - first] = all;
       }
     },
   });

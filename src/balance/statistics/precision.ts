@@ -13,12 +13,12 @@ export interface Precise {
   readonly simulation: Simulation;
   /** How often it was looked whether that is enough, of all planned looks. */
   readonly looks: { readonly taken: number; readonly planned: number };
-  readonly widest: Figure | undefined;
+  readonly widest: WatchedFigure | undefined;
   readonly isReached: boolean;
 }
 
 /** A headline figure or target, and how far it is known. */
-export interface Figure {
+export interface WatchedFigure {
   readonly what: string;
   readonly of: string;
   /** Half the width of its interval: of a share as it is, of all else by its value. */
@@ -44,7 +44,7 @@ export async function simulateUntil(
   precision: number,
   most: number,
   play: (first: number, sessions: number) => Promise<Simulation | undefined>,
-  told: (sessions: number, widest: Figure | undefined) => void = () => {},
+  told: (sessions: number, widest: WatchedFigure | undefined) => void = () => {},
 ): Promise<Precise | undefined> {
   const looks = plannedLooks(most);
   let whole: Simulation | undefined;
@@ -96,9 +96,9 @@ const headlines = ({ screens }: Design): Measured[] => [
   ...screens.flatMap(({ name, ending }) => (ending === undefined ? [] : [headline('ending', name)])),
 ];
 
-function widestOf({ design, players }: Simulation, looks: number): Figure | undefined {
+function widestOf({ design, players }: Simulation, looks: number): WatchedFigure | undefined {
   const figures = players.flatMap((played: Played) =>
-    headlines(design).flatMap((asked): Figure[] => {
+    headlines(design).flatMap((asked): WatchedFigure[] => {
       const estimate = measure(design, asked, played, players, confidenceOfEach(looks));
       if (estimate === undefined) return [];
       return [figure(describeMeasure(asked), played.player.name, estimate, measureUnit(asked) === 'share')];
@@ -109,13 +109,13 @@ function widestOf({ design, players }: Simulation, looks: number): Figure | unde
       ? []
       : [figure(what, of, { value, low, high }, unit === 'share')],
   );
-  return [...figures, ...targets].reduce<Figure | undefined>(
+  return [...figures, ...targets].reduce<WatchedFigure | undefined>(
     (widest, each) => (widest === undefined || each.reach > widest.reach ? each : widest),
     undefined,
   );
 }
 
-function figure(what: string, of: string, { value, low, high }: Estimate, isShare: boolean): Figure {
+function figure(what: string, of: string, { value, low, high }: Estimate, isShare: boolean): WatchedFigure {
   const half = (high - low) / 2;
   return {
     what,

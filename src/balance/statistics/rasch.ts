@@ -17,7 +17,7 @@ export interface RaschFit {
   readonly steps: number;
 }
 
-const mostSteps = 100;
+const mostIterations = 100;
 const isDone = 1e-9;
 
 /**
@@ -67,7 +67,7 @@ function fitGroup(
   let information = new Matrix(1, 1);
   let steps = 0;
   for (let change = 1; change > isDone; steps++) {
-    if (steps === mostSteps)
+    if (steps === mostIterations)
       throw new UsageError(
         'The skills and difficulties of this log do not settle: some players nearly always succeed and others nearly never. Give a longer log.',
       );

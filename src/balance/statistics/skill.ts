@@ -1,4 +1,4 @@
-import type { Spread } from '../../measure/histogram.js';
+import type { Histogram } from '../../measure/histogram.js';
 import { designEffect } from './distribution.js';
 import { deviateOf, type Estimate, usualConfidence } from './intervals.js';
 
@@ -11,7 +11,10 @@ import { deviateOf, type Estimate, usualConfidence } from './intervals.js';
  * @param spreads the scores of each player
  * @returns undefined where there are not two players with scores that differ
  */
-export function skillShare(spreads: readonly Spread[], confidence = usualConfidence): Estimate | undefined {
+export function skillShare(
+  spreads: readonly Histogram[],
+  confidence = usualConfidence,
+): Estimate | undefined {
   const parts = spreads.filter(({ runs }) => runs > 1).map(partOf);
   if (parts.length < 2) return undefined;
   const weight = 1 / parts.length;
@@ -37,7 +40,7 @@ export function skillShare(spreads: readonly Spread[], confidence = usualConfide
 }
 
 /** Mean and variance of a spread, with the squares of their standard errors. */
-function partOf(spread: Spread) {
+function partOf(spread: Histogram) {
   const { runs } = spread;
   const steps = [...spread];
   const mean = steps.reduce((total, { value, count }) => total + value * count, 0) / runs;

@@ -1,8 +1,8 @@
 import { setImmediate } from 'node:timers/promises';
 import type { Design } from '../../design/model.js';
-import { nodeCrew, usualWorkers } from '../../node/crew.js';
+import { nodeWorkers, usualWorkers } from '../../node/workers.js';
 import { choosePlayers, type SimulateOptions, type Simulation, simulate } from '../../simulate/simulate.js';
-import { type Crew, type SpreadOutOptions, simulateWith } from '../../simulate/worker-pool.js';
+import { type SpreadOutOptions, simulateWith, type WorkerPool } from '../../simulate/worker-pool.js';
 import type { Interruption } from '../interruption.js';
 import { type Advance, withProgress } from '../progress.js';
 import { plain, type Terminal } from '../terminal.js';
@@ -22,7 +22,7 @@ export async function play(
   design: Design,
   call: PlayCall,
   interruption: Interruption,
-  { first = 0, sessions, advance, crew = crewFor(design, call, sessions) }: Playing,
+  { first = 0, sessions, advance, workers = crewFor(design, call, sessions) }: Playing,
 ): Promise<Simulation | undefined> {
   const players = choosePlayers(design, call.player).length;
   let replayed = 0;
@@ -40,12 +40,12 @@ export async function play(
           );
       },
     };
-    if (advance !== undefined) return await simulateWith(crew, design, { ...options, progress: advance });
+    if (advance !== undefined) return await simulateWith(workers, design, { ...options, progress: advance });
     return await withProgress(terminal, 'sessions', sessions * players, (progress) =>
-      simulateWith(crew, design, { ...options, progress }),
+      simulateWith(workers, design, { ...options, progress }),
     );
   } finally {
-    await crew.leave();
+    await workers.leave();
   }
 }
 
@@ -53,19 +53,19 @@ interface Playing {
   readonly first?: number;
   readonly sessions: number;
   readonly advance?: Advance;
-  readonly crew?: LeavingCrew;
+  readonly workers?: LeavingPool;
 }
 
-type LeavingCrew = Crew & { leave(): Promise<void> };
+type LeavingPool = WorkerPool & { leave(): Promise<void> };
 
-function crewFor(design: Design, { player, workers }: PlayCall, sessions: number): LeavingCrew {
+function crewFor(design: Design, { player, workers }: PlayCall, sessions: number): LeavingPool {
   const players = choosePlayers(design, player).length;
   const wanted = workers ?? Math.min(usualWorkers(), Math.floor((sessions * players) / sessionsForEach));
-  return wanted <= 1 ? here() : nodeCrew(wanted, new URL('./simulate-worker.js', import.meta.url));
+  return wanted <= 1 ? here() : nodeWorkers(wanted, new URL('./simulate-worker.js', import.meta.url));
 }
 
 /** This thread, which looks up between chunks, so that it hears an interruption. */
-export const here = (watching: Partial<SimulateOptions> = {}): LeavingCrew => ({
+export const here = (watching: Partial<SimulateOptions> = {}): LeavingPool => ({
   workers: 1,
   async play(design, chunk) {
     await setImmediate();

@@ -252,9 +252,9 @@ async function simulateHere(
   const watching: Partial<SimulateOptions> = {
     world,
     onUnknownReport: (event) => unknown.set(event, (unknown.get(event) ?? 0) + 1),
-    onSession: (player, sheet) => {
-      runs?.add(runRows(design, player, sheet));
-      ofSessions?.add([sessionRow(design, player, sheet)]);
+    onSession: (player, log) => {
+      runs?.add(runRows(design, player, log));
+      ofSessions?.add([sessionRow(design, player, log)]);
     },
     ...(events === undefined
       ? {}
@@ -264,7 +264,10 @@ async function simulateHere(
         }),
   };
   try {
-    const simulation = await play(terminal, design, call, interruption, { sessions, crew: here(watching) });
+    const simulation = await play(terminal, design, call, interruption, {
+      sessions,
+      workers: here(watching),
+    });
     if (simulation === undefined) return nothingDone(terminal, interruption);
     const saved = files.flatMap((file) => (file === undefined ? [] : [file.close()]));
     const code = tell(terminal, simulation, call);

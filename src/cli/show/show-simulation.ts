@@ -26,7 +26,7 @@ export function showSimulation(terminal: Terminal, summary: SimulationSummary, w
     ...(taken.length === 0
       ? []
       : [heading(terminal, 'Transitions taken'), columns([titles, ...taken], right)]),
-    ...remarks(terminal, summary),
+    ...observations(terminal, summary),
     ...targetRows(terminal, summary.targets),
   ].join('');
 }
@@ -166,7 +166,7 @@ function withReach(value: number, interval: readonly [number, number] | null, un
 }
 
 /** What the players tell of each other, and what never happened. */
-function remarks(terminal: Terminal, { players, skill, wins }: SimulationSummary): string[] {
+function observations(terminal: Terminal, { players, skill, wins }: SimulationSummary): string[] {
   const lines: string[] = [];
   if (skill !== null)
     lines.push(

@@ -38,8 +38,8 @@ export interface GameForm {
   /** Whether the level's number may pass the list; all later ones are like the last. */
   readonly endless: boolean;
   readonly rules: readonly RuleClock[];
-  readonly transitions: readonly Way[];
-  readonly screens: readonly Scene[];
+  readonly transitions: readonly TransitionInfo[];
+  readonly screens: readonly ScreenInfo[];
   readonly events: readonly EventForm[];
   readonly eventIndex: ReadonlyMap<string, number>;
   readonly cues: readonly string[];
@@ -253,7 +253,7 @@ export interface RuleForm extends RuleClock {
 }
 
 /** What is told of a transition. */
-export interface Way {
+export interface TransitionInfo {
   readonly from: number;
   /** -1: back to where the screen was entered from. */
   readonly to: number;
@@ -264,7 +264,7 @@ export interface Way {
   readonly place: Place;
 }
 
-export interface TransitionForm extends Way {
+export interface TransitionForm extends TransitionInfo {
   readonly condition: Term | undefined;
   readonly wait: number;
   /** The level to go to, from 0; -1: stay; -2: the next. */
@@ -311,7 +311,7 @@ export interface Handler {
 }
 
 /** What is shown of a screen, and what a session asks of it. */
-export interface Scene {
+export interface ScreenInfo {
   readonly name: string;
   readonly text: TextForm;
   readonly live: boolean;
@@ -330,7 +330,7 @@ export interface Scene {
   readonly watchesPresence: boolean;
 }
 
-export interface ScreenForm extends Scene {
+export interface ScreenForm extends ScreenInfo {
   readonly ending: boolean;
   readonly handlers: ReadonlyMap<number, Handler>;
   readonly conditionRules: readonly number[];
@@ -370,7 +370,7 @@ export const mostSpawned = 1000;
 /** Pieces of one kind that may be present at once. */
 export const mostPresent = 10_000;
 /** Steps of one chain of rules and transitions. */
-export const mostSteps = 1000;
+export const mostChained = 1000;
 
 /** The level that the session is on; the last of the list for all levels past it. */
 export const levelOf = (form: GameForm, cells: Float64Array): LevelForm =>

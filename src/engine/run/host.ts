@@ -1,7 +1,7 @@
 import { DesignError, type Problem } from '../../design/problems/problem.js';
 import { fault } from '../program/faults.js';
 import type { GameForm } from '../program/form.js';
-import { mostPresent, mostSteps } from '../program/form.js';
+import { mostChained, mostPresent } from '../program/form.js';
 import type { DrawSource } from './draw.js';
 import { sourceName } from './step.js';
 
@@ -16,12 +16,12 @@ export class Host {
 
   step(steps: number, source: number): void {
     this.#recent.push(source);
-    if (steps > mostSteps) {
+    if (steps > mostChained) {
       const loop = [...new Set(this.#recent.splice(0))];
       this.#fail(
         fault(
           'endless-chain',
-          { steps: mostSteps, loop: loop.map((each) => this.#nameOf(each)) },
+          { steps: mostChained, loop: loop.map((each) => this.#nameOf(each)) },
           this.#placeOf(source),
         ),
       );

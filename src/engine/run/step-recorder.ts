@@ -17,7 +17,7 @@ interface OpenStep {
 }
 
 /** Watches the engine and turns what it does into the steps that listeners hear, names and values put back in. */
-export class Telling implements Probe {
+export class StepRecorder implements Probe {
   #open: OpenStep = emptyStep();
 
   constructor(

@@ -30,7 +30,7 @@ export class Session extends GameSession {
 
   /**
    * @param forced draws whose values are given, by `asked name`: those of a record
-   * @throws UsageError for a seed or session that is not a whole number in its range, or generated code where it is forbidden
+   * @throws UsageError for a seed or session that is not a whole number in its range, or printed code where it is forbidden
    */
   constructor(design: Design, options: SessionOptions = {}, forced: ReadonlyMap<string, number> = new Map()) {
     super(gameOf(design, options.backend), options, forced);

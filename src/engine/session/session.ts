@@ -11,7 +11,7 @@ import { type DrawSource, keyedDraws, sessionKey } from '../run/draw.js';
 import { Machine } from '../run/machine.js';
 import type { Reception } from '../run/reception.js';
 import type { Step } from '../run/step.js';
-import { Telling } from '../run/step-recorder.js';
+import { StepRecorder } from '../run/step-recorder.js';
 import type { BuiltGame, GameNames } from './game-names.js';
 import { Listeners } from './listeners.js';
 import { type GamePiece, piecesOf } from './pieces.js';
@@ -26,7 +26,7 @@ import {
 } from './session-checks.js';
 import { type SessionEvents, sessionEvents, tell } from './session-events.js';
 import { cellsToJson, readSnapshot, type Snapshot } from './snapshot.js';
-import { Keeping, type KeptOptions } from './storage.js';
+import { type KeptOptions, SessionStorage } from './storage.js';
 import { type HudView, Views } from './view.js';
 
 export interface GameOptions extends KeptOptions {
@@ -66,8 +66,8 @@ export class GameSession<Names extends GameNames = GameNames> {
   protected form!: GameForm;
   protected machine!: Machine;
   #views!: Views;
-  #telling!: Telling;
-  #keeping!: Keeping;
+  #telling!: StepRecorder;
+  #keeping!: SessionStorage;
   /** The cells before the step under way, to which a fault goes back. */
   #before!: Float64Array;
   readonly #options: GameOptions;
@@ -95,7 +95,7 @@ export class GameSession<Names extends GameNames = GameNames> {
     this.spawns = spawns;
     this.#options = options;
     this.#forced = forced;
-    this.#begin(game, new Keeping(game.form, options));
+    this.#begin(game, new SessionStorage(game.form, options));
     this.kept = this.#keeping.start;
     this.#hearStorage();
   }
@@ -141,7 +141,7 @@ export class GameSession<Names extends GameNames = GameNames> {
     });
   }
 
-  #begin(game: BuiltGame, keeping: Keeping): void {
+  #begin(game: BuiltGame, keeping: SessionStorage): void {
     const { form, makeBackend } = game;
     this.#game = game;
     const { seed, session, spawns } = this;
@@ -157,7 +157,7 @@ export class GameSession<Names extends GameNames = GameNames> {
     this.#keeping = keeping;
     this.#recorded = [];
     this.ignored = 0;
-    this.#telling = new Telling(
+    this.#telling = new StepRecorder(
       form,
       cells,
       () => this.#views,

@@ -2,7 +2,7 @@ import { spans, type Value } from '../../design/model.js';
 import type { GameForm } from '../program/form.js';
 import { fits, fromCell, toCell } from '../program/value.js';
 import type { Step } from '../run/step.js';
-import type { Telling } from '../run/step-recorder.js';
+import type { StepRecorder } from '../run/step-recorder.js';
 
 /** The part of the web's Storage that a session uses. */
 export interface KeepStorage {
@@ -32,7 +32,7 @@ export interface KeptOptions {
 const foreverSpan = spans.indexOf('forever');
 
 /** What a session keeps forever: counters, and the best values of its lists. */
-export class Keeping {
+export class SessionStorage {
   /** What the counters held at the start, for the record. */
   readonly start: { readonly [counter: string]: Value };
   readonly key: string;
@@ -61,8 +61,11 @@ export class Keeping {
    * The same storage and the same start under a changed design, under which all is played again until `share` is called: what was kept
    * then is in the storage already, and must not go there twice.
    */
-  under(form: GameForm): Keeping {
-    const keeping = new Keeping(form, { kept: this.start, ...(this.#storage && { storage: this.#storage }) });
+  under(form: GameForm): SessionStorage {
+    const keeping = new SessionStorage(form, {
+      kept: this.start,
+      ...(this.#storage && { storage: this.#storage }),
+    });
     keeping.#isReplaying = true;
     return keeping;
   }
@@ -117,7 +120,7 @@ export class Keeping {
   }
 
   /** Puts counters to values, as far as they can hold them. All count as shared from now on. */
-  put(values: { readonly [counter: string]: Value }, cells: Float64Array, telling?: Telling): void {
+  put(values: { readonly [counter: string]: Value }, cells: Float64Array, telling?: StepRecorder): void {
     const fitting = this.#fitting(values);
     for (const index of this.#counters) {
       const counter = this.form.counters[index]!;

@@ -8,7 +8,7 @@ import { rangeOf } from './ranges.js';
 import { type Saturation, saturationOf } from './saturation.js';
 
 /** One number of a state of the search: a cell of the machine, and which values it can have there. */
-export interface Part {
+export interface StatePart {
   readonly cell: number;
   /** Wide: any whole number up to 2^53. Choice: one of a few. Running: whether a timer runs is all that counts, 1 or 0. */
   readonly kind: 'value' | 'wide' | 'choice' | 'running';
@@ -28,7 +28,7 @@ export interface SaturatedPart extends Saturation {
 
 /** The numbers that make up a state, and how larger ones are taken for smaller. */
 export interface Domain {
-  readonly parts: readonly Part[];
+  readonly parts: readonly StatePart[];
   readonly saturated: readonly SaturatedPart[];
   /**
    * For each screen that leads back: its part, which the one that remembers the waits follows, and the screens on which it can still
@@ -46,7 +46,7 @@ const mostValues = 2 ** 31 - 1;
 
 export function domainOf(form: Form, cone: Cone): Domain {
   const { cells: at, screens, levels } = form;
-  const parts: Part[] = [];
+  const parts: StatePart[] = [];
   const value = (cell: number, least: number, size: number, mayLeave?: string): void => {
     parts.push({ cell, kind: 'value', least, size, choices: [], mayLeave });
   };

@@ -1,10 +1,10 @@
-import type { Domain, Part } from './domain.js';
+import type { Domain, StatePart } from './domain.js';
 
 /** A word of a packed state holds so many values at the most, so that it stays a small integer on every JavaScript engine. */
 export const mostInWord = 2 ** 31;
 
 /** Where a part stands in a packed state: `floor(word / radix) % size`; a wide one in the whole of its word and of the next. */
-export interface PackedPart extends Part {
+export interface PackedPart extends StatePart {
   readonly word: number;
   readonly radix: number;
 }

@@ -5,7 +5,7 @@ import type { UntimedPath } from '../evidence/witness.js';
 import { States } from '../search/states.js';
 
 /** Steps that are taken, and states that are visited, at the most: what cannot be told with these is not told. */
-const mostSteps = 300_000;
+const mostLabels = 300_000;
 const mostStates = 20_000;
 
 /** A state with a sum, and what it was come to by: the label before it, none for the first, and the edge from there. */
@@ -61,7 +61,7 @@ export abstract class BestWays {
       const from = waiting[at]!;
       if (best.get(from.row) !== from) continue;
       for (const edge of this.#edgesFrom(from.row)) {
-        if (++steps > mostSteps || this.#states.length > mostStates) return undefined;
+        if (++steps > mostLabels || this.#states.length > mostStates) return undefined;
         const sum = this.#step(edge, from.sum);
         if (sum === undefined) continue;
         game.read(next);

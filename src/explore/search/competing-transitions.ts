@@ -7,7 +7,7 @@ export interface Rival {
   readonly wait: number;
 }
 
-export function rivalsOf(form: Form, taken: number): Rival[] {
+export function competingTransitions(form: Form, taken: number): Rival[] {
   const { transitions } = form.design;
   const own = transitions[taken];
   if (own === undefined) return [];

@@ -36,7 +36,7 @@ import { mostPresent } from '../../engine/program/form.js';
 import { mostInWord, type PackedPart, type Packing } from '../abstraction/packing.js';
 import { followedForm, slicingOf } from '../abstraction/slice.js';
 import { type Edge, mostEdges, type UntimedGame } from '../abstraction/untimed-game.js';
-import { rivalsOf } from './competing-transitions.js';
+import { competingTransitions } from './competing-transitions.js';
 import type { States } from './states.js';
 
 /** What is written for one step from state to state on one screen. */
@@ -492,7 +492,7 @@ for (;;) {
           taken,
           form.transitions.map((_, each) => ({
             of: [each],
-            body: rivalsOf(form, each).flatMap(({ index }) =>
+            body: competingTransitions(form, each).flatMap(({ index }) =>
               when(
                 and(isLess(notes.preemptedBy.at(index), 0), ready(this.#build, form.transitions[index]!)),
                 [set(notes.preemptedBy.at(index), each)],

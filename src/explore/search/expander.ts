@@ -4,7 +4,7 @@ import { mix } from '../../engine/run/draw.js';
 import { Evaluator } from '../../engine/run/evaluator.js';
 import { Host } from '../../engine/run/host.js';
 import type { Edge, UntimedGame } from '../abstraction/untimed-game.js';
-import { rivalsOf } from './competing-transitions.js';
+import { competingTransitions } from './competing-transitions.js';
 import { ExpandText } from './expand-text.js';
 import type { Notes } from './first-occurrences.js';
 import type { States } from './states.js';
@@ -27,7 +27,7 @@ export interface Expander {
 /** Edges that code is written for; with more, it would be too long to gain by it. */
 const mostWritten = 4000;
 
-/** Generated code where it is allowed and the design fits it, else the machine itself. */
+/** Printed code where it is allowed and the design fits it, else the machine itself. */
 export function expanderOf(
   game: UntimedGame,
   states: States,
@@ -101,7 +101,7 @@ export class MachineExpander implements Expander {
     this.#state = new Float64Array(game.width);
     this.#terms = new Evaluator(form, machine.cells);
     this.#rivals = form.transitions.map((_, taken) =>
-      rivalsOf(form, taken).map(({ index, condition, wait }) => ({
+      competingTransitions(form, taken).map(({ index, condition, wait }) => ({
         index,
         wait,
         condition: condition === undefined ? -1 : this.#terms.add(condition),

@@ -21,7 +21,7 @@ export interface TimedTimer {
 }
 
 /** A rest of a rule, or a grace of some length: over once its clock shows its duration. */
-export interface Hold {
+export interface Cooldown {
   /** Where the machine keeps until when it holds. */
   readonly cell: number;
   readonly duration: number;
@@ -31,10 +31,10 @@ export interface Hold {
 }
 
 /** Whether a rest or a grace was set at the moment at which the machine stands still, so that its clock shows 0. */
-export const isSet = ({ cell, duration }: Hold, cells: Float64Array): boolean => cells[cell] === duration;
+export const isSet = ({ cell, duration }: Cooldown, cells: Float64Array): boolean => cells[cell] === duration;
 
 /** Whether something else was put in its place: a fresh start ended it, or another length of grace was given. */
-export const isEnded = ({ cell }: Hold, cells: Float64Array): boolean =>
+export const isEnded = ({ cell }: Cooldown, cells: Float64Array): boolean =>
   cells[cell]! >= 0 && cells[cell]! < Number.POSITIVE_INFINITY;
 
 /** Clocks that are followed at the most; rests and graces past that may be over at any moment. */
@@ -59,8 +59,8 @@ const lastsFor = ({ value }: Write): number =>
   value.op === 'binary' && value.right.op === 'constant' ? value.right.value : 0;
 
 /** Rests of the rules that the search follows, and every length of a grace, as far as there are clocks for them. */
-export function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Hold[] {
-  const holds: Hold[] = [];
+export function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Cooldown[] {
+  const holds: Cooldown[] = [];
   const add = (cell: number, duration: number, rule: number): void => {
     if (greatest.length > mostClocks) return;
     holds.push({ cell, duration, rule, clock: greatest.push(duration) - 1 });

@@ -9,7 +9,7 @@ import type { Sought } from '../evidence/claim.js';
 import type { TimedStep } from '../evidence/witness.js';
 import { States } from '../search/states.js';
 import {
-  type Hold,
+  type Cooldown,
   holdsIn,
   isEnded,
   isSet,
@@ -20,7 +20,7 @@ import {
   unset,
   untouched,
 } from './clocks.js';
-import { type Difference, earliestMoments } from './difference-constraints.js';
+import { type DifferenceConstraint, earliestMoments } from './difference-constraints.js';
 import { Zone } from './zone.js';
 
 /** Zones of one state at the most: each new one is compared with all of them. */
@@ -61,7 +61,7 @@ export class TimedSearch {
   readonly timers: readonly TimedTimer[];
   /** The clock that shows how long a live screen was on, for its waits; -1: no live screen has any. */
   readonly screenClock: number;
-  readonly holds: readonly Hold[];
+  readonly holds: readonly Cooldown[];
   /** The clock that shows for how long the player has attended to something else; -1: none does. */
   readonly attention: number;
   /** The clock that counts the time of play; -1: none does. */
@@ -76,12 +76,12 @@ export class TimedSearch {
   /** By state, its nodes. */
   readonly #nodesOf: number[][] = [];
   /** Rests and graces that the very first chain set. */
-  readonly #heldFirst: readonly Hold[];
+  readonly #heldFirst: readonly Cooldown[];
   readonly #paces: Paces | undefined;
   isCut = false;
   /** What happened in the step that is being taken, and the rests that must have been over for it. */
   readonly #happened: string[] = [];
-  readonly #ended: Hold[] = [];
+  readonly #ended: Cooldown[] = [];
   /** Whether a level began anew since it was last asked, which ends every attempt at its pieces. */
   #hasBegun = false;
   /** The cells of the state that is being visited, before each step from it. */
@@ -433,7 +433,7 @@ export class TimedSearch {
     const { cells } = game.machine;
     const at = game.form.cells;
     const state = new Float64Array(game.width);
-    const bounds: Difference[] = [];
+    const bounds: DifferenceConstraint[] = [];
     /** By clock, the step that last set it. */
     const setAt = new Map(this.#greatest.map((_, clock): [number, number] => [clock, 0]));
     // What rests or gives grace at the very start was set by the first chain; all else is over.

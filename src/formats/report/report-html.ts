@@ -1,7 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { utf8ToBytes } from '@noble/hashes/utils.js';
 import type { Report } from '../../balance/report.js';
-import type { Story } from '../../balance/sample-sessions.js';
+import type { SampleSession } from '../../balance/sample-sessions.js';
 import type { PlayerSummary } from '../../balance/summary.js';
 import type { TargetResult } from '../../balance/targets.js';
 import { formatPlace } from '../../design/problems/problem.js';
@@ -76,7 +76,7 @@ export function reportToHtml(report: Report, document: FigureDocument): string {
 <p class="dim">${number(Object.values(summary.players)[0]?.sessions ?? 0)} simulated sessions of each of ${Object.keys(summary.players).length} players, seed ${summary.seed}</p>
 </header>
 <main>
-<section id="verdicts"><h2>Verdicts</h2>${verdicts(report)}${targetTable(summary.targets)}${remarkList(report)}</section>
+<section id="verdicts"><h2>Verdicts</h2>${verdicts(report)}${targetTable(summary.targets)}${observationList(report)}</section>
 <section id="players"><h2>The players</h2>${playerCards(report)}</section>
 ${figure('score')}
 ${figure('endings')}
@@ -130,13 +130,13 @@ function targetTable(targets: readonly TargetResult[]): Html | undefined {
 <tbody>${rows}</tbody></table></div>`;
 }
 
-function remarkList({ remarks }: Report): Html | undefined {
-  if (remarks.length === 0) return undefined;
-  const items = remarks.map(
+function observationList({ observations }: Report): Html | undefined {
+  if (observations.length === 0) return undefined;
+  const items = observations.map(
     ({ player, what, remedy }) =>
       html`<li>${player === undefined ? undefined : html`<b>${player}</b>: `}${what} <span class="dim">${remedy}</span></li>`,
   );
-  return html`<h3>What stands out</h3><ul class="remarks">${items}</ul>`;
+  return html`<h3>What stands out</h3><ul class="observations">${items}</ul>`;
 }
 
 /** Colours stand in attributes of pictures, since styles of elements are forbidden by most content security policies. */
@@ -258,7 +258,7 @@ const storyTitles = { unlucky: 'An unlucky one', typical: 'A typical one', lucky
 
 function stories({ stories: all }: Report): Html | undefined {
   if (all.length === 0) return undefined;
-  const order: Story['kind'][] = ['typical', 'unlucky', 'lucky'];
+  const order: SampleSession['kind'][] = ['typical', 'unlucky', 'lucky'];
   const told = order.map((kind) => all.find((story) => story.kind === kind)!).map(story);
   return html`<section id="sessions"><h2>Sessions of ${all[0]!.player}, told</h2>
 <p class="dim">Half of the sessions score less than the typical one, a tenth less than the unlucky, nine tenths less than the lucky. What is alike is told together.</p>
@@ -268,7 +268,7 @@ function stories({ stories: all }: Report): Html | undefined {
 /** Moments of a session that are told. */
 const mostMoments = 24;
 
-function story({ kind, session, best, moments }: Story): Html {
+function story({ kind, session, best, moments }: SampleSession): Html {
   const rows = moments
     .slice(0, mostMoments)
     .map(

@@ -20,7 +20,7 @@ function table(head: readonly string[], rows: readonly (readonly string[])[]): s
 }
 
 /** A report in Markdown, for a pull request: verdicts, players, what stands out, findings. */
-export function reportToMarkdown({ design, check, simulation, summary, remarks }: Report): string {
+export function reportToMarkdown({ design, check, simulation, summary, observations }: Report): string {
   const players = Object.entries(summary.players);
   const { transitions } = check.exploration;
   const reached = transitions.filter(({ verdict }) => verdict === 'reached').length;
@@ -56,10 +56,10 @@ export function reportToMarkdown({ design, check, simulation, summary, remarks }
       ]),
     ),
   );
-  if (remarks.length > 0)
+  if (observations.length > 0)
     parts.push(
       '### What stands out',
-      remarks
+      observations
         .map(
           ({ player, what, remedy }) =>
             `- ${plain(`${player === undefined ? '' : `${player}: `}${what} ${remedy}`)}`,

@@ -31,14 +31,14 @@ import {
   type Value,
   when,
 } from '../../compile/representation.js';
-import { type Handler, mostSteps, type RuleForm, type TransitionForm } from '../form.js';
+import { type Handler, mostChained, type RuleForm, type TransitionForm } from '../form.js';
 import type { Build } from './build.js';
 import { effects } from './effects.js';
 import { guard, term } from './expressions.js';
 import { marksPassed, putBack, respawn } from './fresh.js';
 
 /** The last steps before the limit are told to the host, which names the loop and throws past it. */
-export const nearLimit = mostSteps - 20;
+export const nearLimit = mostChained - 20;
 
 /** The variables of a chain: the event that is handled, or -1; the transition that is taken, or -1; and the steps so far. */
 export interface Chain {

@@ -21,7 +21,7 @@ import {
   summarize,
   UsageError,
 } from '../../src/index.js';
-import { nodeCrew } from '../../src/node/crew.js';
+import { nodeWorkers } from '../../src/node/workers.js';
 import { launch, serve } from '../support/browser.js';
 import { demo, demoText } from '../support/designs.js';
 import { designText } from '../support/generated-designs.js';
@@ -36,15 +36,15 @@ describe('the same sessions, whoever plays them', () => {
   const design = demo();
   const whole = simulate(design, { sessions, seed });
 
-  test.each([1, 2, 3])('%i worker threads', async (workers) => {
-    const crew = nodeCrew(workers, script);
+  test.each([1, 2, 3])('%i worker threads', async (many) => {
+    const workers = nodeWorkers(many, script);
     const told: number[] = [];
-    const simulation = await simulateWith(crew, design, {
+    const simulation = await simulateWith(workers, design, {
       sessions,
       seed,
       progress: (done) => told.push(done),
     });
-    await crew.leave();
+    await workers.leave();
     expect(data(simulation!)).toBe(data(whole));
     expect(summarize(simulation!)).toEqual(summarize(whole));
     expect(told.at(-1)).toBe(sessions * design.players.length);
@@ -54,12 +54,12 @@ describe('the same sessions, whoever plays them', () => {
     const faulty = readDesign(
       '{ counters: { a: {} }, rules: [{ if: a >= 0, do: [{ emit: own.x }] }, { when: own.x, do: [{ emit: own.x }] }] }',
     );
-    const crew = nodeCrew(1, script);
-    await expect(simulateWith(crew, faulty, { sessions: 1, seed })).rejects.toThrow(DesignError);
-    await expect(simulateWith(crew, design, { sessions: 1, seed, players: ['nobody'] })).rejects.toThrow(
+    const workers = nodeWorkers(1, script);
+    await expect(simulateWith(workers, faulty, { sessions: 1, seed })).rejects.toThrow(DesignError);
+    await expect(simulateWith(workers, design, { sessions: 1, seed, players: ['nobody'] })).rejects.toThrow(
       UsageError,
     );
-    await crew.leave();
+    await workers.leave();
   });
 
   test('an abort keeps the sessions that follow on each other', async () => {
@@ -131,7 +131,7 @@ describe('the same sessions, whoever plays them', () => {
 });
 
 describe('in Chromium', () => {
-  const folder = mkdtempSync(join(tmpdir(), 'jocus-crew-'));
+  const folder = mkdtempSync(join(tmpdir(), 'jocus-workers-'));
   const dist = fileURLToPath(new URL('../../dist', import.meta.url));
   let browser: Browser;
   const servers: Server[] = [];
@@ -145,12 +145,12 @@ describe('in Chromium', () => {
     writeFileSync(
       join(folder, 'page', 'main.js'),
       `import { readDesign, simulateWith, summarize } from '${dist}/index.js';
-import { browserCrew } from '${dist}/browser/crew.js';
+import { browserWorkers } from '${dist}/browser/workers.js';
 import script from '${dist}/simulate/simulate-worker.js?worker&url';
 window.play = async (text, options) => {
-  const crew = browserCrew(script, 2);
-  const simulation = await simulateWith(crew, readDesign(text), options);
-  await crew.leave();
+  const workers = browserWorkers(script, 2);
+  const simulation = await simulateWith(workers, readDesign(text), options);
+  await workers.leave();
   return JSON.stringify(summarize(simulation));
 };`,
     );
