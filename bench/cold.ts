@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { readDesign } from '../src/design/read.js';
-import { formOf } from '../src/engine/program/lower.js';
+import { formOf } from '../src/engine/program/lower/lower.js';
 import { SessionLog } from '../src/measure/session-log.js';
 import { Tally } from '../src/measure/tally.js';
 import { Play } from '../src/players/drivers/play.js';

@@ -4,7 +4,7 @@ import { availableParallelism } from 'node:os';
 import { gzipSync } from 'node:zlib';
 import { mean, median } from 'simple-statistics';
 import { readDesign } from '../src/design/read.js';
-import { formOf } from '../src/engine/program/lower.js';
+import { formOf } from '../src/engine/program/lower/lower.js';
 import { Session } from '../src/engine/session/design-session.js';
 import { SessionLog } from '../src/measure/session-log.js';
 import { Tally } from '../src/measure/tally.js';

@@ -1,7 +1,7 @@
 import type { Design, Player } from '../design/model.js';
 import { UsageError } from '../design/problems/problem.js';
 import type { Form } from '../engine/program/form.js';
-import { formOf } from '../engine/program/lower.js';
+import { formOf } from '../engine/program/lower/lower.js';
 import { Tally } from '../measure/tally.js';
 import { type LoggedEvent, LogPlay } from '../players/drivers/log-play.js';
 import { meetingOf } from '../players/meeting/meeting.js';

@@ -1,6 +1,6 @@
 import type { Design } from '../design/model.js';
 import { DesignError, type Place } from '../design/problems/problem.js';
-import { formOf } from '../engine/program/lower.js';
+import { formOf } from '../engine/program/lower/lower.js';
 import { Tally } from '../measure/tally.js';
 import { Play } from '../players/drivers/play.js';
 import { meetingOf } from '../players/meeting/meeting.js';

@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import type { Plugin } from 'vite';
 import { DesignError, type Problem, UsageError } from '../design/problems/problem.js';
 import { readDesign } from '../design/read.js';
-import { formOf } from '../engine/program/lower.js';
+import { formOf } from '../engine/program/lower/lower.js';
 import { declarationText, moduleText } from '../engine/run/module-text.js';
 import { writeMade } from './made-file.js';
 

@@ -3,7 +3,7 @@ import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { z } from 'zod';
 import type { Design, Player } from '../design/model.js';
 import { UsageError } from '../design/problems/problem.js';
-import { formOf } from '../engine/program/lower.js';
+import { formOf } from '../engine/program/lower/lower.js';
 import { Tally } from '../measure/tally.js';
 import { choosePlayers, mostSessions, type Simulation } from './simulate.js';
 

@@ -1,7 +1,7 @@
 import type { Design, Player } from '../design/model.js';
 import { DesignError, UsageError } from '../design/problems/problem.js';
 import type { Form } from '../engine/program/form.js';
-import { formOf } from '../engine/program/lower.js';
+import { formOf } from '../engine/program/lower/lower.js';
 import type { BackendName } from '../engine/run/backend.js';
 import type { SessionLog } from '../measure/session-log.js';
 import { Tally } from '../measure/tally.js';

@@ -1,6 +1,6 @@
 import type { Design } from '../design/model.js';
 import { DesignError, UsageError } from '../design/problems/problem.js';
-import { formOf } from '../engine/program/lower.js';
+import { formOf } from '../engine/program/lower/lower.js';
 import { Tally, type TallyData } from '../measure/tally.js';
 import { checkRange, choosePlayers, type Simulation, simulate } from './simulate.js';
 

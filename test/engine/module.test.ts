@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { formOf } from '../../src/engine/program/lower.js';
+import { formOf } from '../../src/engine/program/lower/lower.js';
 import { declarationText, moduleText } from '../../src/engine/run/module-text.js';
 import { type DesignError, type Game, type GameSession, readDesign, Session } from '../../src/index.js';
 import { demo, demoFile, demoText } from '../support/designs.js';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { formOf } from '../../src/engine/program/lower.js';
+import { formOf } from '../../src/engine/program/lower/lower.js';
 import { runRows } from '../../src/formats/rows.js';
 import {
   DesignError,

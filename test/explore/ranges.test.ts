@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { Expression } from '../../src/design/language/expression.js';
-import { formOf } from '../../src/engine/program/lower.js';
+import { formOf } from '../../src/engine/program/lower/lower.js';
 import { Evaluator } from '../../src/engine/run/evaluator.js';
 import { rangeIn } from '../../src/explore/abstraction/ranges.js';
 import { readDesign } from '../../src/index.js';

@@ -4,7 +4,7 @@ import { mustBeEqual } from '../../bench/compare.js';
 import { playByHand } from '../../bench/dusk-by-hand.js';
 import { withDials } from '../../src/design/settings.js';
 import type { Form } from '../../src/engine/program/form.js';
-import { formOf } from '../../src/engine/program/lower.js';
+import { formOf } from '../../src/engine/program/lower/lower.js';
 import { DesignError, readDesign, simulate, summarize, UsageError } from '../../src/index.js';
 import { SessionLog } from '../../src/measure/session-log.js';
 import { Tally } from '../../src/measure/tally.js';

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { formOf } from '../../src/engine/program/lower.js';
+import { formOf } from '../../src/engine/program/lower/lower.js';
 import { gameOf } from '../../src/engine/session/design-session.js';
 import {
   type FieldScene,

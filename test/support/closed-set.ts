@@ -1,6 +1,6 @@
 import type { Design, Piece } from '../../src/design/model.js';
 import type { Form } from '../../src/engine/program/form.js';
-import { formOf } from '../../src/engine/program/lower.js';
+import { formOf } from '../../src/engine/program/lower/lower.js';
 import type { ClosedSet } from '../../src/explore/evidence/verdict.js';
 import { DesignError } from '../../src/index.js';
 import { Reference } from './reference.js';

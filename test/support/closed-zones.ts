@@ -1,5 +1,5 @@
 import type { Design } from '../../src/design/model.js';
-import { formOf } from '../../src/engine/program/lower.js';
+import { formOf } from '../../src/engine/program/lower/lower.js';
 import type { Paces, TimedSearch } from '../../src/explore/timed/timed-search.js';
 import type { Zone } from '../../src/explore/timed/zone.js';
 import { cellsOf, farOff, readingOf } from './closed-set.js';

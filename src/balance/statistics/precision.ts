@@ -1,5 +1,5 @@
 import type { Design } from '../../design/model.js';
-import { formOf } from '../../engine/program/lower.js';
+import { formOf } from '../../engine/program/lower/lower.js';
 import { Tally } from '../../measure/tally.js';
 import type { Simulation } from '../../simulate/simulate.js';
 import { describeMeasure, type Measured, measure, measureUnit, type Played } from '../measures.js';

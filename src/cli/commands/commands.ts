@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { gzipSync } from 'node:zlib';
 import { UsageError } from '../../design/problems/problem.js';
 import { readDesign } from '../../design/read.js';
-import { formOf } from '../../engine/program/lower.js';
+import { formOf } from '../../engine/program/lower/lower.js';
 import { readRecord } from '../../engine/record/read-record.js';
 import { Script } from '../../engine/record/script.js';
 import { declarationText, moduleText } from '../../engine/run/module-text.js';

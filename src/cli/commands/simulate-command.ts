@@ -6,7 +6,7 @@ import { type SimulationSummary, summarize } from '../../balance/summary.js';
 import type { Design } from '../../design/model.js';
 import { UsageError } from '../../design/problems/problem.js';
 import { closest } from '../../design/reading/names.js';
-import { formOf } from '../../engine/program/lower.js';
+import { formOf } from '../../engine/program/lower/lower.js';
 import { writeRecord } from '../../engine/record/record.js';
 import { targetsToJunit } from '../../formats/junit.js';
 import {

@@ -1,5 +1,5 @@
 import type { Design, Expectation } from '../../design/model.js';
-import { formOf } from '../program/lower.js';
+import { formOf } from '../program/lower/lower.js';
 import { toCell } from '../program/value.js';
 import { type BackendName, backendOf } from '../run/backend.js';
 import { Game } from './game.js';

@@ -4,7 +4,7 @@ import { applyCall, applyOperator, type Operator, type Value } from '../../engin
 import { Build } from '../../engine/program/build/build.js';
 import { term } from '../../engine/program/build/expressions.js';
 import type { Form } from '../../engine/program/form.js';
-import { formOf } from '../../engine/program/lower.js';
+import { formOf } from '../../engine/program/lower/lower.js';
 
 /** Everything that a value can be lies between these two; truth values are 1 and 0. Not a number: it may be anything, or nothing. */
 export type Range = readonly [number, number];

@@ -2,7 +2,7 @@ import type { Design } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
 import { clockKinds } from '../../engine/program/clock-kinds.js';
 import { levelOf } from '../../engine/program/form.js';
-import { formOf } from '../../engine/program/lower.js';
+import { formOf } from '../../engine/program/lower/lower.js';
 import { recordOf, type SessionRecord } from '../../engine/record/record.js';
 import { replay } from '../../engine/record/replay.js';
 import { backendOf } from '../../engine/run/backend.js';

@@ -1,5 +1,5 @@
 import type { Design } from '../../design/model.js';
-import { formOf } from '../../engine/program/lower.js';
+import { formOf } from '../../engine/program/lower/lower.js';
 import { fromCell } from '../../engine/program/value.js';
 import { replay } from '../../engine/record/replay.js';
 import type { UntimedGame } from '../abstraction/untimed-game.js';

@@ -1,6 +1,6 @@
 import type { Design } from '../../design/model.js';
 import type { Problem } from '../../design/problems/problem.js';
-import { formOf } from '../../engine/program/lower.js';
+import { formOf } from '../../engine/program/lower/lower.js';
 import { watchesNothing } from '../../engine/run/probe.js';
 import { Packing } from '../abstraction/packing.js';
 import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';

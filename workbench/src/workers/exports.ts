@@ -1,5 +1,5 @@
 import { turnableDials } from '../../../src/design/settings.js';
-import { formOf } from '../../../src/engine/program/lower.js';
+import { formOf } from '../../../src/engine/program/lower/lower.js';
 import { moduleText } from '../../../src/engine/run/module-text.js';
 import type { FigureDocument } from '../../../src/formats/report/figures.js';
 import { reportToHtml } from '../../../src/formats/report/report-html.js';

@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { formOf } from '../../../src/engine/program/lower.js';
+import { formOf } from '../../../src/engine/program/lower/lower.js';
 import { toCell } from '../../../src/engine/program/value.js';
 import {
   type Design,

@@ -1,8 +1,8 @@
-import type { Expression } from '../../design/language/expression.js';
-import { visitExpression } from '../../design/language/expression-parts.js';
-import { type Design, type Keep, spans } from '../../design/model.js';
-import { applyCall, applyOperator } from '../compile/representation.js';
-import type { Term } from './form.js';
+import type { Expression } from '../../../design/language/expression.js';
+import { visitExpression } from '../../../design/language/expression-parts.js';
+import { type Design, type Keep, spans } from '../../../design/model.js';
+import { applyCall, applyOperator } from '../../compile/representation.js';
+import type { Term } from '../form.js';
 
 /** What names stand for while a design is lowered. */
 export interface TermScope {

@@ -1,5 +1,5 @@
-import type { Design, Effect } from '../../design/model.js';
-import type { Place } from '../../design/problems/problem.js';
+import type { Design, Effect } from '../../../design/model.js';
+import type { Place } from '../../../design/problems/problem.js';
 import type {
   EffectForm,
   EventForm,
@@ -8,7 +8,7 @@ import type {
   ScreenForm,
   TimerForm,
   TransitionForm,
-} from './form.js';
+} from '../form.js';
 import { readsPresence, visitTerm } from './lower-expression.js';
 
 export function eventForm(

@@ -1,0 +1,107 @@
+import type { ComputedInterval, Interval } from '../../../design/model.js';
+import { mergingOf } from '../../session/merging.js';
+import type { CounterForm, LevelForm, PieceForm, SpawnForm, TimerForm } from '../form.js';
+import { inCells } from './amounts.js';
+import { type Lowering, spanIndex } from './lowering.js';
+
+export function lowerCounters(lowering: Lowering): CounterForm[] {
+  const { design } = lowering;
+  return design.counters.map(
+    ({ name, start, min, max, keep, places, kind, words }): CounterForm => ({
+      name,
+      kind,
+      words,
+      places,
+      start: lowering.term(inCells(start, kind, places)),
+      min: Math.round(min * 10 ** places),
+      max: Math.round(max * 10 ** places),
+      keep: spanIndex(keep),
+      merges: keep === 'forever' ? mergingOf(design, name) : undefined,
+    }),
+  );
+}
+
+/** Timers, and the clocks that some of them run by: screens by number, each list of them once. */
+export function lowerTimers(lowering: Lowering): {
+  readonly timers: TimerForm[];
+  readonly clocks: (readonly number[])[];
+} {
+  const { design } = lowering;
+  const live = design.screens.flatMap((screen, index) => (screen.live ? [index] : []));
+  const clocks: (readonly number[])[] = [];
+  /** The clock that counts time on some screens; -1: the one of live time. */
+  const clockOf = (names: readonly string[]): number => {
+    const on = [...new Set(names)].map((name) => lowering.screens.get(name)!).sort((a, b) => a - b);
+    if (on.join() === live.join()) return -1;
+    const known = clocks.findIndex((each) => each.join() === on.join());
+    return known >= 0 ? known : clocks.push(on) - 1;
+  };
+  const timers = design.timers.map(
+    (timer): TimerForm => ({
+      name: timer.name,
+      repeats: timer.kind === 'every',
+      interval: lowering.interval(timer.interval, `timer ${timer.name}`),
+      clockCell: clockOf(timer.screens),
+      keep: spanIndex(timer.keep),
+      event: lowering.event(timer.event),
+      warn: timer.warn,
+      warnCell: -1,
+      warnEvent: timer.warn.length === 0 ? -1 : lowering.event(`${timer.name}.warned`),
+    }),
+  );
+  return { timers, clocks };
+}
+
+export function lowerPieces(lowering: Lowering): PieceForm[] {
+  const { design } = lowering;
+  return design.pieces.map(({ name, role, lasts, needs, outcomes, staysOnCourse, place }): PieceForm => {
+    const events = outcomes.map((outcome) => lowering.event(`${name}.${outcome.name}`));
+    const weights = outcomes.map(({ weight }) => weight && lowering.term(weight));
+    return {
+      name,
+      role,
+      lasts: lasts === undefined ? undefined : lasts / 1000,
+      place,
+      outcomes: events,
+      appeared: lowering.event(`${name}.appeared`),
+      gone: lowering.event(`${name}.gone`),
+      needs: needs && lowering.term(needs),
+      success: events[0]!,
+      staysOnCourse,
+      failure: events.at(-1)!,
+      weighted: weights.every((weight) => weight !== undefined)
+        ? events.map((each, index) => ({ event: each, weight: weights[index]! }))
+        : undefined,
+    };
+  });
+}
+
+export function lowerLevels(lowering: Lowering): LevelForm[] {
+  const { design } = lowering;
+  return design.levels.map((level): LevelForm => {
+    const nth = new Map<string, number>();
+    const spawns = level.spawns.map((spawn): SpawnForm => {
+      // A spawn is known by its level, its piece and which of that piece it is, so that a new line moves no other draw.
+      const number = (nth.get(spawn.piece) ?? 0) + 1;
+      nth.set(spawn.piece, number);
+      return {
+        piece: lowering.pieces.get(spawn.piece)!,
+        every: lowering.interval(spawn.every, `spawn ${level.name} ${spawn.piece} ${number}`),
+        first:
+          spawn.first &&
+          lowering.interval(soonest(spawn.first), `first ${level.name} ${spawn.piece} ${number}`),
+        atOnce: spawn.atOnce ?? Number.POSITIVE_INFINITY,
+        total: spawn.total ?? Number.POSITIVE_INFINITY,
+      };
+    });
+    const placed = design.pieces.map(
+      ({ name }) => level.placed.find((each) => each.piece === name)?.count ?? 0,
+    );
+    const course = level.course.map((piece) => lowering.pieces.get(piece)!);
+    return { name: level.name, placed, spawns, course };
+  });
+}
+
+/** No clock is due at the very moment it is set, so that none can go on without time passing: a millisecond at the least. */
+const soonest = (first: Interval | ComputedInterval): Interval | ComputedInterval =>
+  'least' in first ? { ...first, least: Math.max(1, first.least), most: Math.max(1, first.most) } : first;
