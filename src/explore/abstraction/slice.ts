@@ -5,6 +5,7 @@ import { checkedAmount } from '../../engine/program/footprints.js';
 import type { Form } from '../../engine/program/form.js';
 import { canFault } from './can-fault.js';
 import type { Cone } from './cone.js';
+import { rangeOf } from './ranges.js';
 
 /** The form with the rules of the cone only; what these do is sliced where it is printed. */
 export function followedForm(form: Form, cone: Cone): Form {
@@ -50,7 +51,8 @@ export function slicingOf(
       slotsRead(holds, (first) => {
         if (!isFollowed(first) && !isClock(first)) isKnown = false;
       });
-      return isKnown || canFault(checkedAmount(holds), form);
+      if (isKnown) return rangeOf(holds, form)[0] !== 1;
+      return canFault(checkedAmount(holds), form);
     },
   };
 }

@@ -1,3 +1,4 @@
+import { footprintOf } from '../../engine/compile/footprint.js';
 import { Printer, type Spelling } from '../../engine/compile/print.js';
 import {
   and,
@@ -254,7 +255,17 @@ return { expand, leads };`;
     for (const name of [...own, this.#isOver]) printer.keep(name);
     const { offeredFrom } = this.#notes;
     const print = (code: Code): string => printer.code(sliced(code, this.#slicing));
-    const cases = this.#codes.map(({ screen, edge, guard, change, event }, index) => {
+    // Where nothing is ever pushed, no event follows the first, which is written in place.
+    const whole = sliced(handle(build, this.#chain), this.#slicing);
+    const firsts = this.#codes.map(({ screen, event }) => {
+      const handler = screens[screen]!.handlers.get(event);
+      return handler === undefined
+        ? []
+        : sliced(heard(build, this.#chain, handler, [assign(this.#isOver, 1)]), this.#slicing);
+    });
+    const pushes = [whole, ...firsts].some((code) => footprintOf(code).pushes.length > 0);
+    const chain = pushes ? whole : handle(build, this.#chain, undefined, false);
+    const cases = this.#codes.map(({ edge, guard, change }, index) => {
       const silent = edge.silent.map((rule) => `r${rule} = q${rule} = 1;`);
       const isPossible =
         guard.op === 'truth' && guard.value ? '' : `if (!(${printer.value(guard)})) continue;`;
@@ -263,17 +274,15 @@ return { expand, leads };`;
             set(offeredFrom.at(get(this.#edge)), get(this.#row)),
           ])
         : [];
-      const handler = screens[screen]!.handlers.get(event);
       // What is known to follow first is written in place; only what that sets off is looked up.
-      const first =
-        handler === undefined ? [] : heard(build, this.#chain, handler, [assign(this.#isOver, 1)]);
-      return `case ${index}: { ${isPossible} ${print([...offered, ...change])} ${silent.join(' ')} ${print(first)} break; }`;
+      const first = firsts[index]!;
+      return `case ${index}: { ${isPossible} ${print([...offered, ...change])} ${silent.join(' ')} ${printer.code(first)} break; }`;
     });
     return `let ${locals.join(', ')}, e = -1, take = -1, before = -1, isOver = 0;
 steps = 0;
 try {
   switch (k) { ${cases.join('\n')} }
-  if (isOver === 0) { ${print(handle(build, this.#chain))} }
+  if (isOver === 0) { ${print(chain)} }
 } catch (error) { ${faulty} }
 ${this.#encoded(unfit)}`;
   }
@@ -292,7 +301,6 @@ ${this.#encoded(unfit)}`;
       return `if (${isDead}) p${part} = p${part + 1} = 0;`;
     });
     const lines = parts.map(({ kind, choices }, part) => {
-      if (kind === 'running') return `let v${part} = p${part} === 0 ? 0 : 1;`;
       if (kind === 'choice') return `let v${part} = ${place(`p${part}`, choices)};`;
       if (part === cappedLevel) return `let v${part} = p${part} > ${last} ? ${last} : p${part};`;
       return `let v${part} = p${part};`;

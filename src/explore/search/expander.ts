@@ -37,6 +37,7 @@ export function expanderOf(
   if (!canWrite || game.cone.readsCourse || !canPrint()) return undefined;
   const text = new ExpandText(game, states);
   if (text.edges.length > mostWritten) return undefined;
+  states.countEdges(text.edges.length);
   notes.offeredFrom = new Int32Array(text.edges.length).fill(-2);
   const { offeredFrom } = notes;
   const own = {

@@ -15,7 +15,7 @@ export class States {
   packed: Int32Array;
   /** For each state, the state it was first reached from and the edge taken there; -1 for the first. */
   parents = new Int32Array(256);
-  edges = new Uint16Array(256);
+  edges: Uint8Array | Uint16Array = new Uint16Array(256);
   /** Bit `b` of word `w` stands for the state `(w << 5) + b`; undefined: there is a hash table instead. */
   readonly bits: Int32Array | undefined;
   /** Slots of the hash table: 1 + the number of the state, or 0 where it is free. */
@@ -34,6 +34,11 @@ export class States {
     const hasBits = !isNumbered && packing.words === 1 && packing.combinations <= mostBits;
     this.bits = hasBits ? new Int32Array(Math.ceil(packing.combinations / 32)) : undefined;
     this.slots = new Int32Array(hasBits ? 0 : 1024);
+  }
+
+  /** Where there are so few edges, one byte says which; before any state but the first is added. */
+  countEdges(count: number): void {
+    if (count <= 2 ** 8) this.edges = new Uint8Array(this.edges.length);
   }
 
   /** The number of a state that was known, or -1: it is new and has now been added, or it does not fit. */
@@ -100,7 +105,7 @@ export class States {
   /** Bytes that each state takes up, and bytes that were set aside in all. */
   get bytes(): { readonly inUse: number; readonly allocated: number } {
     const bits = this.bits?.byteLength ?? 0;
-    const found = this.length * (this.packing.words * 4 + 6);
+    const found = this.length * (this.packing.words * 4 + 4 + this.edges.BYTES_PER_ELEMENT);
     const table = this.bits === undefined ? Math.ceil((this.length * 4 * 4) / 3) : bits;
     const columns = this.packed.byteLength + this.parents.byteLength + this.edges.byteLength;
     return { inUse: found + table, allocated: columns + bits + this.slots.byteLength };

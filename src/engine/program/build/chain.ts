@@ -53,20 +53,26 @@ export const chainLocals = (): Chain => ({
   steps: local('steps'),
 });
 
-/** Part 4 of the design: one event is handled to its end before the next begins. */
-export function handle(build: Build, chain: Chain, respawns?: Code): Code {
+/**
+ * Part 4 of the design: one event is handled to its end before the next begins.
+ *
+ * @param hears whether an event may be heard in it; false where the first is dealt with already and nothing pushes another
+ */
+export function handle(build: Build, chain: Chain, respawns?: Code, hears = true): Code {
   const { form, state } = build;
   const { event, taken, steps } = chain;
   const [events, settling] = [label('events'), label('settling')];
   const next = form.rules.length + form.transitions.length;
+  const settles = loop(settling, [
+    ...when(isAtLeast(get(taken), 0), take(build, chain, respawns ?? respawn(build))),
+    ...select(state.screen, settle(build, chain, settling)),
+    leave(settling),
+  ]);
+  if (!hears) return [settles];
   return [
     loop(events, [
       ...when(isAtLeast(get(event), 0), hear(build, chain, events)),
-      loop(settling, [
-        ...when(isAtLeast(get(taken), 0), take(build, chain, respawns ?? respawn(build))),
-        ...select(state.screen, settle(build, chain, settling)),
-        leave(settling),
-      ]),
+      settles,
       ...when(not({ op: 'pending' }), [leave(events)]),
       assign(event, { op: 'pop' }),
       ...step(steps, plus(constant(next), get(event))),

@@ -79,16 +79,21 @@ function effect(build: Build, of: EffectForm, source: number): Code {
 /** Every amount of one effect is computed before any counter is written; the next effect of the list sees it written. */
 function writes(build: Build, list: readonly WriteForm[], source: number): Code {
   const { state, listener } = build;
-  const wanted = list.map(() => local('wanted'));
+  const wanted = list.map(({ counter, adds, rounds, amount }) => {
+    const value = term(build, amount);
+    const whole = rounds ? call('round', value) : value;
+    return adds ? plus(state.counter(counter), whole) : plus(whole, 0);
+  });
+  // What is known already needs no variable.
+  const asks = wanted.map((value) => (value.op === 'constant' ? value : get(local('wanted'))));
   const amounts = list.flatMap((write, index): Code => {
-    const amount = term(build, write.amount);
-    const whole = write.rounds ? call('round', amount) : amount;
-    const asked = write.adds ? plus(state.counter(write.counter), whole) : plus(whole, 0);
-    return [declare(wanted[index]!, asked), ...tooLarge(build, write, get(wanted[index]!), source)];
+    const asked = asks[index]!;
+    const known = asked.op === 'local' ? [declare(asked.local, wanted[index]!)] : [];
+    return [...known, ...tooLarge(build, write, asked, source)];
   });
   const stores = list.flatMap((write, index): Code => {
     const to = state.counter(write.counter);
-    const asked = get(wanted[index]!);
+    const asked = asks[index]!;
     const after = clamped(build, write, asked);
     const before = local('before');
     const told = listener.write?.(write.counter, source, get(before), to, asked) ?? [];
