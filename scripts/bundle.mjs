@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { build } from 'vite';
 
 const path = (file) => fileURLToPath(new URL(file, import.meta.url));
+/** @type {import('vite').InlineConfig} */
 const common = { configFile: false, logLevel: 'warn' };
 
 await build({

@@ -18,7 +18,8 @@ await page.goto(`${server.resolvedUrls.local[0]}?seed=3`);
 async function fly() {
   await page.clock.runFor(100);
   await page.keyboard.press('Enter');
-  for (const [key, milliseconds] of [
+  /** @type {[string, number][]} */
+  const presses = [
     ['ArrowLeft', 640],
     ['ArrowUp', 300],
     ['ArrowRight', 1500],
@@ -27,7 +28,8 @@ async function fly() {
     ['ArrowUp', 500],
     ['ArrowRight', 900],
     ['ArrowDown', 400],
-  ]) {
+  ];
+  for (const [key, milliseconds] of presses) {
     await page.keyboard.down(key);
     await page.clock.runFor(milliseconds);
     await page.keyboard.up(key);
