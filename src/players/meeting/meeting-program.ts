@@ -1,6 +1,5 @@
 import {
   and,
-  ask,
   assign,
   binary,
   type Case,
@@ -37,6 +36,7 @@ import {
   when,
 } from '../../engine/compile/representation.js';
 import type { Build } from '../../engine/program/build/build.js';
+import { nextOnCourse } from '../../engine/program/build/course.js';
 import { canMeet } from '../../engine/program/build/expressions.js';
 import { isLive, isRun, liveScreens, meet, weighed } from '../../engine/program/build/outside.js';
 import type { Area, Slots } from '../../engine/program/build/slots.js';
@@ -256,7 +256,7 @@ export class MeetingProgram {
     const isOpen = and(isAtLeast(get(ahead), 0), this.#mayTravel(get(ahead)));
     const travel = [
       ...this.#pieceAhead(ahead),
-      ...when(isOpen, [set(this.#travelsTo, this.#nextOnCourse()), ...this.#attempt(get(ahead))]),
+      ...when(isOpen, [set(this.#travelsTo, nextOnCourse(this.build)), ...this.#attempt(get(ahead))]),
     ];
     return [...forgets, ...putBack, ...when(turns, this.#turn()), ...when(isFree, travel)];
   }
@@ -451,34 +451,13 @@ export class MeetingProgram {
     return not(and(isEqual(this.#soughtAt(piece), 1), not(canMeet(this.build, piece))));
   }
 
-  /** The place of the course at which the player meets something next; the length of the longest where nothing is left. */
-  #nextOnCourse(): Value {
-    const { build } = this;
-    const { courseLength } = this.form.cells;
-    return ask(
-      build.once('nextOnCourse', () => {
-        const [place, looking] = [local('place'), label('looking')];
-        const here = build.state.courseAt(call('min', get(place), courseLength - 1));
-        const isSome = binary('or', isAtLeast(get(place), courseLength), not(isEqual(here, -1)));
-        return {
-          parameters: [],
-          body: [
-            declare(place, build.state.coursePassed),
-            loop(looking, [...when(isSome, [leave(looking)]), assign(place, plus(get(place), 1))]),
-            { op: 'return', value: get(place) },
-          ],
-        };
-      }),
-    );
-  }
-
   /** The piece that the player meets next on the course, at the place that it is on the way to where it is; else -1. */
   #pieceAhead(into: Local): Code {
     const { courseLength } = this.form.cells;
     const place = local('place');
     const isElsewhere = and(isAtLeast(this.#travelsTo, 0), not(isEqual(this.#travelsTo, get(place))));
     return [
-      declare(place, this.#nextOnCourse()),
+      declare(place, nextOnCourse(this.build)),
       declare(into, -1),
       ...when(and(isLess(get(place), courseLength), not(isElsewhere)), [
         assign(into, this.build.state.courseAt(get(place))),

@@ -1,7 +1,6 @@
 import { largestNumber } from '../../../design/schema.js';
 import {
   and,
-  assign,
   binary,
   type Code,
   call,
@@ -12,7 +11,6 @@ import {
   declare,
   get,
   isAtLeast,
-  isEqual,
   isLess,
   isMore,
   isNever,
@@ -28,6 +26,7 @@ import {
 } from '../../compile/representation.js';
 import { type EffectForm, longestTimer, mostPresent, mostSpawned, type WriteForm } from '../form.js';
 import type { Build } from './build.js';
+import { alongCourse, oneOnCourse } from './course.js';
 import { interval, term } from './expressions.js';
 
 /** What a list of effects does, in order; `source` is the rule, or past the last rule the transition, whose list it is. */
@@ -156,41 +155,11 @@ function some(build: Build, piece: number, many: Value, to: number | undefined):
   ];
 }
 
-/** Of the places of the course where a piece stands, the one that the player came to last, else the first is another's, or (-1) nobody's. */
-function oneOnCourse({ form, state }: Build, piece: number, to: number): Code {
-  if (form.cells.courseLength === 0) return [];
-  const [found, place] = [local('found'), local('place')];
-  const stands = (at: Value): Value => isEqual(state.courseAt(at), piece);
-  const last = call('max', 0, minus(state.coursePassed, 1));
-  return [
-    declare(found, choose(and(isMore(state.coursePassed, 0), stands(last)), last, -1)),
-    ...count(
-      place,
-      0,
-      form.cells.courseLength,
-      when(and(isLess(get(found), 0), stands(get(place))), [assign(found, get(place))]),
-    ),
-    ...when(isAtLeast(get(found), 0), [set(state.courseAt(get(found)), to)]),
-  ];
-}
-
 /** So many more of a piece are there. */
 export function appear(build: Build, piece: number, many: Value): Code {
   const { state, listener } = build;
   const told = listener.appeared?.(constant(piece)) ?? [];
   return [set(state.present(piece), plus(state.present(piece), many)), ...count(local('nth'), 0, many, told)];
-}
-
-/** Wherever one piece stands on the course there is another, or (-1) none. */
-function alongCourse({ form, state }: Build, from: number, to: number): Code {
-  const place = local('place');
-  const at = state.courseAt(get(place));
-  return count(
-    place,
-    0,
-    form.cells.courseLength,
-    form.cells.courseLength === 0 ? [] : when(isEqual(at, from), [set(at, to)]),
-  );
 }
 
 export function startTimer(build: Build, timer: number): Code {

@@ -5,7 +5,6 @@ import {
   call,
   choose,
   constant,
-  count,
   declare,
   get,
   isAtLeast,
@@ -15,12 +14,12 @@ import {
   plus,
   select,
   set,
-  tableAt,
   type Value,
   when,
 } from '../../compile/representation.js';
 import type { CounterForm } from '../form.js';
 import type { Build } from './build.js';
+import { layCourse } from './course.js';
 import { appear, startTimer } from './effects.js';
 import { interval, term } from './expressions.js';
 
@@ -95,22 +94,5 @@ export function respawn(build: Build): Code {
     ...(courseLength === 0 ? [] : layCourse(build)),
     ...select(build.levelIndex, cases),
     ...(listener.clocksSet?.() ?? []),
-  ];
-}
-
-function layCourse(build: Build): Code {
-  const { form, state } = build;
-  const { courseLength } = form.cells;
-  const [place, from] = [local('place'), local('from')];
-  const pieces = build.table('courses', () =>
-    form.levels.flatMap(({ course }) => Array.from({ length: courseLength }, (_, at) => course[at] ?? -1)),
-  );
-  return [
-    set(state.coursePassed, 0),
-    set(state.courseCheckpoint, 0),
-    declare(from, binary('*', build.levelIndex, constant(courseLength))),
-    ...count(place, 0, courseLength, [
-      set(state.courseAt(get(place)), tableAt(pieces, plus(get(from), get(place)))),
-    ]),
   ];
 }

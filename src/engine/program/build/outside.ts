@@ -10,7 +10,6 @@ import {
   check,
   choose,
   constant,
-  count,
   declare,
   type FunctionCode,
   get,
@@ -20,12 +19,8 @@ import {
   isLess,
   isMore,
   type Local,
-  label,
-  leave,
   local,
-  loop,
   not,
-  or,
   plus,
   run,
   select,
@@ -41,6 +36,7 @@ import { mostPresent } from '../form.js';
 import type { Build } from './build.js';
 import { isOneOf } from './chain.js';
 import { finite } from './clocks.js';
+import { meetOnCourse } from './course.js';
 import { canMeet, term } from './expressions.js';
 
 /** Whether an event, once it has happened on a screen, sets something off or may make a condition true. */
@@ -260,79 +256,4 @@ function countSpawned(build: Build, piece: Value): Code {
     return { of: [level], body };
   });
   return select(build.levelIndex, cases);
-}
-
-/**
- * Which piece of the course an event is about: the next of its kind ahead, so that all before it is behind the player; else, where none
- * of its kind stands elsewhere, the first behind. Gives 1 where it stays although its outcome takes others away.
- */
-function meetOnCourse(build: Build): string {
-  return build.once('meetOnCourse', () => {
-    const { form, state } = build;
-    const { courseLength } = form.cells;
-    const [piece, event, isGone] = [local('piece'), local('event'), local('isGone')];
-    const [place, behind, first] = [local('place'), local('behind'), local('first')];
-    const looking = label('looking');
-    const ofPiece = (name: string, pick: (piece: (typeof form.pieces)[0]) => number): Value =>
-      tableAt(
-        build.table(name, () => form.pieces.map(pick)),
-        get(piece),
-      );
-    const isCheckpoint = isEqual(
-      ofPiece('checkpointEvent', ({ role, success }) => (role === 'checkpoint' ? success : -1)),
-      get(event),
-    );
-    const isOutcome = isEqual(
-      tableAt(
-        build.table('isOutcome', () => form.events.map(({ kind }) => Number(kind === 'outcome'))),
-        get(event),
-      ),
-      1,
-    );
-    const stays = and(
-      isEqual(
-        ofPiece('staysOnCourse', (each) => Number(each.staysOnCourse)),
-        1,
-      ),
-      isOutcome,
-    );
-    const ahead = [
-      set(state.coursePassed, plus(get(place), 1)),
-      ...when(isCheckpoint, [set(state.courseCheckpoint, state.coursePassed)]),
-      ...when(stays, [give(1)]),
-      ...when(isEqual(get(isGone), 1), [set(state.courseAt(get(place)), -1)]),
-      give(0),
-    ];
-    const nth = local('nth');
-    return {
-      parameters: [piece, event, isGone],
-      body: [
-        declare(place, state.coursePassed),
-        loop(looking, [
-          ...when(
-            or(
-              isAtLeast(get(place), courseLength),
-              isEqual(state.courseAt(call('min', get(place), courseLength - 1)), get(piece)),
-            ),
-            [leave(looking)],
-          ),
-          assign(place, plus(get(place), 1)),
-        ]),
-        ...when(isLess(get(place), courseLength), ahead),
-        ...when(isEqual(get(isGone), 0), [give(0)]),
-        declare(behind, 0),
-        declare(first, -1),
-        ...count(nth, 0, courseLength, [
-          ...when(isEqual(state.courseAt(get(nth)), get(piece)), [
-            ...when(isLess(get(first), 0), [assign(first, get(nth))]),
-            assign(behind, plus(get(behind), 1)),
-          ]),
-        ]),
-        ...when(and(isMore(get(behind), 0), isAtLeast(get(behind), state.present(get(piece)))), [
-          set(state.courseAt(get(first)), -1),
-        ]),
-        give(0),
-      ],
-    };
-  });
 }
