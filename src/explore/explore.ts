@@ -7,7 +7,7 @@ import { meetingOf } from '../players/meeting/meeting.js';
 import { faultsInPlay } from './evidence/faults-in-play.js';
 import { partVerdicts } from './evidence/part-verdicts.js';
 import { whyNotTaken } from './evidence/reason.js';
-import { type Trap, trapsOf } from './evidence/traps.js';
+import { lostEndings, type Trap, trapsOf } from './evidence/traps.js';
 import { type Fault, Judge, type PartVerdict, type TransitionVerdict, zonesFor } from './evidence/verdict.js';
 import { realise, type Witness } from './evidence/witness.js';
 import { type EndingReach, endingsOf, type ScoreRange, scoreRange } from './optimum/extremes.js';
@@ -34,6 +34,8 @@ export interface Exploration {
   /** States visited by the search that follows the flow. */
   readonly states: number;
   readonly traps: readonly Trap[];
+  /** Endings from which no fresh start of a run can be reached any more. */
+  readonly lostEndings: readonly Trap[];
   /** Levels that are over the moment they begin: the live screen, where it leads, and a session that shows it. */
   readonly atOnce: readonly {
     readonly screen: string;
@@ -85,6 +87,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     parts: partVerdicts(design, new Judge(design, whole, limits, faults), transitions),
     faults,
     traps: trapsOf(design, search, isOver),
+    lostEndings: lostEndings(design, search, isOver),
     atOnce: atOnce(design, search),
     endings: endingsOf(design, transitions, paces, isOver),
     score: scoreRange(design, isOver),

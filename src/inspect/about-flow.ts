@@ -50,13 +50,21 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
   findings.push(...levelsNotFresh(design));
   findings.push(...aboutLevels(exploration), ...aboutEndings(design, exploration));
   for (const { screen, values, witness } of exploration.traps) {
-    const { place } = design.screens.find(({ name }) => name === screen)!;
+    const { place, live } = design.screens.find(({ name }) => name === screen)!;
+    // A dead end is told as one.
+    if (!live && !transitions.some(({ from }) => from === screen)) continue;
     const missed = /^(?:\d+ x )?(\w+\.(?:missed|gone))$/.exec(witness.steps.at(-1) ?? '')?.[1];
     findings.push(
       missed === undefined
-        ? finding('trap', { screen, values }, place, witness.steps)
+        ? finding('trap', { screen, values, isLive: live }, place, witness.steps)
         : finding('missed-for-good', { screen, event: missed }, place, witness.steps),
     );
+  }
+  for (const { screen, values, witness } of exploration.lostEndings) {
+    // Where no way leads there at all, that is told above.
+    if (!leadsToFreshStart(design, exploration, screen)) continue;
+    const { place } = design.screens.find(({ name }) => name === screen)!;
+    findings.push(finding('way-back-lost', { ending: screen, values }, place, witness.steps));
   }
   for (const { screen, to, place, witness } of exploration.atOnce)
     findings.push(finding('over-at-once', { screen, to }, place, witness.steps));

@@ -10,8 +10,9 @@ export interface FindingDetails {
   'screen-unreachable': { screen: string; causes: readonly string[] };
   'level-unreachable': { level: string };
   'no-way-back': { ending: string; target: string };
+  'way-back-lost': { ending: string; values: string };
   'dead-end': { screen: string };
-  trap: { screen: string; values: string };
+  trap: { screen: string; values: string; isLive: boolean };
   'missed-for-good': { screen: string; event: string };
   'over-at-once': { screen: string; to: string };
   'no-loss': { screen: string };
@@ -123,6 +124,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     remedy: ({ ending, target }) =>
       `Add a way back, such as { from: ${ending}, to: ${target}, when: input.again, fresh: run }.`,
   },
+  'way-back-lost': {
+    severity: 'error',
+    title: 'Ending from which no fresh start can be reached any more',
+    why: 'There is a way to a fresh start of a run, but not from here: what it asks for does not hold any more, or the way back into play puts nothing back, so that the run is over again at once. The session that is shown leads there.',
+    message: ({ ending, values }) =>
+      `On ${ending}, with ${values}, no fresh start of a run can be reached any more.`,
+    remedy: () => 'Add fresh: run to the way back into play, or a way back that asks for nothing.',
+  },
   'dead-end': {
     severity: 'error',
     title: 'Screen with no way out',
@@ -135,7 +144,10 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'State from which no ending can be reached',
     why: 'A player who comes here plays on for ever: whatever happens, no ending follows. Often a piece was missed that something waits for. The session that is shown leads there.',
     message: ({ screen, values }) => `On ${screen}, with ${values}, no ending can be reached any more.`,
-    remedy: () => 'Add a loss, let the piece come again, or lead out when it is gone.',
+    remedy: ({ screen, isLive }) =>
+      isLive
+        ? 'Add a loss, let the piece come again, or lead out when it is gone.'
+        : `Add a way out of ${screen} that asks for nothing.`,
   },
   'missed-for-good': {
     severity: 'error',

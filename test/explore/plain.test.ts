@@ -59,6 +59,36 @@ test('small designs, gone through plainly in the slow reading, get the same verd
   expect(open.length / count, open.join('\n')).toBeLessThanOrEqual(0.002);
 });
 
+test('where a small design is said to lock its players in, it does, in the slow reading', () => {
+  let told = 0;
+  let missed = 0;
+  fc.assert(
+    fc.property(smallDesign, (text) => {
+      const design = readDesign(text);
+      const names = design.transitions.map(({ from, to }) => `${from} -> ${to}`);
+      // The plain explorer tells transitions by their names.
+      if (new Set(names).size < names.length) return;
+      const plain = plainlyOf(design);
+      if (!plain?.isWhole || plain.isFaulty) return;
+      const { traps, lostEndings } = explore(design);
+      for (const [claims, truth] of [
+        [traps, plain.locked.out],
+        [lostEndings, plain.locked.back],
+      ] as const) {
+        for (const { screen, witness } of claims) {
+          told++;
+          expect([...truth], `${screen}: ${witness.steps}`).toContain(screen);
+        }
+        if (claims.length === 0 && truth.size > 0) missed++;
+      }
+    }),
+    runs(250),
+  );
+  expect(told).toBeGreaterThan(20);
+  // What time alone locks in is not told: the search leaves time out.
+  expect(missed / told).toBeLessThan(0.5);
+});
+
 test('no session of a small design comes to more points, or fewer, than is said; one that is shown comes to them', () => {
   let shown = 0;
   let told = 0;

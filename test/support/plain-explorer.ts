@@ -123,6 +123,8 @@ export interface PlainFindings {
   readonly isWhole: boolean;
   /** Whether some session ends in a fault. */
   readonly isFaulty: boolean;
+  /** Screens with a state from which no ending, or (on endings) no fresh start of a run, can be reached any more. */
+  readonly locked: { readonly out: ReadonlySet<string>; readonly back: ReadonlySet<string> };
 }
 
 /**
@@ -136,14 +138,16 @@ export function explorePlainly(design: Design): PlainFindings {
   const events = smallEvents(design);
   let layer: Reference[] = [];
   let isFaulty = false;
+  const graph = new Graph(design);
   /** Notes what happened on the way to a reading, and keeps it where it is new. */
-  const add = (reading: Reference | undefined, events: number, into: Reference[]): void => {
+  const add = (reading: Reference | undefined, events: number, into: Reference[], from?: string): void => {
     if (reading === undefined) {
       isFaulty = true;
       return;
     }
-    for (const line of reading.log.splice(0)) if (!fewest.has(line)) fewest.set(line, events);
     const key = keyOf(reading);
+    graph.add(from, key, reading);
+    for (const line of reading.log.splice(0)) if (!fewest.has(line)) fewest.set(line, events);
     if (known.has(key)) return;
     known.add(key);
     const found = Number(reading.counters.get('points'));
@@ -154,11 +158,13 @@ export function explorePlainly(design: Design): PlainFindings {
   add(new Reference(design, 1), 0, layer);
   for (let count = 0; layer.length > 0; count++) {
     for (const reading of layer) {
-      if (known.size > mostStates) return { fewest, points, isWhole: false, isFaulty };
+      if (known.size > mostStates)
+        return { fewest, points, isWhole: false, isFaulty, locked: graph.locked() };
       add(
         attempt(reading, (of) => of.advance(of.now + grid)),
         count,
         layer,
+        keyOf(reading),
       );
     }
     const next: Reference[] = [];
@@ -168,12 +174,50 @@ export function explorePlainly(design: Design): PlainFindings {
         const send = (of: Reference): void => {
           if (of.send(event) === 'handled') of.log.push(`event ${event}`);
         };
-        add(attempt(reading, send), count + 1, next);
+        add(attempt(reading, send), count + 1, next, keyOf(reading));
       }
     }
     layer = next;
   }
-  return { fewest, points, isWhole: true, isFaulty };
+  return { fewest, points, isWhole: true, isFaulty, locked: graph.locked() };
+}
+
+/** Which state leads to which, and from which the next step begins a run afresh. */
+class Graph {
+  readonly #before = new Map<string, Set<string>>();
+  readonly #screens = new Map<string, string>();
+  readonly #begins = new Set<string>();
+  readonly #fresh: ReadonlySet<string>;
+
+  constructor(private readonly design: Design) {
+    const ways = design.transitions.map(
+      ({ from, to, fresh }) => [`${from} -> ${to}`, fresh === 'run'] as const,
+    );
+    this.#fresh = new Set(ways.flatMap(([way, isFresh]) => (isFresh ? [way] : [])));
+  }
+
+  add(from: string | undefined, key: string, { screen, log }: Reference): void {
+    this.#screens.set(key, screen);
+    if (from === undefined) return;
+    const before = this.#before.get(key) ?? new Set();
+    this.#before.set(key, before.add(from));
+    if (log.some((line) => this.#fresh.has(line))) this.#begins.add(from);
+  }
+
+  locked(): PlainFindings['locked'] {
+    const isEnding = (screen: string): boolean =>
+      this.design.screens.find(({ name }) => name === screen)!.ending !== undefined;
+    const ends = [...this.#screens].flatMap(([key, screen]) => (isEnding(screen) ? [key] : []));
+    const back = [...this.#without(this.#begins)].filter(isEnding);
+    return { out: this.#without(ends), back: new Set(back) };
+  }
+
+  /** Screens of the states from which none of these can be come to. */
+  #without(goals: Iterable<string>): Set<string> {
+    const reaching = new Set(goals);
+    for (const key of reaching) for (const from of this.#before.get(key) ?? []) reaching.add(from);
+    return new Set([...this.#screens].flatMap(([key, screen]) => (reaching.has(key) ? [] : [screen])));
+  }
 }
 
 /** What comes of a reading, which stays as it is; undefined where that is a fault, which comes to nothing. */

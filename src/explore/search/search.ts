@@ -168,7 +168,7 @@ export class Search {
    * States from which none of a kind can be reached, nearest to the start first; undefined where that took too long to find out.
    * Goes through the states backwards, again and again, until no more of them turn out to lead there.
    */
-  lostTo(isGoal: (state: Float64Array) => boolean, isOver: () => boolean): number[] | undefined {
+  lostTo(isGoal: (state: Float64Array, row: number) => boolean, isOver: () => boolean): number[] | undefined {
     const { states, game } = this;
     const state = new Float64Array(game.width);
     const { words } = states.packing;
@@ -184,7 +184,7 @@ export class Search {
         : ([key]: Int32Array): boolean => (bits[key! >>> 5]! & (1 << (key! & 31))) !== 0;
     for (let row = 0; row < states.length; row++) {
       states.read(row, state);
-      if (isGoal(state)) save(row);
+      if (isGoal(state, row)) save(row);
     }
     for (let sweep = 0; sweep < mostSweeps; sweep++) {
       let found = false;
