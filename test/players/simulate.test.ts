@@ -59,7 +59,7 @@ describe('the same sessions, whatever runs them', () => {
           expect(heard[1]).toEqual(heard[0]);
         }
       }),
-      runs(300),
+      runs(150),
     );
   });
 

@@ -150,7 +150,7 @@ export function playProgram(form: Form, model: Meeting, can: Abilities, mostInpu
     live && build.spawnSlots > 0 ? lookAt(spawnNext, clockKinds.spawn, due) : [];
   const body: Code = [
     ...accounting.begin(),
-    ...meeting.clearAll(),
+    ...meeting.begin(),
     set(thinksUntil, 0),
     declare(chain.event, -1),
     declare(chain.taken, form.transitions.length - 1),

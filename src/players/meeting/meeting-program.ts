@@ -220,6 +220,15 @@ export class MeetingProgram {
     ];
   }
 
+  /** Before a session: nobody is there, and nobody was met. */
+  begin(): Code {
+    return [...this.clearAll(), ...this.#forgets];
+  }
+
+  get #forgets(): Code {
+    return this.#tellsApart ? [set(this.#stayed, -1), set(this.#left, -1)] : [];
+  }
+
   clearAll(): Code {
     return [...this.arriving.empty(), ...this.sought.empty(), ...this.#stopAttempt()];
   }
@@ -243,10 +252,9 @@ export class MeetingProgram {
   /** A player who attends to nothing turns to the piece that it seeks most of those that can be met, and of these to the one there longest. */
   attend(): Code {
     const { build } = this;
-    const forgets = this.#tellsApart ? [set(this.#stayed, -1), set(this.#left, -1)] : [];
     const isFree = and(isLess(this.attempted, 0), isLive(build));
     const turns = and(isFree, not(this.sought.isEmpty));
-    if (!this.#hasCourse) return [...forgets, ...when(turns, this.#turn())];
+    if (!this.#hasCourse) return [...this.#forgets, ...when(turns, this.#turn())];
     const [ahead, stale] = [local('ahead'), local('ahead')];
     // A fall puts the player back, and what it was on the way to may be gone.
     const putBack = when(isAtLeast(this.#travelsTo, 0), [
@@ -258,7 +266,7 @@ export class MeetingProgram {
       ...this.#pieceAhead(ahead),
       ...when(isOpen, [set(this.#travelsTo, nextOnCourse(this.build)), ...this.#attempt(get(ahead))]),
     ];
-    return [...forgets, ...putBack, ...when(turns, this.#turn()), ...when(isFree, travel)];
+    return [...this.#forgets, ...putBack, ...when(turns, this.#turn()), ...when(isFree, travel)];
   }
 
   #turn(): Code {

@@ -120,28 +120,21 @@ export function meet(build: Build, event: Value, piece: Value, spawning: Value, 
   const isOutcome = isEqual(kind, kinds.outcome!);
   const isTurnedAway = and(isHit, isLess(state.live, state.graceEnds));
   const unmet = when(and(isOutcome, not(canMeet(build, piece))), follows.ignored);
-  const counted = [
+  const counts = (takes: Code): Code => [
+    ...when(isTurnedAway, follows.turnedAway),
     ...(listener.outcome === undefined ? [] : when(isOutcome, listener.outcome(event))),
-    ...changePresence(build, piece, presence),
+    ...takes,
     ...when(and(isEqual(kind, kinds.appeared!), not(spawning)), countSpawned(build, piece)),
     ...follows.counts,
   ];
-  if (form.cells.courseLength === 0) return [...unmet, ...when(isTurnedAway, follows.turnedAway), ...counted];
+  const takes = changePresence(build, piece, presence);
+  if (form.cells.courseLength === 0) return [...unmet, ...counts(takes)];
   const stays = local('stays');
   const isGone = and(isLess(presence, 0), not(isTurnedAway));
   const place = when(not(isEqual(kind, kinds.appeared!)), [
     assign(stays, ask(meetOnCourse(build), piece, event, choose(isGone, 1, 0))),
   ]);
-  return [
-    ...unmet,
-    declare(stays, 0),
-    ...place,
-    ...when(isTurnedAway, follows.turnedAway),
-    ...(listener.outcome === undefined ? [] : when(isOutcome, listener.outcome(event))),
-    ...when(isEqual(get(stays), 0), changePresence(build, piece, presence)),
-    ...when(and(isEqual(kind, kinds.appeared!), not(spawning)), countSpawned(build, piece)),
-    ...follows.counts,
-  ];
+  return [...unmet, declare(stays, 0), ...place, ...counts(when(isEqual(get(stays), 0), takes))];
 }
 
 /** An event from outside: a press, or what became of a piece. Pieces' events count on live screens only. */
