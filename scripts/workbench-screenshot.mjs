@@ -22,7 +22,7 @@ await press('input.start');
 await press('▶ Fly it');
 await page.mouse.move(960, 250);
 await page.waitForTimeout(5000);
-await press('❚❚ Cooldown time');
+await press('❚❚ Hold time');
 await page.waitForTimeout(200);
 await shot('workbench');
 

@@ -346,7 +346,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'The expression gives nothing, or less, in some level; it is then held at a millisecond, a thousand times a second.',
     message: ({ what, seconds }) =>
       `${what} can come down to ${seconds} s, and is then held at a millisecond.`,
-    remedy: () => 'Cooldown it from below, such as "max(0.5, ...)".',
+    remedy: () => 'Hold it from below, such as "max(0.5, ...)".',
   },
   'runs-idle': {
     severity: 'warning',

@@ -32,7 +32,7 @@ function cached(design: Design): Design {
   return last.design;
 }
 
-/** A workers of the workers of a pool. */
+/** So many of a pool's workers, for simulations. */
 export function workersOf(
   workers: ReturnType<typeof pool>,
   count: number,

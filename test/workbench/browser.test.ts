@@ -153,7 +153,7 @@ test('the ten steps of docs/workbench.md lead to a game that passes, is flown, a
   // 8 and 9: flown, and more of it.
   await page.getByRole('button', { name: '▶ Fly it' }).click();
   await page.locator('.screen.flown').waitFor();
-  await page.getByRole('button', { name: /Cooldown time/ }).click();
+  await page.getByRole('button', { name: /Hold time/ }).click();
   await page.locator('.view-tabs').getByText('Levels', { exact: true }).click();
   await write('Level 1, acorn', '5');
   // 10: a dial moves the figures.

@@ -235,7 +235,7 @@ test('the design is flown: time runs, what is touched is taken, and nothing is c
     await page.mouse.move(field.x + across! * field.width, field.y + down! * field.height, { steps: 4 });
     await page.waitForTimeout(1200);
   }
-  await page.getByRole('button', { name: /Cooldown time/ }).click();
+  await page.getByRole('button', { name: /Hold time/ }).click();
   const flown = await score();
   expect(flown).toBeGreaterThan(2);
   // What happened in the field is what the session says is gone.

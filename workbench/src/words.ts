@@ -98,7 +98,7 @@ export const words = {
     at: (seconds: string) => `at ${seconds} s`,
     present: 'There now',
     fly: '▶ Fly it',
-    hold: '❚❚ Cooldown time',
+    hold: '❚❚ Hold time',
     sound: 'Sound',
     keys: 'Arrow keys, pointer or gamepad; space or a click strikes and starts.',
     field: 'The field: fly to what you want to take, away from what hurts',
