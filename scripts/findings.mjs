@@ -1,6 +1,6 @@
 // Writes docs/findings from the catalogue and demo/findings, from the build. Usage: node scripts/findings.mjs [--check]
 import { readFileSync } from 'node:fs';
-import { catalogue } from '../dist/inspect/catalogue.js';
+import { catalogue } from '../dist/inspect/finding-catalogue.js';
 import { keepPages } from './pages.mjs';
 
 const pages = new Map();

@@ -1,6 +1,6 @@
 import type { Log, ReportingDescriptor, Result } from 'sarif';
-import { catalogue, type Severity } from '../inspect/catalogue.js';
 import type { Check } from '../inspect/check.js';
+import { catalogue, type Severity } from '../inspect/finding-catalogue.js';
 
 const levels: { readonly [Name in Severity]: 'error' | 'warning' | 'note' } = {
   error: 'error',

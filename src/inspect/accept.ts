@@ -1,6 +1,6 @@
 import type { Design } from '../design/model.js';
-import { catalogue } from './catalogue.js';
 import { type Finding, finding } from './finding.js';
+import { catalogue } from './finding-catalogue.js';
 
 /** Marks the findings that the design accepts, and adds one for each acceptance that applies to none. */
 export function acceptIn(design: Design, findings: readonly Finding[]): Finding[] {

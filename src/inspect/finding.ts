@@ -5,7 +5,7 @@ import {
   type FindingCode,
   type FindingDetails,
   type Severity,
-} from './catalogue.js';
+} from './finding-catalogue.js';
 
 /** One thing that `check` says about a design. */
 export interface Finding {

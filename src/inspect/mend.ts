@@ -1,7 +1,7 @@
 import type { Design } from '../design/model.js';
 import type { Change } from '../design/text/change.js';
-import type { FindingDetails } from './catalogue.js';
 import type { Finding } from './finding.js';
+import type { FindingDetails } from './finding-catalogue.js';
 
 /** The change of a design's text that does what a finding advises, where that is mechanical; undefined where somebody has to think. */
 export function mendOf(

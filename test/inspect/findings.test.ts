@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { check, readDesign } from '../../src/index.js';
-import { catalogue } from '../../src/inspect/catalogue.js';
+import { catalogue } from '../../src/inspect/finding-catalogue.js';
 
 const folder = new URL('../../demo/findings/', import.meta.url);
 

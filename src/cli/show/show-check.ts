@@ -4,8 +4,8 @@ import { formatPlace } from '../../design/problems/problem.js';
 import { assumptions, type TransitionVerdict } from '../../explore/evidence/verdict.js';
 import type { Exploration } from '../../explore/explore.js';
 import { number } from '../../formats/written.js';
-import type { Severity } from '../../inspect/catalogue.js';
 import type { Check } from '../../inspect/check.js';
+import type { Severity } from '../../inspect/finding-catalogue.js';
 import { codeFrame } from '../problems.js';
 import { columns, heading, noBreak, paint, plain, type Terminal, wrap } from '../terminal.js';
 

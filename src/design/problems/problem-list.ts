@@ -1,5 +1,5 @@
-import { type ProblemCode, type ProblemDetails, problem } from './catalogue.js';
 import type { Place, Problem } from './problem.js';
+import { type ProblemCode, type ProblemDetails, problem } from './problem-catalogue.js';
 
 /** Problems that one reading lists; a broken file can hold thousands, of which nobody reads more. */
 const most = 100;

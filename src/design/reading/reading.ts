@@ -8,7 +8,7 @@ import {
   type ValueType,
 } from '../language/expression.js';
 import type { ComputedInterval, Interval } from '../model.js';
-import type { ProblemCode, ProblemDetails } from '../problems/catalogue.js';
+import type { ProblemCode, ProblemDetails } from '../problems/problem-catalogue.js';
 import type { ProblemList } from '../problems/problem-list.js';
 import type { Path, Source } from '../text/source.js';
 import { nameFault } from './names.js';

@@ -264,10 +264,14 @@ export interface TransitionInfo {
   readonly place: Place;
 }
 
+/** In the place of a level to go to: it stays the same; it is the next. */
+export const sameLevel = -1;
+export const nextLevel = -2;
+
 export interface TransitionForm extends TransitionInfo {
   readonly condition: Term | undefined;
   readonly wait: number;
-  /** The level to go to, from 0; -1: stay; -2: the next. */
+  /** The level to go to, from 0; or `sameLevel`, or `nextLevel`. */
   readonly level: number;
   /** True where the pieces and spawn clocks of a level begin anew. */
   readonly respawns: boolean;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { problem } from '../../design/problems/catalogue.js';
 import { DesignError } from '../../design/problems/problem.js';
+import { problem } from '../../design/problems/problem-catalogue.js';
 import { recordVersion, type SessionRecord } from './record.js';
 import { latestMoment, longestEvent, type RecordLine } from './record-line.js';
 

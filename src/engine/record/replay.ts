@@ -1,6 +1,6 @@
 import type { Design } from '../../design/model.js';
-import { problem } from '../../design/problems/catalogue.js';
 import { DesignError, type Problem } from '../../design/problems/problem.js';
+import { problem } from '../../design/problems/problem-catalogue.js';
 import { Session, type SessionOptions } from '../session/design-session.js';
 import { endOf, type RecordEnd, type SessionRecord } from './record.js';
 

@@ -82,7 +82,7 @@ export function domainOf(form: Form, cone: Cone): Domain {
   const partOf = new Map<number, number>();
   for (const counter of cone.counters) {
     partOf.set(counter, parts.length);
-    const [low, most] = boundsOf(form, cone, counter);
+    const [low, most] = heldBetween(form, cone, counter);
     const saturation = saturations.get(counter);
     // One that starts past what is told apart is taken back to there.
     const least = saturation === undefined ? low : Math.min(low, saturation.from);
@@ -158,7 +158,7 @@ const mostLevels = 2 ** 20;
 const finite = (count: number): number => (Number.isFinite(count) ? count : 0);
 
 /** What a counter can hold, as its start and its writes have it. */
-function boundsOf(form: Form, cone: Cone, counter: number): readonly [number, number] {
+function heldBetween(form: Form, cone: Cone, counter: number): readonly [number, number] {
   const { min, max, start } = form.counters[counter]!;
   let [least, most] = rangeOf(term(new Build(form, {}), start), form);
   const footprints = footprintsOf(form);

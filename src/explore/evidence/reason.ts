@@ -3,6 +3,7 @@ import { showExpression, visitExpression } from '../../design/language/expressio
 import type { Term } from '../../engine/program/form.js';
 import { Evaluator } from '../../engine/run/evaluator.js';
 import type { UntimedGame } from '../abstraction/untimed-game.js';
+import { unseen } from '../search/first-occurrences.js';
 import type { Search } from '../search/search.js';
 
 /** Something that happens on some screens, on an event or by itself, where a condition holds. */
@@ -66,7 +67,7 @@ function isPossible(search: Search, event: number, screen: number): boolean {
   const entered = form.screens.findIndex((each) => name === `${each.name}.entered`);
   return form.transitions.some(
     ({ to }, transition) =>
-      (to === entered || form.screens[to] === undefined) && search.notes.takenFrom[transition] !== -2,
+      (to === entered || form.screens[to] === undefined) && search.notes.takenFrom[transition] !== unseen,
   );
 }
 

@@ -38,6 +38,7 @@ import { mostInWord, type PackedPart, type Packing } from '../abstraction/packin
 import { followedForm, slicingOf } from '../abstraction/slice.js';
 import { type Edge, mostEdges, type UntimedGame } from '../abstraction/untimed-game.js';
 import { competingTransitions } from './competing-transitions.js';
+import { unseen } from './first-occurrences.js';
 import type { States } from './states.js';
 
 /** What is written for one step from state to state on one screen. */
@@ -58,9 +59,6 @@ const noted = [
 ];
 
 type Notes = { readonly [Name in (typeof noted)[number]]: Area };
-
-/** Not come to yet, in a column of notes. */
-const unseen = -2;
 
 /**
  * Writes the search's way from a state to all that come next as JavaScript: the program of the design with the parts of a state as local

@@ -6,7 +6,7 @@ import { Host } from '../../engine/run/host.js';
 import type { Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import { competingTransitions } from './competing-transitions.js';
 import { ExpandText } from './expand-text.js';
-import type { Notes } from './first-occurrences.js';
+import { type Notes, unseen } from './first-occurrences.js';
 import type { States } from './states.js';
 
 /** Takes the search from states to those that come next. */
@@ -38,7 +38,7 @@ export function expanderOf(
   const text = new ExpandText(game, states);
   if (text.edges.length > mostWritten) return undefined;
   states.countEdges(text.edges.length);
-  notes.offeredFrom = new Int32Array(text.edges.length).fill(-2);
+  notes.offeredFrom = new Int32Array(text.edges.length).fill(unseen);
   const { offeredFrom } = notes;
   const own = {
     takenFrom: notes.takenFrom,
@@ -67,7 +67,7 @@ export function expanderOf(
     expand: made.expand,
     seenOn: (screen) => {
       const edges = [...text.edges.keys()].slice(text.first[screen * 2], text.first[screen * 2 + 2]);
-      const seen = edges.filter((edge) => offeredFrom[edge] !== -2);
+      const seen = edges.filter((edge) => offeredFrom[edge] !== unseen);
       return new Set(seen.map((edge) => game.eventOf(text.edges[edge]!.kind, text.edges[edge]!.index)));
     },
     leads: (row, isMarked) => made.leads(row, isMarked, key),

@@ -1,9 +1,12 @@
 import type { Problem } from '../../design/problems/problem.js';
 import type { Form } from '../../engine/program/form.js';
 
+/** In a column of states, that something was seen nowhere. */
+export const unseen = -2;
+
 /** What a search writes down on its way: where each thing first happened, by the state and the edge that led to it. */
 export class Notes {
-  /** By transition: the state that first took it, -1 at the very start, -2 nowhere; and the edge taken there. */
+  /** By transition: the state that first took it, -1 at the very start, `unseen` nowhere; and the edge taken there. */
   readonly takenFrom: Int32Array;
   readonly takenBy: Int32Array;
   /** The same by rule. */
@@ -14,8 +17,8 @@ export class Notes {
   readonly leftBy: Int32Array;
   /** By transition that was ready to go: the earlier one that went first, or -1. */
   readonly preemptedBy: Int32Array;
-  /** By edge: the first state in which it was possible, or -2. */
-  offeredFrom = new Int32Array(64).fill(-2);
+  /** By edge: the first state in which it was possible, or `unseen`. */
+  offeredFrom = new Int32Array(64).fill(unseen);
   /** Transitions that begin a level which the next transition of the same chain ends. */
   readonly atOnce: {
     readonly begins: number;
@@ -28,27 +31,27 @@ export class Notes {
 
   constructor(private readonly form: Form) {
     const { transitions, rules, levels } = form;
-    this.takenFrom = new Int32Array(transitions.length).fill(-2);
+    this.takenFrom = new Int32Array(transitions.length).fill(unseen);
     this.takenBy = new Int32Array(transitions.length).fill(-1);
-    this.firedFrom = new Int32Array(rules.length).fill(-2);
+    this.firedFrom = new Int32Array(rules.length).fill(unseen);
     this.firedBy = new Int32Array(rules.length).fill(-1);
-    this.leftFrom = new Int32Array(levels.length).fill(-2);
+    this.leftFrom = new Int32Array(levels.length).fill(unseen);
     this.leftBy = new Int32Array(levels.length).fill(-1);
     this.preemptedBy = new Int32Array(transitions.length).fill(-1);
   }
 
   offer(edge: number, row: number): void {
     if (edge >= this.offeredFrom.length) {
-      const wider = new Int32Array(edge * 2).fill(-2);
+      const wider = new Int32Array(edge * 2).fill(unseen);
       wider.set(this.offeredFrom);
       this.offeredFrom = wider;
     }
-    if (this.offeredFrom[edge] === -2) this.offeredFrom[edge] = row;
+    if (this.offeredFrom[edge] === unseen) this.offeredFrom[edge] = row;
   }
 
   leave(level: number, row: number, edge: number): void {
     const at = Math.min(level, this.leftFrom.length - 1);
-    if (this.leftFrom[at] !== -2) return;
+    if (this.leftFrom[at] !== unseen) return;
     this.leftFrom[at] = row;
     this.leftBy[at] = edge;
   }

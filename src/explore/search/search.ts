@@ -7,7 +7,7 @@ import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import type { Sought } from '../evidence/claim.js';
 import type { UntimedPath } from '../evidence/witness.js';
 import { type Expander, expanderOf, MachineExpander } from './expander.js';
-import { Notes } from './first-occurrences.js';
+import { Notes, unseen } from './first-occurrences.js';
 import type { Limits } from './limits.js';
 import { mark, States } from './states.js';
 
@@ -63,7 +63,7 @@ export class Search {
       {
         ...watchesNothing,
         rule: (rule) => {
-          if (notes.firedFrom[rule] !== -2) return;
+          if (notes.firedFrom[rule] !== unseen) return;
           notes.firedFrom[rule] = machine?.row ?? -1;
           notes.firedBy[rule] = machine?.at ?? -1;
         },
@@ -71,7 +71,7 @@ export class Search {
           machine?.noteTransition(transition);
           // The first chain of all runs before the game has its machine; it begins on the first level.
           notes.leave(machine?.level ?? 0, machine?.row ?? -1, machine?.at ?? -1);
-          if (notes.takenFrom[transition] !== -2) return;
+          if (notes.takenFrom[transition] !== unseen) return;
           notes.takenFrom[transition] = machine?.row ?? -1;
           notes.takenBy[transition] = machine?.at ?? -1;
         },
@@ -116,12 +116,12 @@ export class Search {
     const outcomes = form.events.flatMap(({ kind }, event) => (kind === 'outcome' ? [event] : []));
     const events = [...outcomes, ...form.timers.map(({ event }) => event)];
     return (
-      takenFrom.every((row) => row !== -2) &&
-      cone.rules.every((rule) => firedFrom[rule] !== -2) &&
+      takenFrom.every((row) => row !== unseen) &&
+      cone.rules.every((rule) => firedFrom[rule] !== unseen) &&
       (!this.followsAll ||
         (events.every((event) => this.#firstEdgeTo(event) >= 0) &&
           form.levels.every(
-            (_, level) => this.#stateOnLevel(level) >= 0 || this.notes.leftFrom[level] !== -2,
+            (_, level) => this.#stateOnLevel(level) >= 0 || this.notes.leftFrom[level] !== unseen,
           )))
     );
   }
@@ -249,7 +249,7 @@ export class Search {
 
   /** The way to a state and over one edge from there. */
   #pathBy(row: number, edge: number): UntimedPath | undefined {
-    if (row === -2) return undefined;
+    if (row === unseen) return undefined;
     return row < 0 ? [] : this.pathOver(row, edge);
   }
 

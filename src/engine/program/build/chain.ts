@@ -31,7 +31,7 @@ import {
   type Value,
   when,
 } from '../../compile/representation.js';
-import { type Handler, mostChained, type RuleForm, type TransitionForm } from '../form.js';
+import { type Handler, mostChained, type RuleForm, sameLevel, type TransitionForm } from '../form.js';
 import type { Build } from './build.js';
 import { effects } from './effects.js';
 import { guard, term } from './expressions.js';
@@ -218,7 +218,7 @@ function take(build: Build, { taken, steps }: Chain, respawns: Code): Code {
 }
 
 function levelChange({ form, state }: Build, { level }: TransitionForm, source: number): Code {
-  if (level === -1) return [];
+  if (level === sameLevel) return [];
   if (level >= 0) return [set(state.level, level)];
   const isLast: Statement = {
     op: 'check',

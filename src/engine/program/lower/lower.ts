@@ -1,6 +1,14 @@
 import type { Expression } from '../../../design/language/expression.js';
 import type { Design } from '../../../design/model.js';
-import type { Cells, Form, RuleForm, TimerForm, TransitionForm } from '../form.js';
+import {
+  type Cells,
+  type Form,
+  nextLevel,
+  type RuleForm,
+  sameLevel,
+  type TimerForm,
+  type TransitionForm,
+} from '../form.js';
 import { lowerCondition, lowerEffects } from './lower-effects.js';
 import { longestKept } from './lower-expression.js';
 import { eventForm, screenForm } from './lower-screens.js';
@@ -106,7 +114,7 @@ function lower(design: Design): Form {
       wait: transition.wait,
       fresh,
       level,
-      respawns: fresh >= levelSpan || level !== -1,
+      respawns: fresh >= levelSpan || level !== sameLevel,
       grace: transition.grace,
       effects: lowerEffects(lowering, transition.effects),
       place: transition.place,
@@ -200,8 +208,8 @@ function layOut(
 }
 
 function levelOf(written: 'next' | 'first' | number | undefined, fresh: number): number {
-  if (written === 'next') return -2;
+  if (written === 'next') return nextLevel;
   if (written === 'first') return 0;
   if (written !== undefined) return written - 1;
-  return fresh >= spanIndex('run') ? 0 : -1;
+  return fresh >= spanIndex('run') ? 0 : sameLevel;
 }
