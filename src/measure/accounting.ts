@@ -12,6 +12,7 @@ import {
   isEqual,
   isLess,
   isMore,
+  type KnownSlot,
   local,
   minus,
   not,
@@ -25,7 +26,7 @@ import {
   when,
 } from '../engine/compile/representation.js';
 import { type Listener, State } from '../engine/program/build/build.js';
-import { isLive } from '../engine/program/build/outside.js';
+import { isLive } from '../engine/program/build/screens.js';
 import type { Area, Slots } from '../engine/program/build/slots.js';
 import type { Form } from '../engine/program/form.js';
 import { type Bound, boundsOf, livesOf, paceParts, paceStep } from './session-log.js';
@@ -39,7 +40,7 @@ const runSpan = spans.indexOf('run');
  */
 export class Accounting {
   /** How many runs of this session have come to an ending. */
-  readonly ended: Slot;
+  readonly ended: KnownSlot;
   readonly listener: Listener;
   /** Columns of the session's log. */
   readonly log: {

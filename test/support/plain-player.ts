@@ -334,10 +334,19 @@ export class PlainPlayer extends Sitting {
     this.#attend();
   }
 
+  /** The place of the course at which the player meets something next; the length of the longest where nothing is left. */
+  #nextOnCourse(): number {
+    const { course, courseLength } = this.form.cells;
+    const { cells } = this.machine;
+    let place = courseLength === 0 ? 0 : cells[course]!;
+    while (place < courseLength && cells[course + 2 + place] === -1) place++;
+    return place;
+  }
+
   /** The piece that the player meets next on the course, at `#travelsTo` where it is on its way already; else -1. */
   #pieceAhead(): number {
     const { course, courseLength } = this.form.cells;
-    const place = this.machine.nextOnCourse();
+    const place = this.#nextOnCourse();
     if (place === courseLength || (this.#travelsTo >= 0 && this.#travelsTo !== place)) return -1;
     return this.machine.cells[course + 2 + place]!;
   }
@@ -508,7 +517,7 @@ export class PlainPlayer extends Sitting {
   #travel(): void {
     const piece = this.#pieceAhead();
     if (piece < 0 || (this.meeting.meets[piece] === 'sought' && !this.machine.canMeet(piece))) return;
-    this.#travelsTo = this.machine.nextOnCourse();
+    this.#travelsTo = this.#nextOnCourse();
     this.#attempt(piece);
   }
 

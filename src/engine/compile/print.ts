@@ -38,12 +38,12 @@ export class Printer {
     return [...this.#tables].map(([{ values }, name]) => `const ${name} = ${listed(values)};`).join('\n');
   }
 
-  /** The body of `play`, and every other function as a declaration, by name. */
-  each({ functions }: Program): { readonly [name: string]: string } {
+  /** The bare body of one function, and every other as a declaration, by name. */
+  each({ functions }: Program, bare: string): { readonly [name: string]: string } {
     return Object.fromEntries(
       [...functions].map(([name, code]) => [
         name,
-        name === 'play' ? this.#body(code) : this.#function(name, code),
+        name === bare ? this.#body(code) : this.#function(name, code),
       ]),
     );
   }
@@ -173,7 +173,7 @@ export class Printer {
       case 'call':
         return value.name === 'round'
           ? `Math.round(${this.#list(value.of)}) + 0`
-          : this.#call(value.name, value.of);
+          : `Math.${value.name}(${this.#list(value.of)})`;
       case 'draw':
         return spelling.draw(
           this.#inner(value.place),
@@ -186,10 +186,6 @@ export class Printer {
       case 'pop':
         return 'queue[head++]';
     }
-  }
-
-  #call(name: string, of: readonly Value[]): string {
-    return `Math.${name}(${this.#list(of)})`;
   }
 
   /** As an operand of something else. */

@@ -77,8 +77,14 @@ export type Value =
   /** Whether an event waits its turn; and the first that does, which is taken off. */
   | { readonly op: 'pending' | 'pop' };
 
+/** A slot whose number is known. */
+export interface KnownSlot {
+  readonly op: 'slot';
+  readonly slot: number;
+}
+
 export type Slot =
-  | { readonly op: 'slot'; readonly slot: number }
+  | KnownSlot
   /** One of `length` slots from `base` on. */
   | { readonly op: 'slotAt'; readonly base: number; readonly length: number; readonly at: Value };
 
@@ -116,7 +122,7 @@ export interface Case {
 export const constant = (value: number): Value => ({ op: 'constant', value });
 export const truth = (value: boolean): Value => ({ op: 'truth', value });
 export const never: Value = { op: 'never' };
-export const slot = (index: number): Slot => ({ op: 'slot', slot: index });
+export const slot = (index: number): KnownSlot => ({ op: 'slot', slot: index });
 export const slotAt = (base: number, length: number, at: Value): Slot =>
   at.op === 'constant' ? slot(base + at.value) : { op: 'slotAt', base, length, at };
 export const local = (name: string): Local => ({ name });
@@ -222,7 +228,7 @@ export function when(test: Value, body: Code, otherwise: Code = []): Code {
   return [{ op: 'if', test, body, otherwise }];
 }
 
-/** Cases that do the same are one; those that do nothing more than the others are left out. */
+/** Cases that do nothing, where all others do nothing either, are left out. */
 export function select(on: Value, cases: readonly Case[], otherwise: Code = []): Code {
   if (on.op === 'constant') return cases.find(({ of }) => of.includes(on.value))?.body ?? otherwise;
   const open = otherwise.length > 0 ? cases : cases.filter(({ body }) => body.length > 0);

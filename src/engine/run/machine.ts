@@ -64,14 +64,6 @@ export class Machine {
     return Number(this.#backend.value(index));
   }
 
-  /** The place of the course at which the player meets something next; the length of the longest where nothing is left. */
-  nextOnCourse(): number {
-    const { course, courseLength } = this.form.cells;
-    let place = courseLength === 0 ? 0 : this.cells[course]!;
-    while (place < courseLength && this.cells[course + 2 + place] === -1) place++;
-    return place;
-  }
-
   /** The clock that `peek` found: when it is due in session time, its kind, and which of that kind. */
   get dueAt(): number {
     return this.#backend.cells[this.#found.dueAt]!;

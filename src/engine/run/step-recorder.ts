@@ -3,7 +3,7 @@ import type { GameForm } from '../program/form.js';
 import { fromCell } from '../program/value.js';
 import type { Views } from '../session/view.js';
 import type { Probe } from './probe.js';
-import { type Step, sourceName, type Write } from './step.js';
+import { type PieceChange, type Step, sourceName, type Write } from './step.js';
 
 /** What follows from one event, gathered while it happens. */
 interface OpenStep {
@@ -11,7 +11,7 @@ interface OpenStep {
   rules: string[];
   writes: Write[];
   transitions: { from: string; to: string; index: number; fresh: Keep | undefined }[];
-  pieces: { piece: string; change: 'appeared' | 'gone' | 'cleared' }[];
+  pieces: PieceChange[];
   cues: string[];
   popups: string[];
 }

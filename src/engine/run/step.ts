@@ -15,6 +15,12 @@ export interface Write {
   readonly place: Place;
 }
 
+/** One piece that appeared or went, or all of one name. */
+export interface PieceChange {
+  readonly piece: string;
+  readonly change: 'appeared' | 'gone' | 'cleared';
+}
+
 /** Everything that followed from one event, timer, spawn or wait. */
 export interface Step {
   /** Milliseconds of session time. */
@@ -35,7 +41,7 @@ export interface Step {
   }[];
   readonly cues: readonly string[];
   /** What the design itself made appear or cleared away, in order: every piece by itself, or (cleared) all of one name. */
-  readonly pieces: readonly { readonly piece: string; readonly change: 'appeared' | 'gone' | 'cleared' }[];
+  readonly pieces: readonly PieceChange[];
   /** Texts that rise where it happened, values filled in at that moment. */
   readonly popups: readonly string[];
 }

@@ -1,5 +1,5 @@
 import type { Reception } from '../run/reception.js';
-import type { Step, Write } from '../run/step.js';
+import type { PieceChange, Step, Write } from '../run/step.js';
 import type { GameNames } from './game-names.js';
 
 /** What a session tells, by name. */
@@ -9,7 +9,7 @@ export interface SessionEvents<Names extends GameNames = GameNames> {
   /** Another screen is shown. */
   readonly screen: { readonly from: Names['screens']; readonly to: Names['screens'] };
   /** The design itself made a piece appear, or cleared away all of one name. */
-  readonly piece: { readonly piece: string; readonly change: 'appeared' | 'gone' | 'cleared' };
+  readonly piece: PieceChange;
   readonly rule: { readonly name: string };
   readonly cue: { readonly name: Names['cues'] };
   readonly popup: { readonly text: string; readonly event: string };

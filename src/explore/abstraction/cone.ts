@@ -73,10 +73,11 @@ export function coneOf(
   };
   const build = new Build(form, {});
   const { cells: at } = form;
-  const values = new Map<string, Value>();
-  const summedValues: Value[] = [];
+  const values = new Set<Value>();
+  const summedValues = new Set<Value>();
   const summedTimers = new Set<number>();
   const followsCourse = (): void => {
+    if (!readsCourse) grew = true;
     readsCourse = true;
     for (const level of form.levels) for (const piece of level.course) add(pieces, piece);
   };
@@ -92,13 +93,12 @@ export function coneOf(
   };
   /** A value is worked out, and so all that it reads is followed; the seconds of timers in it cannot be, unless whoever sums does. */
   const reads = (value: Value, isSummed = false): void => {
-    const key = JSON.stringify(value);
-    values.set(key, value);
+    values.add(value);
     visitValue(value, (part) => {
       if (isTimerLeft(part, form)) {
         const timer = (part as { test: { left: { slot: number } } }).test.left.slot - at.timers;
         if (isSummed) {
-          if (!summedTimers.has(timer) || !summedValues.includes(value)) summedValues.push(value);
+          summedValues.add(value);
           summedTimers.add(timer);
         } else timerRead ??= form.timers[timer]!.name;
         return false;
@@ -110,8 +110,12 @@ export function coneOf(
       return true;
     });
   };
+  const made = new Map<Term, Value>();
   const readsTerm = (of: Term | undefined): void => {
-    if (of !== undefined) reads(term(build, of));
+    if (of === undefined) return;
+    const value = made.get(of) ?? term(build, of);
+    made.set(of, value);
+    reads(value);
   };
   const isHeard = (timer: number): boolean =>
     heard.has(form.timers[timer]!.event) || heard.has(form.timers[timer]!.warnEvent);
@@ -193,7 +197,7 @@ export function coneOf(
   const inCone = [...rules].sort((a, b) => a - b);
   return {
     rules: inCone,
-    values: [...values.values()],
+    values: [...values],
     counters: [...counters].sort((a, b) => a - b),
     exact,
     memories: inCone.filter((rule) => form.rules[rule]!.memoryCell >= 0),
@@ -208,7 +212,7 @@ export function coneOf(
     once: inCone.filter((rule) => form.rules[rule]!.onceCell >= 0),
     events,
     timerRead,
-    summedValues,
+    summedValues: [...summedValues],
     summedTimers: [...summedTimers],
   };
 }

@@ -3,7 +3,7 @@ import { DesignError } from '../../design/problems/problem.js';
 import type { Form } from '../../engine/program/form.js';
 import { Tally } from '../../measure/tally.js';
 import { Play } from '../../players/drivers/play.js';
-import { meetingOf } from '../../players/meeting/meeting.js';
+import { type Meeting, meetingOf } from '../../players/meeting/meeting.js';
 import type { Fault } from './verdict.js';
 import { inWords } from './witness.js';
 
@@ -17,20 +17,30 @@ const seed = 1;
  */
 export function faultsInPlay(design: Design, form: Form, isOver: () => boolean): Fault[] {
   return design.players.flatMap((player): Fault[] => {
-    const events: { event: string; at: number }[] = [];
-    const play = new Play(form, meetingOf(form, player), new Tally(form), undefined, (event, at) =>
-      events.push({ event: form.events[event]!.name, at }),
-    );
+    const meeting = meetingOf(form, player);
+    const play = new Play(form, meeting, new Tally(form));
+    let session = 0;
     try {
-      for (let session = 0; session < sessionsOfEach && !isOver(); session++) {
-        events.length = 0;
-        play.play(seed, session);
-      }
+      for (; session < sessionsOfEach && !isOver(); session++) play.play(seed, session);
       return [];
     } catch (error) {
       if (!(error instanceof DesignError)) throw error;
-      const steps = inWords(events, play.now);
+      const steps = stepsTo(form, meeting, session);
       return [{ problem: error.problems[0]!, witness: { steps, record: undefined } }];
     }
   });
+}
+
+/** What happens in a session that ends in a fault, played once more by one who tells. */
+function stepsTo(form: Form, meeting: Meeting, session: number): string[] {
+  const events: { event: string; at: number }[] = [];
+  const play = new Play(form, meeting, new Tally(form), undefined, (event, at) =>
+    events.push({ event: form.events[event]!.name, at }),
+  );
+  try {
+    play.play(seed, session);
+  } catch (error) {
+    if (!(error instanceof DesignError)) throw error;
+  }
+  return inWords(events, play.now);
 }

@@ -20,9 +20,9 @@ import {
   not,
   or,
   plus,
+  type Slot,
   select,
   set,
-  type slot,
   tell,
   type Value,
   when,
@@ -252,17 +252,17 @@ return { expand, leads };`;
     ];
     for (const name of [...own, this.#isOver]) printer.keep(name);
     const { offeredFrom } = this.#notes;
-    const print = (code: Code): string => printer.code(sliced(code, this.#slicing));
+    const slice = (code: Code): Code => sliced(code, this.#slicing);
     // Where nothing is ever pushed, no event follows the first, which is written in place.
-    const whole = sliced(handle(build, this.#chain), this.#slicing);
+    const whole = slice(handle(build, this.#chain));
     const firsts = this.#codes.map(({ screen, event }) => {
       const handler = screens[screen]!.handlers.get(event);
       return handler === undefined
         ? []
-        : sliced(heard(build, this.#chain, handler, [assign(this.#isOver, 1)]), this.#slicing);
+        : slice(heard(build, this.#chain, handler, [assign(this.#isOver, 1)]));
     });
     const pushes = [whole, ...firsts].some((code) => footprintOf(code).pushes.length > 0);
-    const chain = pushes ? whole : handle(build, this.#chain, undefined, false);
+    const chain = pushes ? whole : slice(handle(build, this.#chain, undefined, false));
     const cases = this.#codes.map(({ edge, guard, change }, index) => {
       const silent = edge.silent.map((rule) => `r${rule} = q${rule} = 1;`);
       const isPossible =
@@ -274,13 +274,13 @@ return { expand, leads };`;
         : [];
       // What is known to follow first is written in place; only what that sets off is looked up.
       const first = firsts[index]!;
-      return `case ${index}: { ${isPossible} ${print([...offered, ...change])} ${silent.join(' ')} ${printer.code(first)} break; }`;
+      return `case ${index}: { ${isPossible} ${printer.code(slice([...offered, ...change]))} ${silent.join(' ')} ${printer.code(first)} break; }`;
     });
     return `let ${locals.join(', ')}, e = -1, take = -1, before = -1, isOver = 0;
 steps = 0;
 try {
   switch (k) { ${cases.join('\n')} }
-  if (isOver === 0) { ${print(chain)} }
+  if (isOver === 0) { ${printer.code(chain)} }
 } catch (error) { ${faulty} }
 ${this.#encoded(unfit)}`;
   }
@@ -449,7 +449,7 @@ for (;;) {
     });
   }
 
-  #isFollowed(of: ReturnType<typeof slot>): boolean {
+  #isFollowed(of: Slot): boolean {
     return of.op === 'slot' && this.#parts.has(of.slot);
   }
 

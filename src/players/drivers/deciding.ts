@@ -1,4 +1,5 @@
 import { UsageError } from '../../design/problems/problem.js';
+import type { KnownSlot } from '../../engine/compile/representation.js';
 import type { Form } from '../../engine/program/form.js';
 import { fromCell } from '../../engine/program/value.js';
 import { Evaluator } from '../../engine/run/evaluator.js';
@@ -22,8 +23,8 @@ export class Deciding {
     this.#needs = form.pieces.map(({ needs }) => (needs === undefined ? -1 : this.#evaluator.add(needs)));
   }
 
-  #cell(slot: { readonly op: string; readonly slot?: number }): number {
-    return this.memory[slot.slot!]!;
+  #cell({ slot }: KnownSlot): number {
+    return this.memory[slot]!;
   }
 
   /** Which of the pieces that wait the player turns to. */
@@ -46,7 +47,7 @@ export class Deciding {
         name,
         waiting.map(({ piece }) => piece),
       );
-    this.memory[(chosen as { slot: number }).slot] = found?.at ?? -1;
+    this.memory[chosen.slot] = found?.at ?? -1;
   }
 
   /** Which input the player sends on a screen that is not live. */
@@ -57,7 +58,7 @@ export class Deciding {
     const name = this.meeting.decide!(this.#context([], names));
     const index = name === undefined ? -1 : names.indexOf(name);
     if (name !== undefined && index < 0) throw this.#wrong(name, names);
-    this.memory[(this.made.decided as { slot: number }).slot] = events[index] ?? -1;
+    this.memory[this.made.decided.slot] = events[index] ?? -1;
   }
 
   #context(waiting: DecisionContext['waiting'], inputs: readonly string[]): DecisionContext {

@@ -1,10 +1,8 @@
 import {
   and,
   assign,
-  binary,
   type Case,
   type Code,
-  call,
   constant,
   declare,
   type FunctionCode,
@@ -13,6 +11,7 @@ import {
   isEqual,
   isLess,
   isMore,
+  type KnownSlot,
   label,
   leave,
   local,
@@ -26,7 +25,6 @@ import {
   type Slot,
   select,
   set,
-  tableAt,
   tell,
   type Value,
   when,
@@ -43,7 +41,9 @@ import {
   lookAt,
   sessionTime,
 } from '../../engine/program/build/clocks.js';
-import { isLive, isRun, liveScreens } from '../../engine/program/build/outside.js';
+import { oneOf } from '../../engine/program/build/expressions.js';
+import { appearedOf, isRun } from '../../engine/program/build/outside.js';
+import { isLive, liveScreens } from '../../engine/program/build/screens.js';
 import { type Area, areaAt, Slots } from '../../engine/program/build/slots.js';
 import { clockKinds } from '../../engine/program/clock-kinds.js';
 import type { Form } from '../../engine/program/form.js';
@@ -67,7 +67,7 @@ export interface PlayProgram {
   readonly areas: readonly Area[];
   readonly names: ReadonlyMap<number, string>;
   /** The event that the host's function chose to send, or -1. */
-  readonly decided: Slot;
+  readonly decided: KnownSlot;
 }
 
 /** What the player may send on each screen: `events` from `first[screen]` on, `many[screen]` of them. */
@@ -121,8 +121,8 @@ export function playProgram(form: Form, model: Meeting, can: Abilities, mostInpu
   const [playing, due] = [label('playing'), { at: local('at'), clock: local('clock') }];
   const goOn = (event: Value | number): Code => [assign(chain.event, event), repeat(playing)];
   const isSitting = and(not(isLive(build)), isMore(inputs.many.at(state.screen), 0));
-  const offered = binary('*', inputDraw(form, state.screen), inputs.many.at(state.screen));
-  const chosen = plus(inputs.first.at(state.screen), call('floor', binary('/', offered, constant(2 ** 32))));
+  const nth = oneOf(inputDraw(form, state.screen), inputs.many.at(state.screen));
+  const chosen = plus(inputs.first.at(state.screen), nth);
   const sends = (event: Value): Code =>
     can.told ? [tell('player.sent', event, 0, 1), ...goOn(event)] : goOn(event);
   const acts: Code = [
@@ -147,7 +147,7 @@ export function playProgram(form: Form, model: Meeting, can: Abilities, mostInpu
     ...lookAt(meeting.sought.firstDue, clockKinds.expiry, due),
   ];
   const spawnsDue = (live: boolean): Code =>
-    live && build.spawnSlots > 0 ? lookAt(spawnNext, clockKinds.spawn, due) : [];
+    live && build.state.spawnSlots > 0 ? lookAt(spawnNext, clockKinds.spawn, due) : [];
   const body: Code = [
     ...accounting.begin(),
     ...meeting.begin(),
@@ -231,7 +231,8 @@ function nameCells(form: Form, slots: Slots): void {
 
 /** The spawn of the level that is due first. */
 function findSpawn(build: Build, next: Slot, at: Slot): Code {
-  const { state, spawnSlots } = build;
+  const { state } = build;
+  const { spawnSlots } = state;
   if (spawnSlots === 0) return [];
   const look = (slot: Value): Code =>
     when(isLess(state.spawnDue(slot), next), [set(next, state.spawnDue(slot)), set(at, slot)]);
@@ -251,12 +252,13 @@ function spawns(
   goOn: (event: Value) => Code,
 ): Code {
   const { form } = build;
-  if (build.spawnSlots === 0) return [];
+  if (build.state.spawnSlots === 0) return [];
   const live = liveScreens(build);
   const anyHeard = form.pieces.some((each) => !isNever(isRun(build, constant(each.appeared), live)));
-  const appeared = build.table('appeared', () => form.pieces.map((each) => each.appeared));
-  const tells = (piece: Value): Code =>
-    anyHeard ? when(isRun(build, tableAt(appeared, piece), live), goOn(tableAt(appeared, piece))) : [];
+  const tells = (piece: Value): Code => {
+    const appeared = appearedOf(build, piece);
+    return anyHeard ? when(isRun(build, appeared, live), goOn(appeared)) : [];
+  };
   return fireSpawn(build, at, findSpawn(build, next, at), (piece) => [
     ...meeting.appear(piece),
     ...tells(piece),

@@ -80,18 +80,16 @@ function interpretedPlay(
 ): InterpretedPlay {
   const given = givenOf(meeting);
   const made = playProgram(form, meeting, can, given.inputEvents.length);
-  const memory = new Float64Array(memoryOf(made.program));
-  const { accounting, meeting: model, inputs } = made;
+  const { accounting, areas, program } = made;
+  const memory = new Float64Array(memoryOf(program));
   const log = new SessionLog(form, (name) => {
     const { base, length } = accounting.log[name];
     return memory.subarray(base, base + length);
   });
-  memory.set(given.thresholds, model.thresholds.base);
-  memory.set(given.attempts, model.attempts.base);
-  memory.set(given.weights, model.weights.base);
-  memory.set(given.inputFirst, inputs.first.base);
-  memory.set(given.inputMany, inputs.many.base);
-  memory.set(given.inputEvents, inputs.events.base);
+  for (const { name, base } of areas) {
+    const values = given[name as keyof typeof given] as ArrayLike<number> | undefined;
+    if (values !== undefined) memory.set(values, base);
+  }
   let key: SessionKey = { low: 0, high: 0 };
   const draws = drawsOf(form, meeting);
   const host = new Host(form, () => 0);
@@ -103,15 +101,14 @@ function interpretedPlay(
     decide: (): void => decides.decide(),
   };
   const ask = (place: number, asked: number): number => draw(key, draws[place]!, asked);
-  const { play } = interpreter(made.program, memory, ask, { host, log, player });
-  const asked = made.areas.find(({ name }) => name === 'asked')!;
+  const { play } = interpreter(program, memory, ask, { host, log, player });
   return {
     log,
     memory,
     run(ofSession, mostRuns, patience, thinks) {
       key = ofSession;
       memory.fill(0, 0, form.cells.size);
-      memory.fill(0, asked.base, asked.base + asked.length);
+      memory.fill(0, program.asked, program.asked + draws.length);
       play!(mostRuns, patience, thinks);
     },
   };

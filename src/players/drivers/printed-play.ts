@@ -106,7 +106,7 @@ function playText(form: Form, meeting: Meeting, { program, areas, names, account
     },
   };
   const printer = new Printer(spelling, [...names.values(), ...used.map(({ name }) => name), ...own]);
-  const { play, ...others } = printer.each(program);
+  const { play, ...others } = printer.each(program, 'play');
   const columns = Object.values(accounting.log).map(({ name }) => name);
   const given = used
     .filter(({ isGiven, name }) => isGiven && !columns.includes(name))
@@ -114,7 +114,6 @@ function playText(form: Form, meeting: Meeting, { program, areas, names, account
   const arrays = used
     .filter(({ isGiven }) => !isGiven)
     .map(({ name, length }) => `const ${name} = new Int32Array(${length});\n`);
-  const asked = used.find(({ name }) => name === 'asked');
   const locals = [...names.values()];
   return `'use strict';
 const queue = [];
@@ -124,7 +123,7 @@ ${printer.tables()}
 ${arrays.join('')}${Object.values(others).join('\n')}
 return function (keyLow, keyHigh, log, given, mostRuns, patience, thinks) {
 const { ${columns.join(', ')} } = log, { ${given.join(', ')} } = given;
-${asked === undefined ? '' : toZero(asked.length)}
+${toZero(draws.length)}
 let ${locals.map((name) => `${name} = 0`).join(', ')};
 ${play}};`;
 }
@@ -132,6 +131,6 @@ ${play}};`;
 const own = ['log', 'given', 'draw', 'drawLow', 'drawHigh', 'keyLow', 'keyHigh', 'dials'];
 
 function toZero(length: number): string {
-  if (length > mostWrittenOut) return 'asked.fill(0);';
+  if (length === 0 || length > mostWrittenOut) return 'asked.fill(0);';
   return `${Array.from({ length }, (_, index) => `asked[${index}] = `).join('')}0;`;
 }

@@ -98,7 +98,7 @@ export abstract class SessionDriver {
       const { base, length } = accounting.log[name];
       return this.#backend.cells.subarray(base, base + length);
     });
-    this.#ended = accounting.ended.op === 'slot' ? accounting.ended.slot : -1;
+    this.#ended = accounting.ended.slot;
   }
 
   /** A fresh start of a span (its index; -1: none) begins; pieces that it clears and places are told next. */

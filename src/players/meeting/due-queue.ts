@@ -12,6 +12,7 @@ import {
   isLess,
   isMore,
   isNever,
+  type KnownSlot,
   local,
   minus,
   never,
@@ -36,8 +37,8 @@ export class DueQueue {
   readonly #due: Area;
   readonly #piece: Area;
   /** They stand from `head` up to, and without, `tail`. */
-  readonly head: Slot;
-  readonly tail: Slot;
+  readonly head: KnownSlot;
+  readonly tail: KnownSlot;
   /** When the first is due, and where it stands. */
   readonly firstDue: Slot;
   readonly #first: Slot;

@@ -4,7 +4,6 @@ import {
   binary,
   type Case,
   type Code,
-  call,
   choose,
   constant,
   count,
@@ -14,6 +13,7 @@ import {
   isEqual,
   isLess,
   isMore,
+  type KnownSlot,
   type Label,
   type Local,
   label,
@@ -28,8 +28,6 @@ import {
   type Slot,
   select,
   set,
-  type Table,
-  tableAt,
   tell,
   truth,
   type Value,
@@ -37,8 +35,9 @@ import {
 } from '../../engine/compile/representation.js';
 import type { Build } from '../../engine/program/build/build.js';
 import { nextOnCourse } from '../../engine/program/build/course.js';
-import { canMeet } from '../../engine/program/build/expressions.js';
-import { isLive, isRun, liveScreens, meet, weighed } from '../../engine/program/build/outside.js';
+import { canMeet, interval } from '../../engine/program/build/expressions.js';
+import { isRun, meet, weighed } from '../../engine/program/build/outside.js';
+import { isLive, liveScreens } from '../../engine/program/build/screens.js';
 import type { Area, Slots } from '../../engine/program/build/slots.js';
 import { allWrites, takesSome } from '../../engine/program/footprints.js';
 import { DueQueue } from './due-queue.js';
@@ -86,7 +85,7 @@ export class MeetingProgram {
   /** Whether it matters which one was met: some effect takes one of several away. */
   readonly #tellsApart: boolean;
   /** What the host's function has chosen: where it stands among those that are sought, or -1. */
-  readonly chosen: Slot;
+  readonly chosen: KnownSlot;
   readonly thresholds: Area;
   readonly attempts: Area;
   readonly weights: Area;
@@ -119,81 +118,58 @@ export class MeetingProgram {
     this.#draws = meetingDraws(form);
   }
 
-  #ofPiece(name: string, pick: (piece: number) => number): Table {
-    return this.build.table(name, () => this.form.pieces.map((_, piece) => pick(piece)));
+  #success(piece: Value): Value {
+    return this.build.ofPiece('success', piece, ({ success }) => success);
   }
 
-  get #success(): Table {
-    return this.#ofPiece('success', (piece) => this.form.pieces[piece]!.success);
+  #failure(piece: Value): Value {
+    return this.build.ofPiece('failure', piece, ({ failure }) => failure);
   }
-  get #failure(): Table {
-    return this.#ofPiece('failure', (piece) => this.form.pieces[piece]!.failure);
+
+  #gone(piece: Value): Value {
+    return this.build.ofPiece('gone', piece, ({ gone }) => gone);
   }
-  get #gone(): Table {
-    return this.#ofPiece('gone', (piece) => this.form.pieces[piece]!.gone);
+
+  #hits(piece: Value): Value {
+    return this.build.ofPiece('hits', piece, (_, index) => this.meeting.hits[index]!);
   }
-  get #hits(): Table {
-    return this.#ofPiece('hits', (piece) => this.meeting.hits[piece]!);
-  }
+
   /** 1: a failed attempt leaves the piece there; 2: it is no outcome at all. */
-  get #retries(): Table {
-    return this.#ofPiece('retries', (piece) => {
-      if (this.meeting.again[piece]) return 2;
-      return this.form.events[this.form.pieces[piece]!.failure]!.presence === 0 ? 1 : 0;
-    });
+  #retries(piece: Value): Value {
+    return this.build.ofPiece('retries', piece, (_, index) => this.#retriesOf(index));
+  }
+
+  #retriesOf(piece: number): number {
+    if (this.meeting.again[piece]) return 2;
+    return this.form.events[this.form.pieces[piece]!.failure]!.presence === 0 ? 1 : 0;
   }
 
   /** A piece has appeared: it is on its way to the player, or waits for it. */
   appear(piece: Value): Code {
-    if (piece.op === 'constant') return this.#appears(piece);
-    const cases = this.form.pieces.map((_, each) => ({ of: [each], body: this.#appears(constant(each)) }));
-    return select(piece, cases);
+    if (piece.op === 'constant') return this.#appears(piece.value);
+    return select(
+      piece,
+      this.form.pieces.map((_, each) => ({ of: [each], body: this.#appears(each) })),
+    );
   }
 
-  #appears(piece: Value): Code {
+  #appears(piece: number): Code {
     const { meeting, build } = this;
     const { live } = build.state;
-    const meets = tableAt(
-      this.#ofPiece('meets', (each) => ({ never: 0, sought: 1, arrives: 2 })[meeting.meets[each]!]),
-      piece,
-    );
-    const lead = (name: string, pick: (lead: Meeting['leads'][0]) => number): Value =>
-      tableAt(
-        this.#ofPiece(name, (each) => pick(meeting.leads[each]!)),
-        piece,
-      );
-    const lasts = tableAt(
-      this.#ofPiece('lasts', (each) => (Number.isFinite(meeting.lasts[each]!) ? meeting.lasts[each]! : -1)),
-      piece,
-    );
-    const choices = lead('leadChoices', (each) => each.choices);
-    const arrives = local('arrives');
-    const share = binary('/', binary('*', this.#drawn(this.#draws.lead, piece), choices), constant(2 ** 32));
-    const arrival = [
-      declare(
-        arrives,
-        plus(
-          live,
-          lead('leadLeast', (each) => each.least),
-        ),
-      ),
-      ...when(isMore(choices, 1), [
-        assign(
-          arrives,
-          plus(
-            get(arrives),
-            binary(
-              '*',
-              lead('leadStep', (each) => each.step),
-              call('floor', share),
-            ),
-          ),
-        ),
-      ]),
-      ...this.arriving.add(piece, get(arrives)),
-    ];
-    const waits = this.sought.add(piece, choose(isLess(lasts, 0), never, plus(live, lasts)));
-    return when(isEqual(meets, 2), arrival, when(isEqual(meets, 1), waits));
+    switch (meeting.meets[piece]!) {
+      case 'arrives': {
+        const { least, step, choices } = meeting.leads[piece]!;
+        const draw = choices === 1 ? -1 : this.#draws.lead + piece;
+        const lead = interval(build, { least, step, choices, draw, computed: undefined });
+        return this.arriving.add(constant(piece), plus(live, lead));
+      }
+      case 'sought': {
+        const lasts = meeting.lasts[piece]!;
+        return this.sought.add(constant(piece), Number.isFinite(lasts) ? plus(live, lasts) : never);
+      }
+      case 'never':
+        return [];
+    }
   }
 
   /** One of a piece is gone: the one that was met last, which waits at the end, then the one there longest. */
@@ -272,22 +248,21 @@ export class MeetingProgram {
   #turn(): Code {
     const { sought } = this;
     const take = (at: Value): Code => [
-      ...(this.#hits.values.every((hits) => hits === 1)
+      ...(this.meeting.hits.every((hits) => hits === 1)
         ? []
-        : [set(this.#hitsLeft, tableAt(this.#hits, sought.pieceAt(at)))]),
+        : [set(this.#hitsLeft, this.#hits(sought.pieceAt(at)))]),
       ...(this.#needsExpiry ? [set(this.#attemptExpires, sought.dueAt(at))] : []),
       ...this.#attempt(sought.pieceAt(at)),
     ];
-    const hasNeeds = this.form.pieces.some(({ needs }) => needs !== undefined);
-    if (!this.can.decide && !hasNeeds && !this.can.choose)
+    const [found, most, place] = [local('found'), local('most'), local('place')];
+    const piece = sought.pieceAt(get(place));
+    const can = canMeet(this.build, piece);
+    if (!this.can.decide && !this.can.choose && can.op === 'truth')
       return [...take(sought.head), ...sought.takeOldest()];
     const turnTo = (at: Value): Code => [...take(at), ...sought.takeAt(at)];
     if (this.can.decide)
       return [tell('player.turn'), ...when(isAtLeast(this.chosen, 0), turnTo(this.chosen))];
-    const [found, most, place] = [local('found'), local('most'), local('place')];
     const looking = label('looking');
-    const piece = sought.pieceAt(get(place));
-    const can = hasNeeds ? canMeet(this.build, piece) : truth(true);
     const weight = this.weights.at(piece);
     const heaviest = count(place, sought.head, sought.tail, [
       ...when(and(isMore(weight, get(most)), can), [assign(found, get(place)), assign(most, weight)]),
@@ -305,9 +280,7 @@ export class MeetingProgram {
 
   /** Whether it matters, once an attempt is over, when the piece would have been missed. */
   get #needsExpiry(): boolean {
-    return this.form.pieces.some(
-      ({ needs }, piece) => needs !== undefined || this.#retries.values[piece] !== 0,
-    );
+    return this.form.pieces.some(({ needs }, piece) => needs !== undefined || this.#retriesOf(piece) !== 0);
   }
 
   #attempt(piece: Value): Code {
@@ -329,11 +302,8 @@ export class MeetingProgram {
   /** What an event of a piece leads to: what is heard is handled next, at `playing`. */
   #report(event: Value, piece: Value, isTried: boolean, heard: Local, playing: Label, otherwise: Code): Code {
     const { build } = this;
-    const stays = tableAt(
-      build.table('stays', () =>
-        this.form.events.map(({ kind, presence }) => Number(kind === 'outcome' && presence === 0)),
-      ),
-      event,
+    const stays = build.ofEvent('stays', event, ({ kind, presence }) =>
+      Number(kind === 'outcome' && presence === 0),
     );
     const isLeft = and(isEqual(stays, 1), not(isEqual(this.#stayed, piece)));
     const goesOn = [
@@ -354,7 +324,7 @@ export class MeetingProgram {
 
   /** How meeting a piece ends; what grace turns away, or what cannot be met, is gone all the same. */
   #end(event: Value, piece: Value, isTried: boolean, heard: Local, playing: Label): Code {
-    const gone = this.#report(tableAt(this.#gone, piece), piece, true, heard, playing, []);
+    const gone = this.#report(this.#gone(piece), piece, true, heard, playing, []);
     return this.#report(event, piece, isTried, heard, playing, gone);
   }
 
@@ -365,7 +335,7 @@ export class MeetingProgram {
       arriving.firstPiece,
       (piece) => [
         ...arriving.takeFirst(),
-        ...this.#unlessMet(piece, this.#end(tableAt(this.#gone, piece), piece, true, heard, playing)),
+        ...this.#unlessMet(piece, this.#end(this.#gone(piece), piece, true, heard, playing)),
         ...this.#outcome(piece, true, (event) => this.#end(event, piece, true, heard, playing)),
       ],
       'arrives',
@@ -377,10 +347,7 @@ export class MeetingProgram {
     const { sought } = this;
     return this.#each(
       sought.firstPiece,
-      (piece) => [
-        ...sought.takeFirst(),
-        ...this.#end(tableAt(this.#failure, piece), piece, false, heard, playing),
-      ],
+      (piece) => [...sought.takeFirst(), ...this.#end(this.#failure(piece), piece, false, heard, playing)],
       'sought',
     );
   }
@@ -398,15 +365,15 @@ export class MeetingProgram {
 
   #finish(piece: Value, heard: Local, playing: Label): Code {
     const isUnheard = [assign(heard, unheard), repeat(playing)];
-    const hits = tableAt(this.#hits, piece);
-    const retries = tableAt(this.#retries, piece);
+    const hits = this.#hits(piece);
+    const retries = this.#retries(piece);
     const ends = (event: Value): Code => {
       const again = when(
-        and(isMore(hits, 1), isEqual(event, tableAt(this.#success, piece)), isMore(this.#hitsLeft, 1)),
+        and(isMore(hits, 1), isEqual(event, this.#success(piece)), isMore(this.#hitsLeft, 1)),
         [set(this.#hitsLeft, minus(this.#hitsLeft, 1)), ...this.#attempt(piece), ...isUnheard],
       );
       // Before the event is told, since what follows from it may clear the piece away.
-      const stays = when(and(isMore(retries, 0), isEqual(event, tableAt(this.#failure, piece))), [
+      const stays = when(and(isMore(retries, 0), isEqual(event, this.#failure(piece))), [
         ...this.#seekAgain(piece),
         ...when(isEqual(retries, 2), isUnheard),
       ]);
@@ -421,42 +388,35 @@ export class MeetingProgram {
 
   /** What happens where what a piece needs does not hold. */
   #unlessMet(piece: Value, otherwise: Code): Code {
-    const { build } = this;
-    if (build.form.pieces.every(({ needs }) => needs === undefined)) return [];
-    return when(not(canMeet(build, piece)), otherwise);
+    return when(not(canMeet(this.build, piece)), otherwise);
   }
 
   /** The player has come to a piece of the course: it meets it, passes it by, or waits until it can be met. */
   #finishTravel(heard: Local, playing: Label): Code {
     const isUnheard = [assign(heard, unheard), repeat(playing)];
     const piece = local('piece');
-    const isSought = isEqual(this.#soughtAt(get(piece)), 1);
-    const gone = this.#report(tableAt(this.#gone, get(piece)), get(piece), true, heard, playing, isUnheard);
+    const gone = this.#report(this.#gone(get(piece)), get(piece), true, heard, playing, isUnheard);
     const event = (of: Value): Code => [
-      ...when(
-        and(isEqual(tableAt(this.#retries, get(piece)), 2), isEqual(of, tableAt(this.#failure, get(piece)))),
-        isUnheard,
-      ),
+      ...when(and(isEqual(this.#retries(get(piece)), 2), isEqual(of, this.#failure(get(piece)))), isUnheard),
       ...this.#report(of, get(piece), true, heard, playing, isUnheard),
     ];
     return [
       declare(piece, this.attempted),
       ...this.#stopAttempt(),
-      ...this.#unlessMet(get(piece), [...when(isSought, isUnheard), ...gone]),
+      ...this.#unlessMet(get(piece), [...when(this.#isSought(get(piece)), isUnheard), ...gone]),
       ...this.#outcome(get(piece), true, event),
     ];
   }
 
-  #soughtAt(piece: Value): Value {
-    return tableAt(
-      this.#ofPiece('isSought', (each) => Number(this.meeting.meets[each] === 'sought')),
-      piece,
+  #isSought(piece: Value): Value {
+    return isEqual(
+      this.build.ofPiece('isSought', piece, (_, index) => Number(this.meeting.meets[index] === 'sought')),
+      1,
     );
   }
 
   #mayTravel(piece: Value): Value {
-    if (this.form.pieces.every(({ needs }) => needs === undefined)) return truth(true);
-    return not(and(isEqual(this.#soughtAt(piece), 1), not(canMeet(this.build, piece))));
+    return not(and(this.#isSought(piece), not(canMeet(this.build, piece))));
   }
 
   /** The piece that the player meets next on the course, at the place that it is on the way to where it is; else -1. */
@@ -476,17 +436,15 @@ export class MeetingProgram {
   /** How an attempt at a piece, or its arrival, ends: as its outcomes weigh, or as skill has it. */
   #outcome(piece: Value, isAllAtOnce: boolean, ends: (event: Value) => Code): Code {
     const drawn = this.#drawn(this.#draws.outcome, piece);
-    const hits = tableAt(this.#hits, piece);
-    const success = tableAt(this.#success, piece);
-    const failure = tableAt(this.#failure, piece);
+    const hits = this.#hits(piece);
+    const success = this.#success(piece);
+    const failure = this.#failure(piece);
     const first = this.can.learn
       ? plus(binary('*', this.ended, constant(this.form.pieces.length)), piece)
       : piece;
     const isSuccess = isLess(drawn, this.thresholds.at(first));
-    const weighs = this.#ofPiece('isWeighed', (each) =>
-      Number(this.form.pieces[each]!.weighted !== undefined),
-    );
-    const isWeighed = isEqual(tableAt(weighs, piece), 1);
+    const weighs = this.build.ofPiece('isWeighed', piece, ({ weighted }) => Number(weighted !== undefined));
+    const isWeighed = isEqual(weighs, 1);
     const takesMore = isAllAtOnce ? isMore(hits, 1) : truth(false);
     // Where it is known how a piece ends, what follows is written out by itself for success and failure.
     if (isWeighed.op === 'truth' && !isWeighed.value && takesMore.op === 'truth' && !takesMore.value)

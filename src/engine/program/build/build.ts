@@ -1,15 +1,16 @@
 import {
+  asValue,
   type Code,
   call,
-  constant,
   type FunctionCode,
   type Slot,
   slot,
   slotAt,
   type Table,
+  tableAt,
   type Value,
 } from '../../compile/representation.js';
-import type { Form } from '../form.js';
+import type { EventForm, Form, PieceForm } from '../form.js';
 
 /** What is to be done beside the design's own, for whoever listens; nothing where it is left out. */
 export interface Listener {
@@ -76,9 +77,18 @@ export class Build {
     return this.form.endless ? call('min', level, this.form.levels.length - 1) : level;
   }
 
-  /** Spawn clocks that a level can have, at the most. */
-  get spawnSlots(): number {
-    return this.form.cells.spawnMade - this.form.cells.spawnDue;
+  /** What is so of an event, or of a piece, by a table of its name. */
+  ofEvent(name: string, event: Value, pick: (event: EventForm) => number): Value {
+    return tableAt(
+      this.table(name, () => this.form.events.map(pick)),
+      event,
+    );
+  }
+  ofPiece(name: string, piece: Value, pick: (piece: PieceForm, index: number) => number): Value {
+    return tableAt(
+      this.table(name, () => this.form.pieces.map(pick)),
+      piece,
+    );
   }
 
   /** A function that other parts call, built when it is first asked for. */
@@ -134,15 +144,15 @@ export class State {
   }
 
   present(piece: number | Value): Slot {
-    return slotAt(this.form.cells.present, this.form.pieces.length, indexOf(piece));
+    return slotAt(this.form.cells.present, this.form.pieces.length, asValue(piece));
   }
 
   spawnDue(at: number | Value): Slot {
-    return slotAt(this.form.cells.spawnDue, this.#spawns, indexOf(at));
+    return slotAt(this.form.cells.spawnDue, this.spawnSlots, asValue(at));
   }
 
   spawnMade(at: number | Value): Slot {
-    return slotAt(this.form.cells.spawnMade, this.#spawns, indexOf(at));
+    return slotAt(this.form.cells.spawnMade, this.spawnSlots, asValue(at));
   }
 
   /** What stands at a place of the course. */
@@ -167,9 +177,8 @@ export class State {
     return slot(this.form.screens[screen]!.backCell + part);
   }
 
-  get #spawns(): number {
+  /** Spawn clocks that a level can have, at the most. */
+  get spawnSlots(): number {
     return this.form.cells.spawnMade - this.form.cells.spawnDue;
   }
 }
-
-const indexOf = (index: number | Value): Value => (typeof index === 'number' ? constant(index) : index);

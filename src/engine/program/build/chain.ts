@@ -4,6 +4,7 @@ import {
   assign,
   type Case,
   type Code,
+  check,
   constant,
   declare,
   get,
@@ -19,11 +20,9 @@ import {
   loop,
   minus,
   not,
-  or,
   plus,
   push,
   repeat,
-  type Statement,
   select,
   set,
   tell,
@@ -141,11 +140,11 @@ function conditionRule(build: Build, index: number, again: Local, steps: Local):
   const rule = build.form.rules[index]!;
   const memory = build.state.memory(index);
   const open = and(...gates(build, index, rule));
-  const fires = when(luck(rule), fire(build, index, rule));
   if (rule.passes !== undefined) {
     const reached = marksPassed(build, rule.passes);
     // A mark counts as a step whether or not chance lets the rule fire. While it is silent all marks are passed at once: there may be any
     // number of them.
+    const fires = when(luck(rule), fire(build, index, rule));
     const pass = [add(memory, 1), ...step(steps, index), ...fires];
     return when(isMore(reached, memory), [assign(again, 1), ...when(open, pass, [set(memory, reached)])]);
   }
@@ -220,13 +219,8 @@ function take(build: Build, { taken, steps }: Chain, respawns: Code): Code {
 function levelChange({ form, state }: Build, { level }: TransitionForm, source: number): Code {
   if (level === sameLevel) return [];
   if (level >= 0) return [set(state.level, level)];
-  const isLast: Statement = {
-    op: 'check',
-    holds: not(isEqual(state.level, form.levels.length - 1)),
-    fault: 'noNextLevel',
-    of: [constant(source)],
-  };
-  return [...(form.endless ? [] : [isLast]), add(state.level, 1)];
+  const isLast = isEqual(state.level, form.levels.length - 1);
+  return [...(form.endless ? [] : check(not(isLast), 'noNextLevel', source)), add(state.level, 1)];
 }
 
 /** To a new screen, or back to the one that this was entered from, which goes on as it was left. */
@@ -261,7 +255,3 @@ function move({ form, state }: Build, to: Local): Code {
   ];
   return overlays.length === 0 ? enter : when(isLess(get(to), 0), select(state.screen, goBack), enter);
 }
-
-/** Whether a screen is one of a few: compared with their numbers, which is faster than a look into a table. */
-export const isOneOf = (screen: Value, screens: readonly number[]): Value =>
-  or(...screens.map((each) => isEqual(screen, each)));

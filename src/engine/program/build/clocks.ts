@@ -21,6 +21,7 @@ import {
   type Slot,
   select,
   set,
+  slot,
   tableAt,
   type Value,
   when,
@@ -28,9 +29,9 @@ import {
 import { clockKinds } from '../clock-kinds.js';
 import { mostPresent, type SpawnForm } from '../form.js';
 import type { Build } from './build.js';
-import { isOneOf } from './chain.js';
 import { nextWarning, setTimer } from './effects.js';
-import { interval } from './expressions.js';
+import { interval, oneOf } from './expressions.js';
+import { isLive, isOneOf } from './screens.js';
 
 /** The clock that is due next. */
 export interface Due {
@@ -113,14 +114,11 @@ function nextWait({ state }: Build, waits: readonly number[], found: Due): Code 
 /** Lets time pass: on live screens live time, and on their screens the clocks of timers that run on chosen ones. */
 export function elapse({ form, state }: Build, to: Value): Code {
   const passed = local('passed');
-  const live = form.screens.flatMap((screen, index) => (screen.live ? [index] : []));
   return [
     declare(passed, minus(to, state.now)),
-    ...when(isOneOf(state.screen, live), [add(state.live, get(passed))]),
+    ...when(isLive({ form, state }), [add(state.live, get(passed))]),
     ...form.clocks.flatMap((screens, clock) =>
-      when(isOneOf(state.screen, screens), [
-        add({ op: 'slot', slot: form.cells.clocks + clock }, get(passed)),
-      ]),
+      when(isOneOf(state.screen, screens), [add(slot(form.cells.clocks + clock), get(passed))]),
     ),
     set(state.now, to),
   ];
@@ -148,7 +146,8 @@ export const finite = (many: number): number => Math.min(many, 2 ** 30);
 
 /** What a level's spawns are, by level and slot. */
 export function spawnTables(build: Build) {
-  const { form, spawnSlots } = build;
+  const { form } = build;
+  const { spawnSlots } = build.state;
   const table = (name: string, pick: (spawn: SpawnForm) => number, none: number) =>
     build.table(name, () =>
       form.levels.flatMap(({ spawns }) =>
@@ -172,8 +171,8 @@ export function spawnTables(build: Build) {
  * A spawn of the level is due: it is set anew, and as far as it is bounded its piece appears. `then` follows in any case, before the piece is
  * there, and `appears` once it is.
  */
-export function fireSpawn(build: Build, slot: Value, then: Code, appears: (piece: Value) => Code): Code {
-  const { state, spawnSlots } = build;
+export function fireSpawn(build: Build, at: Value, then: Code, appears: (piece: Value) => Code): Code {
+  const { state } = build;
   const tables = spawnTables(build);
   const [spawn, piece, there, made, due] = ['spawn', 'piece', 'there', 'made', 'due'].map(local) as [
     Local,
@@ -184,22 +183,24 @@ export function fireSpawn(build: Build, slot: Value, then: Code, appears: (piece
   ];
   const isOpen = isLess(get(there), tableAt(tables.atOnce, get(spawn)));
   const present = state.present(get(piece));
+  const drawn: Value = { op: 'draw', place: tableAt(tables.draw, get(spawn)) };
+  const nth = oneOf(drawn, tableAt(tables.choices, get(spawn)));
   return [
-    declare(spawn, plus(binary('*', build.levelIndex, constant(spawnSlots)), slot)),
+    declare(spawn, plus(binary('*', build.levelIndex, constant(state.spawnSlots)), at)),
     declare(piece, tableAt(tables.piece, get(spawn))),
     declare(there, present),
-    declare(made, state.spawnMade(slot)),
-    ...when(isOpen, [assign(made, plus(get(made), 1)), set(state.spawnMade(slot), get(made))]),
+    declare(made, state.spawnMade(at)),
+    ...when(isOpen, [assign(made, plus(get(made), 1)), set(state.spawnMade(at), get(made))]),
     ...when(
       isAtLeast(get(made), tableAt(tables.total, get(spawn))),
-      [set(state.spawnDue(slot), never)],
+      [set(state.spawnDue(at), never)],
       [
-        declare(due, plus(state.spawnDue(slot), tableAt(tables.least, get(spawn)))),
+        declare(due, plus(state.spawnDue(at), tableAt(tables.least, get(spawn)))),
         ...computedIntervals(build, spawn, due),
         ...when(isMore(tableAt(tables.choices, get(spawn)), 1), [
-          assign(due, plus(get(due), chosen(tableAt(tables.draw, get(spawn)), tables, spawn))),
+          assign(due, plus(get(due), binary('*', tableAt(tables.step, get(spawn)), nth))),
         ]),
-        set(state.spawnDue(slot), get(due)),
+        set(state.spawnDue(at), get(due)),
       ],
     ),
     ...then,
@@ -211,21 +212,6 @@ export function fireSpawn(build: Build, slot: Value, then: Code, appears: (piece
   ];
 }
 
-function chosen(place: Value, { step, choices }: ReturnType<typeof spawnTables>, spawn: Local): Value {
-  const share: Value = {
-    op: 'binary',
-    operator: '*',
-    left: { op: 'draw', place },
-    right: tableAt(choices, get(spawn)),
-  };
-  const nth: Value = {
-    op: 'call',
-    name: 'floor',
-    of: [{ op: 'binary', operator: '/', left: share, right: constant(2 ** 32) }],
-  };
-  return { op: 'binary', operator: '*', left: tableAt(step, get(spawn)), right: nth };
-}
-
 /** Adds the intervals that are computed; their least and their choices are nothing in the tables. */
 function computedIntervals(build: Build, spawn: Local, due: Local): Code {
   const cases = build.form.levels.flatMap(({ spawns }, level) =>
@@ -234,7 +220,7 @@ function computedIntervals(build: Build, spawn: Local, due: Local): Code {
         ? []
         : [
             {
-              of: [level * build.spawnSlots + slot],
+              of: [level * build.state.spawnSlots + slot],
               body: [assign(due, plus(get(due), interval(build, every)))],
             },
           ],

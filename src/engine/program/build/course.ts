@@ -89,29 +89,13 @@ export function meetOnCourse(build: Build): string {
     const [piece, event, isGone] = [local('piece'), local('event'), local('isGone')];
     const [place, behind, first] = [local('place'), local('behind'), local('first')];
     const looking = label('looking');
-    const ofPiece = (name: string, pick: (piece: (typeof form.pieces)[0]) => number): Value =>
-      tableAt(
-        build.table(name, () => form.pieces.map(pick)),
-        get(piece),
-      );
-    const isCheckpoint = isEqual(
-      ofPiece('checkpointEvent', ({ role, success }) => (role === 'checkpoint' ? success : -1)),
-      get(event),
+    const checkpoint = build.ofPiece('checkpoint', get(piece), ({ role, success }) =>
+      role === 'checkpoint' ? success : -1,
     );
-    const isOutcome = isEqual(
-      tableAt(
-        build.table('isOutcome', () => form.events.map(({ kind }) => Number(kind === 'outcome'))),
-        get(event),
-      ),
-      1,
-    );
-    const stays = and(
-      isEqual(
-        ofPiece('staysOnCourse', (each) => Number(each.staysOnCourse)),
-        1,
-      ),
-      isOutcome,
-    );
+    const isCheckpoint = isEqual(checkpoint, get(event));
+    const outcome = build.ofEvent('isOutcome', get(event), ({ kind }) => Number(kind === 'outcome'));
+    const stands = build.ofPiece('staysOnCourse', get(piece), ({ staysOnCourse }) => Number(staysOnCourse));
+    const stays = and(isEqual(stands, 1), isEqual(outcome, 1));
     const ahead = [
       set(state.coursePassed, plus(get(place), 1)),
       ...when(isCheckpoint, [set(state.courseCheckpoint, state.coursePassed)]),

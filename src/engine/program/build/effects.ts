@@ -14,6 +14,7 @@ import {
   isLess,
   isMore,
   isNever,
+  type Local,
   local,
   minus,
   never,
@@ -123,14 +124,22 @@ function clamped(build: Build, { counter, adds, amount }: WriteForm, wanted: Val
   return min > -largestNumber && !(adds && sign > 0) ? choose(isLess(wanted, min), min, notAbove) : notAbove;
 }
 
-/** How many an effect spawns: rounded, and held from 0 to 1,000; what is no number is none. */
+/** How many are meant, into a variable: rounded, and held from 0 to the most; what is no number is none. */
+function countInto(into: Local, many: Value, most: Value): Code {
+  const asked = local('asked');
+  return [
+    declare(asked, call('round', many)),
+    declare(into, choose(isMore(get(asked), 0), call('min', get(asked), most), 0)),
+  ];
+}
+
+/** So many appear, 1,000 at the most. */
 function spawn(build: Build, piece: number, many: Value): Code {
   const { form, state } = build;
   const { appeared } = form.pieces[piece]!;
-  const [asked, spawned, nth] = [local('asked'), local('spawned'), local('nth')];
+  const [spawned, nth] = [local('spawned'), local('nth')];
   return [
-    declare(asked, call('round', many)),
-    declare(spawned, choose(isMore(get(asked), 0), call('min', get(asked), mostSpawned), 0)),
+    ...countInto(spawned, many, constant(mostSpawned)),
     ...appear(build, piece, get(spawned)),
     ...check(not(isMore(state.present(piece), mostPresent)), 'tooMany', piece),
     ...count(nth, 0, get(spawned), form.events[appeared]!.isHeard ? [push(appeared)] : []),
@@ -141,18 +150,14 @@ function spawn(build: Build, piece: number, many: Value): Code {
 function some(build: Build, piece: number, many: Value, to: number | undefined): Code {
   const { state, listener } = build;
   const present = state.present(piece);
-  const [asked, taken, nth] = [local('asked'), local('taken'), local('nth')];
+  const [taken, nth] = [local('taken'), local('nth')];
   const one = [
     set(present, minus(present, 1)),
     ...oneOnCourse(build, piece, to ?? -1),
     ...(listener.gone?.(piece) ?? []),
     ...(to === undefined ? [] : appear(build, to, constant(1))),
   ];
-  return [
-    declare(asked, call('round', many)),
-    declare(taken, choose(isMore(get(asked), 0), call('min', get(asked), present), 0)),
-    ...count(nth, 0, get(taken), one),
-  ];
+  return [...countInto(taken, many, present), ...count(nth, 0, get(taken), one)];
 }
 
 /** So many more of a piece are there. */

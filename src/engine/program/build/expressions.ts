@@ -94,13 +94,16 @@ function toCome(build: Build, piece: number): Value {
   );
 }
 
+/** A whole number from 0 to `choices - 1` made of one draw: `choose` of `run/draw.ts`. */
+export const oneOf = (drawn: Value, choices: Value): Value =>
+  call('floor', binary('/', binary('*', drawn, choices), constant(2 ** 32)));
+
 /** How long an interval lasts, in milliseconds; asks for a draw where there is a choice. */
 export function interval(build: Build, { least, step, choices, draw, computed }: IntervalForm): Value {
   const drawn = (): Value => ({ op: 'draw', place: constant(draw) });
   if (computed === undefined) {
     if (draw < 0) return constant(least);
-    const chosen = call('floor', binary('/', binary('*', drawn(), constant(choices)), constant(2 ** 32)));
-    return plus(constant(least), binary('*', constant(step), chosen));
+    return plus(constant(least), binary('*', constant(step), oneOf(drawn(), constant(choices))));
   }
   const first = milliseconds(build, term(build, computed.seconds));
   if (computed.upTo === undefined) return first;
@@ -133,12 +136,11 @@ function rangeFunction(build: Build): string {
       local('choices'),
     ];
     const width = minus(call('max', get(least), get(most)), get(least));
-    const chosen = call('floor', binary('/', binary('*', get(drawn), get(choices)), constant(2 ** 32)));
     return {
       parameters: [least, most, step, drawn],
       body: [
         declare(choices, plus(call('floor', binary('/', width, get(step))), 1)),
-        give(plus(get(least), binary('*', get(step), chosen))),
+        give(plus(get(least), binary('*', get(step), oneOf(get(drawn), get(choices))))),
       ],
     };
   });

@@ -80,7 +80,7 @@ export function respawn(build: Build): Code {
       const many = level.course.filter((each) => each === piece).length;
       return many === 0 ? [] : [set(state.present(piece), plus(state.present(piece), many))];
     });
-    const clocks = Array.from({ length: build.spawnSlots }, (__, slot) => {
+    const clocks = Array.from({ length: build.state.spawnSlots }, (__, slot) => {
       const spawn = level.spawns[slot];
       const first =
         spawn === undefined ? never : plus(state.live, interval(build, spawn.first ?? spawn.every));

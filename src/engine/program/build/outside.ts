@@ -34,10 +34,10 @@ import {
 import { isOutside, receptions } from '../events.js';
 import { mostPresent } from '../form.js';
 import type { Build } from './build.js';
-import { isOneOf } from './chain.js';
 import { finite } from './clocks.js';
 import { meetOnCourse } from './course.js';
 import { canMeet, term } from './expressions.js';
+import { isLive } from './screens.js';
 
 /** Whether an event, once it has happened on a screen, sets something off or may make a condition true. */
 const runsOn = ({ form }: Build, screen: number, event: number): boolean => {
@@ -81,12 +81,9 @@ export function isRun(build: Build, event: Value, screens: readonly number[]): V
   return isEqual(binary('bit and', bit, constant(1)), 1);
 }
 
-/** Screens on which play goes on. */
-export const liveScreens = ({ form }: Pick<Build, 'form'>): number[] =>
-  form.screens.flatMap((screen, index) => (screen.live ? [index] : []));
-
-/** Whether the present screen is live. */
-export const isLive = (of: Pick<Build, 'form' | 'state'>): Value => isOneOf(of.state.screen, liveScreens(of));
+/** The event of a piece's appearing. */
+export const appearedOf = (build: Build, piece: Value): Value =>
+  build.ofPiece('appeared', piece, ({ appeared }) => appeared);
 
 /** What follows an event of a piece: it has no meaning here, grace turns it away, or it counts. */
 export interface Follows {
@@ -105,20 +102,11 @@ const kinds: Readonly<Record<string, number>> = { outcome: 1, appeared: 2, gone:
  */
 export function meet(build: Build, event: Value, piece: Value, spawning: Value, follows: Follows): Code {
   const { form, state, listener } = build;
-  const { events } = form;
-  const ofEvent = (name: string, pick: (event: (typeof events)[0]) => number): Value =>
-    tableAt(
-      build.table(name, () => events.map(pick)),
-      event,
-    );
-  const kind = ofEvent('kindOf', (each) => kinds[each.kind] ?? 0);
-  const presence = ofEvent('presenceOf', (each) => each.presence);
-  const isHit = isEqual(
-    ofEvent('isHit', ({ turnedAway }) => Number(turnedAway)),
-    1,
-  );
+  const kind = build.ofEvent('kind', event, (each) => kinds[each.kind] ?? 0);
+  const presence = build.ofEvent('presence', event, (each) => each.presence);
+  const hits = build.ofEvent('isHit', event, ({ turnedAway }) => Number(turnedAway));
   const isOutcome = isEqual(kind, kinds.outcome!);
-  const isTurnedAway = and(isHit, isLess(state.live, state.graceEnds));
+  const isTurnedAway = and(isEqual(hits, 1), isLess(state.live, state.graceEnds));
   const unmet = when(and(isOutcome, not(canMeet(build, piece))), follows.ignored);
   const counts = (takes: Code): Code => [
     ...when(isTurnedAway, follows.turnedAway),
@@ -139,14 +127,9 @@ export function meet(build: Build, event: Value, piece: Value, spawning: Value, 
 
 /** An event from outside: a press, or what became of a piece. Pieces' events count on live screens only. */
 export function sendFunction(build: Build, spawning: Value): FunctionCode {
-  const { form } = build;
-  const { events } = form;
   const [event, piece, runs] = [local('event'), local('piece'), local('runs')];
-  const ofEvent = (name: string, pick: (event: (typeof events)[0]) => number): Value =>
-    tableAt(
-      build.table(name, () => events.map(pick)),
-      get(event),
-    );
+  const outside = build.ofEvent('isOutside', get(event), ({ kind }) => Number(isOutside(kind)));
+  const screens = build.form.screens.map((_, screen) => screen);
   const ignored = [give(receptions.ignored)];
   const quiet = when(isEqual(get(runs), 0), [give(receptions.handled)]);
   const meets = [
@@ -160,29 +143,12 @@ export function sendFunction(build: Build, spawning: Value): FunctionCode {
   return {
     parameters: [event],
     body: [
-      ...when(
-        isEqual(
-          ofEvent('isOutside', (each) => Number(isOutside(each.kind))),
-          0,
-        ),
-        ignored,
-      ),
+      ...when(isEqual(outside, 0), ignored),
       declare(
         piece,
-        ofEvent('pieceOf', (each) => each.piece),
+        build.ofEvent('piece', get(event), (each) => each.piece),
       ),
-      declare(
-        runs,
-        choose(
-          isRun(
-            build,
-            get(event),
-            form.screens.map((_, screen) => screen),
-          ),
-          1,
-          0,
-        ),
-      ),
+      declare(runs, choose(isRun(build, get(event), screens), 1, 0)),
       ...when(isAtLeast(get(piece), 0), meets, when(isEqual(get(runs), 0), ignored)),
       run('handle', get(event), -1),
       give(receptions.handled),

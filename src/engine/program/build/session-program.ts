@@ -14,7 +14,6 @@ import {
   select,
   set,
   slot,
-  tableAt,
   tell,
   type Value,
   when,
@@ -38,7 +37,8 @@ import {
 import { term } from './expressions.js';
 import { respawn } from './fresh.js';
 import { machineCells } from './machine-cells.js';
-import { canMeetFunction, isRun, liveScreens, sendFunction } from './outside.js';
+import { appearedOf, canMeetFunction, isRun, sendFunction } from './outside.js';
+import { liveScreens } from './screens.js';
 
 /** A whole session, told to a probe. */
 export const probing: Listener = {
@@ -101,14 +101,10 @@ export function sessionProgram(
   return { slots: noted.slots, functions, asked: form.cells.asked };
 }
 
-function findFunction(
-  build: Build,
-  cells: ReturnType<typeof machineCells>,
-  spawning: ReturnType<typeof isEqual>,
-): FunctionCode {
+function findFunction(build: Build, cells: ReturnType<typeof machineCells>, spawning: Value): FunctionCode {
   const { state } = build;
   const due: Due = { at: local('at'), clock: local('clock') };
-  const spawns = Array.from({ length: build.spawnSlots }, (_, nth) =>
+  const spawns = Array.from({ length: build.state.spawnSlots }, (_, nth) =>
     lookAt(state.spawnDue(nth), clockCode(clockKinds.spawn, nth), due),
   ).flat();
   return {
@@ -125,13 +121,12 @@ function findFunction(
 }
 
 function spawnFunction(build: Build): FunctionCode {
-  const { form, listener } = build;
+  const { listener } = build;
   const [at, event] = [local('slot'), local('event')];
-  if (build.spawnSlots === 0) return { parameters: [at], body: [] };
-  const appeared = build.table('appeared', () => form.pieces.map((each) => each.appeared));
+  if (build.state.spawnSlots === 0) return { parameters: [at], body: [] };
   const appears = (piece: Value): Code => [
     ...(listener.appeared?.(piece) ?? []),
-    declare(event, tableAt(appeared, piece)),
+    declare(event, appearedOf(build, piece)),
     ...when(isRun(build, get(event), liveScreens(build)), [run('handle', get(event), -1)]),
   ];
   return { parameters: [at], body: fireSpawn(build, get(at), [], appears) };

@@ -1,4 +1,11 @@
-import { constant, type Slot, slot, slotAt, type Value } from '../../compile/representation.js';
+import {
+  asValue,
+  type KnownSlot,
+  type Slot,
+  slot,
+  slotAt,
+  type Value,
+} from '../../compile/representation.js';
 
 /** Several slots one after the other, by index. */
 export interface Area {
@@ -22,7 +29,7 @@ export class Slots {
     return this.next;
   }
 
-  one(name: string): Slot {
+  one(name: string): KnownSlot {
     this.names.set(this.next, name);
     return slot(this.next++);
   }
@@ -42,5 +49,5 @@ export const areaAt = (name: string, base: number, length: number, isGiven = fal
   base,
   length,
   isGiven,
-  at: (index) => slotAt(base, length, typeof index === 'number' ? constant(index) : index),
+  at: (index) => slotAt(base, length, asValue(index)),
 });
