@@ -7,13 +7,15 @@ const countsLast: Reporter = {
     let passed = 0;
     let failed = errors.length;
     for (const module of modules) {
-      let ran = 0;
+      let failedHere = 0;
       for (const test of module.children.allTests()) {
-        ran++;
-        if (test.result().state === 'passed') passed++;
-        else failed++;
+        const { state } = test.result();
+        if (state === 'passed') passed++;
+        // What a filter left out has not failed.
+        else if (state !== 'skipped') failedHere++;
       }
-      if (ran === 0 && !module.ok()) failed++;
+      // A file that cannot be loaded, or whose setting up fails, has no test that failed.
+      failed += failedHere === 0 && !module.ok() ? 1 : failedHere;
     }
     process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
   },

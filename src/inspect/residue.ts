@@ -98,12 +98,13 @@ function distanceToPlay({ screens, transitions }: Design, start: string): number
 
 /** Counters that a new run should find as the first did: kept for a run or shorter, from a start that reads nothing kept longer. */
 function watchedCounters({ counters }: Design): string[] {
-  const isShort = (name: string): boolean =>
-    spans.indexOf(counters.find((each) => each.name === name)!.keep) <= spans.indexOf('run');
+  const short = new Set(
+    counters.flatMap(({ name, keep }) => (spans.indexOf(keep) <= spans.indexOf('run') ? [name] : [])),
+  );
   return counters.flatMap(({ name, start }) => {
-    let isOwn = isShort(name);
+    let isOwn = short.has(name);
     visitExpression(start, (part) => {
-      if (part.kind === 'counter' && !isShort(part.name)) isOwn = false;
+      if (part.kind === 'counter' && !short.has(part.name)) isOwn = false;
     });
     return isOwn ? [name] : [];
   });

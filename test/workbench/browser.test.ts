@@ -29,7 +29,12 @@ afterAll(async () => {
   server?.close();
 });
 beforeEach(async () => {
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
+  const context = await browser.newContext({
+    viewport: { width: 1280, height: 800 },
+    acceptDownloads: true,
+    // Dialogs open and close at once, so that nothing is clicked through one that is fading.
+    reducedMotion: 'reduce',
+  });
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   page = await context.newPage();
   page.setDefaultTimeout(60_000);

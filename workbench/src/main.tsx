@@ -26,6 +26,7 @@ const theme = createTheme({
   fontFamily: 'system-ui, sans-serif',
   fontFamilyMonospace: 'ui-monospace, "DejaVu Sans Mono", monospace',
   defaultRadius: 'md',
+  respectReducedMotion: true,
 });
 
 const root = createRoot(document.getElementById('workbench')!);

@@ -40,7 +40,8 @@ export default function FileEditor() {
   useEffect(() => {
     const made = view.current!;
     const old = made.state.doc.toString();
-    if (old === text) return;
+    // What was typed since this text was shown stands in the editor already.
+    if (old === text || old === useWorkbench.getState().text) return;
     made.dispatch({ changes: difference(old, text), annotations: fromElsewhere.of(true) });
   }, [text]);
   useEffect(() => {
