@@ -37,6 +37,8 @@ export class UntimedGame {
   readonly #edgeIndex = new Map<string, number>();
   /** The edges of one thing that can happen, by a number for it and the screen. */
   readonly #offered = new Map<number, number[]>();
+  /** By screen and level: what a game may report there, and the piece that must be present for it, or -1. */
+  readonly #reportable: { readonly edges: readonly number[]; readonly present: number }[][] = [];
   /** What every cell holds at the first start; cells outside the cone go back to it before each event. */
   readonly #start: Float64Array;
   /** Whether the design itself makes a piece appear, anywhere; if not, that is left to the game. */
@@ -142,18 +144,26 @@ export class UntimedGame {
 
   /** What a game may report in the state that the machine is in. */
   reports(): number[] {
-    const { form, cone } = this;
     const { cells } = this.machine;
-    const screen = cells[form.cells.screen]!;
-    const level = Math.min(cells[form.cells.level]!, form.levels.length - 1);
+    const at = this.form.cells;
+    const { length } = this.form.levels;
+    const screen = cells[at.screen]!;
+    const level = Math.min(cells[at.level]!, length - 1);
     const found: number[] = [];
-    form.events.forEach(({ piece, presence }, event) => {
-      if (!this.mayReport(event, screen, level)) return;
-      const isCounted = presence <= 0 && cone.pieces.includes(piece);
-      if (isCounted && cells[form.cells.present + piece] === 0) return;
-      this.#offer(found, 'send', event, screen);
-    });
+    this.#reportable[screen * length + level] ??= this.#reportableOn(screen, level);
+    for (const { edges, present } of this.#reportable[screen * length + level]!) {
+      if (present >= 0 && cells[at.present + present] === 0) continue;
+      for (const edge of edges) found.push(edge);
+    }
     return found;
+  }
+
+  #reportableOn(screen: number, level: number) {
+    return this.form.events.flatMap(({ piece, presence }, event) => {
+      if (!this.mayReport(event, screen, level)) return [];
+      const isCounted = presence <= 0 && this.cone.pieces.includes(piece);
+      return [{ edges: this.#edgesOf('send', event, screen), present: isCounted ? piece : -1 }];
+    });
   }
 
   /** Whether a game may report an event on a screen and a level, of pieces that are counted only while they are present. */

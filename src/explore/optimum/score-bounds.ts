@@ -62,9 +62,9 @@ export class SumSearch extends BestWays {
     if (labels === 'endless')
       return Math.abs(bound) < largestNumber ? { value: bound, path: undefined } : 'endless';
     const best = labels.reduce((best, label) =>
-      this.sign * label.sum > this.sign * best.sum ? label : best,
+      this.sign * this.sumOf(label) > this.sign * this.sumOf(best) ? label : best,
     );
-    return { value: best.sum, path: this.pathTo(best) };
+    return { value: this.sumOf(best), path: this.pathTo(best) };
   }
 
   protected override first(): number {

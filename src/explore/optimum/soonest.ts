@@ -25,7 +25,7 @@ export class SoonestSearch extends BestWays {
     const times = new Map<number, number>();
     for (const label of labels) {
       const screen = this.screenOf(label);
-      times.set(screen, Math.min(label.sum, times.get(screen) ?? Number.POSITIVE_INFINITY));
+      times.set(screen, Math.min(this.sumOf(label), times.get(screen) ?? Number.POSITIVE_INFINITY));
     }
     return times;
   }

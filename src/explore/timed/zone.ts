@@ -83,14 +83,21 @@ export class Zone {
   /** Forgets how far past its greatest constant each clock is, which nothing can tell, so that there are finitely many zones. */
   loosen(greatest: readonly number[]): void {
     const { bounds, size } = this;
+    let isLoosened = false;
     for (let i = 0; i < size; i++) {
       for (let j = 0; j < size; j++) {
         if (i === j) continue;
         const bound = bounds[i * size + j]!;
-        if (i > 0 && bound > greatest[i]!) bounds[i * size + j] = Number.POSITIVE_INFINITY;
-        else if (j > 0 && bound < -greatest[j]!) bounds[i * size + j] = -greatest[j]!;
+        if (i > 0 && bound > greatest[i]!) {
+          isLoosened ||= bound !== Number.POSITIVE_INFINITY;
+          bounds[i * size + j] = Number.POSITIVE_INFINITY;
+        } else if (j > 0 && bound < -greatest[j]!) {
+          isLoosened = true;
+          bounds[i * size + j] = -greatest[j]!;
+        }
       }
     }
+    if (!isLoosened) return;
     for (let through = 0; through < size; through++) {
       for (let i = 0; i < size; i++) {
         for (let j = 0; j < size; j++) {
