@@ -87,7 +87,7 @@ export function playByHand(seed: number, session: number, player: HandPlayer, ta
   const { thresholds, attempts, log } = player;
   log.begin(session);
   playSession(low, high, player.runs, player.patience, thresholds, attempts, log);
-  tally.take(log);
+  tally.count(log);
 }
 
 function playSession(

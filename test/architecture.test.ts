@@ -20,6 +20,7 @@ const layers = [
 ];
 /** Files of one folder: a dozen, and one more at the most. */
 const mostFiles = 13;
+const mostLines = 300;
 
 function filesIn(folder: string): string[] {
   return readdirSync(folder).flatMap((name) => {
@@ -65,4 +66,14 @@ test('a folder holds what can be seen at once', () => {
   const counts = new Map<string, number>();
   for (const file of files) counts.set(dirname(file), (counts.get(dirname(file)) ?? 0) + 1);
   expect([...counts].filter(([, count]) => count > mostFiles)).toEqual([]);
+});
+
+test('a file of more than three hundred lines says at its head why it is one', () => {
+  const long = files.filter(
+    (file) => readFileSync(join(root, file), 'utf8').trimEnd().split('\n').length > mostLines,
+  );
+  const silent = long.filter(
+    (file) => !/^(#!.*\n)?(\/\/ |\/\*\*)/.test(readFileSync(join(root, file), 'utf8')),
+  );
+  expect(silent).toEqual([]);
 });

@@ -4,7 +4,7 @@ import type { Step } from '../engine/run/step.js';
 import { Session } from '../engine/session/design-session.js';
 import { runColumns, runWidth } from '../measure/session-log.js';
 import { simulate } from '../simulate/simulate.js';
-import { unitOf } from './measures.js';
+import { unitOf } from './measured.js';
 
 /** A moment of a session, or several that are much alike, told in one. */
 export interface Moment {

@@ -4,7 +4,7 @@ import { boundsOf, paceStep } from '../measure/session-log.js';
 import type { SpreadName, Tally } from '../measure/tally.js';
 import type { Simulation } from '../simulate/simulate.js';
 import { type Climb, climbs } from './difficulty.js';
-import { failing, ofRatio, type Played, runShare, unitOf } from './measures.js';
+import { failing, ofRatio, type Played, runShare, unitOf } from './measured.js';
 import { betterChance, type Distribution, distributionOf } from './statistics/distribution.js';
 import { type Estimate, neverSeenBound, ratio, share } from './statistics/intervals.js';
 import { skillShare } from './statistics/skill.js';

@@ -1,8 +1,9 @@
 #!/usr/bin/env node
+// Every command with its options, one after the other, as `jocus --help` lists them.
+
 import { readFileSync } from 'node:fs';
-import { Command, CommanderError, InvalidArgumentError, Option } from 'commander';
+import { Command, CommanderError, Option } from 'commander';
 import { DesignError, UsageError } from '../design/problems/problem.js';
-import type { Settings } from '../design/settings.js';
 import { visibleLines } from '../formats/characters.js';
 import { problemsToJson } from '../formats/json.js';
 import { figureNames, reportFormats } from '../formats/report/choices.js';
@@ -12,10 +13,21 @@ import { buildCommand, newCommand, replayCommand, tryCommand } from './commands/
 import type { OpenCall } from './commands/open-command.js';
 import type { ReplayCall } from './commands/replay-record.js';
 import type { ReportCall } from './commands/report-command.js';
-import type { Shard, SimulateCall } from './commands/simulate-command.js';
+import type { SimulateCall } from './commands/simulate-command.js';
 import { starterNames } from './files/starters.js';
 import { runOnChange } from './files/watch.js';
-import { type ExitCode, type Format, simulateFormats } from './outcome.js';
+import {
+  collect,
+  formatOption,
+  secondsOption,
+  setting,
+  shard,
+  share,
+  simulateFormat,
+  watchOption,
+  wholeNumber,
+} from './options.js';
+import type { ExitCode, Format } from './outcome.js';
 import { showProblems } from './problems.js';
 import { paint, plain, type Terminal } from './terminal.js';
 
@@ -31,45 +43,6 @@ const terminal: Terminal = {
   progress: process.stderr.isTTY === true,
 };
 
-function wholeNumber(written: string): number {
-  if (!/^\d{1,16}$/.test(written) || !Number.isSafeInteger(Number(written))) {
-    throw new InvalidArgumentError('It must be a whole number from 0 to 2^53 - 1.');
-  }
-  return Number(written);
-}
-
-/** A share such as 2% or 0.02. */
-function share(written: string): number {
-  const [, digits, sign] = /^(\d+(?:\.\d+)?)(\s*%)?$/.exec(written) ?? [];
-  const value = Number(digits) / (sign === undefined ? 1 : 100);
-  if (!(value > 0 && value < 1))
-    throw new InvalidArgumentError('It must be a share above 0 and below 1, such as 2%.');
-  return value;
-}
-
-function shard(written: string): Shard {
-  const [, at, of] = /^(\d{1,6})\/(\d{1,6})$/.exec(written) ?? [];
-  const found = { shard: Number(at), shards: Number(of) };
-  if (!(found.shard >= 1 && found.shard <= found.shards))
-    throw new InvalidArgumentError('It must be a part of all, such as 3/8.');
-  return found;
-}
-
-/** A dial and what it is turned to, such as petal=20, with those given before. */
-function setting(written: string, before: Settings = {}): Settings {
-  const [, name, value] = /^([^=\s]+)=(-?\d+(?:\.\d+)?)$/.exec(written) ?? [];
-  if (name === undefined) throw new InvalidArgumentError('It must be a dial and a number, such as petal=20.');
-  return { ...before, [name]: Number(value) };
-}
-
-const simulateFormat = (): Option =>
-  new Option('--format <format>', 'how to print the result').choices(simulateFormats).default('text');
-
-const collect = (name: string, names: readonly string[] = []): string[] => [...names, name];
-
-const formatOption = (): Option =>
-  new Option('--format <format>', 'how to print the result').choices(['text', 'json']).default('text');
-
 interface Options {
   readonly format: Format;
   readonly seed: number;
@@ -78,13 +51,9 @@ interface Options {
   readonly spawns: boolean;
 }
 
-const secondsOption = (usual: number): Option =>
-  new Option('--seconds <n>', 'stop after so many seconds, and say so').argParser(wholeNumber).default(usual);
-
-const watchOption = (): Option => new Option('--watch', 'run again whenever the file is saved');
-
 // What simulates, measures and draws is loaded only where it is asked for: the first word of a check should not wait for it.
 const simulating = () => import('./commands/simulate-command.js');
+
 const balancing = () => import('./commands/balance-commands.js');
 
 /** The command line; `done` is given what the process should end with. */
@@ -360,6 +329,7 @@ function program(done: (code: ExitCode) => void): Command {
 }
 
 const unusable = 2;
+
 /** What a call ends with that Jocus itself fails at. */
 const failed = 3;
 
@@ -387,7 +357,7 @@ function explain(error: unknown, asJson: boolean): number {
   return failed;
 }
 
-async function run(argv: readonly string[]): Promise<number> {
+export async function run(argv: readonly string[]): Promise<number> {
   let code = 0;
   try {
     await program((ended) => {
@@ -409,5 +379,6 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => {
 });
 process.stderr.on('error', () => {});
 process.on('uncaughtException', (error) => process.exit(explain(error, false)));
+
 const code = await run(process.argv);
 process.exitCode ??= code;

@@ -1,3 +1,5 @@
+// The types of the whole definition, section by section.
+
 import type { Expression } from './language/expression.js';
 import type { Measure } from './measures.js';
 import type { Place } from './problems/problem.js';

@@ -1,3 +1,5 @@
+// The whole format in one place, section by section in the order of a file, as the JSON Schema and the reference page have it.
+
 import { z } from 'zod';
 import { longestDuration } from './language/duration.js';
 import { measureForm, measureNames } from './measures.js';

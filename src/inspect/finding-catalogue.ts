@@ -1,3 +1,5 @@
+// A catalogue: one entry a finding, with its wording and its remedy.
+
 /** How bad a finding is: the design falls short, is probably not what was meant, or lacks something for now. */
 export type Severity = 'error' | 'warning' | 'hint';
 

@@ -1,3 +1,5 @@
+// One class: everything that is noted of a session while it is played.
+
 import { spans } from '../design/model.js';
 import {
   add,
@@ -29,7 +31,7 @@ import { type Listener, State } from '../engine/program/build/build.js';
 import { isLive } from '../engine/program/build/screens.js';
 import type { Area, Slots } from '../engine/program/build/slots.js';
 import type { Form } from '../engine/program/form.js';
-import { type Bound, boundsOf, livesOf, paceParts, paceStep } from './session-log.js';
+import { type Bound, boundsOf, livesOf, paceParts, paceStep, rowOf } from './session-log.js';
 
 /** The index in `spans` of a run. */
 const runSpan = spans.indexOf('run');
@@ -189,17 +191,19 @@ export class Accounting {
     return [
       tell(
         'log.endRun',
-        counter(this.form.score),
-        minus(now, this.#began),
-        ending,
-        cause,
-        larger(level, this.#highest),
-        counter(this.#lives),
-        this.#firstPoint,
-        this.#firstLoss,
-        dry,
-        this.#streak,
-        this.#began,
+        ...rowOf({
+          score: counter(this.form.score),
+          duration: minus(now, this.#began),
+          ending,
+          cause,
+          level: larger(level, this.#highest),
+          lives: counter(this.#lives),
+          firstPoint: this.#firstPoint,
+          firstLoss: this.#firstLoss,
+          drySpell: dry,
+          streak: this.#streak,
+          began: this.#began,
+        }),
       ),
       set(this.#isRunning, 0),
       set(this.#ending, -1),

@@ -27,6 +27,10 @@ export const runColumns = {
 } as const;
 export const runWidth = 11;
 
+/** What stands in the columns of a run, one after the other. */
+export const rowOf = <Cell>(run: Readonly<Record<keyof typeof runColumns, Cell>>): Cell[] =>
+  (Object.keys(runColumns) as (keyof typeof runColumns)[]).map((column) => run[column]);
+
 /** Milliseconds of a run for which points are added up; those later than the last part count in it. */
 export const paceStep = 10_000;
 export const paceParts = 120;
@@ -104,37 +108,15 @@ export class SessionLog {
     this.held.fill(0);
   }
 
-  endRun(
-    score: number,
-    duration: number,
-    ending: number,
-    cause: number,
-    level: number,
-    lives: number,
-    firstPoint: number,
-    firstLoss: number,
-    drySpell: number,
-    streak: number,
-    began: number,
-  ): void {
+  /** @param run what became of it, in the order of `runColumns` */
+  endRun(...run: readonly number[]): void {
     const { words } = this;
     const at = this.runs * runWidth;
     if (at === this.columns.length) {
       this.columns = widened(this.columns);
       this.visited = widened(this.visited);
     }
-    const { columns } = this;
-    columns[at] = score;
-    columns[at + 1] = duration;
-    columns[at + 2] = ending;
-    columns[at + 3] = cause;
-    columns[at + 4] = level;
-    columns[at + 5] = lives;
-    columns[at + 6] = firstPoint;
-    columns[at + 7] = firstLoss;
-    columns[at + 8] = drySpell;
-    columns[at + 9] = streak;
-    columns[at + 10] = began;
+    this.columns.set(run, at);
     for (let word = 0; word < words; word++)
       this.visited[this.runs * words + word] = this.screensEntered[word]!;
     this.runs++;

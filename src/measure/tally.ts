@@ -10,6 +10,7 @@ import {
   runWidth,
   type SessionLog,
 } from './session-log.js';
+import { RatioSums, RunShares } from './shares.js';
 
 /** What is told as a distribution: of runs, but for the last, which is of sessions. Times are in milliseconds. */
 export const spreadNames = [
@@ -22,6 +23,7 @@ export const spreadNames = [
   'streak',
   'sessionTime',
 ] as const;
+
 export type SpreadName = (typeof spreadNames)[number];
 
 const ofRuns = [
@@ -38,64 +40,6 @@ const finenessOf = (name: SpreadName): Fineness => {
   const isValue = ofRuns.some((each) => each.name === name && !each.isTime);
   return isValue ? fineness.values : fineness.times;
 };
-
-/**
- * Runs of a session that something holds for, over sessions: sums of how many (h), of its square, and of its product with how many
- * runs the session has. Doubles, exact below 2^53: a session has at most 1,000 runs.
- */
-export class RunShares {
-  readonly hits: Float64Array;
-  readonly squares: Float64Array;
-  readonly products: Float64Array;
-  /** Of the session that is taken in. */
-  readonly here: Float64Array;
-
-  constructor(length: number) {
-    this.hits = new Float64Array(length);
-    this.squares = new Float64Array(length);
-    this.products = new Float64Array(length);
-    this.here = new Float64Array(length);
-  }
-
-  /** Takes in what was counted in `here`, of a session with so many runs. */
-  fold(runs: number): void {
-    const { here } = this;
-    for (let index = 0; index < here.length; index++) {
-      const hits = here[index]!;
-      if (hits === 0) continue;
-      this.hits[index]! += hits;
-      this.squares[index]! += hits * hits;
-      this.products[index]! += hits * runs;
-      here[index] = 0;
-    }
-  }
-}
-
-/** A ratio of sums over sessions, such as points of a rule of all points: what its interval by session is made of. */
-export class RatioSums {
-  readonly hits: ExactSums;
-  readonly all: ExactSums;
-  readonly hitsSquared: ExactSums;
-  readonly allSquared: ExactSums;
-  readonly products: ExactSums;
-
-  constructor(readonly length: number) {
-    this.hits = new ExactSums(length);
-    this.all = new ExactSums(length);
-    this.hitsSquared = new ExactSums(length);
-    this.allSquared = new ExactSums(length);
-    this.products = new ExactSums(length);
-  }
-
-  add(index: number, hits: number, all: number): void {
-    this.all.add(index, all);
-    this.allSquared.addProduct(index, all, all);
-    if (hits === 0) return;
-    this.hits.add(index, hits);
-    this.hitsSquared.addProduct(index, hits, hits);
-    this.products.addProduct(index, hits, all);
-  }
-}
 
 /** Levels that are told apart; those beyond count as the last. */
 export const mostLevels = 64;
@@ -167,17 +111,17 @@ export class Tally {
   }
 
   /** Adds a session that was played to its end. */
-  take(log: SessionLog): void {
+  count(log: SessionLog): void {
     this.sessions++;
-    this.#takeCounts(log);
-    this.#takePoints(log);
-    this.#takeRuns(log);
+    this.#countEvents(log);
+    this.#countPoints(log);
+    this.#countRuns(log);
     for (let bound = 0; bound < log.held.length; bound++)
       this.held.add(bound, log.held[bound]!, log.playTime);
     this.onSession?.(log);
   }
 
-  #takeCounts({ fired, taken }: SessionLog): void {
+  #countEvents({ fired, taken }: SessionLog): void {
     for (let rule = 0; rule < fired.length; rule++) {
       const count = fired[rule]!;
       if (count === 0) continue;
@@ -192,7 +136,7 @@ export class Tally {
     }
   }
 
-  #takePoints({ points }: SessionLog): void {
+  #countPoints({ points }: SessionLog): void {
     if (!this.#hasScore) return;
     let all = 0;
     for (let source = 0; source < points.length; source++) {
@@ -206,7 +150,7 @@ export class Tally {
       this.gains.add(source, Math.max(0, points[source]!), all);
   }
 
-  #takeRuns(log: SessionLog): void {
+  #countRuns(log: SessionLog): void {
     const { runs, columns } = log;
     const { visits, endings, causes, reached, failed } = this;
     this.runs += runs;

@@ -1,5 +1,5 @@
+import { hasNameForm } from '../design/language/names.js';
 import { UsageError } from '../design/problems/problem.js';
-import { hasNameForm } from '../design/reading/names.js';
 import type { Change } from '../design/text/change.js';
 import { type Offered, offeredBy } from './grammar/offered.js';
 import { isMap, type Raw, sectionsIn } from './grammar/words.js';

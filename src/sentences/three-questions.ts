@@ -1,5 +1,5 @@
+import { hasNameForm } from '../design/language/names.js';
 import { UsageError } from '../design/problems/problem.js';
-import { hasNameForm } from '../design/reading/names.js';
 
 /** When a game is over. */
 export const endsWhen = ['time', 'lives', 'all'] as const;

@@ -92,7 +92,7 @@ abstract class Sitting {
     const { patience, runs } = this.meeting.player;
     while (this.#runs.ended < runs && this.step(patience)) this.settle();
     this.#runs.leave();
-    this.tally.take(this.log);
+    this.tally.count(this.log);
   }
 
   /** After an event, before the next. */

@@ -3,7 +3,7 @@ import type { Unit } from '../../design/measures.js';
 import type { Design } from '../../design/model.js';
 import { runColumns, runWidth, type SessionLog } from '../../measure/session-log.js';
 import { type SimulateOptions, type Simulation, simulate } from '../../simulate/simulate.js';
-import { unitOf } from '../measures.js';
+import { unitOf } from '../measured.js';
 import { deviateOf, type Estimate, usualConfidence } from './intervals.js';
 
 /** What is compared: a ratio of sums over sessions, in words and in a unit. */

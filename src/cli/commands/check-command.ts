@@ -1,6 +1,6 @@
+import { closest } from '../../design/language/names.js';
 import type { Design } from '../../design/model.js';
 import { UsageError } from '../../design/problems/problem.js';
-import { closest } from '../../design/reading/names.js';
 import { writeRecord } from '../../engine/record/record.js';
 import type { Judgement } from '../../explore/evidence/verdict.js';
 import { type Exploration, exploreDefaults } from '../../explore/explore.js';

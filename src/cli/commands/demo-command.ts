@@ -9,7 +9,7 @@ import { showSimulation } from '../show/show-simulation.js';
 import { heading, paint, type Terminal } from '../terminal.js';
 import { checkWithProgress } from './check-command.js';
 import { replayRecord } from './replay-record.js';
-import { judgement } from './simulate-command.js';
+import { judgement } from './simulate-outcome.js';
 
 const demoFile = fileURLToPath(new URL('../../demo/dusk-on-the-heath.yaml', import.meta.url));
 

@@ -4,7 +4,8 @@ import { sensitivity } from '../../balance/sensitivity.js';
 import { UsageError } from '../../design/problems/problem.js';
 import { turnableDials } from '../../design/settings.js';
 import type { FigureName, ReportFormat } from '../../formats/report/choices.js';
-import { type FigureDocument, figuresOf } from '../../formats/report/figures.js';
+import type { FigureDocument } from '../../formats/report/figure-parts.js';
+import { figuresOf } from '../../formats/report/figures.js';
 import { reportToHtml } from '../../formats/report/report-html.js';
 import { reportToMarkdown } from '../../formats/report/report-markdown.js';
 import { choosePlayers, simulate } from '../../simulate/simulate.js';
@@ -13,7 +14,7 @@ import { mustBeOutput, readDesignFile, writeOver } from '../files/files.js';
 import type { ExitCode } from '../outcome.js';
 import { withProgress } from '../progress.js';
 import { plain, type Terminal } from '../terminal.js';
-import { judgement } from './simulate-command.js';
+import { judgement } from './simulate-outcome.js';
 
 export interface ReportCall {
   readonly sessions: number;

@@ -2,13 +2,9 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { joined, type Precise, plannedLooks, simulateUntil } from '../../balance/statistics/precision.js';
-import { type SimulationSummary, summarize } from '../../balance/summary.js';
 import type { Design } from '../../design/model.js';
 import { UsageError } from '../../design/problems/problem.js';
-import { closest } from '../../design/reading/names.js';
-import { formOf } from '../../engine/program/lower/lower.js';
 import { writeRecord } from '../../engine/record/record.js';
-import { targetsToJunit } from '../../formats/junit.js';
 import {
   eventColumnNames,
   runColumnNames,
@@ -24,11 +20,11 @@ import { mustBeOutput, readDesignFile, readText, writeOver } from '../files/file
 import { rowFile } from '../files/row-files.js';
 import { readWorld } from '../files/world-file.js';
 import { Interruption } from '../interruption.js';
-import { type ExitCode, json, type SimulateFormat } from '../outcome.js';
+import type { ExitCode, SimulateFormat } from '../outcome.js';
 import { withProgress } from '../progress.js';
-import { showSimulation } from '../show/show-simulation.js';
 import { paint, plain, type Terminal } from '../terminal.js';
 import { here, play } from './play-sessions.js';
+import { nothingDone, stoppedAfter, tell, unknownReport } from './simulate-outcome.js';
 
 export interface SimulateCall {
   /** undefined: the usual number, or as many as the precision takes. */
@@ -59,9 +55,11 @@ export interface Shard {
 }
 
 const usualSessions = 1000;
+
 const usualSeed = 1;
 
 type SeededCall = SimulateCall & { readonly seed: number };
+
 /** Sessions of each player that `--precision` goes up to, unless `--sessions` says otherwise. */
 const mostForPrecision = 256_000;
 
@@ -287,43 +285,3 @@ async function simulateHere(
     for (const file of files) file?.abandon();
   }
 }
-
-function unknownReport(design: Design, event: string, times: number): string {
-  const near = closest(
-    event,
-    formOf(design).events.map(({ name }) => name),
-  );
-  const help = near === undefined ? '' : ` Did you mean ${near}?`;
-  return `The world reported ${plain(event)} ${times === 1 ? 'once' : `${number(times)} times`}, which this design does not know.${help}\n`;
-}
-
-function nothingDone(terminal: Terminal, interruption: Interruption): ExitCode {
-  terminal.err(`Stopped ${interruption.reason ?? ''} before any sessions were done; nothing is saved.\n`);
-  return interruption.exitCode(1);
-}
-
-const stoppedAfter = ({ reason }: Interruption, done: number, all: number, hint = ''): string =>
-  `Stopped ${reason ?? ''} after ${number(done)} of ${number(all)} sessions.${hint}\n`;
-
-export function tell(
-  terminal: Terminal,
-  simulation: Simulation,
-  { format, world }: Pick<SimulateCall, 'format' | 'world'>,
-  looks = 1,
-): ExitCode {
-  const summary = summarize(simulation, looks);
-  switch (format) {
-    case 'text':
-      terminal.out(showSimulation(terminal, summary, world));
-      break;
-    case 'json':
-      terminal.out(json(summary));
-      break;
-    case 'junit':
-      terminal.out(targetsToJunit(summary.design, summary.targets));
-  }
-  return judgement(summary);
-}
-
-export const judgement = ({ targets }: SimulationSummary): ExitCode =>
-  targets.some((target) => target.verdict === 'missed') ? 1 : 0;

@@ -1,7 +1,7 @@
 import type { Piece, Screen, Timer } from '../model.js';
-import { nameFault } from '../reading/names.js';
 import { listed, type Reading } from '../reading/reading.js';
 import type { Path } from '../text/source.js';
+import { nameFault } from './names.js';
 
 /** Every event that can happen, by all the words that a rule may use for it. */
 export class Events {

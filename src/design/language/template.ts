@@ -1,7 +1,7 @@
 import type { Template } from '../model.js';
 import type { Reading } from '../reading/reading.js';
 import type { Path } from '../text/source.js';
-import type { Scope } from './expression.js';
+import type { Scope } from './parse-expression.js';
 
 /** A text with `{expressions}` in it. */
 export function readTemplate(reading: Reading, text: string, scope: Scope, path: Path): Template {

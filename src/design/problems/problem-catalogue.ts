@@ -1,4 +1,4 @@
-import { closest } from '../reading/names.js';
+import { closest } from '../language/names.js';
 import { type Wording, worded } from './problem.js';
 
 /** What each problem of a file carries. The words stand in {@link wording} and nowhere else. */

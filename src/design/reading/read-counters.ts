@@ -1,10 +1,11 @@
-import type { Scope, ValueType } from '../language/expression.js';
+import type { ValueType } from '../language/expression.js';
 import { visitExpression } from '../language/expression-parts.js';
+import { nameFault } from '../language/names.js';
+import type { Scope } from '../language/parse-expression.js';
 import type { Counter, Value } from '../model.js';
 import { counterSchema, largestNumber } from '../schema.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
-import { nameFault } from './names.js';
 import type { Reading } from './reading.js';
 
 /** A counter whose start is still to be read: it may name dials and the counters above it. */

@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import type { Events } from '../language/events.js';
-import type { Expression, Scope } from '../language/expression.js';
+import type { Expression } from '../language/expression.js';
+import type { Scope } from '../language/parse-expression.js';
 import { readTemplate } from '../language/template.js';
 import type { Effect, Rule, Screen, Transition } from '../model.js';
 import { ruleSchema, screenSchema, transitionSchema } from '../schema.js';

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
-import type { Expression, Scope } from '../language/expression.js';
+import type { Expression } from '../language/expression.js';
+import type { Scope } from '../language/parse-expression.js';
 import type { Dial, Level, Piece, Spawn } from '../model.js';
 import { levelSchema } from '../schema.js';
 import type { Path } from '../text/source.js';

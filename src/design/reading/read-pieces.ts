@@ -1,10 +1,10 @@
 import type { z } from 'zod';
-import type { Scope } from '../language/expression.js';
+import { nameFault } from '../language/names.js';
+import type { Scope } from '../language/parse-expression.js';
 import { type Piece, type Role, roles } from '../model.js';
 import { pieceSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
-import { nameFault } from './names.js';
 import { listed, type Reading } from './reading.js';
 
 /** Pieces in one chain of `like`. */

@@ -1,5 +1,6 @@
-import type { Expression, Scope } from '../language/expression.js';
+import type { Expression } from '../language/expression.js';
 import { visitExpression } from '../language/expression-parts.js';
+import type { Scope } from '../language/parse-expression.js';
 import type { Counter, Dial, Piece, Screen, Timer } from '../model.js';
 import { dialSchema, timerSchema } from '../schema.js';
 import type { Path } from '../text/source.js';

@@ -1,17 +1,12 @@
 import type { z } from 'zod';
 import { milliseconds } from '../language/duration.js';
-import {
-  type Expression,
-  ExpressionFault,
-  parseExpression,
-  type Scope,
-  type ValueType,
-} from '../language/expression.js';
+import type { Expression, ValueType } from '../language/expression.js';
+import { nameFault } from '../language/names.js';
+import { ExpressionFault, parseExpression, type Scope } from '../language/parse-expression.js';
 import type { ComputedInterval, Interval } from '../model.js';
 import type { ProblemCode, ProblemDetails } from '../problems/problem-catalogue.js';
 import type { ProblemList } from '../problems/problem-list.js';
 import type { Path, Source } from '../text/source.js';
-import { nameFault } from './names.js';
 
 /** The names taken so far: what each stands for, and the line that gave it. */
 export type Names = Map<string, { kind: string; line: number }>;

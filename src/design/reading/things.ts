@@ -1,4 +1,4 @@
-import type { Scope } from '../language/expression.js';
+import type { Scope } from '../language/parse-expression.js';
 import type { Design, Screen } from '../model.js';
 import type { Path } from '../text/source.js';
 import { listed, type Reading } from './reading.js';

@@ -1,8 +1,8 @@
 import { isMap, isPair, isScalar, isSeq, type Node, type Pair, parseDocument, type Scalar } from 'yaml';
+import { hasNameForm } from '../language/names.js';
 import type { Design } from '../model.js';
 import { DesignError, UsageError } from '../problems/problem.js';
 import { readDesign } from '../read.js';
-import { hasNameForm } from '../reading/names.js';
 
 /** Keys whose values are words of the format, of a game or of a reader, and never a name of the design. */
 const wordKeys = new Set([

@@ -13,9 +13,9 @@ import {
   visit,
   type YAMLMap,
 } from 'yaml';
+import { isForbiddenKey } from '../language/names.js';
 import type { Place } from '../problems/problem.js';
 import type { ProblemList } from '../problems/problem-list.js';
-import { isForbiddenKey } from '../reading/names.js';
 
 export type Path = readonly (string | number)[];
 

@@ -1,6 +1,6 @@
+import { isForbiddenKey } from '../language/names.js';
 import { type Place, UsageError } from '../problems/problem.js';
 import type { ProblemList } from '../problems/problem-list.js';
-import { isForbiddenKey } from '../reading/names.js';
 import { mostDepth, type Path, type Source } from './source.js';
 
 /**

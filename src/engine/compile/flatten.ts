@@ -1,3 +1,5 @@
+// One class with a method for each kind of statement and of value, as `print.ts` has them.
+
 import type { Code, Label, Local, Operator, Program, Table, Value } from './representation.js';
 
 /**

@@ -1,3 +1,5 @@
+// The types of the whole form; what makes them stands in `lower/`.
+
 import type { BinaryOperator, Expression, FunctionName } from '../../design/language/expression.js';
 import type { Counter, Design, HudItem, Role } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';

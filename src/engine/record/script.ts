@@ -1,7 +1,7 @@
+import { closest } from '../../design/language/names.js';
 import { parseStep } from '../../design/language/step-text.js';
 import type { Design } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
-import { closest } from '../../design/reading/names.js';
 import type { Step } from '../run/step.js';
 import { Session, type SessionOptions } from '../session/design-session.js';
 import { recordOf, writeRecord } from './record.js';

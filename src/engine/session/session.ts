@@ -1,10 +1,10 @@
+// One class: what a session does with events and time hangs on the same private state. What it shows of that state stands in `session-
+// state.ts`.
+
 import type { Value } from '../../design/model.js';
 import { DesignError, UsageError } from '../../design/problems/problem.js';
 import { clockKinds } from '../program/clock-kinds.js';
-import { type Course, courseOf } from '../program/course.js';
 import { fault } from '../program/faults.js';
-import type { GameForm } from '../program/form.js';
-import { fromCell } from '../program/value.js';
 import type { RecordLine } from '../record/record-line.js';
 import { differences, playAgain } from '../record/reload.js';
 import { type DrawSource, keyedDraws, sessionKey } from '../run/draw.js';
@@ -14,7 +14,6 @@ import type { Step } from '../run/step.js';
 import { StepRecorder } from '../run/step-recorder.js';
 import type { BuiltGame, GameNames } from './game-names.js';
 import { Listeners } from './listeners.js';
-import { type GamePiece, piecesOf } from './pieces.js';
 import {
   checkWhole,
   firedBetween,
@@ -22,12 +21,12 @@ import {
   mustBeEvent,
   mustBeMoment,
   passedTime,
-  unknown,
 } from './session-checks.js';
 import { type SessionEvents, sessionEvents, tell } from './session-events.js';
+import { SessionState } from './session-state.js';
 import { cellsToJson, readSnapshot, type Snapshot } from './snapshot.js';
 import { type KeptOptions, SessionStorage } from './storage.js';
-import { type HudView, Views } from './view.js';
+import { Views } from './view.js';
 
 export interface GameOptions extends KeptOptions {
   /** A whole number from 0 to 2^53 - 1; 1 unless it is given. */
@@ -54,7 +53,7 @@ export interface Reload {
 }
 
 /** A running session of a game: the game sends what happened and lets time pass; the session says what it means. */
-export class GameSession<Names extends GameNames = GameNames> {
+export class GameSession<Names extends GameNames = GameNames> extends SessionState<Names> {
   readonly seed: number;
   readonly session: number;
   readonly spawns: boolean;
@@ -63,9 +62,6 @@ export class GameSession<Names extends GameNames = GameNames> {
   /** What counters that are kept forever held at the start. */
   readonly kept: { readonly [counter: string]: Value };
   #game!: BuiltGame;
-  protected form!: GameForm;
-  protected machine!: Machine;
-  #views!: Views;
   #telling!: StepRecorder;
   #keeping!: SessionStorage;
   /** The cells before the step under way, to which a fault goes back. */
@@ -74,8 +70,8 @@ export class GameSession<Names extends GameNames = GameNames> {
   readonly #forced: ReadonlyMap<string, number>;
   readonly #listeners = new Listeners();
   #recorded: RecordLine[] = [];
-  /** Contacts that have counted and have not ended, as `piece id`. */
   #opening!: Step;
+  /** Contacts that have counted and have not ended, as `piece id`. */
   readonly #contacts = new Set<string>();
   /** Time passed that is less than a millisecond. */
   #fraction = 0;
@@ -87,6 +83,7 @@ export class GameSession<Names extends GameNames = GameNames> {
    * @throws UsageError for a seed or session that is not a whole number in its range
    */
   constructor(game: BuiltGame, options: GameOptions = {}, forced: ReadonlyMap<string, number> = new Map()) {
+    super();
     const { seed = 1, session = 0, spawns = true } = options;
     checkWhole('seed', seed);
     checkWhole('session', session);
@@ -160,15 +157,15 @@ export class GameSession<Names extends GameNames = GameNames> {
     this.#telling = new StepRecorder(
       form,
       cells,
-      () => this.#views,
+      () => this.views,
       () => this.#contacts.clear(),
     );
     this.machine = new Machine(form, { draws, probe: this.#telling, makeBackend, spawns });
     this.#before = new Float64Array(form.cells.size);
-    this.#views = new Views(form, this.machine.cells, (index) => this.machine.value(index));
+    this.views = new Views(form, this.machine.cells, (index) => this.machine.value(index));
     this.happen('start', 'start', () => {
       this.machine.begin();
-      if (keeping.take(this.machine.cells)) this.machine.settle();
+      if (keeping.begin(this.machine.cells)) this.machine.settle();
       return 'handled';
     });
   }
@@ -271,123 +268,9 @@ export class GameSession<Names extends GameNames = GameNames> {
     });
   }
 
-  get title(): string {
-    return this.form.title;
-  }
-
-  /** Of the design, as in its records. */
-  get fingerprint(): string {
-    return this.form.fingerprint;
-  }
-
-  /** Milliseconds of session time. */
-  get time(): number {
-    return this.cell(this.form.cells.now);
-  }
-
-  get screen(): Names['screens'] {
-    return this.form.screens[this.cell(this.form.cells.screen)]!.name as Names['screens'];
-  }
-
-  /** Milliseconds spent on live screens. */
-  get liveTime(): number {
-    return this.cell(this.form.cells.live);
-  }
-
-  /** Whether timers, spawns and meetings run on the present screen. */
-  get isLive(): boolean {
-    return this.form.screens[this.cell(this.form.cells.screen)]!.live;
-  }
-
-  /** The number of the level, from 1. */
-  get level(): number {
-    return this.cell(this.form.cells.level) + 1;
-  }
-
-  /** The text of the present screen, its values filled in. It may hold any characters; it is never markup. */
-  get text(): string {
-    return this.#views.screenText();
-  }
-
-  /** The HUD of the present screen: the same array where nothing on it has changed, the same object for what has not. */
-  get hud(): readonly HudView[] {
-    return this.#views.hud();
-  }
-
-  /** The pieces of the design. */
-  get pieces(): readonly GamePiece[] {
-    return piecesOf(this.form);
-  }
-
-  /** Every counter by its name. */
-  get counters(): Readonly<Names['counters']> {
-    const first = this.form.cells.counters;
-    return Object.fromEntries(
-      this.form.counters.map((counter, index) => [counter.name, fromCell(counter, this.cell(first + index))]),
-    ) as Names['counters'];
-  }
-
   /** The best values of each list, highest first. */
   get lists(): { readonly [name: string]: readonly number[] } {
     return this.#keeping.lists;
-  }
-
-  get course(): Course {
-    return courseOf(this.form, this.machine.cells);
-  }
-
-  /** How many of each piece are present. */
-  get present(): { readonly [piece: string]: number } {
-    return Object.fromEntries(
-      this.form.pieces.map(({ name }, index) => [name, this.cell(this.form.cells.present + index)]),
-    );
-  }
-
-  /** @throws UsageError where the design has no such counter */
-  counter<Name extends keyof Names['counters'] & string>(name: Name): Names['counters'][Name] {
-    const index = this.form.counters.findIndex((counter) => counter.name === name);
-    if (index < 0) throw unknown('counter', name, this.form.counters);
-    return fromCell(
-      this.form.counters[index]!,
-      this.cell(this.form.cells.counters + index),
-    ) as Names['counters'][Name];
-  }
-
-  /**
-   * Seconds until a timer fires; 0 where it does not run.
-   *
-   * @throws UsageError where the design has no such timer
-   */
-  timer(name: Names['timers']): number {
-    const index = this.form.timers.findIndex((timer) => timer.name === name);
-    if (index < 0) throw unknown('timer', name, this.form.timers);
-    const due = this.cell(this.form.cells.timers + index);
-    return due === Number.POSITIVE_INFINITY
-      ? 0
-      : (due - this.cell(this.form.timers[index]!.clockCell)) / 1000;
-  }
-
-  /** Every outside event that the design knows, in a fixed order: the outcomes of its pieces, then inputs. */
-  get outsideEvents(): Names['events'][] {
-    const { events } = this.form;
-    return (['outcome', 'input'] as const).flatMap((kind) =>
-      events.filter((each) => each.kind === kind).map((each) => each.name),
-    );
-  }
-
-  /** The outside events that can happen now: inputs that something hears here, and the outcomes of what is present. */
-  get possible(): Names['events'][] {
-    const { events, pieces, cells } = this.form;
-    const screen = this.form.screens[this.cell(cells.screen)]!;
-    const inputs = events.flatMap(({ kind }, index) =>
-      kind === 'input' && screen.handlers.has(index) ? [index] : [],
-    );
-    const outcomes = pieces.flatMap((piece, index) =>
-      screen.live && this.cell(cells.present + index) > 0 && this.machine.canMeet(index)
-        ? piece.outcomes
-        : [],
-    );
-    return [...inputs, ...outcomes].map((event) => events[event]!.name);
   }
 
   /**
@@ -546,10 +429,6 @@ export class GameSession<Names extends GameNames = GameNames> {
     if (this.#isBroken)
       throw new UsageError('This session went on from a snapshot, so its record has no beginning.');
     return this.#recorded;
-  }
-
-  protected cell(index: number): number {
-    return this.machine.cells[index]!;
   }
 
   /** @param before called once it has happened and before listeners hear of it */

@@ -114,7 +114,7 @@ export class SessionStorage {
   }
 
   /** Puts the counters that are kept forever to what was kept; says whether there were any. */
-  take(cells: Float64Array): boolean {
+  begin(cells: Float64Array): boolean {
     this.put(this.start, cells);
     return Object.keys(this.start).length > 0;
   }

@@ -1,3 +1,5 @@
+// One class: what can happen in a state and what it leads to.
+
 import { isOutside } from '../../engine/program/events.js';
 import { allWrites, isMadeByEffects, sets } from '../../engine/program/footprints.js';
 import type { Form } from '../../engine/program/form.js';
@@ -321,7 +323,7 @@ export class UntimedGame {
   }
 
   /** Lets one thing happen in the state that the machine is in, and says whether it did. */
-  take({ kind, index, silent }: Edge): boolean {
+  step({ kind, index, silent }: Edge): boolean {
     const { machine, form } = this;
     this.#silent = silent;
     for (const rule of silent) {

@@ -97,7 +97,7 @@ function rowsThatBegin({ game, states }: Search, isOver: () => boolean): Uint8Ar
       begins = false;
       follower.write(state);
       try {
-        follower.take(follower.edge(edge));
+        follower.step(follower.edge(edge));
       } catch (error) {
         if (!(error instanceof DesignError)) throw error;
         continue;

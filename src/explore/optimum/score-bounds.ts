@@ -85,7 +85,7 @@ export class SumSearch extends BestWays {
   protected override after(edge: Edge, sum: number): number | undefined {
     const { cells } = this.game.machine;
     cells[this.#cell] = sum;
-    return this.game.take(edge) ? cells[this.#cell]! : undefined;
+    return this.game.step(edge) ? cells[this.#cell]! : undefined;
   }
 }
 

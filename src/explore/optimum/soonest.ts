@@ -37,6 +37,6 @@ export class SoonestSearch extends BestWays {
   protected override settle(): void {}
 
   protected override after(edge: Edge, sum: number): number | undefined {
-    return this.game.take(edge) ? sum + paceOf(this.form, this.paces, edge) : undefined;
+    return this.game.step(edge) ? sum + paceOf(this.form, this.paces, edge) : undefined;
   }
 }

@@ -1,3 +1,5 @@
+// One class: it writes one piece of code, and every part of that text uses names that the others declare.
+
 import { footprintOf } from '../../engine/compile/footprint.js';
 import { Printer, type Spelling } from '../../engine/compile/print.js';
 import {

@@ -129,7 +129,7 @@ export class MachineExpander implements Expander {
       this.row = row;
       for (const edge of this.#edges(row, isClocks)) {
         try {
-          if (!this.#take(row, edge)) continue;
+          if (!this.#step(row, edge)) continue;
           this.#see(row, edge);
         } catch (error) {
           if (!(error instanceof DesignError)) throw error;
@@ -163,7 +163,7 @@ export class MachineExpander implements Expander {
     for (const isClocks of [true, false]) {
       for (const edge of this.#edges(row, isClocks)) {
         try {
-          if (!this.#take(row, edge)) continue;
+          if (!this.#step(row, edge)) continue;
         } catch (error) {
           if (!(error instanceof DesignError)) throw error;
           continue;
@@ -186,11 +186,11 @@ export class MachineExpander implements Expander {
     this.game.write(this.#state);
   }
 
-  #take(row: number, edge: number): boolean {
+  #step(row: number, edge: number): boolean {
     this.at = edge;
     this.#before = -1;
     this.#write(row);
-    return this.game.take(this.game.edge(edge));
+    return this.game.step(this.game.edge(edge));
   }
 
   /** Called while the cells still show what the transition saw. */

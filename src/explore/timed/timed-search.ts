@@ -1,3 +1,5 @@
+// One class: zones, what may happen next and the moments of a way all read the same clocks.
+
 import type { Design } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
 import type { Form } from '../../engine/program/form.js';
@@ -272,7 +274,7 @@ export class TimedSearch {
       this.#happened.length = 0;
       cells.set(this.#before);
       try {
-        if (game.take(taken)) this.#happened.push(`event ${game.eventOf(taken.kind, taken.index)}`);
+        if (game.step(taken)) this.#happened.push(`event ${game.eventOf(taken.kind, taken.index)}`);
       } catch (error) {
         if (!(error instanceof DesignError)) throw error;
         continue;
@@ -465,7 +467,7 @@ export class TimedSearch {
       }
       this.#ended.length = 0;
       try {
-        game.take(edge);
+        game.step(edge);
       } catch (error) {
         if (!(error instanceof DesignError)) throw error;
       }

@@ -8,7 +8,8 @@ import { formatPlace } from '../../design/problems/problem.js';
 import { assumptions } from '../../explore/evidence/verdict.js';
 import { visibleLines } from '../characters.js';
 import { clock, interval, inUnit, number, percent, wanted } from '../written.js';
-import { type Figure, type FigureDocument, figuresOf, partColours, playerColours } from './figures.js';
+import { type Figure, type FigureDocument, partColours, playerColours } from './figure-parts.js';
+import { figuresOf } from './figures.js';
 import { style } from './style.js';
 
 /** Text that is HTML already. */
@@ -16,10 +17,10 @@ class Html {
   constructor(readonly text: string) {}
 }
 
-type Part = Html | string | number | readonly Part[] | undefined;
+type Content = Html | string | number | readonly Content[] | undefined;
 
 /** HTML of a template whose values are escaped, so that no name of a design is ever read as markup. */
-function html(strings: TemplateStringsArray, ...values: readonly Part[]): Html {
+function html(strings: TemplateStringsArray, ...values: readonly Content[]): Html {
   return new Html(
     strings.reduce(
       (text, string, index) => text + string + (index < values.length ? shown(values[index]) : ''),
@@ -28,7 +29,7 @@ function html(strings: TemplateStringsArray, ...values: readonly Part[]): Html {
   );
 }
 
-function shown(part: Part): string {
+function shown(part: Content): string {
   if (part === undefined) return '';
   if (part instanceof Html) return part.text;
   if (Array.isArray(part)) return part.map(shown).join('');

@@ -62,7 +62,7 @@ export class Play {
   play(seed: number, session: number): void {
     this.log.begin(session);
     this.#run(sessionKey(seed, session));
-    this.tally.take(this.log);
+    this.tally.count(this.log);
   }
 }
 

@@ -109,7 +109,7 @@ export class DueQueue {
   }
 
   /** Takes the oldest off. */
-  takeOldest(): Code {
+  removeOldest(): Code {
     const taken = local('taken');
     return [
       declare(taken, this.head),
@@ -118,11 +118,11 @@ export class DueQueue {
     ];
   }
 
-  takeFirst(): Code {
-    return this.takeAt(this.#first);
+  removeFirst(): Code {
+    return this.removeAt(this.#first);
   }
 
-  takeAt(at: Value): Code {
+  removeAt(at: Value): Code {
     const place = local('place');
     return [
       set(this.tail, minus(this.tail, 1)),
@@ -135,7 +135,7 @@ export class DueQueue {
   }
 
   /** Takes one of a piece off: the newest or the oldest; `otherwise` where there is none. */
-  takeOne(piece: number, isNewest: Value, otherwise: Code): Code {
+  removeOne(piece: number, isNewest: Value, otherwise: Code): Code {
     const [found, place] = [local('found'), local('place')];
     const isIt = isEqual(this.#piece.at(get(place)), piece);
     return [
@@ -146,7 +146,7 @@ export class DueQueue {
         this.tail,
         when(and(isIt, or(isLess(get(found), 0), isNewest)), [assign(found, get(place))]),
       ),
-      ...when(isAtLeast(get(found), 0), this.takeAt(get(found)), otherwise),
+      ...when(isAtLeast(get(found), 0), this.removeAt(get(found)), otherwise),
     ];
   }
 

@@ -1,3 +1,5 @@
+// The whole of the model in one place, in the order of DESIGN.md 4, *Meeting pieces*.
+
 import {
   and,
   assign,
@@ -178,9 +180,9 @@ export class MeetingProgram {
     const isAttended = when(isEqual(this.attempted, piece), this.#stopAttempt());
     const waits =
       meets === 'arrives'
-        ? this.arriving.takeOne(piece, truth(false), [])
+        ? this.arriving.removeOne(piece, truth(false), [])
         : meets === 'sought'
-          ? this.sought.takeOne(piece, isEqual(this.#stayed, piece), isAttended)
+          ? this.sought.removeOne(piece, isEqual(this.#stayed, piece), isAttended)
           : [];
     return when(isEqual(this.#left, piece), [set(this.#left, -1)], waits);
   }
@@ -258,8 +260,8 @@ export class MeetingProgram {
     const piece = sought.pieceAt(get(place));
     const can = canMeet(this.build, piece);
     if (!this.can.decide && !this.can.choose && can.op === 'truth')
-      return [...take(sought.head), ...sought.takeOldest()];
-    const turnTo = (at: Value): Code => [...take(at), ...sought.takeAt(at)];
+      return [...take(sought.head), ...sought.removeOldest()];
+    const turnTo = (at: Value): Code => [...take(at), ...sought.removeAt(at)];
     if (this.can.decide)
       return [tell('player.turn'), ...when(isAtLeast(this.chosen, 0), turnTo(this.chosen))];
     const looking = label('looking');
@@ -334,7 +336,7 @@ export class MeetingProgram {
     return this.#each(
       arriving.firstPiece,
       (piece) => [
-        ...arriving.takeFirst(),
+        ...arriving.removeFirst(),
         ...this.#unlessMet(piece, this.#end(this.#gone(piece), piece, true, heard, playing)),
         ...this.#outcome(piece, true, (event) => this.#end(event, piece, true, heard, playing)),
       ],
@@ -347,7 +349,7 @@ export class MeetingProgram {
     const { sought } = this;
     return this.#each(
       sought.firstPiece,
-      (piece) => [...sought.takeFirst(), ...this.#end(this.#failure(piece), piece, false, heard, playing)],
+      (piece) => [...sought.removeFirst(), ...this.#end(this.#failure(piece), piece, false, heard, playing)],
       'sought',
     );
   }

@@ -1,5 +1,5 @@
 import type { Role } from '../../design/model.js';
-import type { GamePiece } from '../../engine/session/pieces.js';
+import type { GamePiece } from '../../engine/program/pieces.js';
 import type { Decision, World, WorldScene, WorldStage } from './world.js';
 
 /** Something in the field. Lengths are in its own units, times in milliseconds. */

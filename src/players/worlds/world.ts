@@ -1,8 +1,8 @@
 import type { Keep } from '../../design/model.js';
 import type { Course } from '../../engine/program/course.js';
+import type { GamePiece } from '../../engine/program/pieces.js';
 import { placeKey } from '../../engine/run/draw.js';
 import type { Reception } from '../../engine/run/reception.js';
-import type { GamePiece } from '../../engine/session/pieces.js';
 
 /**
  * A game's own movement and collisions, stepped without a screen. It takes the place of the meeting model: what it reports

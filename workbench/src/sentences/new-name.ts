@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { hasNameForm } from '../../../src/design/reading/names.js';
+import { hasNameForm } from '../../../src/design/language/names.js';
 import { useWorkbench } from '../store.js';
 import { words } from '../words.js';
 

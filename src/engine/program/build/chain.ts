@@ -63,7 +63,7 @@ export function handle(build: Build, chain: Chain, respawns?: Code, hears = true
   const [events, settling] = [label('events'), label('settling')];
   const next = form.rules.length + form.transitions.length;
   const settles = loop(settling, [
-    ...when(isAtLeast(get(taken), 0), take(build, chain, respawns ?? respawn(build))),
+    ...when(isAtLeast(get(taken), 0), takeTransition(build, chain, respawns ?? respawn(build))),
     ...select(state.screen, settle(build, chain, settling)),
     leave(settling),
   ]);
@@ -184,7 +184,7 @@ function step(steps: Local, source: Value | number): Code {
 }
 
 /** Inside a transition, in this order: its `do`, seeing the old values; the level; what is put back; its grace; the new screen; its event. */
-function take(build: Build, { taken, steps }: Chain, respawns: Code): Code {
+function takeTransition(build: Build, { taken, steps }: Chain, respawns: Code): Code {
   const { form, state, listener } = build;
   const { transitions } = form;
   const [to, fresh, begins, grace] = [local('to'), local('fresh'), local('begins'), local('grace')];

@@ -10,6 +10,7 @@ import type {
   TransitionForm,
 } from '../form.js';
 import { readsPresence, visitTerm } from './lower-expression.js';
+import type { Lowering } from './lowering.js';
 
 export function eventForm(
   design: Design,
@@ -55,15 +56,14 @@ function originOf(design: Design, name: string, kind: EventForm['kind']): Place 
 }
 
 export function screenForm(
-  design: Design,
-  name: string,
+  { design, events: eventIndex }: Lowering,
   index: number,
   backCell: number,
-  eventIndex: ReadonlyMap<string, number>,
   rules: readonly RuleForm[],
   transitions: readonly TransitionForm[],
 ): Omit<ScreenForm, 'text' | 'timers'> {
   const screen = design.screens[index]!;
+  const { name } = screen;
   const handlers = new Map<number, { rules: number[]; transitions: number[] }>();
   const handler = (event: string): { rules: number[]; transitions: number[] } => {
     const key = eventIndex.get(event)!;

@@ -41,15 +41,15 @@ function lower(design: Design): Form {
     return lowering.asks(name);
   });
   // Rest and memory cells stand after all others, so they are numbered once the rest of the layout is known.
-  const fixed = layOut(
-    counters.length,
-    timers.length,
-    pieces.length,
-    Math.max(...levels.map((level) => level.spawns.length)),
-    Math.max(...levels.map((level) => level.course.length)),
-    clocks.length,
-    lowering.draws.length,
-  );
+  const fixed = layOut({
+    counters: counters.length,
+    timers: timers.length,
+    pieces: pieces.length,
+    spawns: Math.max(...levels.map((level) => level.spawns.length)),
+    courseLength: Math.max(...levels.map((level) => level.course.length)),
+    clocks: clocks.length,
+    draws: lowering.draws.length,
+  });
   let size = fixed.size;
   const warning = timers.map(
     (timer): TimerForm => ({
@@ -151,7 +151,7 @@ function lower(design: Design): Form {
     rules,
     transitions: [...transitions, firstStart],
     screens: design.screens.map(({ name, text }, index) => ({
-      ...screenForm(design, name, index, backCells[index]!, lowering.events, rules, transitions),
+      ...screenForm(lowering, index, backCells[index]!, rules, transitions),
       timers: design.timers.flatMap(({ screens }, timer) => (screens.includes(name) ? [timer] : [])),
       text: lowerText(lowering, text),
     })),
@@ -172,15 +172,20 @@ function lower(design: Design): Form {
   };
 }
 
-function layOut(
-  counters: number,
-  timers: number,
-  pieces: number,
-  spawns: number,
-  courseLength: number,
-  clocks: number,
-  draws: number,
-): Cells {
+/** How many there are of what has cells of its own. */
+interface Counts {
+  readonly counters: number;
+  readonly timers: number;
+  readonly pieces: number;
+  /** Spawns of the level that has the most. */
+  readonly spawns: number;
+  /** Pieces of the longest course. */
+  readonly courseLength: number;
+  readonly clocks: number;
+  readonly draws: number;
+}
+
+function layOut({ counters, timers, pieces, spawns, courseLength, clocks, draws }: Counts): Cells {
   const first = 7;
   const at = { counters: first, timers: first + counters, present: first + counters + timers };
   const spawnDue = at.present + pieces;

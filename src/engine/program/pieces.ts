@@ -1,5 +1,5 @@
 import type { Role } from '../../design/model.js';
-import type { GameForm } from '../program/form.js';
+import type { GameForm } from './form.js';
 
 /** A piece of the design, as a game that draws and moves it needs it. */
 export interface GamePiece {

@@ -1,7 +1,8 @@
 import { type Measure, measureForm, type Unit } from '../design/measures.js';
 import type { Design, Player, Target } from '../design/model.js';
 import { boundsOf } from '../measure/session-log.js';
-import type { RatioSums, RunShares, SpreadName, Tally } from '../measure/tally.js';
+import type { RatioSums, RunShares } from '../measure/shares.js';
+import type { SpreadName, Tally } from '../measure/tally.js';
 import { betterChance, meanOf, quantileOf } from './statistics/distribution.js';
 import { type Clusters, type Estimate, share } from './statistics/intervals.js';
 import { skillShare } from './statistics/skill.js';

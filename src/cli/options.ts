@@ -1,0 +1,48 @@
+import { InvalidArgumentError, Option } from 'commander';
+import type { Settings } from '../design/settings.js';
+import type { Shard } from './commands/simulate-command.js';
+import { simulateFormats } from './outcome.js';
+
+export function wholeNumber(written: string): number {
+  if (!/^\d{1,16}$/.test(written) || !Number.isSafeInteger(Number(written))) {
+    throw new InvalidArgumentError('It must be a whole number from 0 to 2^53 - 1.');
+  }
+  return Number(written);
+}
+
+/** A share such as 2% or 0.02. */
+export function share(written: string): number {
+  const [, digits, sign] = /^(\d+(?:\.\d+)?)(\s*%)?$/.exec(written) ?? [];
+  const value = Number(digits) / (sign === undefined ? 1 : 100);
+  if (!(value > 0 && value < 1))
+    throw new InvalidArgumentError('It must be a share above 0 and below 1, such as 2%.');
+  return value;
+}
+
+export function shard(written: string): Shard {
+  const [, at, of] = /^(\d{1,6})\/(\d{1,6})$/.exec(written) ?? [];
+  const found = { shard: Number(at), shards: Number(of) };
+  if (!(found.shard >= 1 && found.shard <= found.shards))
+    throw new InvalidArgumentError('It must be a part of all, such as 3/8.');
+  return found;
+}
+
+/** A dial and what it is turned to, such as petal=20, with those given before. */
+export function setting(written: string, before: Settings = {}): Settings {
+  const [, name, value] = /^([^=\s]+)=(-?\d+(?:\.\d+)?)$/.exec(written) ?? [];
+  if (name === undefined) throw new InvalidArgumentError('It must be a dial and a number, such as petal=20.');
+  return { ...before, [name]: Number(value) };
+}
+
+export const simulateFormat = (): Option =>
+  new Option('--format <format>', 'how to print the result').choices(simulateFormats).default('text');
+
+export const collect = (name: string, names: readonly string[] = []): string[] => [...names, name];
+
+export const formatOption = (): Option =>
+  new Option('--format <format>', 'how to print the result').choices(['text', 'json']).default('text');
+
+export const secondsOption = (usual: number): Option =>
+  new Option('--seconds <n>', 'stop after so many seconds, and say so').argParser(wholeNumber).default(usual);
+
+export const watchOption = (): Option => new Option('--watch', 'run again whenever the file is saved');

@@ -1,0 +1,95 @@
+import type { Events } from '../language/events.js';
+import type { Piece, Player, Screen } from '../model.js';
+import { playerSchema } from '../schema.js';
+import type { Path } from '../text/source.js';
+import { readNamed } from './named.js';
+import type { Names, Reading } from './reading.js';
+import type { Things } from './things.js';
+
+const defaultPatience = 600_000;
+
+const fields = { learning: 0, thinks: 1000, style: new Map(), inputs: new Map(), patience: defaultPatience };
+
+/** Who plays where a design names nobody: one to whom it is new, one who plays now and then, one who knows it well. */
+const usualPlayers = [
+  { ...fields, name: 'newcomer', skill: -1, pace: 1.3, runs: 2 },
+  { ...fields, name: 'regular', skill: 0, pace: 1, runs: 3 },
+  { ...fields, name: 'veteran', skill: 1, pace: 1, runs: 4 },
+];
+
+export function readPlayers(
+  reading: Reading,
+  section: unknown,
+  { pieces }: Things,
+  screens: readonly Screen[],
+  events: Events,
+): Player[] {
+  // Players have a space of names of their own: nothing in a rule can name one.
+  const names: Names = new Map();
+  const players = readNamed(reading, section, 'players', 'player', playerSchema, names).map(
+    ({ name, path, entry }): Player => {
+      const seconds = (key: 'patience' | 'thinks'): number =>
+        entry?.[key] === undefined ? fields[key] : reading.duration(entry[key], [...path, key]);
+      return {
+        name,
+        skill: entry?.skill ?? 0,
+        pace: entry?.pace ?? 1,
+        runs: entry?.runs ?? 1,
+        patience: seconds('patience'),
+        thinks: seconds('thinks'),
+        learning: entry?.learning ?? 0,
+        style: readStyle(reading, entry?.style ?? {}, pieces, [...path, 'style']),
+        inputs: readInputs(reading, entry?.inputs ?? {}, screens, events, [...path, 'inputs']),
+        place: reading.source.keyPlaceOf(path),
+      };
+    },
+  );
+  if (players.length > 0) return players;
+  const place = reading.source.placeOf([]);
+  return usualPlayers.map((player) => ({ ...player, place }));
+}
+
+/** Weights by piece; one that is named itself goes before its groups. */
+function readStyle(
+  reading: Reading,
+  written: Readonly<Record<string, number>>,
+  pieces: readonly Piece[],
+  path: Path,
+): Map<string, number> {
+  const known = pieces.flatMap(({ answersTo }) => answersTo);
+  const weights = new Map<string, number>();
+  const named = Object.entries(written).filter(([name]) =>
+    reading.known(name, 'piece or group', new Set(known), [...path, name], true),
+  );
+  const groupsFirst = [...named].sort(([a], [b]) => Number(isPiece(pieces, a)) - Number(isPiece(pieces, b)));
+  for (const [name, weight] of groupsFirst) {
+    for (const piece of pieces) if (piece.answersTo.includes(name)) weights.set(piece.name, weight);
+  }
+  return weights;
+}
+
+const isPiece = (pieces: readonly Piece[], name: string): boolean =>
+  pieces.some((piece) => piece.name === name);
+
+function readInputs(
+  reading: Reading,
+  written: Readonly<Record<string, string | Readonly<Record<string, number>>>>,
+  screens: readonly Screen[],
+  events: Events,
+  path: Path,
+): Map<string, Map<string, number>> {
+  const inputs = events.all().filter((event) => event.startsWith('input.'));
+  const screenNames = screens.map(({ name }) => name);
+  const chosen = new Map<string, Map<string, number>>();
+  for (const [screen, choice] of Object.entries(written)) {
+    const at = [...path, screen];
+    if (!reading.known(screen, 'screen', screenNames, at, true)) continue;
+    const weights = typeof choice === 'string' ? { [choice]: 1 } : choice;
+    const isKnown = ([input]: [string, number]): boolean =>
+      typeof choice === 'string'
+        ? reading.known(input, 'input', inputs, at)
+        : reading.known(input, 'input', inputs, [...at, input], true);
+    chosen.set(screen, new Map(Object.entries(weights).filter(isKnown)));
+  }
+  return chosen;
+}
