@@ -20,6 +20,8 @@ export class Printer {
   readonly #tables = new Map<Table, string>();
   readonly #names = new Map<object, string>();
   #taken = new Set<string>();
+  /** The names that were given since the function began, innermost block last. */
+  readonly #given: string[] = [];
   #usesQueue = false;
 
   /** @param names those that the surroundings of the code have taken */
@@ -65,6 +67,7 @@ export class Printer {
   /** What follows is printed in a scope of its own. */
   begin(): void {
     this.#names.clear();
+    this.#given.length = 0;
     this.#taken = new Set([...reserved, ...this.names]);
   }
 
@@ -78,6 +81,14 @@ export class Printer {
     return code.map((statement) => this.#statement(statement)).join('');
   }
 
+  /** The inside of a block: what it declares is nobody's name after it. */
+  #block(code: Code): string {
+    const outside = this.#given.length;
+    const text = this.code(code);
+    for (const name of this.#given.splice(outside)) this.#taken.delete(name);
+    return text;
+  }
+
   #statement(statement: Code[number]): string {
     switch (statement.op) {
       case 'set':
@@ -89,18 +100,23 @@ export class Printer {
       case 'if':
         return this.#if(statement);
       case 'switch': {
-        const cases = statement.cases.map(
-          ({ of, body }) => `${of.map((each) => `case ${each}:`).join(' ')} {\n${this.code(body)}break; }\n`,
+        const alike = new Map<string, number[]>();
+        for (const { of, body } of statement.cases) {
+          const text = this.#block(body);
+          alike.set(text, [...(alike.get(text) ?? []), ...of]);
+        }
+        const cases = [...alike].map(
+          ([text, of]) => `${of.map((each) => `case ${each}:`).join(' ')} {\n${text}break; }\n`,
         );
         const otherwise =
-          statement.otherwise.length === 0 ? '' : `default: {\n${this.code(statement.otherwise)}}\n`;
+          statement.otherwise.length === 0 ? '' : `default: {\n${this.#block(statement.otherwise)}}\n`;
         return `switch (${this.value(statement.on)}) {\n${cases.join('')}${otherwise}}\n`;
       }
       case 'loop':
-        return `${this.#name(statement.label)}: for (;;) {\n${this.code(statement.body)}}\n`;
+        return `${this.#name(statement.label)}: for (;;) {\n${this.#block(statement.body)}}\n`;
       case 'count': {
         const name = this.#name(statement.local);
-        return `for (let ${name} = ${this.value(statement.from)}; ${name} < ${this.value(statement.to)}; ${name}++) {\n${this.code(statement.body)}}\n`;
+        return `for (let ${name} = ${this.value(statement.from)}; ${name} < ${this.value(statement.to)}; ${name}++) {\n${this.#block(statement.body)}}\n`;
       }
       case 'break':
       case 'continue':
@@ -121,11 +137,11 @@ export class Printer {
   }
 
   #if({ test, body, otherwise }: Extract<Code[number], { op: 'if' }>): string {
-    const head = `if (${this.value(test)}) {\n${this.code(body)}}`;
+    const head = `if (${this.value(test)}) {\n${this.#block(body)}}`;
     if (otherwise.length === 0) return `${head}\n`;
     const [only] = otherwise;
     if (otherwise.length === 1 && only!.op === 'if') return `${head} else ${this.#if(only!)}`;
-    return `${head} else {\n${this.code(otherwise)}}\n`;
+    return `${head} else {\n${this.#block(otherwise)}}\n`;
   }
 
   /** One more or less of a slot is written so, which keeps long programs short. */
@@ -215,6 +231,7 @@ export class Printer {
     let name = of.name;
     for (let number = 2; this.#taken.has(name); number++) name = `${of.name}${number}`;
     this.#taken.add(name);
+    this.#given.push(name);
     this.#names.set(of, name);
     return name;
   }

@@ -14,6 +14,12 @@ export interface Form extends GameForm {
   /** The design's, in file order, then one of our own: the first start. */
   readonly transitions: readonly TransitionForm[];
   readonly screens: readonly ScreenForm[];
+  readonly counters: readonly CounterForm[];
+  readonly timers: readonly TimerForm[];
+  readonly pieces: readonly PieceForm[];
+  readonly levels: readonly LevelForm[];
+  readonly events: readonly EventForm[];
+  readonly eventIndex: ReadonlyMap<string, number>;
   /** Values that levels give, `[table][level]`. */
   readonly levelTables: readonly (readonly number[])[];
   /** What texts and the HUD show, by the numbers that `TextForm` and `HudForm` have for them. */
@@ -29,21 +35,20 @@ export interface GameForm {
   readonly fingerprint: string;
   readonly digests: { readonly [section: string]: string };
   readonly cells: Cells;
-  readonly counters: readonly CounterForm[];
+  readonly counters: readonly CounterInfo[];
   /** The counter that reports call the score, or -1. */
   readonly score: number;
-  readonly timers: readonly TimerForm[];
+  readonly timers: readonly TimerInfo[];
   /** Clocks of timers that run on chosen screens, by the screens, in the order of their cells. */
   readonly clocks: readonly (readonly number[])[];
-  readonly pieces: readonly PieceForm[];
-  readonly levels: readonly LevelForm[];
+  readonly pieces: readonly PieceInfo[];
+  readonly levels: readonly LevelInfo[];
   /** Whether the level's number may pass the list; all later ones are like the last. */
   readonly endless: boolean;
   readonly rules: readonly RuleClock[];
   readonly transitions: readonly TransitionInfo[];
   readonly screens: readonly ScreenInfo[];
-  readonly events: readonly EventForm[];
-  readonly eventIndex: ReadonlyMap<string, number>;
+  readonly events: readonly EventInfo[];
   readonly cues: readonly string[];
   /** Texts of popups. */
   readonly popups: readonly TextForm[];
@@ -145,8 +150,8 @@ export type Term =
   | { readonly op: 'choose'; readonly test: Term; readonly yes: Term; readonly no: Term }
   | { readonly op: 'call'; readonly name: FunctionName; readonly of: readonly Term[] };
 
-export interface CounterForm extends Pick<Counter, 'name' | 'kind' | 'words' | 'places'> {
-  readonly start: Term;
+/** What is told of a counter, and what it can hold. */
+export interface CounterInfo extends Pick<Counter, 'name' | 'kind' | 'words' | 'places'> {
   readonly min: number;
   readonly max: number;
   /** Index in `spans`. */
@@ -155,22 +160,30 @@ export interface CounterForm extends Pick<Counter, 'name' | 'kind' | 'words' | '
   readonly merges: Merging | undefined;
 }
 
+export interface CounterForm extends CounterInfo {
+  readonly start: Term;
+}
+
 /** The higher value, the lower, the sum of what each has added, or the one that was written last. */
 export type Merging = 'highest' | 'lowest' | 'sum' | 'last';
 
-export interface TimerForm {
+/** What is told of a timer, and where its clock and its warning stand. */
+export interface TimerInfo {
   readonly name: string;
-  readonly repeats: boolean;
-  readonly interval: IntervalForm;
   /** The cell of the clock that it runs by: live time, or that of its own screens. */
   readonly clockCell: number;
-  readonly keep: number;
   readonly event: number;
-  /** Milliseconds left at which it warns, most first. */
-  readonly warn: readonly number[];
   /** The cell with the time of its clock at the next warning, Infinity where none is to come; -1: it never warns. */
   readonly warnCell: number;
   readonly warnEvent: number;
+}
+
+export interface TimerForm extends TimerInfo {
+  readonly repeats: boolean;
+  readonly interval: IntervalForm;
+  readonly keep: number;
+  /** Milliseconds left at which it warns, most first. */
+  readonly warn: readonly number[];
 }
 
 /**
@@ -185,18 +198,23 @@ export interface IntervalForm {
   readonly computed: { readonly seconds: Term; readonly upTo: Term | undefined } | undefined;
 }
 
-export interface PieceForm {
+/** What is told of a piece. */
+export interface PieceInfo {
   readonly name: string;
   readonly role: Role;
   /** As in `GamePiece`. */
   readonly lasts: number | undefined;
   readonly place: Place;
+  /** Every outcome, the first its success, the last its failure. */
+  readonly outcomes: readonly number[];
+}
+
+export interface PieceForm extends PieceInfo {
   readonly appeared: number;
   readonly gone: number;
   /** Without it, no outcome of the piece is taken in. */
   readonly needs: Term | undefined;
-  /** Every outcome, then the first and the last by themselves. */
-  readonly outcomes: readonly number[];
+  /** The first and the last of its outcomes. */
   readonly success: number;
   /** Whether no outcome takes it off a course. */
   readonly staysOnCourse: boolean;
@@ -205,23 +223,33 @@ export interface PieceForm {
   readonly weighted: readonly { readonly event: number; readonly weight: Term }[] | undefined;
 }
 
-export interface SpawnForm {
+/** What is told of a spawn. */
+export interface SpawnInfo {
   readonly piece: number;
+  /** Infinity where there is no bound. */
+  readonly total: number;
+}
+
+export interface SpawnForm extends SpawnInfo {
   readonly every: IntervalForm;
   /** Undefined: one interval. */
   readonly first: IntervalForm | undefined;
   /** Infinity where there is no bound. */
   readonly atOnce: number;
-  readonly total: number;
 }
 
-export interface LevelForm {
+/** What is told of a level. */
+export interface LevelInfo {
   readonly name: string;
+  readonly spawns: readonly SpawnInfo[];
+  /** Which piece stands where on the course. */
+  readonly course: readonly number[];
+}
+
+export interface LevelForm extends LevelInfo {
   /** How many of each piece stand there at the start, `[piece]`. */
   readonly placed: readonly number[];
   readonly spawns: readonly SpawnForm[];
-  /** Which piece stands where on the course. */
-  readonly course: readonly number[];
 }
 
 /** What is told of a rule, and where its rest stands. */
@@ -323,22 +351,22 @@ export interface ScreenInfo {
   readonly live: boolean;
   /** By event. An event without one sets nothing off here. */
   readonly handlers: { has(event: number): boolean };
-  /** Timers that run here. */
-  readonly timers: readonly number[];
-  /** The different waits of the transitions from here, shortest first, in milliseconds. */
-  readonly waits: readonly number[];
   /**
    * For a screen that leads back, the first of three cells about the screen it was entered from: which it is, how long it
    * had lasted, and which of its waits were over; else -1.
    */
   readonly backCell: number;
-  /** Whether a condition here reads how many pieces are present or still to come. */
-  readonly watchesPresence: boolean;
 }
 
 export interface ScreenForm extends ScreenInfo {
   readonly ending: boolean;
   readonly handlers: ReadonlyMap<number, Handler>;
+  /** Timers that run here. */
+  readonly timers: readonly number[];
+  /** The different waits of the transitions from here, shortest first, in milliseconds. */
+  readonly waits: readonly number[];
+  /** Whether a condition here reads how many pieces are present or still to come. */
+  readonly watchesPresence: boolean;
   readonly conditionRules: readonly number[];
   /** Transitions without a `when`. */
   readonly conditionTransitions: readonly number[];
@@ -346,9 +374,15 @@ export interface ScreenForm extends ScreenInfo {
   readonly enteredEvent: number;
 }
 
-export interface EventForm {
+/** What is told of an event. */
+export interface EventInfo {
   readonly name: string;
   readonly kind: 'outcome' | 'appeared' | 'gone' | 'timer' | 'entered' | 'input' | 'own';
+  /** For an event of the design's own, the first rule or transition that emits it; for a screen's, the first that enters it. */
+  readonly origin: Place | undefined;
+}
+
+export interface EventForm extends EventInfo {
   /** The piece of an outcome or an appearance, else -1. */
   readonly piece: number;
   /** How the number present changes: 1, 0 or -1. */
@@ -358,8 +392,6 @@ export interface EventForm {
   /** Whether any rule or transition on any screen hears it. */
   readonly isHeard: boolean;
   readonly timer: number;
-  /** For an event of the design's own, the first rule or transition that emits it; for a screen's, the first that enters it. */
-  readonly origin: Place | undefined;
 }
 
 /** A place that asks for random numbers: its name, and the two words that stand for the name in every draw. */
@@ -379,5 +411,7 @@ export const mostPresent = 10_000;
 export const mostChained = 1000;
 
 /** The level that the session is on; the last of the list for all levels past it. */
-export const levelOf = (form: GameForm, cells: Float64Array): LevelForm =>
-  form.levels[Math.min(cells[form.cells.level]!, form.levels.length - 1)]!;
+export const levelOf = <Level>(
+  { levels, cells: at }: { readonly levels: readonly Level[]; readonly cells: Cells },
+  cells: Float64Array,
+): Level => levels[Math.min(cells[at.level]!, levels.length - 1)]!;

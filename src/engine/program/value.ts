@@ -1,21 +1,21 @@
 import type { Value } from '../../design/model.js';
-import type { CounterForm } from './form.js';
+import type { CounterInfo } from './form.js';
 
 /** Cells hold whole numbers: decimals scaled up, a flag as 1 or 0, a word by its place in the list. */
-export function fromCell({ kind, words, places }: CounterForm, cell: number): Value {
+export function fromCell({ kind, words, places }: CounterInfo, cell: number): Value {
   if (kind === 'flag') return cell !== 0;
   if (kind === 'words') return words[cell] ?? cell;
   return places === 0 ? cell : cell / 10 ** places;
 }
 
-export function toCell({ kind, words, places }: CounterForm, value: Value): number {
+export function toCell({ kind, words, places }: CounterInfo, value: Value): number {
   if (kind === 'flag') return value === true ? 1 : 0;
   if (kind === 'words') return Math.max(0, words.indexOf(String(value)));
   return Math.round(Number(value) * 10 ** places);
 }
 
 /** Whether a counter can hold a value from outside. */
-export function fits(counter: CounterForm, value: unknown): value is Value {
+export function fits(counter: CounterInfo, value: unknown): value is Value {
   const { kind, words, min, max } = counter;
   if (kind === 'flag') return typeof value === 'boolean';
   if (kind === 'words') return words.includes(value as string);

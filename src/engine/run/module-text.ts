@@ -91,11 +91,46 @@ const comment = (text: string): string => text.replace(/[\p{C}\u2028\u2029<]/gu,
 /** A text as a quoted string, in which nothing ends or opens an element of a page that the module is inlined into. */
 const quoted = (text: string): string => JSON.stringify(text).replaceAll('<', '\\u003c');
 
-/** The part of a form that a running session needs: conditions and effects are in the code already. */
+/** The part of a form that a running session needs: all that happens is in the code already. */
 function gameForm(form: Form): GameForm {
-  const { design, lowerTerm, values, levelTables, ...told } = form;
+  const { title, fingerprint, digests, cells, score, clocks, endless, cues, popups, hud, lists, draws } =
+    form;
+  const told = {
+    title,
+    fingerprint,
+    digests,
+    cells,
+    score,
+    clocks,
+    endless,
+    cues,
+    popups,
+    hud,
+    lists,
+    draws,
+  };
   return {
     ...told,
+    counters: form.counters.map(({ start, ...counter }) => counter),
+    timers: form.timers.map(({ name, clockCell, event, warnCell, warnEvent }) => ({
+      name,
+      clockCell,
+      event,
+      warnCell,
+      warnEvent,
+    })),
+    pieces: form.pieces.map(({ name, role, lasts, place, outcomes }) => ({
+      name,
+      role,
+      lasts,
+      place,
+      outcomes,
+    })),
+    levels: form.levels.map(({ name, spawns, course }) => ({
+      name,
+      spawns: spawns.map(({ piece, total }) => ({ piece, total })),
+      course,
+    })),
     rules: form.rules.map(({ name, restCell, place }) => ({ name, restCell, place })),
     transitions: form.transitions.map(({ from, to, index, fresh, place }) => ({
       from,
@@ -104,11 +139,14 @@ function gameForm(form: Form): GameForm {
       fresh,
       place,
     })),
-    screens: form.screens.map((screen) => {
-      const { name, text, live, timers, waits, backCell, watchesPresence } = screen;
-      const handlers = new Set(screen.handlers.keys());
-      return { name, text, live, handlers, timers, waits, backCell, watchesPresence };
-    }),
+    screens: form.screens.map(({ name, text, live, handlers, backCell }) => ({
+      name,
+      text,
+      live,
+      handlers: new Set(handlers.keys()),
+      backCell,
+    })),
+    events: form.events.map(({ name, kind, origin }) => ({ name, kind, origin })),
   };
 }
 
@@ -119,7 +157,7 @@ function literal(value: unknown): string {
   if (value === null || typeof value !== 'object') return String(value);
   if (value instanceof Map) return `new Map(${literal([...value])})`;
   if (value instanceof Set) return `new Set(${literal([...value])})`;
-  if (Array.isArray(value)) return `[${value.map(literal).join(', ')}]`;
+  if (Array.isArray(value)) return `[${value.map(literal).join()}]`;
   const entries = Object.entries(value).filter(([, entry]) => entry !== undefined);
-  return `{ ${entries.map(([key, entry]) => `${quoted(key)}: ${literal(entry)}`).join(', ')} }`;
+  return `{${entries.map(([key, entry]) => `${quoted(key)}:${literal(entry)}`).join()}}`;
 }

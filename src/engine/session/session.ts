@@ -62,6 +62,7 @@ export class GameSession<Names extends GameNames = GameNames> extends SessionSta
   /** What counters that are kept forever held at the start. */
   readonly kept: { readonly [counter: string]: Value };
   #game!: BuiltGame;
+  #eventIndex!: ReadonlyMap<string, number>;
   #telling!: StepRecorder;
   #keeping!: SessionStorage;
   /** The cells before the step under way, to which a fault goes back. */
@@ -151,6 +152,7 @@ export class GameSession<Names extends GameNames = GameNames> extends SessionSta
     };
     const cells = (): Float64Array => this.machine.cells;
     this.form = form;
+    this.#eventIndex = new Map(form.events.map((event, index) => [event.name, index]));
     this.#keeping = keeping;
     this.#recorded = [];
     this.ignored = 0;
@@ -318,7 +320,7 @@ export class GameSession<Names extends GameNames = GameNames> extends SessionSta
   #send(name: string, beforeWaits: boolean): Reception {
     // An event comes after the clocks that are due at its moment.
     this.#advanceTo(this.time, beforeWaits);
-    const event = this.form.eventIndex.get(name);
+    const event = this.#eventIndex.get(name);
     return this.happen(
       'event',
       name,

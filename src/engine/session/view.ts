@@ -1,4 +1,4 @@
-import type { CounterForm, GameForm, HudForm, TextForm } from '../program/form.js';
+import type { CounterInfo, GameForm, HudForm, TextForm } from '../program/form.js';
 import { levelOf } from '../program/form.js';
 import { fromCell } from '../program/value.js';
 
@@ -25,7 +25,7 @@ export interface HudView {
 /** One thing on the HUD, with what it was last drawn from. */
 interface HudSlot {
   readonly form: HudForm;
-  readonly counter: CounterForm | undefined;
+  readonly counter: CounterInfo | undefined;
   /** What was read for the view below: the value, then those of the text. */
   readonly read: Float64Array;
   view: HudView | undefined;
@@ -125,7 +125,7 @@ export class Views {
 }
 
 /** A value as a text shows it: words and flags by name, decimals with their places. */
-function showCounter(counter: CounterForm | undefined, value: number): string {
+function showCounter(counter: CounterInfo | undefined, value: number): string {
   if (counter === undefined) return String(value);
   if (counter.kind !== 'number') return String(fromCell(counter, value));
   return value.toFixed(counter.places);
@@ -133,7 +133,7 @@ function showCounter(counter: CounterForm | undefined, value: number): string {
 
 function written(
   { as, width, of, tenths }: HudForm,
-  counter: CounterForm | undefined,
+  counter: CounterInfo | undefined,
   value: number,
   text: () => string,
 ): string {
