@@ -7,7 +7,7 @@ import { meetingOf } from '../players/meeting/meeting.js';
 import { faultsInPlay } from './evidence/faults-in-play.js';
 import { partVerdicts } from './evidence/part-verdicts.js';
 import { whyNotTaken } from './evidence/reason.js';
-import { lostEndings, type Trap, trapsOf } from './evidence/traps.js';
+import { lostEndings, lostWins, type Trap, trapsOf } from './evidence/traps.js';
 import { type Fault, Judge, type PartVerdict, type TransitionVerdict, zonesFor } from './evidence/verdict.js';
 import { realise, type Witness } from './evidence/witness.js';
 import { type EndingReach, endingsOf, type ScoreRange, scoreRange } from './optimum/extremes.js';
@@ -36,6 +36,8 @@ export interface Exploration {
   readonly traps: readonly Trap[];
   /** Endings from which no fresh start of a run can be reached any more. */
   readonly lostEndings: readonly Trap[];
+  /** States of play from which a run cannot be won any more, though right before it could. */
+  readonly lostWins: readonly Trap[];
   /** Levels that are over the moment they begin: the live screen, where it leads, and a session that shows it. */
   readonly atOnce: readonly {
     readonly screen: string;
@@ -88,6 +90,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     faults,
     traps: trapsOf(design, search, isOver),
     lostEndings: lostEndings(design, search, isOver),
+    lostWins: lostWins(design, search, isOver),
     atOnce: atOnce(design, search),
     endings: endingsOf(design, transitions, paces, isOver),
     score: scoreRange(design, isOver),

@@ -2,15 +2,17 @@ import type { Design } from '../design/model.js';
 import { runTests, type TestResult } from '../engine/record/design-tests.js';
 import { type Exploration, type ExploreOptions, explore } from '../explore/explore.js';
 import { neverOver } from '../explore/search/limits.js';
-import { aboutFlow } from './about-flow.js';
-import { aboutHud } from './about-hud.js';
-import { aboutRules } from './about-rules.js';
-import { aboutScoring } from './about-scoring.js';
-import { aboutTime } from './about-time.js';
+import { aboutFlow } from './about/flow.js';
+import { aboutHud } from './about/hud.js';
+import { aboutPieces } from './about/pieces.js';
+import { aboutRules } from './about/rules.js';
+import { aboutScoring } from './about/scoring.js';
+import { aboutStakes } from './about/stakes.js';
+import { aboutTime } from './about/time.js';
 import { acceptIn } from './accept.js';
 import { type Finding, finding } from './finding.js';
 import { residues } from './residue.js';
-import { usesOf } from './uses.js';
+import { madeIn, usesOf } from './uses.js';
 
 export interface Check {
   readonly design: Design;
@@ -30,13 +32,16 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
   const { isOver = neverOver } = options;
   const tests = runTests(design, undefined, isOver);
   const uses = usesOf(design);
+  const isFlowSound = exploration.transitions.every(({ inAnyOrder }) => inAnyOrder === 'reached');
   const found = [
     ...aboutFlow(design, exploration),
     ...residues(design, exploration, isOver),
     ...aboutRules(design, uses),
-    ...aboutScoring(design, uses),
-    ...aboutTime(design, uses),
-    ...aboutHud(design, uses),
+    ...aboutPieces(design, uses, exploration),
+    ...aboutScoring(design, uses, exploration.score?.highest?.value),
+    ...aboutStakes(design, uses),
+    ...aboutTime(design, uses, isFlowSound),
+    ...aboutHud(design, uses, exploration.score?.highest?.value),
     ...hints(design),
   ];
   const findings = acceptIn(design, found).sort(
@@ -61,16 +66,14 @@ function rank({ severity, code }: Finding): number {
 function hints(design: Design): Finding[] {
   const findings: Finding[] = [];
   const top = { file: design.file, line: 1, column: 1 };
-  if (design.transitions.length === 0 && design.screens.length === 1) {
+  if (design.written.screens === undefined) {
     findings.push(finding('no-screens', { screen: design.screens[0]!.name }, top));
   } else if (design.screens.every((screen) => screen.ending === undefined))
     findings.push(finding('no-ending', {}, top));
   if (design.counters.length > 0 && design.hud.length === 0)
     findings.push(finding('nothing-on-the-hud', {}, top));
   const [first] = design.pieces;
-  const appears = design.levels.some(
-    ({ placed, spawns, course }) => placed.length + spawns.length + course.length > 0,
-  );
-  if (first !== undefined && !appears) findings.push(finding('nothing-appears', { piece: first.name }, top));
+  if (first !== undefined && madeIn(design).size === 0)
+    findings.push(finding('nothing-appears', { piece: first.name }, top));
   return findings;
 }

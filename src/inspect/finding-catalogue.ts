@@ -1,5 +1,7 @@
 // A catalogue: one entry a finding, with its wording and its remedy.
 
+import { capital, withArticle } from '../sentences/grammar/words.js';
+
 /** How bad a finding is: the design falls short, is probably not what was meant, or lacks something for now. */
 export type Severity = 'error' | 'warning' | 'hint';
 
@@ -36,7 +38,7 @@ export interface FindingDetails {
   'counter-unshown': { counter: string };
   'set-twice': { counter: string; event: string; first: string; second: string };
   'hit-without-pause': { counter: string; event: string };
-  'below-zero': { counter: string; rule: string };
+  'below-zero': { counter: string; by: string };
   'points-lost': { counter: string; max: number; rule: string };
   'points-after-the-end': { counter: string; screen: string };
   'changes-nothing': { counter: string };
@@ -51,6 +53,30 @@ export interface FindingDetails {
   'shown-in-vain': { counter: string; screen: string };
   'input-unused': { input: string };
   'input-not-taken': { input: string; screens: string };
+  'read-after-set': { counter: string; value: string };
+  'best-overwritten': { counter: string; score: string };
+  'goal-carried-over': { counter: string; value: string; keep: string };
+  'lives-without-end': { counter: string };
+  'ends-early': { counter: string; left: number; to: string };
+  'win-lost-for-good': { screen: string; event: string };
+  'harm-unheard': { piece: string; other: string };
+  'left-out': { event: string; sister: string; group: string };
+  'hard-for-nothing': { piece: string; easier: string };
+  'needs-never-hold': { piece: string; needs: string };
+  'spawn-blocked': { piece: string; atOnce: number };
+  'spawned-in-vain': { rule: string; piece: string; screen: string };
+  'spawn-too-late': { piece: string; seconds: number; timer: string; ends: number };
+  'grace-too-long': { rule: string; grace: number; every: number };
+  'timer-each-level': { timer: string; seconds: number };
+  'level-asks-less': { level: string; before: string; value: string; asks: string; asked: string };
+  'put-back-in-the-run': { counter: string; keep: string; from: string; to: string; fresh: string };
+  'best-before-bonus': { counter: string; score: string; event: string; first: string; second: string };
+  'stake-unnamed': { counter: string };
+  'pause-not-kept': { screen: string; to: string; fresh: string };
+  'pause-gives-grace': { screen: string; grace: number };
+  'press-skips': { screen: string; input: string; before: string };
+  'text-without-input': { screen: string; said: string };
+  'icons-never-full': { counter: string; start: number; max: number };
   'accepts-nothing': { finding: string; known: boolean };
   'no-screens': { screen: string };
   'no-ending': Record<string, never>;
@@ -223,7 +249,8 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     severity: 'hint',
     title: 'Hazard that can hit in the first moment',
     why: 'A fresh start drops the player next to something that can hurt within a second, with no grace.',
-    message: ({ piece, seconds }) => `A ${piece} can reach the player ${seconds} s after the level begins.`,
+    message: ({ piece, seconds }) =>
+      `${capital(withArticle(piece))} can reach the player ${seconds} s after the level begins.`,
     remedy: () => 'Give the way in a grace, or let the spawn begin later with first.',
   },
   'rule-unreachable': {
@@ -260,14 +287,15 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     severity: 'hint',
     title: 'Piece that no rule mentions',
     why: 'Meeting it changes nothing.',
-    message: ({ piece }) => `No rule says what meeting a ${piece} does.`,
+    message: ({ piece }) => `No rule says what meeting ${withArticle(piece)} does.`,
     remedy: ({ event }) => `Add a rule with when: ${event}.`,
   },
   'piece-nowhere': {
     severity: 'warning',
     title: 'Piece that never appears',
     why: 'Levels place or spawn other pieces, but nothing makes this one appear.',
-    message: ({ piece }) => `Nothing makes a ${piece} appear: no level has it and no rule spawns it.`,
+    message: ({ piece }) =>
+      `Nothing makes ${withArticle(piece)} appear: no level has it and no rule spawns it.`,
     remedy: ({ piece }) => `Place or spawn it in a level, such as { piece: ${piece}, every: 5 }.`,
   },
   'counter-unwritten': {
@@ -311,7 +339,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     severity: 'hint',
     title: 'Score that can fall below zero',
     why: 'A rule takes from it, and it has no min.',
-    message: ({ counter, rule }) => `"${rule}" takes from ${counter}, which can fall below zero.`,
+    message: ({ counter, by }) => `"${by}" takes from ${counter}, which can fall below zero.`,
     remedy: ({ counter }) => `Give ${counter} min: 0, unless debts are meant.`,
   },
   'points-lost': {
@@ -415,6 +443,195 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'The prompt is shown on a screen on which no rule or transition hears its input: whoever follows it sees nothing happen.',
     message: ({ input, screens }) => `${input} is offered on ${screens}, where nothing hears it.`,
     remedy: () => 'Show the prompt on the screens that take it, or add a transition there.',
+  },
+  'read-after-set': {
+    severity: 'warning',
+    title: 'Amount that reads what was just set',
+    why: 'Effects of one list happen in order, each seeing what the one before it wrote: the counter has been set to a constant when this amount reads it.',
+    message: ({ counter, value }) =>
+      `${counter} is set to ${value} just before this reads it, so it always reads ${value}.`,
+    remedy: ({ counter }) => `Put the effect that reads ${counter} first, or both in one effect.`,
+  },
+  'best-overwritten': {
+    severity: 'warning',
+    title: 'Best score that a worse one overwrites',
+    why: 'It is kept over runs and set to the score of each, however low: it holds the last score, not the best.',
+    message: ({ counter, score }) =>
+      `${counter} is set to ${score} whatever it held, so a worse run overwrites it.`,
+    remedy: ({ counter, score }) =>
+      `Write set: { ${counter}: "max(${counter}, ${score})" }, or add if: ${score} > ${counter} to the rule.`,
+  },
+  'goal-carried-over': {
+    severity: 'hint',
+    title: 'Goal of a level that counts on from the last',
+    why: 'Each level asks for its own amount, and the counter that is asked goes on from level to level: what was earned for one counts for the next, which may be over at once.',
+    message: ({ counter, value, keep }) =>
+      `level.${value} is asked of ${counter}, which is kept for a ${keep} and goes on from level to level.`,
+    remedy: ({ counter }) => `Write keep: level for ${counter}, unless the goals are meant to add up.`,
+  },
+  'lives-without-end': {
+    severity: 'warning',
+    title: 'Lives that run out with nothing happening',
+    why: 'Hits take from the counter, and no condition asks how much of it is left: at its min the game goes on.',
+    message: ({ counter }) => `${counter} can run out, and nothing happens then.`,
+    remedy: ({ counter }) => `Add a way to lose, such as a transition with if: ${counter} == 0.`,
+  },
+  'ends-early': {
+    severity: 'hint',
+    title: 'Run that is lost with a life left',
+    why: 'The ending waits for more than the least that the counter can hold: the HUD still shows a life when the run is lost.',
+    message: ({ counter, left, to }) => `${to} comes while ${counter} is still ${left}.`,
+    remedy: ({ counter }) => `Ask for ${counter} == 0, unless it is meant so.`,
+  },
+  'win-lost-for-good': {
+    severity: 'warning',
+    title: 'Win that one miss makes impossible',
+    why: 'From this state on the run can only be lost: what the win asks for is gone, and the player plays on without knowing. Every state was visited; the session that is shown leads there.',
+    message: ({ screen, event }) => `On ${screen}, after ${event} the run cannot be won any more, only lost.`,
+    remedy: () => 'Ask for less than there is, let the piece come again, or end the run there.',
+  },
+  'harm-unheard': {
+    severity: 'warning',
+    title: 'Hit that no rule hears',
+    why: 'Rules hear what else becomes of the hazard or foe, and not that it hits: it can be beaten or avoided, and does no harm.',
+    message: ({ piece, other }) =>
+      `No rule hears ${piece}.hit, although ${other} is heard: ${withArticle(piece)} does no harm.`,
+    remedy: ({ piece }) => `Add a rule with when: ${piece}.hit, or make it a prop.`,
+  },
+  'left-out': {
+    severity: 'hint',
+    title: 'Piece that its sisters’ rules leave out',
+    why: 'A rule hears this outcome of another piece of the same group, and nothing hears it of this one: a rule was copied for each piece, and once too few.',
+    message: ({ event, sister }) => `No rule hears ${event}, although ${sister} is heard.`,
+    remedy: ({ event, group }) => `Let the rule hear ${group}, or add one with when: ${event}.`,
+  },
+  'hard-for-nothing': {
+    severity: 'hint',
+    title: 'Piece that is harder and worth no more',
+    why: 'It takes more skill and no less time than another, and adds no more to any counter: a player who sees both never has a reason to go for this one.',
+    message: ({ piece, easier }) =>
+      `${capital(withArticle(piece))} is harder to take than ${withArticle(easier)} and worth no more.`,
+    remedy: ({ piece }) => `Let ${piece}.taken add more, or make it easier.`,
+  },
+  'needs-never-hold': {
+    severity: 'warning',
+    title: 'Piece that can never be met',
+    why: 'Its needs hold in no state that the design can be in while the piece is there.',
+    message: ({ piece, needs }) =>
+      `${capital(withArticle(piece))} can never be met: "${needs}" never holds while one is there.`,
+    remedy: () => 'Change its needs or what they read, or take the piece out.',
+  },
+  'spawn-blocked': {
+    severity: 'warning',
+    title: 'Spawn that its own pieces block',
+    why: 'The piece stays where it is when it is met, nothing takes it away, and only so many may be there at once: after these, no more appear.',
+    message: ({ piece, atOnce }) =>
+      `${capital(withArticle(piece))} stays when it is met, so after ${atOnce === 1 ? 'the first' : atOnce} no more appear.`,
+    remedy: ({ piece }) =>
+      `Let it go with ends or lasts, clear it in a rule, or place ${piece} instead of spawning it.`,
+  },
+  'spawned-in-vain': {
+    severity: 'warning',
+    title: 'Pieces that are spawned when play is over',
+    why: 'They appear on a screen where nothing is met, and every way on puts the level back, which takes them away again.',
+    message: ({ rule, piece, screen }) =>
+      `"${rule}" makes ${withArticle(piece)} appear on ${screen}, and every way on takes it away again.`,
+    remedy: () => 'Make it appear in play, such as on entering a live screen.',
+  },
+  'spawn-too-late': {
+    severity: 'warning',
+    title: 'Spawn that begins after play has ended',
+    why: 'The first of these pieces comes when a countdown has already led away from every live screen.',
+    message: ({ piece, seconds, timer, ends }) =>
+      `The first ${piece} comes after ${seconds} s, but ${timer} ends play after ${ends} s.`,
+    remedy: ({ ends }) => `Let it begin sooner, with first below ${ends}, or give more time.`,
+  },
+  'grace-too-long': {
+    severity: 'hint',
+    title: 'Grace longer than the danger',
+    why: 'After one hit, several more that could hit come and go without harm: the safest place is right after a hit.',
+    message: ({ rule, grace, every }) =>
+      `"${rule}" gives ${grace} s of grace, and what could hit comes every ${every} s: most of it does no harm.`,
+    remedy: () => 'Shorten the grace to what a player needs to get away, such as 1 s.',
+  },
+  'timer-each-level': {
+    severity: 'hint',
+    title: 'Countdown that begins again with each level',
+    why: 'A timer is kept for a level unless it says otherwise, so a fresh level winds it up again.',
+    message: ({ timer, seconds }) =>
+      `${timer} begins again with each level: ${seconds} s for each, not for all.`,
+    remedy: () => 'Write keep: run if it is for the whole run, or keep: level if it is meant so.',
+  },
+  'level-asks-less': {
+    severity: 'hint',
+    title: 'Level that asks less than the one before',
+    why: 'A goal usually grows from level to level; here it shrinks.',
+    message: ({ level, before, value, asks, asked }) =>
+      `${level} asks for ${value} ${asks}, less than ${before} with ${asked}.`,
+    remedy: () => 'Swap the two, or raise it, unless the level is hard in another way.',
+  },
+  'put-back-in-the-run': {
+    severity: 'warning',
+    title: 'Score or lives put back in the middle of a run',
+    why: 'It is kept for less than a run, and a way that goes on with the run puts it back to its start: what was earned is gone, or what was lost is back.',
+    message: ({ counter, keep, from, to, fresh }) =>
+      `${counter} is kept for a ${keep}, so ${from} -> ${to} (fresh: ${fresh}) puts it back in the middle of a run.`,
+    remedy: ({ counter }) => `Write keep: run for ${counter}.`,
+  },
+  'best-before-bonus': {
+    severity: 'warning',
+    title: 'Best score noted before the bonus',
+    why: 'On one event, rules fire in the order of the file: the best is taken from the score before a later rule adds to it.',
+    message: ({ counter, score, event, first, second }) =>
+      `On ${event} "${first}" sets ${counter} before "${second}" adds to ${score}.`,
+    remedy: ({ first, second }) => `Put "${second}" above "${first}".`,
+  },
+  'stake-unnamed': {
+    severity: 'hint',
+    title: 'Counter that looks like the lives',
+    why: 'Hits take from it and a lost ending waits for it, but it is not called lives, so reports have no lives to count.',
+    message: ({ counter }) =>
+      `Hits take from ${counter}, and it decides when the run is lost, but reports do not know it as the lives.`,
+    remedy: ({ counter }) => `Add the line lives: ${counter} to the design.`,
+  },
+  'pause-not-kept': {
+    severity: 'warning',
+    title: 'Pause that comes back fresh',
+    why: 'The screen is entered from play by an input, and every way back to play makes a fresh start: who pauses loses what they had.',
+    message: ({ screen, to, fresh }) =>
+      `Coming back from ${screen} to ${to} makes a fresh ${fresh}, so a pause loses what was played.`,
+    remedy: () => 'Lead back with to: back and no fresh.',
+  },
+  'pause-gives-grace': {
+    severity: 'hint',
+    title: 'Pause that gives grace',
+    why: 'Coming back from it gives a time in which nothing can hit, as often as the player likes to press it.',
+    message: ({ screen, grace }) => `Coming back from ${screen} gives ${grace} s of grace, each time.`,
+    remedy: () => 'Take the grace out; a pause changes nothing.',
+  },
+  'press-skips': {
+    severity: 'hint',
+    title: 'Screen that one press skips',
+    why: 'The input that leads to this screen, or is used in play right before it, also leads away from it with no wait: a key that is held or pressed twice goes past it unread.',
+    message: ({ screen, input, before }) =>
+      `${input} leaves ${screen} at once, and is pressed on ${before} right before: the screen may go by unread.`,
+    remedy: () => 'Add wait: 1 to the way out, or use another input.',
+  },
+  'text-without-input': {
+    severity: 'warning',
+    title: 'Text that asks for a key nothing takes',
+    why: 'The text of the screen asks the player to press something, and no transition or rule there hears an input.',
+    message: ({ screen, said }) => `The text of ${screen} says "${said}", and nothing there hears an input.`,
+    remedy: ({ screen }) =>
+      `Add a transition such as { from: ${screen}, to: …, when: input.again }, or change the text.`,
+  },
+  'icons-never-full': {
+    severity: 'hint',
+    title: 'Icons that are never all shown',
+    why: 'The counter starts below its max and nothing raises it, so some of its icons stay empty for ever.',
+    message: ({ counter, start, max }) =>
+      `${counter} shows ${max} icons, starts at ${start}, and nothing raises it.`,
+    remedy: ({ start }) => `Write max: ${start}, or let something raise it.`,
   },
   'accepts-nothing': {
     severity: 'warning',

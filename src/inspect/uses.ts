@@ -10,6 +10,8 @@ export interface CounterWrite {
   readonly amount: Expression;
   /** The rule that does it; undefined: a transition. */
   readonly rule: Design['rules'][0] | undefined;
+  /** The rule or the transition, as findings call it. */
+  readonly by: string;
   readonly place: Place;
 }
 
@@ -21,6 +23,8 @@ export interface Uses {
   /** Counters and timers that the HUD, a text or a list shows; and those that are shown on some live screen. */
   readonly shown: ReadonlySet<string>;
   readonly shownInPlay: ReadonlySet<string>;
+  /** Pieces of which something reads how many are present, or still to come. */
+  readonly counted: ReadonlySet<string>;
   /** Timers whose seconds something reads or changes. */
   readonly timersUsed: ReadonlySet<string>;
   /** Events that some rule, transition or list hears. */
@@ -33,12 +37,16 @@ export function usesOf(design: Design): Uses {
   const shownInPlay = new Set<string>();
   const live = new Set(design.screens.flatMap((screen) => (screen.live ? [screen.name] : [])));
   const timersUsed = new Set<string>();
+  const counted = new Set<string>();
   const writes: CounterWrite[] = [];
+  const kindOf = (name: string) => design.counters.find((counter) => counter.name === name)!.kind;
   const note = (into: Set<string>, expression: Expression | undefined): void => {
     if (expression === undefined) return;
     visitExpression(expression, (part) => {
       if (part.kind === 'counter') into.add(part.name);
       if (part.kind === 'timer') timersUsed.add(part.name);
+      if (part.kind !== 'present' && part.kind !== 'left') return;
+      for (const { name, answersTo } of design.pieces) if (answersTo.includes(part.name)) counted.add(name);
     });
   };
   const template = (text: Template, isInPlay: boolean): void => {
@@ -60,7 +68,14 @@ export function usesOf(design: Design): Uses {
     for (const effect of by.effects) {
       for (const { name, amount } of writesOf(effect)) {
         const kind = effect.kind as CounterWrite['kind'];
-        writes.push({ counter: name, kind, amount, rule, place: by.place });
+        writes.push({
+          counter: name,
+          kind,
+          amount,
+          rule,
+          by: 'rest' in by ? by.name : `${by.from} -> ${by.to}`,
+          place: by.place,
+        });
         if (kind === 'pay') read.add(name);
         // What only adds to itself is not used by anything else.
         note(read, amount);
@@ -95,13 +110,37 @@ export function usesOf(design: Design): Uses {
     if (show !== undefined && isInPlay) shownInPlay.add(show);
     template(text, isInPlay);
     note(read, condition);
+    // A prompt that comes and goes with a flag or a word shows which it is.
+    if (condition !== undefined && isInPlay)
+      visitExpression(condition, (part) => {
+        if (part.kind === 'counter' && kindOf(part.name) !== 'number') shownInPlay.add(part.name);
+      });
   }
   for (const { of } of design.lists) shown.add(of);
   const heard = new Set(
     [...design.rules, ...design.transitions, ...design.lists].flatMap(({ events }) => events),
   );
-  return { writes, read, shown, shownInPlay, timersUsed, heard };
+  return { writes, read, shown, shownInPlay, counted, timersUsed, heard };
 }
+
+/** Pieces that a level, a rule or a transition makes appear. */
+export const madeIn = (design: Design): ReadonlySet<string> =>
+  new Set([
+    ...design.levels.flatMap(({ placed, spawns, course }) => [
+      ...placed.map(({ piece }) => piece),
+      ...spawns.map(({ piece }) => piece),
+      ...course,
+    ]),
+    ...[...design.rules, ...design.transitions].flatMap(({ effects }) =>
+      effects.flatMap((effect) =>
+        effect.kind === 'spawn'
+          ? effect.pieces.map(({ piece }) => piece)
+          : effect.kind === 'become'
+            ? effect.changes.map(({ to }) => to)
+            : [],
+      ),
+    ),
+  ]);
 
 export const writesOf = (
   effect: Effect,

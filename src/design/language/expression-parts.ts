@@ -25,6 +25,15 @@ export function visitExpression(expression: Expression, visit: (part: Expression
   }
 }
 
+/** The counters that an expression reads, as often as it does. */
+export function countersIn(expression: Expression): string[] {
+  const found: string[] = [];
+  visitExpression(expression, (part) => {
+    if (part.kind === 'counter') found.push(part.name);
+  });
+  return found;
+}
+
 /** An expression written as a designer would, with no more brackets than it needs at each part. */
 export function showExpression(expression: Expression): string {
   const part = (inner: Expression): string =>

@@ -45,6 +45,41 @@ export function lostEndings(design: Design, search: Search, isOver: () => boolea
   return shown(design, search, lost, (screen) => form.screens[screen]!.ending);
 }
 
+/**
+ * Sessions that lead, in one step, from where a win can still be reached within the run to where it cannot: one for each live screen. Screens
+ * from which a run begins afresh are the end of one here; where play itself can begin one, nothing is told.
+ */
+export function lostWins(design: Design, search: Search, isOver: () => boolean): Trap[] {
+  const { states, game } = search;
+  const { form } = game;
+  if (!isWhole(search) || states.length > mostFollowed) return [];
+  const isWin = form.screens.map((_, screen) => design.screens[screen]!.ending === 'won');
+  const isEnd = form.screens.map(
+    (_, screen) =>
+      form.screens[screen]!.ending ||
+      form.transitions.some(({ from, index, fresh }) => index >= 0 && from === screen && fresh >= runSpan),
+  );
+  if (!isWin.includes(true) || form.screens.some(({ live }, screen) => live && isEnd[screen])) return [];
+  const state = new Float64Array(game.width);
+  const screenOf = (row: number): number => {
+    states.read(row, state);
+    return state[0]!;
+  };
+  const lost = search.lostTo(
+    ([screen]) => isWin[screen!]!,
+    isOver,
+    ([screen]) => !isEnd[screen!]!,
+  );
+  if (lost === undefined) return [];
+  const isLost = new Set(lost);
+  // Where there is no win at all, that is told of the win.
+  if (isLost.has(0) && !isEnd[screenOf(0)]!) return [];
+  return shown(design, search, lost, (screen, row) => {
+    const before = states.parents[row]!;
+    return form.screens[screen]!.live && before >= 0 && !isLost.has(before) && !isEnd[screenOf(before)]!;
+  });
+}
+
 const isWhole = ({ isCut, game }: Search): boolean => !isCut && game.narrowedBy === undefined;
 
 /** The first of some states on each screen to which a session was found. */

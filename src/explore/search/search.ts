@@ -1,3 +1,5 @@
+// One class: what it visits, and what can be asked of it afterwards, is the same table of states.
+
 import type { Design } from '../../design/model.js';
 import type { Problem } from '../../design/problems/problem.js';
 import { formOf } from '../../engine/program/lower/lower.js';
@@ -167,8 +169,14 @@ export class Search {
   /**
    * States from which none of a kind can be reached, nearest to the start first; undefined where that took too long to find out.
    * Goes through the states backwards, again and again, until no more of them turn out to lead there.
+   *
+   * @param mayPass whether a way may lead on from a state; any may unless it is given
    */
-  lostTo(isGoal: (state: Float64Array, row: number) => boolean, isOver: () => boolean): number[] | undefined {
+  lostTo(
+    isGoal: (state: Float64Array, row: number) => boolean,
+    isOver: () => boolean,
+    mayPass: (state: Float64Array) => boolean = () => true,
+  ): number[] | undefined {
     const { states, game } = this;
     const state = new Float64Array(game.width);
     const { words } = states.packing;
@@ -190,7 +198,9 @@ export class Search {
       let found = false;
       for (let row = states.length - 1; row >= 0; row--) {
         if (row % 1024 === 0 && isOver()) return undefined;
-        if (isSafe[row] === 1 || !this.#expander.leads(row, isMarked)) continue;
+        if (isSafe[row] === 1) continue;
+        states.read(row, state);
+        if (!mayPass(state) || !this.#expander.leads(row, isMarked)) continue;
         save(row);
         found = true;
       }

@@ -1,20 +1,26 @@
-import { showExpression } from '../design/language/expression-parts.js';
-import { type Design, spans } from '../design/model.js';
-import type { Place } from '../design/problems/problem.js';
-import { rangeIn } from '../explore/abstraction/ranges.js';
-import { type Finding, finding } from './finding.js';
-import { hearsOn, type Uses } from './uses.js';
+import { showExpression } from '../../design/language/expression-parts.js';
+import { type Design, spans } from '../../design/model.js';
+import type { Place } from '../../design/problems/problem.js';
+import { rangeIn } from '../../explore/abstraction/ranges.js';
+import { type Finding, finding } from '../finding.js';
+import { hearsOn, type Uses } from '../uses.js';
 
 /** Findings about what is shown. */
-export function aboutHud(design: Design, uses: Uses): Finding[] {
+/** @param highest what the score was proved to stay within; undefined: that is not known */
+export function aboutHud(design: Design, uses: Uses, highest: number | undefined): Finding[] {
   const findings: Finding[] = [];
   for (const { show, as, width, text, condition, screens, input, place } of design.hud) {
     if (input !== undefined) findings.push(...aboutPrompt(design, input, screens, uses, place));
     const counter = design.counters.find(({ name }) => name === show);
     const timer = design.timers.find(({ name }) => name === show);
-    const widest = counter === undefined || as !== 'digits' ? 0 : widestOf(design, counter, uses);
+    const proved = counter?.name === design.score ? highest : undefined;
+    const widest = counter === undefined || as !== 'digits' ? 0 : (proved ?? widestOf(design, counter, uses));
     if (counter !== undefined && widest >= 10 ** width)
       findings.push(finding('too-wide', { counter: counter.name, width, max: widest }, place));
+    if (counter !== undefined && as === 'icons' && neverFills(design, counter, uses)) {
+      const [, start] = rangeIn(design, counter.start);
+      findings.push(finding('icons-never-full', { counter: counter.name, start, max: counter.max }, place));
+    }
     if (condition !== undefined && rangeIn(design, condition)[1] === 0) {
       const what = show ?? `"${text.map((part) => (typeof part === 'string' ? part : '…')).join('')}"`;
       findings.push(finding('never-shown', { what, condition: showExpression(condition) }, place));
@@ -73,3 +79,14 @@ function widestOf(design: Design, counter: Design['counters'][0], { writes }: Us
     .map(({ amount }) => rangeIn(design, amount)[1]);
   return Math.max(0, ...amounts.filter((most) => most < 2 ** 53));
 }
+
+/** Whether a counter starts below its max and nothing ever raises it. */
+const neverFills = (design: Design, { name, start, max }: Design['counters'][0], { writes }: Uses): boolean =>
+  rangeIn(design, start)[1] < max &&
+  max < 2 ** 53 &&
+  writes
+    .filter(({ counter }) => counter === name)
+    .every(({ kind, amount }) => {
+      const [, most] = rangeIn(design, amount);
+      return kind === 'pay' || (kind === 'add' ? most <= 0 : most <= rangeIn(design, start)[1]);
+    });

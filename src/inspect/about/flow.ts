@@ -1,7 +1,7 @@
-import { type Design, spans } from '../design/model.js';
-import { type Exploration, shortestPace } from '../explore/explore.js';
-import { type Finding, finding } from './finding.js';
-import { writesOf } from './uses.js';
+import { type Design, spans, type Transition } from '../../design/model.js';
+import { type Exploration, shortestPace } from '../../explore/explore.js';
+import { type Finding, finding } from '../finding.js';
+import { writesOf } from '../uses.js';
 
 /** Findings about screens, transitions and levels, read off what was explored. */
 export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
@@ -47,7 +47,12 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
       findings.push(finding('dead-end', { screen: name }, place));
     }
   }
-  findings.push(...levelsNotFresh(design));
+  findings.push(
+    ...levelsNotFresh(design),
+    ...aboutPauses(design),
+    ...pressesThatSkip(design),
+    ...textsWithoutInput(design),
+  );
   findings.push(...aboutLevels(exploration), ...aboutEndings(design, exploration));
   for (const { screen, values, witness } of exploration.traps) {
     const { place, live } = design.screens.find(({ name }) => name === screen)!;
@@ -66,8 +71,19 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
     const { place } = design.screens.find(({ name }) => name === screen)!;
     findings.push(finding('way-back-lost', { ending: screen, values }, place, witness.steps));
   }
-  for (const { screen, to, place, witness } of exploration.atOnce)
+  for (const { screen, witness } of exploration.lostWins) {
+    const last = /^(?:\d+ x )?(\w+\.\w+)$/.exec(witness.steps.at(-1) ?? '')?.[1];
+    // Where nothing can be reached any more at all, that is told above.
+    if (last === undefined || exploration.traps.some((trap) => trap.screen === screen)) continue;
+    const { place } = design.screens.find(({ name }) => name === screen)!;
+    findings.push(finding('win-lost-for-good', { screen, event: last }, place, witness.steps));
+  }
+  const overAtOnce = new Set<string>();
+  for (const { screen, to, place, witness } of exploration.atOnce) {
+    if (overAtOnce.has(`${screen} ${to}`)) continue;
+    overAtOnce.add(`${screen} ${to}`);
     findings.push(finding('over-at-once', { screen, to }, place, witness.steps));
+  }
   // What a transition that cannot be taken keeps from firing is not told again.
   const isFlowSound = transitions.every(({ inAnyOrder }) => inAnyOrder === 'reached');
   for (const { kind, name, verdict, reason, shadowedBy, place } of exploration.parts) {
@@ -119,7 +135,10 @@ function levelsNotFresh(design: Design): Finding[] {
       ),
   );
   const timers = design.timers.filter(({ keep }) => spans.indexOf(keep) <= spans.indexOf('level'));
-  const names = [...kept, ...timers].map(({ name }) => name);
+  const hasPieces = design.levels.some(
+    ({ placed, spawns, course }) => placed.length + spawns.length + course.length > 0,
+  );
+  const names = [...[...kept, ...timers].map(({ name }) => name), ...(hasPieces ? ['the pieces'] : [])];
   return design.transitions.flatMap(({ from, to, level, fresh, place }) => {
     const isFresh = fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf('level');
     if (level === undefined || isFresh || names.length === 0) return [];
@@ -149,9 +168,79 @@ function aboutEndings(design: Design, { transitions }: Exploration): Finding[] {
   const endings = new Set(design.screens.flatMap(({ name, ending }) => (ending === undefined ? [] : [name])));
   for (const screen of losing) {
     for (const { from, to, inAnyOrder } of transitions) {
-      if (to === screen && inAnyOrder !== 'unreachable' && !endings.has(from)) losing.add(from);
+      const leads =
+        to === screen ||
+        (to === 'back' && transitions.some((each) => each.to === from && each.from === screen));
+      if (leads && inAnyOrder !== 'unreachable' && !endings.has(from)) losing.add(from);
     }
   }
   const safe = design.screens.filter(({ name, live }) => live && !losing.has(name));
   return [...untold, ...safe.map(({ name, place }) => finding('no-loss', { screen: name }, place))];
+}
+
+/** Pauses: screens that are neither live nor an ending, not the first, and entered from play by inputs only. */
+function aboutPauses({ screens, transitions }: Design): Finding[] {
+  const isLive = (name: string): boolean => screens.some((screen) => screen.name === name && screen.live);
+  const isInput = ({ events }: Transition): boolean =>
+    events.length > 0 && events.every((event) => event.startsWith('input.'));
+  return screens.slice(1).flatMap(({ name, live, ending }) => {
+    const into = transitions.filter(({ to }) => to === name);
+    if (live || ending !== undefined || into.length === 0) return [];
+    if (
+      !into.every(
+        (each) => isLive(each.from) && isInput(each) && each.fresh === undefined && each.effects.length === 0,
+      )
+    )
+      return [];
+    const back = transitions.filter(
+      ({ from, to }) => from === name && (to === 'back' || into.some((each) => each.from === to)),
+    );
+    const fresh = back.find((each) => each.fresh !== undefined);
+    if (fresh !== undefined && back.every((each) => each.fresh !== undefined))
+      return [finding('pause-not-kept', { screen: name, to: fresh.to, fresh: fresh.fresh! }, fresh.place)];
+    const safe = back.find((each) => each.fresh === undefined && each.grace > 0);
+    return safe === undefined
+      ? []
+      : [finding('pause-gives-grace', { screen: name, grace: safe.grace / 1000 }, safe.place)];
+  });
+}
+
+/** Inputs that lead to a screen with something to read, and on from there at once. */
+function pressesThatSkip({ screens, rules, transitions }: Design): Finding[] {
+  return transitions.flatMap(({ from, to, events, wait, place }) => {
+    const screen = screens.find(({ name }) => name === from)!;
+    const input = events.find((event) => event.startsWith('input.'));
+    if (input === undefined || wait > 0 || screen.live || screen.text.length === 0) return [];
+    const pressed = transitions.find(
+      (each) => each.to === from && each.from !== to && to !== 'back' && each.events.includes(input),
+    );
+    // What is pressed all the time in play is pressed as the run ends, too.
+    const played = screens.find(
+      ({ name, live }) =>
+        live &&
+        screen.ending !== undefined &&
+        transitions.some((each) => each.from === name && each.to === from) &&
+        rules.some((rule) => rule.events.includes(input) && rule.screens.includes(name)),
+    );
+    const before = pressed?.from ?? played?.name;
+    return before === undefined ? [] : [finding('press-skips', { screen: from, input, before }, place)];
+  });
+}
+
+/** Words with which a text asks for a key. */
+const asksForInput =
+  /\b(?:press|tap|click|hit|push)\s+(?:[a-z]+\s+){0,2}?(?:key|button|space|enter|return|start|fire|to|[a-z0-9])\b/i;
+
+/** Texts that ask for a key on a screen that hears none. */
+function textsWithoutInput({ screens, rules, transitions }: Design): Finding[] {
+  const hears = ({ events }: { readonly events: readonly string[] }): boolean =>
+    events.some((event) => event.startsWith('input.'));
+  return screens.flatMap(({ name, text, place }) => {
+    const [said] =
+      asksForInput.exec(text.map((part) => (typeof part === 'string' ? part : '…')).join('')) ?? [];
+    const takes =
+      transitions.some((each) => each.from === name && hears(each)) ||
+      rules.some((rule) => rule.screens.includes(name) && hears(rule));
+    return said === undefined || takes ? [] : [finding('text-without-input', { screen: name, said }, place)];
+  });
 }

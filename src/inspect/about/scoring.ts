@@ -1,18 +1,20 @@
-import { visitExpression } from '../design/language/expression-parts.js';
-import { type Design, spans } from '../design/model.js';
-import { rangeIn } from '../explore/abstraction/ranges.js';
-import { type Finding, finding } from './finding.js';
-import { type CounterWrite, type Uses, writesOf } from './uses.js';
+import type { Expression } from '../../design/language/expression.js';
+import { countersIn, showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import { type Design, spans } from '../../design/model.js';
+import { rangeIn } from '../../explore/abstraction/ranges.js';
+import { type Finding, finding } from '../finding.js';
+import { type CounterWrite, madeIn, type Uses, writesOf } from '../uses.js';
 
 /** Findings about counters and what writes them. */
-export function aboutScoring(design: Design, uses: Uses): Finding[] {
+export function aboutScoring(design: Design, uses: Uses, highest: number | undefined): Finding[] {
   return [
     ...outlivingTheRun(design, uses),
     ...aboutCounters(design, uses),
-    ...aboutWrites(design, uses),
+    ...aboutWrites(design, uses, highest),
     ...setTwice(design),
     ...setAndPutBack(design),
     ...hitsWithoutPause(design, uses),
+    ...readAfterSet(design),
   ];
 }
 
@@ -51,7 +53,8 @@ function outlivingTheRun(design: Design, { writes }: Uses): Finding[] {
 const isLive = (design: Design, screen: string): boolean =>
   design.screens.some(({ name, live }) => name === screen && live);
 
-function aboutWrites(design: Design, { writes }: Uses): Finding[] {
+/** @param highest what the score was proved to stay within; undefined: that is not known */
+function aboutWrites(design: Design, { writes }: Uses, highest = Number.POSITIVE_INFINITY): Finding[] {
   const findings: Finding[] = [];
   const told = new Set<string>();
   const tell = (found: Finding): void => {
@@ -59,17 +62,20 @@ function aboutWrites(design: Design, { writes }: Uses): Finding[] {
     if (!told.has(key)) findings.push(found);
     told.add(key);
   };
-  for (const { counter: name, kind, amount, rule, place } of writes) {
+  for (const { counter: name, kind, amount, rule, by, place } of writes) {
     const counter = design.counters.find((each) => each.name === name)!;
     const [least, most] = rangeIn(design, amount);
     const isFull = kind === 'add' && least >= 0 && isAlwaysAtMax(design, counter, writes);
     if ((kind !== 'set' && least === 0 && most === 0) || counter.min === counter.max || isFull)
       tell(finding('changes-nothing', { counter: name }, place));
-    if (name !== design.score || rule === undefined) continue;
+    if (name !== design.score) continue;
     const hasMin = counter.min > -(2 ** 53) / 10 ** counter.places;
     if (!hasMin && kind === 'add' && most < 0)
-      tell(finding('below-zero', { counter: name, rule: rule.name }, counter.place));
-    if (counter.max < 2 ** 53 / 10 ** counter.places && kind === 'add' && most > 0)
+      tell(finding('below-zero', { counter: name, by: rule?.name ?? by }, counter.place));
+    if (rule === undefined) continue;
+    const isCapped = counter.max < 2 ** 53 / 10 ** counter.places && highest >= counter.max;
+    const isTold = findings.some(({ code }) => code === 'points-lost');
+    if (isCapped && !isTold && kind === 'add' && most > 0)
       tell(finding('points-lost', { counter: name, max: counter.max, rule: rule.name }, counter.place));
     for (const screen of rule.screens) {
       const isEnding = design.screens.some((each) => each.name === screen && each.ending !== undefined);
@@ -136,15 +142,63 @@ function setAndPutBack(design: Design): Finding[] {
 function hitsWithoutPause(design: Design, { writes }: Uses): Finding[] {
   const isLoss = ({ kind, amount }: CounterWrite): boolean =>
     kind === 'add' && rangeIn(design, amount)[1] < 0;
-  return writes.filter(isLoss).flatMap(({ counter, rule }) => {
+  const made = madeIn(design);
+  return writes.filter(isLoss).flatMap(({ counter, rule, amount }) => {
     const event = rule?.events.find((each) => each.endsWith('.hit'));
     if (rule === undefined || event === undefined || rule.rest > 0 || rule.once !== undefined) return [];
+    const piece = design.pieces.find(({ name }) => event === `${name}.hit`);
+    // Where the design makes it appear, the hit that takes it away ends the contact.
+    if (piece !== undefined && made.has(piece.name) && piece.ends.includes('hit') && !piece.staysOnCourse)
+      return [];
+    if (endsAtOnce(design, counter, amount, rule.screens)) return [];
     const hears = [...design.rules, ...design.transitions].filter(({ events }) => events.includes(event));
     const pauses = hears.some(
       (each) =>
-        'to' in each ||
-        each.effects.some(({ kind }) => kind === 'grace' || kind === 'emit' || kind === 'clear'),
+        'to' in each || each.effects.some(({ kind }) => ['grace', 'emit', 'clear', 'become'].includes(kind)),
     );
     return pauses ? [] : [finding('hit-without-pause', { counter, event }, rule.place)];
+  });
+}
+
+/** Whether the very first loss leaves the screen, however much there was to lose. */
+function endsAtOnce(design: Design, name: string, amount: Expression, screens: readonly string[]): boolean {
+  const { max, min } = design.counters.find((counter) => counter.name === name)!;
+  const most = Math.max(min, max + rangeIn(design, amount)[1]);
+  const isMet = (condition: Expression | undefined): boolean => {
+    if (condition?.kind !== 'binary' || condition.left.kind !== 'counter' || condition.left.name !== name)
+      return false;
+    const [bound] = rangeIn(design, condition.right);
+    if (condition.operator === '<') return most < bound;
+    return condition.operator === '<='
+      ? most <= bound
+      : condition.operator === '==' && most === bound && min === bound;
+  };
+  return screens.every(
+    (screen) =>
+      !isLive(design, screen) ||
+      design.transitions.some(
+        ({ from, events, wait, condition }) =>
+          from === screen && events.length === 0 && wait === 0 && isMet(condition),
+      ),
+  );
+}
+
+/** Amounts that read a counter which an earlier effect of the same list has set to a constant. */
+function readAfterSet(design: Design): Finding[] {
+  return [...design.rules, ...design.transitions].flatMap(({ effects, place }) => {
+    const known = new Map<string, string>();
+    for (const effect of effects) {
+      for (const { name, amount } of writesOf(effect)) {
+        const stale = countersIn(amount).find((counter) => counter !== name && known.has(counter));
+        if (stale !== undefined)
+          return [finding('read-after-set', { counter: stale, value: known.get(stale)! }, place)];
+      }
+      for (const { name, amount } of writesOf(effect)) {
+        if (effect.kind === 'set' && ['number', 'truth'].includes(amount.kind))
+          known.set(name, showExpression(amount));
+        else known.delete(name);
+      }
+    }
+    return [];
   });
 }

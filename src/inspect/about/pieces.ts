@@ -1,0 +1,183 @@
+import { showExpression } from '../../design/language/expression-parts.js';
+import type { Design, Piece } from '../../design/model.js';
+import { rangeIn } from '../../explore/abstraction/ranges.js';
+import type { Exploration } from '../../explore/explore.js';
+import { type Finding, finding } from '../finding.js';
+import { madeIn, type Uses, writesOf } from '../uses.js';
+
+/** Findings about pieces: where they come from, and what meeting them does. */
+export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: Exploration): Finding[] {
+  const never = new Set(
+    parts.flatMap(({ kind, name, verdict }) =>
+      kind === 'outcome' && verdict === 'unreachable' ? [name] : [],
+    ),
+  );
+  return [
+    ...unheard(design, uses),
+    ...nowhere(design),
+    ...harmUnheard(design, uses),
+    ...leftOut(design, uses),
+    ...hardForNothing(design, uses),
+    ...neverMet(design, never, transitions),
+    ...aboutSpawnsThatStay(design),
+  ];
+}
+
+function unheard(design: Design, { heard, counted }: Uses): Finding[] {
+  // A checkpoint on a course is where the player goes on after a fresh life.
+  const isPlaceOnCourse = ({ name, role }: Piece): boolean =>
+    role === 'checkpoint' && design.levels.some(({ course }) => course.includes(name));
+  return design.pieces.flatMap((piece) => {
+    const { name, role, meets, outcomes, place } = piece;
+    const isHeard = [...heard].some((event) => event.startsWith(`${name}.`));
+    if (isHeard || role === 'prop' || counted.has(name) || isPlaceOnCourse(piece)) return [];
+    const likely = outcomes.at(meets === 'arrives' ? -1 : 0)!.name;
+    return [finding('piece-unheard', { piece: name, event: `${name}.${likely}` }, place)];
+  });
+}
+
+function nowhere(design: Design): Finding[] {
+  const made = madeIn(design);
+  const inLevels = design.levels.some(
+    ({ placed, spawns, course }) => placed.length + spawns.length + course.length > 0,
+  );
+  if (!inLevels) return [];
+  return design.pieces.flatMap(({ name, place }) =>
+    made.has(name) ? [] : [finding('piece-nowhere', { piece: name }, place)],
+  );
+}
+
+/** Hazards and foes whose hit nothing hears, although what else becomes of them is heard and there is something to lose. */
+function harmUnheard({ pieces, lives, screens }: Design, { heard }: Uses): Finding[] {
+  const hasStake =
+    lives !== undefined ||
+    screens.some(({ ending }) => ending === 'lost') ||
+    [...heard].some((event) => event.endsWith('.hit'));
+  if (!hasStake) return [];
+  return pieces.flatMap(({ name, role, meets, outcomes, place }) => {
+    const other = outcomes.find((outcome) => outcome.name !== 'hit' && heard.has(`${name}.${outcome.name}`));
+    const canHit = outcomes.some((outcome) => outcome.name === 'hit');
+    if (!['hazard', 'foe'].includes(role) || meets === 'never' || !canHit) return [];
+    if (other === undefined || heard.has(`${name}.hit`)) return [];
+    return [finding('harm-unheard', { piece: name, other: `${name}.${other.name}` }, place)];
+  });
+}
+
+/** Outcomes that nothing hears of one piece, and something of another piece of its group. */
+function leftOut({ pieces }: Design, { heard }: Uses): Finding[] {
+  const groupsOf = ({ answersTo, name, role }: Piece): string[] =>
+    answersTo.filter((each) => each !== name && each !== role);
+  return pieces.flatMap((piece) => {
+    for (const group of groupsOf(piece)) {
+      for (const outcome of piece.outcomes) {
+        const event = `${piece.name}.${outcome.name}`;
+        const sister = pieces.find(
+          (each) =>
+            each !== piece && groupsOf(each).includes(group) && heard.has(`${each.name}.${outcome.name}`),
+        );
+        if (sister !== undefined && !heard.has(event))
+          return [
+            finding(
+              'left-out',
+              { event, sister: `${sister.name}.${outcome.name}`, group: `${group}.${outcome.name}` },
+              piece.place,
+            ),
+          ];
+      }
+    }
+    return [];
+  });
+}
+
+/** By how much harder a piece must be, in logits, before it should be worth more. */
+const muchHarder = 0.5;
+
+/** Collectibles that are harder than another and worth no more. */
+function hardForNothing(design: Design, { counted }: Uses): Finding[] {
+  const sought = design.pieces.filter(({ role, meets }) => role === 'collectible' && meets === 'sought');
+  const worth = new Map(sought.map((piece) => [piece, gainsOf(design, piece)]));
+  return sought.flatMap((piece) => {
+    const own = worth.get(piece);
+    // What an exit waits for has to be taken, whatever it is worth.
+    if (own === undefined || own.size === 0 || counted.has(piece.name)) return [];
+    const easier = sought.find((other) => {
+      const theirs = worth.get(other);
+      if (
+        theirs === undefined ||
+        other.difficulty + muchHarder > piece.difficulty ||
+        other.takes > piece.takes
+      )
+        return false;
+      return [...own].every(([counter, gain]) => isNoMore(gain, theirs.get(counter)));
+    });
+    return easier === undefined
+      ? []
+      : [finding('hard-for-nothing', { piece: piece.name, easier: easier.name }, piece.place)];
+  });
+}
+
+interface Gain {
+  readonly text: string;
+  readonly range: readonly [number, number];
+}
+
+const isNoMore = (gain: Gain, than: Gain | undefined): boolean =>
+  than !== undefined && (gain.text === than.text || gain.range[1] <= than.range[0]);
+
+/** What taking a piece adds to each counter; undefined where it does anything else. */
+function gainsOf(design: Design, { name }: Piece): Map<string, Gain> | undefined {
+  const gains = new Map<string, Gain>();
+  for (const { events, condition, effects } of [...design.rules, ...design.transitions]) {
+    if (!events.includes(`${name}.taken`)) continue;
+    if (condition !== undefined) return undefined;
+    for (const effect of effects) {
+      if (effect.kind === 'cue' || effect.kind === 'popup') continue;
+      if (effect.kind !== 'add' || effect.timers.length > 0) return undefined;
+      for (const { name: counter, amount } of writesOf(effect)) {
+        if (gains.has(counter)) return undefined;
+        gains.set(counter, { text: showExpression(amount), range: rangeIn(design, amount) });
+      }
+    }
+  }
+  return gains;
+}
+
+/** Pieces with a condition on meeting them that no state fulfils, where nothing else in the flow is in the way. */
+function neverMet(
+  { pieces, transitions }: Design,
+  never: ReadonlySet<string>,
+  verdicts: Exploration['transitions'],
+): Finding[] {
+  const open = transitions.filter((_, at) => verdicts[at]!.inAnyOrder !== 'reached');
+  return pieces.flatMap(({ name, needs, outcomes, place }) => {
+    const own = outcomes.map((outcome) => `${name}.${outcome.name}`);
+    const isCause = open.every(
+      ({ events }) => events.length > 0 && events.every((event) => own.includes(event)),
+    );
+    return needs !== undefined && isCause && own.every((event) => never.has(event))
+      ? [finding('needs-never-hold', { piece: name, needs: showExpression(needs) }, place)]
+      : [];
+  });
+}
+
+/** Spawns that come to a stop, since their pieces stay when they are met and only so many may be there at once. */
+function aboutSpawnsThatStay(design: Design): Finding[] {
+  const isTakenAway = (name: string): boolean =>
+    [...design.rules, ...design.transitions].some(({ effects }) =>
+      effects.some(
+        (effect) =>
+          (effect.kind === 'clear' &&
+            (effect.pieces.includes(name) || effect.some.some(({ piece }) => piece === name))) ||
+          (effect.kind === 'become' && effect.changes.some(({ from }) => from === name)),
+      ),
+    );
+  return design.levels.flatMap(({ spawns }) =>
+    spawns.flatMap(({ piece: name, atOnce, total, place }) => {
+      const { meets, lasts, outcomes, ends } = design.pieces.find((piece) => piece.name === name)!;
+      const stays = meets === 'sought' && lasts === undefined && !ends.includes(outcomes[0]!.name);
+      if (!stays || atOnce === undefined || (total !== undefined && total <= atOnce) || isTakenAway(name))
+        return [];
+      return [finding('spawn-blocked', { piece: name, atOnce }, place)];
+    }),
+  );
+}

@@ -1,0 +1,96 @@
+import { countersIn } from '../../design/language/expression-parts.js';
+import { type Design, spans } from '../../design/model.js';
+import { type Finding, finding } from '../finding.js';
+import { type Uses, writesOf } from '../uses.js';
+
+/** Findings about rules and their events. */
+export function aboutRules(design: Design, { heard }: Uses): Finding[] {
+  return [
+    ...deafRules(design),
+    ...unheardEvents(design, heard),
+    ...spawnedInVain(design),
+    ...bestBeforeBonus(design),
+  ];
+}
+
+/** Rules with an event that cannot happen on any of their screens. */
+function deafRules(design: Design): Finding[] {
+  return design.rules.flatMap(({ name, events, screens, place }) => {
+    const canHappen = (event: string): boolean => {
+      const [subject] = event.split('.') as [string];
+      if (event.endsWith('.entered')) return screens.includes(subject);
+      const timer = design.timers.find((each) => each.name === subject);
+      if (timer !== undefined) return screens.some((screen) => timer.screens.includes(screen));
+      // Pieces that a rule or a level makes appear may be told anywhere.
+      if (!design.pieces.some((piece) => piece.name === subject) || event.endsWith('.appeared')) return true;
+      return design.screens.some((screen) => screen.live && screens.includes(screen.name));
+    };
+    const deaf = events.find((event) => !canHappen(event));
+    return deaf === undefined
+      ? []
+      : [finding('rule-deaf', { rule: name, event: deaf, screens: screens.join(', ') }, place)];
+  });
+}
+
+function unheardEvents(design: Design, heard: ReadonlySet<string>): Finding[] {
+  const told = new Set<string>();
+  return [...design.rules, ...design.transitions].flatMap(({ effects, place }) =>
+    effects.flatMap((effect) => {
+      if (effect.kind !== 'emit' || heard.has(effect.name) || told.has(effect.name)) return [];
+      told.add(effect.name);
+      return [finding('event-unheard', { event: effect.name }, place)];
+    }),
+  );
+}
+
+/** Rules that make pieces appear on entering a screen that is not live, from which every way puts the level back. */
+function spawnedInVain(design: Design): Finding[] {
+  const isRespawn = ({ fresh }: Design['transitions'][0]): boolean =>
+    fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf('level');
+  return design.rules.flatMap(({ name, events, effects, place }) => {
+    const piece = effects.flatMap((effect) => (effect.kind === 'spawn' ? effect.pieces : []))[0]?.piece;
+    if (piece === undefined || events.length === 0) return [];
+    const screens = events.map((event) =>
+      design.screens.find((screen) => event === `${screen.name}.entered`),
+    );
+    const isInVain = screens.every(
+      (screen) =>
+        screen !== undefined &&
+        !screen.live &&
+        design.transitions.filter(({ from }) => from === screen.name).every(isRespawn),
+    );
+    return isInVain
+      ? [finding('spawned-in-vain', { rule: name, piece, screen: screens[0]!.name }, place)]
+      : [];
+  });
+}
+
+/** Rules that note a best score before another rule adds to the score, on the same event. */
+function bestBeforeBonus(design: Design): Finding[] {
+  const { score, rules } = design;
+  return rules.flatMap((first, index) => {
+    const best = first.effects
+      .flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []))
+      .find(({ name, amount }) => name !== score && countersIn(amount).includes(score ?? ''));
+    if (best === undefined) return [];
+    const later = rules
+      .slice(index + 1)
+      .find(
+        ({ events, screens, effects }) =>
+          events.some((event) => first.events.includes(event)) &&
+          screens.some((screen) => first.screens.includes(screen)) &&
+          effects.some(
+            (effect) => effect.kind === 'add' && writesOf(effect).some(({ name }) => name === score),
+          ),
+      );
+    if (later === undefined) return [];
+    const event = later.events.find((each) => first.events.includes(each))!;
+    return [
+      finding(
+        'best-before-bonus',
+        { counter: best.name, score: score!, event, first: first.name, second: later.name },
+        first.place,
+      ),
+    ];
+  });
+}

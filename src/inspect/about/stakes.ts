@@ -1,0 +1,142 @@
+import type { Expression } from '../../design/language/expression.js';
+import { countersIn, visitExpression } from '../../design/language/expression-parts.js';
+import { type Design, spans } from '../../design/model.js';
+import { rangeIn } from '../../explore/abstraction/ranges.js';
+import { type Finding, finding } from '../finding.js';
+import { type Uses, writesOf } from '../uses.js';
+
+/** Findings about what a run is played for: the score, the best, lives, and goals of levels. */
+export function aboutStakes(design: Design, uses: Uses): Finding[] {
+  return [
+    ...putBackInTheRun(design, uses),
+    ...bestsOverwritten(design),
+    ...aboutGoals(design),
+    ...aboutLives(design, uses),
+    ...stakesUnnamed(design, uses),
+  ];
+}
+
+/** The score and the lives that a fresh start in the middle of a run puts back. */
+function putBackInTheRun(design: Design, { writes }: Uses): Finding[] {
+  const watched = [
+    { name: design.score, spans: ['life', 'level'] },
+    { name: design.lives, spans: ['life'] },
+  ];
+  return watched.flatMap(({ name, spans: short }) => {
+    const counter = design.counters.find((each) => each.name === name);
+    if (counter === undefined || !short.includes(counter.keep)) return [];
+    const isPlayedFor = writes.some((write) => write.counter === name && write.rule !== undefined);
+    const back = design.transitions.find(
+      ({ fresh }) =>
+        fresh !== undefined &&
+        spans.indexOf(fresh) >= spans.indexOf(counter.keep) &&
+        spans.indexOf(fresh) < spans.indexOf('run'),
+    );
+    if (!isPlayedFor || back === undefined) return [];
+    const details = {
+      counter: counter.name,
+      keep: counter.keep,
+      from: back.from,
+      to: back.to,
+      fresh: back.fresh!,
+    };
+    return [finding('put-back-in-the-run', details, counter.place)];
+  });
+}
+
+/** Without a counter of lives, the one that hits take from and a lost ending waits for. */
+function stakesUnnamed(design: Design, { writes }: Uses): Finding[] {
+  if (design.lives !== undefined) return [];
+  const lost = design.screens.flatMap(({ name, ending }) =>
+    ending === 'lost' || ending === 'over' ? [name] : [],
+  );
+  const stake = design.counters.find(
+    ({ name, kind }) =>
+      kind === 'number' &&
+      design.transitions.some(({ to, condition }) => lost.includes(to) && isFloor(condition, name)) &&
+      writes.some(
+        ({ counter, amount, kind: how, rule }) =>
+          counter === name &&
+          how === 'add' &&
+          rule?.events.some((event) => event.endsWith('.hit')) === true &&
+          rangeIn(design, amount)[1] < 0,
+      ),
+  );
+  return stake === undefined ? [] : [finding('stake-unnamed', { counter: stake.name }, stake.place)];
+}
+
+/** Whether a condition is that a counter has come down to something. */
+const isFloor = (condition: Expression | undefined, name: string): boolean =>
+  condition?.kind === 'binary' &&
+  ['==', '<', '<='].includes(condition.operator) &&
+  condition.left.kind === 'counter' &&
+  condition.left.name === name &&
+  condition.right.kind === 'number';
+
+/** Counters kept over runs that are set to the score as it is. */
+function bestsOverwritten({ rules, counters, score }: Design): Finding[] {
+  return rules.flatMap(({ condition, effects, place }) => {
+    const set = effects
+      .flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []))
+      .find(
+        ({ name, amount }) =>
+          amount.kind === 'counter' &&
+          amount.name === score &&
+          spans.indexOf(counters.find((each) => each.name === name)!.keep) > spans.indexOf('run') &&
+          !(condition !== undefined && countersIn(condition).includes(name)),
+      );
+    // A name that says so holds the last score on purpose.
+    return set === undefined || /last|previous/i.test(set.name)
+      ? []
+      : [finding('best-overwritten', { counter: set.name, score: score! }, place)];
+  });
+}
+
+/** Goals of levels that are asked of what is kept for longer than a level. */
+function aboutGoals({ counters, levels, transitions }: Design): Finding[] {
+  if (levels.length < 2 || !transitions.some(({ level, fresh }) => level === 'next' && fresh === 'level'))
+    return [];
+  const told = new Map<string, Finding>();
+  for (const { condition } of transitions) {
+    if (condition === undefined) continue;
+    visitExpression(condition, (part) => {
+      if (part.kind !== 'binary' || !['>=', '>', '=='].includes(part.operator)) return;
+      if (part.left.kind !== 'counter' || part.right.kind !== 'levelValue') return;
+      const { name } = part.left;
+      const { keep, place } = counters.find((counter) => counter.name === name)!;
+      if (spans.indexOf(keep) <= spans.indexOf('level') || told.has(name)) return;
+      if (!growsByItself(levels, part.right.name))
+        told.set(name, finding('goal-carried-over', { counter: name, value: part.right.name, keep }, place));
+    });
+  }
+  return [...told.values()];
+}
+
+/** Whether a level's goal is at least twice that of the first by the second level, as goals that add up are. */
+function growsByItself(levels: Design['levels'], value: string): boolean {
+  const [first, second] = levels.map(({ values }) => values.get(value));
+  return first?.kind === 'number' && second?.kind === 'number' && second.value >= 2 * first.value;
+}
+
+/** Lives that nothing asks for, or that end the run before they are gone. */
+function aboutLives(design: Design, { writes, read }: Uses): Finding[] {
+  const lives = design.counters.find(({ name }) => name === design.lives);
+  if (lives === undefined) return [];
+  const { name, min, place } = lives;
+  const isTaken = writes.some(
+    ({ counter, kind, amount, rule }) =>
+      counter === name && kind === 'add' && rule !== undefined && rangeIn(design, amount)[1] < 0,
+  );
+  if (isTaken && !read.has(name)) return [finding('lives-without-end', { counter: name }, place)];
+  return design.transitions.flatMap((each) => {
+    const { to, condition } = each;
+    const isLost = design.screens.some(
+      ({ name: screen, ending }) => screen === to && (ending === 'lost' || ending === 'over'),
+    );
+    if (!isLost || !isFloor(condition, name)) return [];
+    const { operator, right } = condition as Extract<Expression, { kind: 'binary' }>;
+    const [bound] = rangeIn(design, right);
+    const left = operator === '<' ? bound - 1 : bound;
+    return left > Math.max(min, 0) ? [finding('ends-early', { counter: name, left, to }, each.place)] : [];
+  });
+}

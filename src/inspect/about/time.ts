@@ -1,0 +1,235 @@
+import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import type { ComputedInterval, Design, Interval, Spawn, Timer } from '../../design/model.js';
+import { spans } from '../../design/model.js';
+import type { Place } from '../../design/problems/problem.js';
+import { largestNumber } from '../../design/schema.js';
+import { rangeIn } from '../../explore/abstraction/ranges.js';
+import { type Finding, finding } from '../finding.js';
+import { hearsOn, type Uses } from '../uses.js';
+
+/** Findings about timers, spawns and what they do at the start. */
+/** @param isFlowSound whether every transition can be taken: else a goal that cannot be met is told by that */
+export function aboutTime(design: Design, uses: Uses, isFlowSound: boolean): Finding[] {
+  return [
+    ...aboutTimers(design, uses),
+    ...design.levels.flatMap(({ spawns }) => spawns.flatMap((spawn) => aboutSpawn(design, spawn))),
+    ...hitsAtOnce(design),
+    ...spawnsTooLate(design),
+    ...graceOutlasting(design),
+    ...timersOfEachLevel(design),
+    ...(isFlowSound ? levelsThatAskLess(design) : []),
+  ];
+}
+
+function aboutTimers(design: Design, { heard, shown, shownInPlay, timersUsed }: Uses): Finding[] {
+  return design.timers.flatMap(({ name, kind, event, keep, interval, warn, screens, place }): Finding[] => {
+    // That a countdown warns is no use without its end.
+    const isUsed =
+      heard.has(event) || (kind !== 'countdown' && warn.length > 0 && heard.has(`${name}.warned`));
+    // A countdown that is shown promises that something happens when it is over.
+    const isOnlyShown = kind !== 'countdown' && shown.has(name);
+    const unheard = !isUsed && !isOnlyShown && !timersUsed.has(name);
+    const hasRun = design.transitions.some(({ fresh }) => fresh === 'run');
+    const isFelt = kind === 'countdown' && design.transitions.some(({ events }) => events.includes(event));
+    const isLive = (screen: string): boolean =>
+      design.screens.some((each) => each.name === screen && each.live);
+    const idle = screens.filter(
+      (screen) => !isLive(screen) && !hearsOn(design, screen, [event, `${name}.warned`]),
+    );
+    return [
+      ...(isFelt && design.hud.length > 0 && !shownInPlay.has(name) && screens.some(isLive)
+        ? [finding('countdown-unshown', { timer: name }, place)]
+        : []),
+      ...(idle.length > 0 ? [finding('runs-idle', { timer: name, screens: idle.join(', ') }, place)] : []),
+      ...(unheard ? [finding('timer-unheard', { timer: name, event }, place)] : []),
+      ...(hasRun && spans.indexOf(keep) > spans.indexOf('run')
+        ? [finding('outlives-the-run', { what: name, keep }, place)]
+        : []),
+      ...tooShort(design, `The timer ${name}`, interval, place),
+    ];
+  });
+}
+
+function aboutSpawn(design: Design, { piece, every, atOnce, total, place }: Spawn): Finding[] {
+  const { meets, lasts } = design.pieces.find(({ name }) => name === piece)!;
+  const isUnbounded =
+    atOnce === undefined && total === undefined && meets === 'sought' && lasts === undefined;
+  const isCleared = design.rules.some(({ effects }) =>
+    effects.some((effect) => effect.kind === 'clear' && effect.pieces.includes(piece)),
+  );
+  return [
+    ...(isUnbounded && !isCleared ? [finding('spawn-unbounded', { piece }, place)] : []),
+    ...tooShort(design, `The interval of ${piece}`, every, place),
+  ];
+}
+
+/** An interval that comes down to nothing, by levels, dials and counters with a min and a max; what else it may read has no bound to speak of. */
+function tooShort(
+  design: Design,
+  what: string,
+  interval: Interval | ComputedInterval,
+  place: Place,
+): Finding[] {
+  if (!('seconds' in interval)) return [];
+  let isKnown = true;
+  visitExpression(interval.seconds, (part) => {
+    if (['present', 'left', 'timer', 'course'].includes(part.kind)) isKnown = false;
+    if (part.kind !== 'counter') return;
+    const { min, max, places } = design.counters.find(({ name }) => name === part.name)!;
+    if (Math.max(-min, max) >= largestNumber / 10 ** places) isKnown = false;
+  });
+  const [least] = rangeIn(design, interval.seconds);
+  return isKnown && least <= 0 ? [finding('interval-too-short', { what, seconds: least }, place)] : [];
+}
+
+/** Milliseconds after a fresh start in which nothing should hurt. */
+const firstMoment = 1000;
+
+/**
+ * Hazards and foes of the first level that arrive within its first moment, where some way in gives no grace; and those that stay where
+ * they hit, where a fresh life begins beside them.
+ */
+function hitsAtOnce(design: Design): Finding[] {
+  const ways = design.transitions.filter(
+    ({ to, fresh }) => fresh !== undefined && design.screens.some(({ name, live }) => name === to && live),
+  );
+  const unsafe = ways.length === 0 ? 0 : Math.min(...ways.map(({ grace }) => grace));
+  if (ways.length === 0) return [];
+  const [level] = design.levels;
+  return design.pieces.flatMap(({ name, role, meets, lead, outcomes, ends, place }) => {
+    if (
+      !['hazard', 'foe'].includes(role) ||
+      meets !== 'arrives' ||
+      !outcomes.some((each) => each.name === 'hit')
+    )
+      return [];
+    const isBeside =
+      !ends.includes('hit') && ways.some(({ fresh, grace }) => fresh === 'life' && grace === 0);
+    if (isBeside) return [finding('hit-at-once', { piece: name, seconds: 0 }, place)];
+    const firsts = level!.spawns
+      .filter(({ piece }) => piece === name)
+      .map(({ first, every }) => leastOf(first ?? every));
+    const isPlaced = level!.placed.some(({ piece }) => piece === name);
+    const arrives = Math.min(...firsts, ...(isPlaced ? [0] : [])) + lead.least;
+    return arrives < firstMoment && arrives >= unsafe
+      ? [finding('hit-at-once', { piece: name, seconds: arrives / 1000 }, place)]
+      : [];
+  });
+}
+
+const leastOf = (interval: Interval | ComputedInterval): number => ('least' in interval ? interval.least : 1);
+
+/** The shortest countdown that ends play on every live screen, begins with each level, and that nothing changes. */
+function shortestPlay(design: Design): { readonly timer: Timer; readonly most: number } | undefined {
+  const live = design.screens.filter((screen) => screen.live).map(({ name }) => name);
+  const isChanged = (name: string): boolean =>
+    [...design.rules, ...design.transitions].some(({ effects }) =>
+      effects.some(
+        (effect) =>
+          ((effect.kind === 'add' || effect.kind === 'set') &&
+            effect.timers.some((each) => each.name === name)) ||
+          ((effect.kind === 'start' || effect.kind === 'stop') && effect.timers.includes(name)),
+      ),
+    );
+  const found = design.timers.flatMap((timer) => {
+    const { name, kind, interval, event, screens } = timer;
+    const endsPlay = live.every(
+      (screen) =>
+        screens.includes(screen) &&
+        design.transitions.some(
+          ({ from, to, events, condition, wait }) =>
+            from === screen &&
+            !live.includes(to) &&
+            to !== 'back' &&
+            events.includes(event) &&
+            condition === undefined &&
+            wait === 0,
+        ),
+    );
+    const isFixed = 'least' in interval && kind !== 'every' && !isChanged(name);
+    return isFixed && endsPlay ? [{ timer, most: interval.most }] : [];
+  });
+  return found.sort((a, b) => a.most - b.most)[0];
+}
+
+/** Spawns that begin only when a countdown has ended play already. */
+function spawnsTooLate(design: Design): Finding[] {
+  const play = shortestPlay(design);
+  // A timer that is kept for a run begins once, so that a level has less time than that, not more.
+  if (play === undefined) return [];
+  const { timer, most } = play;
+  return design.levels.flatMap(({ spawns }) =>
+    spawns.flatMap(({ piece, first, every, place }) => {
+      const begins = first ?? every;
+      if (!('least' in begins) || begins.least < most) return [];
+      const details = { piece, seconds: begins.least / 1000, timer: timer.name, ends: most / 1000 };
+      return [finding('spawn-too-late', details, place)];
+    }),
+  );
+}
+
+/** A grace shorter than this is a pause between two contacts, whatever else there is. */
+const longGrace = 3000;
+
+/** A grace after a hit in which several more that could hit come and go. */
+function graceOutlasting(design: Design): Finding[] {
+  const harmful = design.pieces.filter(({ outcomes }) => outcomes.some(({ name }) => name === 'hit'));
+  const every = design.levels
+    .flatMap(({ spawns }) => spawns)
+    .filter(({ piece }) => harmful.some(({ name }) => name === piece))
+    .map(({ every: interval }) => ('most' in interval ? interval.most : 0));
+  const rarest = Math.max(...every);
+  if (every.length === 0 || rarest === 0) return [];
+  return design.rules.flatMap(({ name, events, effects, place }) => {
+    const grace = Math.max(0, ...effects.map((effect) => (effect.kind === 'grace' ? effect.duration : 0)));
+    const isAfterHit = events.some((event) => harmful.some((piece) => event === `${piece.name}.hit`));
+    if (!isAfterHit || grace < longGrace || grace < 2 * rarest) return [];
+    return [finding('grace-too-long', { rule: name, grace: grace / 1000, every: rarest / 1000 }, place)];
+  });
+}
+
+/** Countdowns to a loss that begin again with each of several levels, where nobody said so. */
+function timersOfEachLevel(design: Design): Finding[] {
+  const goesOn = design.transitions.some(({ level, fresh }) => level === 'next' && fresh === 'level');
+  const isSeveral = design.levels.length > 1 || design.levels.some(({ endless }) => endless);
+  if (!goesOn || !isSeveral) return [];
+  const written = (design.written.timers ?? {}) as { readonly [name: string]: { readonly keep?: unknown } };
+  return design.timers.flatMap(({ name, kind, event, interval, place }) => {
+    const ends = design.transitions.some(
+      ({ to, events }) =>
+        events.includes(event) &&
+        design.screens.some((screen) => screen.name === to && screen.ending === 'lost'),
+    );
+    if (kind !== 'countdown' || !ends || written[name]?.keep !== undefined || !('least' in interval))
+      return [];
+    return [finding('timer-each-level', { timer: name, seconds: interval.least / 1000 }, place)];
+  });
+}
+
+/** Levels whose goal is smaller than that of the level before. */
+function levelsThatAskLess(design: Design): Finding[] {
+  const goals = new Set<string>();
+  for (const { condition, to } of design.transitions) {
+    const isLoss = design.screens.some(({ name, ending }) => name === to && ending === 'lost');
+    if (condition === undefined || isLoss) continue;
+    visitExpression(condition, (part) => {
+      if (part.kind === 'binary' && ['>=', '>'].includes(part.operator) && part.right.kind === 'levelValue')
+        goals.add(part.right.name);
+    });
+  }
+  return design.levels.slice(1).flatMap(({ name, values, place }, index) => {
+    const before = design.levels[index]!;
+    return [...goals].flatMap((goal) => {
+      const [now, then] = [values.get(goal), before.values.get(goal)];
+      if (now?.kind !== 'number' || then?.kind !== 'number' || now.value >= then.value) return [];
+      const details = {
+        level: name,
+        before: before.name,
+        value: goal,
+        asks: showExpression(now),
+        asked: showExpression(then),
+      };
+      return [finding('level-asks-less', details, place)];
+    });
+  });
+}
