@@ -1,15 +1,12 @@
 import type { Design } from '../design/model.js';
-import { DesignError, type Place } from '../design/problems/problem.js';
+import type { Place } from '../design/problems/problem.js';
 import { formOf } from '../engine/program/lower/lower.js';
-import { Tally } from '../measure/tally.js';
-import { Play } from '../players/drivers/play.js';
-import { meetingOf } from '../players/meeting/meeting.js';
-import { faultsInPlay } from './evidence/faults-in-play.js';
+import { type FirstSessions, firstSessions, shortestPace } from './evidence/first-sessions.js';
 import { partVerdicts } from './evidence/part-verdicts.js';
 import { whyNotTaken } from './evidence/reason.js';
 import { lostEndings, lostWins, type Trap, trapsOf } from './evidence/traps.js';
 import { type Fault, Judge, type PartVerdict, type TransitionVerdict, zonesFor } from './evidence/verdict.js';
-import { realise, type Witness } from './evidence/witness.js';
+import { isReachedBySpawns, realise, type Witness } from './evidence/witness.js';
 import { type EndingReach, endingsOf, type ScoreRange, scoreRange } from './optimum/extremes.js';
 import { isKnownFault } from './search/first-occurrences.js';
 import { type Limits, neverOver } from './search/limits.js';
@@ -72,7 +69,8 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
   const whole = new Search(design, { followsAll: true });
   whole.run(limits);
   const paces = shortestPaces(design);
-  const faults = faultsOf(design, [search, whole], isOver);
+  const played = firstSessions(design, isOver);
+  const faults = faultsOf(design, [search, whole], played);
   const judge = new Judge(design, search, limits, faults);
   const inAnyOrder = design.transitions.map(({ from, to, index, place }, transition): TransitionVerdict => {
     const first = search.notes.preemptedBy[transition]!;
@@ -80,9 +78,10 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     const judged = judge.on({ transition }, () => whyNotTaken(search, transition, preemptedBy));
     const isWithTime = search.pathTo({ transition }) !== undefined;
     const shadow = judged.verdict === 'unreachable' && !isWithTime ? preemptedBy : undefined;
-    return { from, to, index, place, ...judged, preemptedBy: shadow };
+    const brings = broughtFor(design, search, transition, judged.witness, played);
+    return { from, to, index, place, ...judged, preemptedBy: shadow, brings };
   });
-  const transitions = byPlayers(design, inAnyOrder, paces, limits);
+  const transitions = byPlayers(design, inAnyOrder, paces, limits, played.taken);
   const leftOpen = search.doubt(mostStates);
   const found = {
     transitions,
@@ -103,9 +102,6 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
   return { ...found, isComplete: found.isComplete && !isLate, isLate };
 }
 
-/** The pace of the fastest of the design's players. */
-export const shortestPace = ({ players }: Design): number => Math.min(...players.map(({ pace }) => pace));
-
 /** How long each piece that is sought takes the fastest of the design's players, never missing; 0 for all others. */
 function shortestPaces(design: Design): Paces {
   const pace = shortestPace(design);
@@ -114,8 +110,22 @@ function shortestPaces(design: Design): Paces {
   );
 }
 
+/** Pieces that a game has to bring for a transition, as far as simulated players and the design's own spawns did not come to it. */
+function broughtFor(
+  design: Design,
+  search: Search,
+  transition: number,
+  witness: Witness | undefined,
+  { taken }: FirstSessions,
+): readonly string[] {
+  const brings = witness?.brings ?? [];
+  const path = search.pathTo({ transition });
+  if (brings.length === 0 || taken.has(transition) || path === undefined) return [];
+  return isReachedBySpawns(design, search.game, path, { transition }) ? [] : brings;
+}
+
 /** What sessions end in, by both searches, of which one looks closer and the other may go further, and in play. */
-function faultsOf(design: Design, searches: readonly Search[], isOver: () => boolean): Fault[] {
+function faultsOf(design: Design, searches: readonly Search[], played: FirstSessions): Fault[] {
   const faults: Fault[] = [];
   for (const search of searches) {
     for (const { problem, path } of search.faults) {
@@ -123,8 +133,7 @@ function faultsOf(design: Design, searches: readonly Search[], isOver: () => boo
       faults.push({ problem, witness: realise(design, search.game, path, { fault: problem.code }) });
     }
   }
-  for (const fault of faultsInPlay(design, formOf(design), isOver))
-    if (!isKnownFault(faults, fault.problem)) faults.push(fault);
+  for (const fault of played.faults) if (!isKnownFault(faults, fault.problem)) faults.push(fault);
   return faults;
 }
 
@@ -148,11 +157,11 @@ function byPlayers(
   verdicts: readonly TransitionVerdict[],
   paces: Paces,
   { mostStates, isOver }: Limits,
+  taken: ReadonlySet<number>,
 ): readonly TransitionVerdict[] {
   const form = formOf(design);
   const search = new TimedSearch(design, { paces });
   if (isOver() || !search.hasClocks || paces.every((each) => each === 0)) return verdicts;
-  const taken = takenInPlay(design);
   // What was played need not be looked for.
   const open = verdicts.flatMap(({ verdict }, transition) =>
     verdict === 'reached' && !taken.has(transition) ? [transition] : [],
@@ -174,21 +183,3 @@ function byPlayers(
     return { ...verdict, verdict: 'unreachable', assumes: 'players', reason, closed: search };
   });
 }
-
-/** Transitions that the fastest player takes in a few sessions, never missing. */
-function takenInPlay(design: Design): Set<number> {
-  const form = formOf(design);
-  const pace = shortestPace(design);
-  const tally = new Tally(form);
-  const play = new Play(form, meetingOf(form, { ...design.players[0]!, skill: 20, pace }), tally);
-  try {
-    for (let session = 0; session < sessionsPlayed; session++) play.play(1, session);
-  } catch (error) {
-    if (!(error instanceof DesignError)) throw error;
-  }
-  return new Set(
-    design.transitions.flatMap((_, transition) => (tally.taken[transition]! > 0 ? [transition] : [])),
-  );
-}
-
-const sessionsPlayed = 6;

@@ -10,13 +10,14 @@ export function checkToJson({ design, exploration, findings, tests, passed, isLa
     complete: exploration.isComplete && !isLate,
     ...(exploration.leftOpen === undefined ? {} : { leftOpen: exploration.leftOpen }),
     transitions: exploration.transitions.map(
-      ({ from, to, index, verdict, assumes, witness, reason, closed }) => ({
+      ({ from, to, index, verdict, assumes, witness, reason, closed, brings }) => ({
         from,
         to,
         index,
         verdict,
         assumes,
         ...(witness === undefined ? {} : { witness: witness.steps }),
+        ...(brings.length === 0 ? {} : { brings }),
         ...(reason === undefined ? {} : { reason }),
         ...(closed === undefined ? {} : { closedStates: closed.states.length }),
       }),

@@ -32,7 +32,7 @@ export interface FindingDetails {
   'rule-deaf': { rule: string; event: string; screens: string };
   'event-unheard': { event: string };
   'piece-unheard': { piece: string; event: string };
-  'piece-nowhere': { piece: string };
+  'piece-nowhere': { piece: string; rule: string | undefined };
   'counter-unwritten': { counter: string };
   'counter-unread': { counter: string };
   'counter-unshown': { counter: string };
@@ -53,6 +53,7 @@ export interface FindingDetails {
   'shown-in-vain': { counter: string; screen: string };
   'input-unused': { input: string };
   'input-not-taken': { input: string; screens: string };
+  'needs-the-game': { from: string; to: string; pieces: readonly string[] };
   'read-after-set': { counter: string; value: string };
   'best-overwritten': { counter: string; score: string };
   'goal-carried-over': { counter: string; value: string; keep: string };
@@ -294,8 +295,10 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     severity: 'warning',
     title: 'Piece that never appears',
     why: 'Levels place or spawn other pieces, but nothing makes this one appear.',
-    message: ({ piece }) =>
-      `Nothing makes ${withArticle(piece)} appear: no level has it and no rule spawns it.`,
+    message: ({ piece, rule }) =>
+      rule === undefined
+        ? `Nothing makes ${withArticle(piece)} appear: no level has it and no rule spawns it.`
+        : `Nothing makes ${withArticle(piece)} appear: only the rule "${rule}" would, and it can never fire.`,
     remedy: ({ piece }) => `Place or spawn it in a level, such as { piece: ${piece}, every: 5 }.`,
   },
   'counter-unwritten': {
@@ -443,6 +446,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'The prompt is shown on a screen on which no rule or transition hears its input: whoever follows it sees nothing happen.',
     message: ({ input, screens }) => `${input} is offered on ${screens}, where nothing hears it.`,
     remedy: () => 'Show the prompt on the screens that take it, or add a transition there.',
+  },
+  'needs-the-game': {
+    severity: 'warning',
+    title: 'Transition that the design’s own spawns do not reach',
+    why: 'A session that reaches it has pieces sooner, or more of them, than levels, spawns and rules make appear, and no session of simulated players came to it: neither those of the design, nor one who never misses, nor one who always does. A game that brings the pieces itself can reach it.',
+    message: ({ from, to, pieces }) =>
+      `${from} -> ${to} was reached only where the game brings ${pieces.join(' and ')}: the design itself makes too few appear, or too late.`,
+    remedy: () => 'Let more of them appear, or sooner, or ask for less.',
   },
   'read-after-set': {
     severity: 'warning',

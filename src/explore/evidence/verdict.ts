@@ -50,6 +50,11 @@ export interface TransitionVerdict extends Judgement {
   readonly index: number;
   /** For an unreachable one that was ready to go: the earlier transition that went first. */
   readonly preemptedBy: number | undefined;
+  /**
+   * Pieces that the design makes appear itself and of which the witness has more than that, or sooner, where no session of simulated players
+   * came to the transition either: it takes a game that brings them.
+   */
+  readonly brings: readonly string[];
   readonly place: Place;
 }
 

@@ -1,6 +1,7 @@
 import type { Design } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
 import { clockKinds } from '../../engine/program/clock-kinds.js';
+import { isMadeByEffects } from '../../engine/program/footprints.js';
 import { levelOf } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import { recordOf, type SessionRecord } from '../../engine/record/record.js';
@@ -10,6 +11,7 @@ import { type DrawSource, keyedDraws, sessionKey } from '../../engine/run/draw.j
 import { Machine } from '../../engine/run/machine.js';
 import type { Step } from '../../engine/run/step.js';
 import { Session } from '../../engine/session/design-session.js';
+import { holds } from '../abstraction/cone.js';
 import type { Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import type { Claim } from './claim.js';
 
@@ -19,6 +21,8 @@ export interface Witness {
   readonly steps: readonly string[];
   /** Absent where the session ends in a fault. */
   readonly record: SessionRecord | undefined;
+  /** Pieces that the design makes appear itself, and that the session has before they do: the game brings them. */
+  readonly brings?: readonly string[];
 }
 
 /** A way through the untimed game: edges from the first start, each but the last with the state that it led to. */
@@ -48,22 +52,20 @@ export function realise(
   path: UntimedPath | readonly TimedStep[],
   claim: Claim,
 ): Witness | undefined {
+  let found: Witness | undefined;
   for (const spawns of game.cone.countsMade ? [false, true] : [false]) {
     const timetable = schedule(game, path, spawns);
     const witness = timetable === undefined ? undefined : confirm(design, timetable, spawns, claim);
-    if (witness !== undefined) return witness;
+    // What the design's own spawns lead to says more than what a game that brings pieces could.
+    if (witness?.brings?.length === 0) return witness;
+    found ??= witness;
   }
-  return undefined;
+  return found;
 }
 
-/** When each event of the path is to be sent; undefined where the states do not come out as the search said. */
-function schedule(
-  game: UntimedGame,
-  path: UntimedPath | readonly TimedStep[],
-  spawns: boolean,
-): Timetable | undefined {
+/** A machine whose rules fire by chance as a way needs them, which is noted; all other draws are those of the witness's seed. */
+function chanceMachine(game: UntimedGame, spawns: boolean) {
   const { form } = game;
-  const at = form.cells;
   const keyed = keyedDraws(form, sessionKey(witnessSeed, 0));
   const chances = new Set(form.rules.map((rule) => rule.draw));
   const forced = new Map<string, number>();
@@ -75,6 +77,21 @@ function schedule(
     return value;
   };
   const machine = new Machine(form, { draws, spawns, makeBackend: backendOf(form, undefined, false) });
+  const silence = (rules: readonly number[]): void => {
+    silenced = rules;
+  };
+  return { machine, forced, silence };
+}
+
+/** When each event of the path is to be sent; undefined where the states do not come out as the search said. */
+function schedule(
+  game: UntimedGame,
+  path: UntimedPath | readonly TimedStep[],
+  spawns: boolean,
+): Timetable | undefined {
+  const { form } = game;
+  const at = form.cells;
+  const { machine, forced, silence } = chanceMachine(game, spawns);
   const { cells } = machine;
   const events: { at: number; event: string }[] = [];
   const found = new Float64Array(game.width);
@@ -93,7 +110,7 @@ function schedule(
     for (const step of path) {
       const { edge, state } = step;
       const { kind, index, silent } = edge;
-      silenced = silent;
+      silence(silent);
       if ('pause' in step && step.pause > 0 && kind === 'send') advance(step.pause);
       if (kind === 'send') send(index, silent);
       else if (kind === 'spawn' && !spawns) {
@@ -111,6 +128,53 @@ function schedule(
     if (!(error instanceof DesignError)) throw error;
   }
   return { events, end: cells[at.now]!, forced };
+}
+
+/** Clocks that fire while a piece is waited for, at the most. */
+const mostFired = 1000;
+
+/**
+ * Whether the design's own spawns suffice for a way: its events are sent in their order, each outcome once a piece of its kind is there,
+ * and what the way claims is looked for at the end.
+ */
+export function isReachedBySpawns(
+  design: Design,
+  game: UntimedGame,
+  path: UntimedPath | readonly TimedStep[],
+  claim: Claim,
+): boolean {
+  const { form } = game;
+  const at = form.cells;
+  const { machine, forced, silence } = chanceMachine(game, true);
+  const { cells } = machine;
+  const events: { at: number; event: string }[] = [];
+  machine.begin();
+  try {
+    for (const { edge } of path) {
+      const { kind, index, silent } = edge;
+      silence(silent);
+      if (kind === 'timer' || kind === 'wait') {
+        if (!passUntil(machine, kind, index)) return false;
+        continue;
+      }
+      const { kind: what, piece } = form.events[index]!;
+      if (kind === 'spawn' || what === 'appeared') continue;
+      for (let fired = 0; piece >= 0 && cells[at.present + piece] === 0; fired++) {
+        if (fired === mostFired || !machine.peek()) return false;
+        machine.fire();
+      }
+      const pause = Math.max(0, game.obstacle(cells, index, silent));
+      const to = cells[at.now]! + pause;
+      while (machine.isDue(to)) machine.fire();
+      machine.elapse(to);
+      events.push({ at: to, event: form.events[index]!.name });
+      machine.send(index);
+    }
+  } catch (error) {
+    if (!(error instanceof DesignError)) throw error;
+    return false;
+  }
+  return confirm(design, { events, end: cells[at.now]!, forced }, true, claim) !== undefined;
 }
 
 /**
@@ -153,8 +217,15 @@ function confirm(
     last.push(step);
   });
   const steps = inWords(events, end);
+  const brings = new Set<string>();
   try {
-    for (const { at, event } of events) session.sendAt(event, at, false);
+    for (const { at, event } of events) {
+      session.advanceTo(at);
+      const piece = madeBy(design, event);
+      if (piece !== undefined && (event.endsWith('.appeared') || session.present[piece] === 0))
+        brings.add(piece);
+      session.sendAt(event, at, false);
+    }
     session.advanceTo(end);
   } catch (error) {
     if (!(error instanceof DesignError)) throw error;
@@ -167,7 +238,16 @@ function confirm(
   if (!isShown) return undefined;
   const record = recordOf(session);
   replay(design, record);
-  return { steps, record };
+  return { steps, record, brings: [...brings] };
+}
+
+/** The piece of an event, where the design makes it appear itself. */
+function madeBy(design: Design, event: string): string | undefined {
+  const form = formOf(design);
+  const { piece } = form.events[form.eventIndex.get(event)!]!;
+  if (piece < 0) return undefined;
+  const isMade = isMadeByEffects(form, piece) || form.levels.some((level) => holds(level, piece));
+  return isMade ? form.pieces[piece]!.name : undefined;
 }
 
 function shows(

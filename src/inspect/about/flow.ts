@@ -1,5 +1,6 @@
 import { type Design, spans, type Transition } from '../../design/model.js';
-import { type Exploration, shortestPace } from '../../explore/explore.js';
+import { shortestPace } from '../../explore/evidence/first-sessions.js';
+import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { writesOf } from '../uses.js';
 
@@ -29,6 +30,14 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
             ),
       );
     }
+    // What only follows from another such transition is not told again.
+    const isFirst =
+      from === design.screens[0]!.name ||
+      transitions.some(
+        (other) => other.to === from && other.verdict === 'reached' && other.brings.length === 0,
+      );
+    if (each.brings.length > 0 && isFirst)
+      findings.push(finding('needs-the-game', { from, to, pieces: each.brings }, place, each.witness?.steps));
     if (each.verdict === 'undecided' && entered.has(from)) {
       findings.push(finding('transition-undecided', { from, to, reason: each.reason! }, place));
     }

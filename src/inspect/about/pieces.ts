@@ -14,7 +14,7 @@ export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: 
   );
   return [
     ...unheard(design, uses),
-    ...nowhere(design),
+    ...nowhere(design, parts),
     ...harmUnheard(design, uses),
     ...leftOut(design, uses),
     ...hardForNothing(design, uses),
@@ -36,15 +36,29 @@ function unheard(design: Design, { heard, counted }: Uses): Finding[] {
   });
 }
 
-function nowhere(design: Design): Finding[] {
+function nowhere(design: Design, parts: Exploration['parts']): Finding[] {
   const made = madeIn(design);
+  const silent = new Set(
+    parts.flatMap(({ kind, name, verdict }) => (kind === 'rule' && verdict === 'unreachable' ? [name] : [])),
+  );
+  const withoutSilent = madeIn({ ...design, rules: design.rules.filter(({ name }) => !silent.has(name)) });
+  const onlyBySilent = design.pieces.filter(({ name }) => made.has(name) && !withoutSilent.has(name));
+  const byRules = onlyBySilent.map(({ name, place }) => {
+    const rule = design.rules.find((each) =>
+      madeIn({ ...design, levels: [], transitions: [], rules: [each] }).has(name),
+    )!;
+    return finding('piece-nowhere', { piece: name, rule: rule.name }, place);
+  });
   const inLevels = design.levels.some(
     ({ placed, spawns, course }) => placed.length + spawns.length + course.length > 0,
   );
-  if (!inLevels) return [];
-  return design.pieces.flatMap(({ name, place }) =>
-    made.has(name) ? [] : [finding('piece-nowhere', { piece: name }, place)],
-  );
+  if (!inLevels) return byRules;
+  return [
+    ...byRules,
+    ...design.pieces.flatMap(({ name, place }) =>
+      made.has(name) ? [] : [finding('piece-nowhere', { piece: name, rule: undefined }, place)],
+    ),
+  ];
 }
 
 /** Hazards and foes whose hit nothing hears, although what else becomes of them is heard and there is something to lose. */

@@ -1,8 +1,8 @@
+import { longestDuration } from '../../design/language/duration.js';
 import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
 import type { ComputedInterval, Design, Interval, Spawn, Timer } from '../../design/model.js';
 import { spans } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
-import { largestNumber } from '../../design/schema.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { hearsOn, type Uses } from '../uses.js';
@@ -74,12 +74,13 @@ function tooShort(
   let isKnown = true;
   visitExpression(interval.seconds, (part) => {
     if (['present', 'left', 'timer', 'course'].includes(part.kind)) isKnown = false;
-    if (part.kind !== 'counter') return;
-    const { min, max, places } = design.counters.find(({ name }) => name === part.name)!;
-    if (Math.max(-min, max) >= largestNumber / 10 ** places) isKnown = false;
   });
   const [least] = rangeIn(design, interval.seconds);
-  return isKnown && least <= 0 ? [finding('interval-too-short', { what, seconds: least }, place)] : [];
+  // A counter without a bound on the side that counts says nothing.
+  const isBounded = least > -longestDuration;
+  return isKnown && isBounded && least <= 0
+    ? [finding('interval-too-short', { what, seconds: least }, place)]
+    : [];
 }
 
 /** Milliseconds after a fresh start in which nothing should hurt. */
