@@ -162,6 +162,14 @@ export function coneOf(
     return found;
   };
   const footprints = footprintsOf(form);
+  const changesCourse = [...footprints.rules, ...footprints.transitions].some(({ writes }) =>
+    writes.some(
+      ({ first, length }) => first < at.course + 2 + at.courseLength && first + length > at.course + 2,
+    ),
+  );
+  const dependsOnCourse = (piece: number): boolean =>
+    (changesCourse || form.pieces[piece]!.staysOnCourse) &&
+    form.levels.some(({ course }) => course.includes(piece));
 
   while (grew) {
     grew = false;
@@ -180,13 +188,14 @@ export function coneOf(
     });
     for (const piece of pieces) {
       readsTerm(form.pieces[piece]!.needs);
-      // What a met piece leaves present depends on where on the course the player is.
-      if (form.levels.some(({ course }) => course.includes(piece))) followsCourse();
+      // Whether meeting it takes it away depends on where on the course the player is.
+      if (dependsOnCourse(piece)) followsCourse();
     }
     for (const event of heard) {
       const { kind, piece } = form.events[event]!;
       if (kind === 'outcome') readsTerm(form.pieces[piece]!.needs);
-      if (kind === 'outcome' && supplyEnds(form, piece)) {
+      // One that stays where it is on the course is there as long as the player likes: more than the game allows, never less.
+      if (kind === 'outcome' && supplyEnds(form, piece) && !dependsOnCourse(piece)) {
         add(pieces, piece);
         countsMade = true;
       }

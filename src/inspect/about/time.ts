@@ -104,13 +104,13 @@ function hitsAtOnce(design: Design): Finding[] {
       !outcomes.some((each) => each.name === 'hit')
     )
       return [];
+    const isPlaced = level!.placed.some(({ piece }) => piece === name);
     const isBeside =
-      !ends.includes('hit') && ways.some(({ fresh, grace }) => fresh === 'life' && grace === 0);
+      isPlaced && !ends.includes('hit') && ways.some(({ fresh, grace }) => fresh === 'life' && grace === 0);
     if (isBeside) return [finding('hit-at-once', { piece: name, seconds: 0 }, place)];
     const firsts = level!.spawns
       .filter(({ piece }) => piece === name)
       .map(({ first, every }) => leastOf(first ?? every));
-    const isPlaced = level!.placed.some(({ piece }) => piece === name);
     const arrives = Math.min(...firsts, ...(isPlaced ? [0] : [])) + lead.least;
     return arrives < firstMoment && arrives >= unsafe
       ? [finding('hit-at-once', { piece: name, seconds: arrives / 1000 }, place)]
