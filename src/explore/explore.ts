@@ -2,10 +2,18 @@ import type { Design } from '../design/model.js';
 import type { Place } from '../design/problems/problem.js';
 import { formOf } from '../engine/program/lower/lower.js';
 import { type FirstSessions, firstSessions, shortestPace } from './evidence/first-sessions.js';
+import { foundIn } from './evidence/known-sessions.js';
 import { partVerdicts } from './evidence/part-verdicts.js';
 import { whyNotTaken } from './evidence/reason.js';
 import { lostEndings, lostWins, type Trap, trapsOf } from './evidence/traps.js';
-import { type Fault, Judge, type PartVerdict, type TransitionVerdict, zonesFor } from './evidence/verdict.js';
+import {
+  type Fault,
+  Judge,
+  type PartVerdict,
+  reached,
+  type TransitionVerdict,
+  zonesFor,
+} from './evidence/verdict.js';
 import { isReachedBySpawns, realise, type Witness } from './evidence/witness.js';
 import { type EndingReach, endingsOf, type ScoreRange, scoreRange } from './optimum/extremes.js';
 import { isKnownFault } from './search/first-occurrences.js';
@@ -81,7 +89,8 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     const brings = broughtFor(design, search, transition, judged.witness, played);
     return { from, to, index, place, ...judged, preemptedBy: shadow, brings };
   });
-  const transitions = byPlayers(design, inAnyOrder, paces, limits, played.taken);
+  const settled = settle(design, inAnyOrder, isOver);
+  const transitions = byPlayers(design, settled, paces, limits, played.taken);
   const leftOpen = search.doubt(mostStates);
   const found = {
     transitions,
@@ -108,6 +117,27 @@ function shortestPaces(design: Design): Paces {
   return design.pieces.map(({ meets, takes, hits }) =>
     meets === 'sought' ? Math.max(1, Math.round(takes * pace)) * hits : 0,
   );
+}
+
+/** The verdicts, those that were open looked for in the sessions that show the others, until no more of them are found. */
+function settle(
+  design: Design,
+  verdicts: readonly TransitionVerdict[],
+  isOver: () => boolean,
+): readonly TransitionVerdict[] {
+  const settled = [...verdicts];
+  for (let grew = true; grew && !isOver(); ) {
+    grew = false;
+    const known = settled.flatMap(({ witness }) => witness ?? []);
+    for (const [transition, verdict] of settled.entries()) {
+      if (verdict.verdict !== 'undecided' || isOver()) continue;
+      const witness = foundIn(design, known, { transition });
+      if (witness === undefined) continue;
+      settled[transition] = { ...verdict, ...reached(witness) };
+      grew = true;
+    }
+  }
+  return settled;
 }
 
 /** Pieces that a game has to bring for a transition, as far as simulated players and the design's own spawns did not come to it. */

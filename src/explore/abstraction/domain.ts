@@ -148,9 +148,25 @@ export function domainOf(form: Form, cone: Cone): Domain {
 
 const ascending = (values: readonly number[]): number[] => [...new Set(values)].sort((a, b) => a - b);
 
-/** A screen that leads back, and all others that do, which may lead back to it. */
-const screensWithBack = ({ screens }: Form, screen: number): number[] =>
-  screens.flatMap(({ backCell }, other) => (other === screen || backCell >= 0 ? [other] : []));
+/**
+ * Where it matters which screen one was entered from: there, and wherever a way leads back to it, at once or over others. All that leads to
+ * such a screen is one itself, so that what is remembered is not lost on the way; entering the screen anew forgets it.
+ */
+function screensWithBack({ transitions, screens }: Form, screen: number): number[] {
+  const live = new Set([screen]);
+  for (let known = 0; known < live.size; ) {
+    known = live.size;
+    for (const { from, to, index } of transitions) {
+      if (index < 0) continue;
+      const leads =
+        to < 0
+          ? transitions.some((each) => each.to === from && live.has(each.from))
+          : to !== screen && live.has(to);
+      if (leads) live.add(from);
+    }
+  }
+  return screens.flatMap((_, other) => (live.has(other) ? [other] : []));
+}
 
 /** Levels that an endless game is followed through where the number itself counts. */
 const mostLevels = 2 ** 20;

@@ -1,8 +1,17 @@
 import { visitExpression } from '../../design/language/expression-parts.js';
 import type { Design } from '../../design/model.js';
 import type { Search } from '../search/search.js';
+import type { Sought } from './claim.js';
+import { foundIn } from './known-sessions.js';
 import { mayBeReady, whyNever } from './reason.js';
-import { type Judge, type PartVerdict, reached, type TransitionVerdict, unreachable } from './verdict.js';
+import {
+  type Judge,
+  type Judgement,
+  type PartVerdict,
+  reached,
+  type TransitionVerdict,
+  unreachable,
+} from './verdict.js';
 
 /** Whether each rule can fire, each outcome be met, each timer end, and each screen and level be come to. */
 export function partVerdicts(
@@ -12,9 +21,16 @@ export function partVerdicts(
 ): PartVerdict[] {
   const { search } = judge;
   const { form } = search.game;
+  const known = transitions.flatMap(({ witness }) => witness ?? []);
+  const on = (sought: Sought, why: () => string): Judgement => {
+    const judged = judge.on(sought, why);
+    const witness =
+      judged.verdict === 'undecided' && !judge.isLate ? foundIn(design, known, sought) : undefined;
+    return witness === undefined ? judged : reached(witness);
+  };
   const rules = design.rules.map(({ name, place, ...asked }, rule): PartVerdict => {
     const screens = asked.screens.map((screen) => screenIndex(design, screen));
-    const judged = judge.on({ rule }, () => whyNever(search, screens, asked));
+    const judged = on({ rule }, () => whyNever(search, screens, asked));
     const isReady = judged.verdict === 'unreachable' && mayBeReady(search, screens, asked);
     const shadowedBy = isReady ? earlierWriter(design, rule) : undefined;
     return { kind: 'rule', name, place, ...judged, shadowedBy };
@@ -25,17 +41,17 @@ export function partVerdicts(
       const event = form.eventIndex.get(name)!;
       const why = (): string =>
         meets === 'never' ? `a ${piece} is never met` : `a ${piece} is never there to be met`;
-      return { kind: 'outcome', name, place, ...judge.on({ event }, why), shadowedBy: undefined };
+      return { kind: 'outcome', name, place, ...on({ event }, why), shadowedBy: undefined };
     }),
   );
   const timers = design.timers.map(({ name, event: ended, place }): PartVerdict => {
     const event = form.eventIndex.get(ended)!;
-    const judged = judge.on({ event }, () => 'it never runs on any screen');
+    const judged = on({ event }, () => 'it never runs on any screen');
     return { kind: 'timer', name, place, ...judged, shadowedBy: undefined };
   });
   const levels = design.levels.map(({ name, place }, level): PartVerdict => {
     const why = (): string => 'no transition that can be taken leads to it';
-    return { kind: 'level', name, place, ...judge.on({ level }, why), shadowedBy: undefined };
+    return { kind: 'level', name, place, ...on({ level }, why), shadowedBy: undefined };
   });
   return [...rules, ...outcomes, ...timers, ...screenVerdicts(design, search, transitions), ...levels];
 }

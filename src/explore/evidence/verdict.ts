@@ -121,6 +121,11 @@ export class Judge {
     return this.search.doubt(this.limits.mostStates) ?? faulty;
   }
 
+  /** Whether the time allowed is over. */
+  get isLate(): boolean {
+    return this.limits.isOver();
+  }
+
   /** @param why called for what no state of the search comes to */
   on(sought: Sought, why: () => string): Judgement {
     const { design, search } = this;

@@ -250,7 +250,8 @@ function madeBy(design: Design, event: string): string | undefined {
   return isMade ? form.pieces[piece]!.name : undefined;
 }
 
-function shows(
+/** Whether a step of a session shows what is claimed. */
+export function shows(
   design: Design,
   claim: Exclude<Claim, { readonly fault: string } | { readonly level: number }>,
   { transitions, rules, name, reception }: Step,

@@ -1,8 +1,10 @@
 import type { Design } from '../../design/model.js';
+import type { Form } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import { fromCell } from '../../engine/program/value.js';
 import { replay } from '../../engine/record/replay.js';
-import type { UntimedGame } from '../abstraction/untimed-game.js';
+import { watchesNothing } from '../../engine/run/probe.js';
+import { UntimedGame } from '../abstraction/untimed-game.js';
 import type { TransitionVerdict } from '../evidence/verdict.js';
 import { realise, type Witness } from '../evidence/witness.js';
 import { Search } from '../search/search.js';
@@ -93,12 +95,25 @@ function rangeIn(design: Design, search: Search, index: number, mostStates: numb
     counter,
     lowest: isWhole || least === min ? extreme(lowest, least) : undefined,
     highest: isWhole || most === max ? extreme(highest, most) : undefined,
-    growsForEver: !isWhole && grows(search, part, highest),
+    growsForEver: !isWhole && grows(search, part, highest, boundlessFrom(form, index)),
   };
 }
 
-/** Whether on the way to a state there was one alike in all but the score, which was lower. */
-function grows(search: Search, part: number, row: number): boolean {
+/** From which value on no condition tells one value of a counter from a higher one; undefined where there is none. */
+function boundlessFrom(form: Form, counter: number): number | undefined {
+  const { domain, cone } = new UntimedGame(form, watchesNothing, false);
+  // What nothing reads is told apart by nothing.
+  if (!cone.counters.includes(counter)) return Number.NEGATIVE_INFINITY;
+  const part = domain.parts.findIndex(({ cell }) => cell === form.cells.counters + counter);
+  return domain.saturated.find((each) => each.part === part)?.from;
+}
+
+/**
+ * Whether on the way to a state there was one alike in all but the score, which was lower, and past all that conditions ask of it: what led from
+ * one to the other can be gone over again and again.
+ */
+function grows(search: Search, part: number, row: number, from: number | undefined): boolean {
+  if (from === undefined) return false;
   const { states, game } = search;
   const last = new Float64Array(game.width);
   const before = new Float64Array(game.width);
@@ -106,7 +121,7 @@ function grows(search: Search, part: number, row: number): boolean {
   for (let at = states.parents[row]!; at >= 0; at = states.parents[at]!) {
     states.read(at, before);
     const isAlike = before.every((value, index) => index === part || value === last[index]);
-    if (isAlike && before[part]! < last[part]!) return true;
+    if (isAlike && before[part]! >= from && before[part]! < last[part]!) return true;
   }
   return false;
 }

@@ -1,0 +1,100 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from 'vitest';
+import { type Check, check, readDesign } from '../../src/index.js';
+
+/** Small designs of which something wrong was once said, or nothing where something is wrong. */
+const checked = (name: string, mostStates?: number): Check => {
+  const text = readFileSync(new URL(`cases/${name}.yaml`, import.meta.url), 'utf8');
+  return check(readDesign(text, name), mostStates === undefined ? {} : { mostStates });
+};
+const codes = ({ findings }: Check): string[] => findings.map(({ code }) => code);
+const verdicts = ({ exploration }: Check): string[] =>
+  exploration.transitions.map(({ from, to, verdict }) => `${from} -> ${to} ${verdict}`);
+
+test.each([
+  ['forgotten-fresh', 'way-back-lost'],
+  ['locked-way-back', 'way-back-lost'],
+  ['locked-after-a-hit', 'trap'],
+  ['locked-in-the-shop', 'trap'],
+  ['cut-short-small', 'missed-for-good'],
+  ['long-course-missed-inn', 'missed-for-good'],
+  ['divide', 'number-too-large'],
+  ['faults-unseen', 'number-too-large'],
+])('%s falls short with %s and a session that shows it', (name, code) => {
+  const result = checked(name);
+  expect(result.passed).toBe(false);
+  const found = result.findings.find((each) => each.code === code);
+  expect(found, codes(result).join()).toMatchObject({ severity: 'error' });
+  expect(found!.witness!.length).toBeGreaterThan(0);
+});
+
+test('what the limit on states cut short has not passed', () => {
+  const result = checked('cut-short', 20_000);
+  expect(result.passed).toBe(false);
+  expect(result.exploration.isCut).toBe(true);
+});
+
+test('a score that ends far up does not grow without end, and one that does not end is not said to', () => {
+  expect(checked('bound-cut-short').exploration.score).not.toMatchObject({ growsForEver: true });
+  expect(checked('resume').exploration.score).toMatchObject({ growsForEver: true });
+});
+
+test.each([
+  ['never-appears', 'heath -> home', ['boss']],
+  ['spawns-too-late', 'heath -> home', ['key']],
+])('%s: %s takes a game that brings %s', (name, way, pieces) => {
+  const result = checked(name);
+  expect(codes(result)).toContain('needs-the-game');
+  const [from, to] = way.split(' -> ');
+  const found = result.exploration.transitions.find((each) => each.from === from && each.to === to);
+  expect(found).toMatchObject({ verdict: 'reached', brings: pieces });
+});
+
+test('a piece that only a rule which never fires makes appear never appears', () => {
+  const found = checked('never-appears').findings.find(({ code }) => code === 'piece-nowhere');
+  expect(found?.details).toEqual({ piece: 'boss', rule: 'if score == 11' });
+});
+
+test('a hit that grace always turns away is not reached', () => {
+  const { parts } = checked('always-turned-away').exploration;
+  expect(parts.find(({ name }) => name === 'wasp.hit')?.verdict).not.toBe('reached');
+});
+
+test('nothing hits with no pause where the first hit ends the run', () => {
+  expect(codes(checked('first-hit-ends'))).not.toContain('hit-without-pause');
+});
+
+test('a loss behind a way back is a loss', () => {
+  expect(codes(checked('loss-behind-back'))).not.toContain('no-loss');
+});
+
+test('an interval that a counter drives to nothing is told, and holds nobody up', () => {
+  expect(codes(checked('interval-to-zero'))).toContain('interval-too-short');
+});
+
+test('a transition to back from a screen that nothing enters is read and checked', () => {
+  expect(checked('back-from-nowhere').passed).toBe(true);
+});
+
+test.each(['undecided-two-spawns', 'undecided-nested-menus', 'long-course', 'resume'])(
+  '%s leaves nothing undecided',
+  (name) => {
+    expect(verdicts(checked(name)).filter((verdict) => verdict.endsWith('undecided'))).toEqual([]);
+  },
+);
+
+test('what one session shows on its way is not left open elsewhere', () => {
+  expect(verdicts(checked('undecided-one-way-tried'))).toEqual([
+    'title -> kitchen reached',
+    'kitchen -> garden reached',
+    'kitchen -> title reached',
+    // Tea ends sooner in each round, which only the clocks of both could prove.
+    'kitchen -> night undecided',
+    'garden -> night reached',
+    'night -> title reached',
+  ]);
+  expect(verdicts(checked('undecided-timer-read')).slice(0, 2)).toEqual([
+    'heath -> look reached',
+    'look -> back reached',
+  ]);
+});
