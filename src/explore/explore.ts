@@ -1,7 +1,7 @@
 import type { Design } from '../design/model.js';
 import type { Place } from '../design/problems/problem.js';
 import { formOf } from '../engine/program/lower/lower.js';
-import { type FirstSessions, firstSessions, shortestPace } from './evidence/first-sessions.js';
+import { type FirstSessions, firstSessions, shortestPace, witnessOf } from './evidence/first-sessions.js';
 import { foundIn } from './evidence/known-sessions.js';
 import { partVerdicts } from './evidence/part-verdicts.js';
 import { whyNotTaken } from './evidence/reason.js';
@@ -89,7 +89,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     const brings = broughtFor(design, search, transition, judged.witness, played);
     return { from, to, index, place, ...judged, preemptedBy: shadow, brings };
   });
-  const settled = settle(design, inAnyOrder, isOver);
+  const settled = settle(design, inAnyOrder, played, isOver);
   const transitions = byPlayers(design, settled, paces, limits, played.taken);
   const leftOpen = search.doubt(mostStates);
   const found = {
@@ -119,10 +119,11 @@ function shortestPaces(design: Design): Paces {
   );
 }
 
-/** The verdicts, those that were open looked for in the sessions that show the others, until no more of them are found. */
+/** The verdicts, those that were open looked for in the sessions that show the others, or that players played, until no more are found. */
 function settle(
   design: Design,
   verdicts: readonly TransitionVerdict[],
+  { taken }: FirstSessions,
   isOver: () => boolean,
 ): readonly TransitionVerdict[] {
   const settled = [...verdicts];
@@ -131,7 +132,9 @@ function settle(
     const known = settled.flatMap(({ witness }) => witness ?? []);
     for (const [transition, verdict] of settled.entries()) {
       if (verdict.verdict !== 'undecided' || isOver()) continue;
-      const witness = foundIn(design, known, { transition });
+      const session = taken.get(transition);
+      const witness =
+        foundIn(design, known, { transition }) ?? (session && witnessOf(design, session, transition));
       if (witness === undefined) continue;
       settled[transition] = { ...verdict, ...reached(witness) };
       grew = true;
@@ -187,7 +190,7 @@ function byPlayers(
   verdicts: readonly TransitionVerdict[],
   paces: Paces,
   { mostStates, isOver }: Limits,
-  taken: ReadonlySet<number>,
+  taken: FirstSessions['taken'],
 ): readonly TransitionVerdict[] {
   const form = formOf(design);
   const search = new TimedSearch(design, { paces });

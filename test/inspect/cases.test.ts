@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from 'vitest';
-import { type Check, check, readDesign } from '../../src/index.js';
+import { type Check, check, readDesign, replay } from '../../src/index.js';
 
 /** Small designs of which something wrong was once said, or nothing where something is wrong. */
 const checked = (name: string, mostStates?: number): Check => {
@@ -97,4 +97,25 @@ test('what one session shows on its way is not left open elsewhere', () => {
     'heath -> look reached',
     'look -> back reached',
   ]);
+});
+
+test('what only play that goes on comes to is shown by a session of a player, not left open', () => {
+  const text = `counters: { height: { start: 5, min: 0, max: 10 } }
+timers: { breeze: { every: 1 }, sunset: { countdown: 30, keep: run } }
+pieces: { thermal: { is: collectible, takes: 0.6, lasts: 3 } }
+levels: [{ spawn: [{ piece: thermal, every: [1, 2], atOnce: 3 }] }]
+rules:
+  - { when: breeze.ticked, do: [{ add: { height: -1 } }] }
+  - { when: thermal.taken, do: [{ add: { height: 2 } }] }
+screens: { sky: { live: true }, sand: { ending: lost, text: Down }, dusk: { ending: won, text: Up } }
+transitions:
+  - { from: sky, to: sand, if: height == 0 }
+  - { from: sky, to: dusk, when: sunset.ended }
+  - { from: [sand, dusk], to: sky, when: input.again, fresh: run }
+`;
+  const design = readDesign(text);
+  const { transitions } = check(design).exploration;
+  expect(transitions.map(({ verdict }) => verdict)).toEqual(['reached', 'reached', 'reached', 'reached']);
+  const { witness } = transitions[1]!;
+  expect(replay(design, witness!.record!).screen).toBe('dusk');
 });

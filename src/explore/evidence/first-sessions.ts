@@ -4,12 +4,14 @@ import { Build } from '../../engine/program/build/build.js';
 import { term } from '../../engine/program/build/expressions.js';
 import type { Form, IntervalForm } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
+import { recordOf } from '../../engine/record/record.js';
+import { Session } from '../../engine/session/design-session.js';
 import { Tally } from '../../measure/tally.js';
 import { Play } from '../../players/drivers/play.js';
 import { type Meeting, meetingOf } from '../../players/meeting/meeting.js';
 import { rangeOf } from '../abstraction/ranges.js';
 import type { Fault } from './verdict.js';
-import { inWords } from './witness.js';
+import { inWords, shows, type Witness } from './witness.js';
 
 /** Sessions of each of the design's players. */
 const sessionsOfEach = 12;
@@ -18,8 +20,14 @@ const seed = 1;
 /** What became of a few sessions. */
 export interface FirstSessions {
   readonly faults: readonly Fault[];
-  /** Transitions, by index, that some session took. */
-  readonly taken: ReadonlySet<number>;
+  /** By the index of a transition, the first session that took it. */
+  readonly taken: ReadonlyMap<number, PlayedSession>;
+}
+
+/** A session of a simulated player, which can be played again. */
+export interface PlayedSession {
+  readonly meeting: Meeting;
+  readonly session: number;
 }
 
 /**
@@ -36,23 +44,54 @@ export function firstSessions(design: Design, isOver: () => boolean): FirstSessi
     skill,
     pace: shortestPace(design),
   }));
+  const taken = new Map<number, PlayedSession>();
   const isCrowded = form.levels.some(({ spawns }) => spawns.some(({ every }) => isRapid(form, every)));
   for (const player of isCrowded ? design.players.slice(0, 1) : [...design.players, ...extremes]) {
     const meeting = meetingOf(form, player);
     const play = new Play(form, meeting, tally);
     let session = 0;
     try {
-      for (; session < (isCrowded ? 1 : sessionsOfEach) && !isOver(); session++) play.play(seed, session);
+      for (; session < (isCrowded ? 1 : sessionsOfEach) && !isOver(); session++) {
+        play.play(seed, session);
+        for (let at = 0; at < design.transitions.length; at++)
+          if (tally.taken[at]! > 0 && !taken.has(at)) taken.set(at, { meeting, session });
+      }
     } catch (error) {
       if (!(error instanceof DesignError)) throw error;
       const steps = stepsTo(form, meeting, session);
       faults.push({ problem: error.problems[0]!, witness: { steps, record: undefined } });
     }
   }
-  const taken = design.transitions.flatMap((_, transition) =>
-    tally.taken[transition]! > 0 ? [transition] : [],
+  return { faults, taken };
+}
+
+/** A played session as a witness of a transition that it takes, up to the moment when it does. */
+export function witnessOf(
+  design: Design,
+  { meeting, session: nth }: PlayedSession,
+  transition: number,
+): Witness | undefined {
+  const form = formOf(design);
+  const session = new Session(design, { seed, session: nth });
+  let isShown = false;
+  session.listen((step) => {
+    isShown ||= shows(design, { transition }, step);
+  });
+  const sent: { at: number; event: string }[] = [];
+  const told: { at: number; event: string; beforeWaits: boolean }[] = [];
+  const play = new Play(form, meeting, new Tally(form), undefined, (event, at, beforeWaits) =>
+    told.push({ event: form.events[event]!.name, at, beforeWaits }),
   );
-  return { faults, taken: new Set(taken) };
+  play.play(seed, nth);
+  for (const { event, at, beforeWaits } of told) {
+    session.advanceTo(at, beforeWaits);
+    if (isShown) break;
+    sent.push({ at, event });
+    session.sendAt(event, at, beforeWaits);
+    if (isShown) break;
+  }
+  if (!isShown) session.advanceTo(play.now);
+  return isShown ? { steps: inWords(sent, session.time), record: recordOf(session), brings: [] } : undefined;
 }
 
 /** Whether pieces may come more than a hundred times a second, so that each session takes long. */

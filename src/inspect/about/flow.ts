@@ -214,14 +214,15 @@ function aboutPauses({ screens, transitions }: Design): Finding[] {
   });
 }
 
-/** Inputs that lead to a screen with something to read, and on from there at once. */
+/** Inputs that lead to a screen with something to read, and on from there into play at once. */
 function pressesThatSkip({ screens, rules, transitions }: Design): Finding[] {
   return transitions.flatMap(({ from, to, events, wait, place }) => {
     const screen = screens.find(({ name }) => name === from)!;
     const input = events.find((event) => event.startsWith('input.'));
-    if (input === undefined || wait > 0 || screen.live || screen.text.length === 0) return [];
+    const isIntoPlay = screens.some(({ name, live }) => name === to && live);
+    if (input === undefined || wait > 0 || !isIntoPlay || screen.live || screen.text.length === 0) return [];
     const pressed = transitions.find(
-      (each) => each.to === from && each.from !== to && to !== 'back' && each.events.includes(input),
+      (each) => each.to === from && each.from !== to && each.events.includes(input),
     );
     // What is pressed all the time in play is pressed as the run ends, too.
     const played = screens.find(

@@ -143,12 +143,14 @@ function hitsWithoutPause(design: Design, { writes }: Uses): Finding[] {
   const isLoss = ({ kind, amount }: CounterWrite): boolean =>
     kind === 'add' && rangeIn(design, amount)[1] < 0;
   const made = madeIn(design);
+  // A hazard on a course stays where it is.
+  const isOnCourse = (name: string): boolean => design.levels.some(({ course }) => course.includes(name));
   return writes.filter(isLoss).flatMap(({ counter, rule, amount }) => {
     const event = rule?.events.find((each) => each.endsWith('.hit'));
     if (rule === undefined || event === undefined || rule.rest > 0 || rule.once !== undefined) return [];
     const piece = design.pieces.find(({ name }) => event === `${name}.hit`);
     // Where the design makes it appear, the hit that takes it away ends the contact.
-    if (piece !== undefined && made.has(piece.name) && piece.ends.includes('hit') && !piece.staysOnCourse)
+    if (piece !== undefined && made.has(piece.name) && piece.ends.includes('hit') && !isOnCourse(piece.name))
       return [];
     if (endsAtOnce(design, counter, amount, rule.screens)) return [];
     const hears = [...design.rules, ...design.transitions].filter(({ events }) => events.includes(event));

@@ -54,6 +54,14 @@ function stakesUnnamed(design: Design, { writes }: Uses): Finding[] {
     ({ name, kind }) =>
       kind === 'number' &&
       design.transitions.some(({ to, condition }) => lost.includes(to) && isFloor(condition, name)) &&
+      // What goes down by itself is a supply, not lives.
+      !writes.some(
+        ({ counter, amount, kind: how, rule }) =>
+          counter === name &&
+          how === 'add' &&
+          rule?.events.every((event) => !event.endsWith('.hit')) === true &&
+          rangeIn(design, amount)[1] < 0,
+      ) &&
       writes.some(
         ({ counter, amount, kind: how, rule }) =>
           counter === name &&
