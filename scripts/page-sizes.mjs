@@ -8,9 +8,9 @@ const folder = fileURLToPath(new URL('../dist/workbench/assets/', import.meta.ur
 const budgets = {
   first: 300,
   'reading.worker': 135,
-  'analysis.worker': 205,
+  'analysis.worker': 215,
   'play.worker': 150,
-  'balance.worker': 510,
+  'balance.worker': 520,
   FileEditor: 160,
   FlowPanel: 90,
   Home: 50,

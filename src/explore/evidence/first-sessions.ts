@@ -4,14 +4,13 @@ import { Build } from '../../engine/program/build/build.js';
 import { term } from '../../engine/program/build/expressions.js';
 import type { Form, IntervalForm } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
-import { recordOf } from '../../engine/record/record.js';
 import { Session } from '../../engine/session/design-session.js';
 import { Tally } from '../../measure/tally.js';
 import { Play } from '../../players/drivers/play.js';
 import { type Meeting, meetingOf } from '../../players/meeting/meeting.js';
 import { rangeOf } from '../abstraction/ranges.js';
 import type { Fault } from './verdict.js';
-import { inWords, shows, type Witness } from './witness.js';
+import { endedAt, inWords, type SentEvent, shows, type Witness } from './witness.js';
 
 /** Sessions of each of the design's players. */
 const sessionsOfEach = 12;
@@ -72,26 +71,27 @@ export function witnessOf(
   transition: number,
 ): Witness | undefined {
   const form = formOf(design);
-  const session = new Session(design, { seed, session: nth });
-  let isShown = false;
+  const options = { seed, session: nth, spawns: true };
+  const session = new Session(design, options);
+  let shownAt: number | undefined;
   session.listen((step) => {
-    isShown ||= shows(design, { transition }, step);
+    if (shows(design, { transition }, step)) shownAt ??= step.at;
   });
-  const sent: { at: number; event: string }[] = [];
-  const told: { at: number; event: string; beforeWaits: boolean }[] = [];
+  const sent: SentEvent[] = [];
+  const told: SentEvent[] = [];
   const play = new Play(form, meeting, new Tally(form), undefined, (event, at, beforeWaits) =>
     told.push({ event: form.events[event]!.name, at, beforeWaits }),
   );
   play.play(seed, nth);
-  for (const { event, at, beforeWaits } of told) {
-    session.advanceTo(at, beforeWaits);
-    if (isShown) break;
-    sent.push({ at, event });
-    session.sendAt(event, at, beforeWaits);
-    if (isShown) break;
+  for (const each of told) {
+    session.advanceTo(each.at, each.beforeWaits);
+    if (shownAt !== undefined) break;
+    sent.push(each);
+    session.sendAt(each.event, each.at, each.beforeWaits === true);
+    if (shownAt !== undefined) break;
   }
-  if (!isShown) session.advanceTo(play.now);
-  return isShown ? { steps: inWords(sent, session.time), record: recordOf(session), brings: [] } : undefined;
+  if (shownAt === undefined) session.advanceTo(play.now);
+  return shownAt === undefined ? undefined : endedAt(design, options, sent, shownAt);
 }
 
 /** Whether pieces may come more than a hundred times a second, so that each session takes long. */

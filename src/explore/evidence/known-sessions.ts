@@ -1,11 +1,11 @@
 import type { Design } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
 import { formOf } from '../../engine/program/lower/lower.js';
-import { recordOf, type SessionRecord } from '../../engine/record/record.js';
+import type { SessionRecord } from '../../engine/record/record.js';
 import type { Step } from '../../engine/run/step.js';
 import { Session } from '../../engine/session/design-session.js';
 import type { Sought } from './claim.js';
-import { inWords, shows, type Witness } from './witness.js';
+import { endedAt, type SentEvent, shows, type Witness } from './witness.js';
 
 /** How far a session is played on, in milliseconds, and in what steps, to see whether what is sought comes by itself. */
 const playedOn = 120_000;
@@ -58,28 +58,31 @@ function along(
     ),
   );
   const session = new Session(design, { seed, session: nth, spawns }, forced);
-  let isShown = false;
+  let shownAt: number | undefined;
   const see = (each: Step): void => {
-    isShown ||= 'level' in sought ? session.level === sought.level + 1 : shows(design, sought, each);
+    const isShown = 'level' in sought ? session.level === sought.level + 1 : shows(design, sought, each);
+    if (isShown) shownAt ??= each.at;
   };
   see(session.opening);
   session.listen(see);
-  const sent: { at: number; event: string }[] = [];
+  const sent: SentEvent[] = [];
   const send = (event: string, at: number): void => {
     session.advanceTo(at);
-    if (isShown) return;
+    if (shownAt !== undefined) return;
     sent.push({ at, event });
     session.sendAt(event, at, false);
   };
   try {
-    for (const line of lines) if (!isShown && 'event' in line) send(line.event, line.at);
-    if (!isShown) session.advanceTo(end.at);
-    if (!isShown && more !== undefined) send(more, session.time);
-    for (const until = session.time + playedOn; !isShown && session.time < until; )
+    for (const line of lines) if (shownAt === undefined && 'event' in line) send(line.event, line.at);
+    if (shownAt === undefined) session.advanceTo(end.at);
+    if (shownAt === undefined && more !== undefined) send(more, session.time);
+    for (const until = session.time + playedOn; shownAt === undefined && session.time < until; )
       session.advanceTo(session.time + step);
   } catch (error) {
     if (!(error instanceof DesignError)) throw error;
     return undefined;
   }
-  return isShown ? { steps: inWords(sent, session.time), record: recordOf(session) } : undefined;
+  return shownAt === undefined
+    ? undefined
+    : endedAt(design, { seed, session: nth, spawns }, sent, shownAt, forced);
 }

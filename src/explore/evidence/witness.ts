@@ -263,6 +263,29 @@ export function shows(
   return transitions.some((each) => each.from === from && each.index === index);
 }
 
+/** An event and the moment at which it is sent. */
+export interface SentEvent {
+  readonly at: number;
+  readonly event: string;
+  readonly beforeWaits?: boolean;
+}
+
+/** Plays events once more, no further than to a moment, as a witness of what is seen then. */
+export function endedAt(
+  design: Design,
+  options: { readonly seed: number; readonly session: number; readonly spawns: boolean },
+  events: readonly SentEvent[],
+  end: number,
+  forced: ReadonlyMap<string, number> = new Map(),
+): Witness {
+  const session = new Session(design, options, forced);
+  for (const { at, event, beforeWaits = false } of events) session.sendAt(event, at, beforeWaits);
+  session.advanceTo(end);
+  const record = recordOf(session);
+  replay(design, record);
+  return { steps: inWords(events, end), record, brings: [] };
+}
+
 /** A timetable as the steps of a test, repeats counted. */
 export function inWords(events: Timetable['events'], end: number): string[] {
   const words: string[] = [];
