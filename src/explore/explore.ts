@@ -3,6 +3,7 @@ import type { Place } from '../design/problems/problem.js';
 import { formOf } from '../engine/program/lower/lower.js';
 import { type FirstSessions, firstSessions, shortestPace, witnessOf } from './evidence/first-sessions.js';
 import { foundIn } from './evidence/known-sessions.js';
+import { isReachedBySpawns } from './evidence/own-spawns.js';
 import { partVerdicts } from './evidence/part-verdicts.js';
 import { whyNotTaken } from './evidence/reason.js';
 import { lostEndings, lostWins, type Trap, trapsOf } from './evidence/traps.js';
@@ -14,7 +15,7 @@ import {
   type TransitionVerdict,
   zonesFor,
 } from './evidence/verdict.js';
-import { isReachedBySpawns, realise, type Witness } from './evidence/witness.js';
+import { realise, type Witness } from './evidence/witness.js';
 import { type EndingReach, endingsOf, type ScoreRange, scoreRange } from './optimum/extremes.js';
 import { isKnownFault } from './search/first-occurrences.js';
 import { type Limits, neverOver } from './search/limits.js';

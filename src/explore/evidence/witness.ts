@@ -64,7 +64,7 @@ export function realise(
 }
 
 /** A machine whose rules fire by chance as a way needs them, which is noted; all other draws are those of the witness's seed. */
-function chanceMachine(game: UntimedGame, spawns: boolean) {
+export function chanceMachine(game: UntimedGame, spawns: boolean) {
   const { form } = game;
   const keyed = keyedDraws(form, sessionKey(witnessSeed, 0));
   const chances = new Set(form.rules.map((rule) => rule.draw));
@@ -130,58 +130,11 @@ function schedule(
   return { events, end: cells[at.now]!, forced };
 }
 
-/** Clocks that fire while a piece is waited for, at the most. */
-const mostFired = 1000;
-
-/**
- * Whether the design's own spawns suffice for a way: its events are sent in their order, each outcome once a piece of its kind is there,
- * and what the way claims is looked for at the end.
- */
-export function isReachedBySpawns(
-  design: Design,
-  game: UntimedGame,
-  path: UntimedPath | readonly TimedStep[],
-  claim: Claim,
-): boolean {
-  const { form } = game;
-  const at = form.cells;
-  const { machine, forced, silence } = chanceMachine(game, true);
-  const { cells } = machine;
-  const events: { at: number; event: string }[] = [];
-  machine.begin();
-  try {
-    for (const { edge } of path) {
-      const { kind, index, silent } = edge;
-      silence(silent);
-      if (kind === 'timer' || kind === 'wait') {
-        if (!passUntil(machine, kind, index)) return false;
-        continue;
-      }
-      const { kind: what, piece } = form.events[index]!;
-      if (kind === 'spawn' || what === 'appeared') continue;
-      for (let fired = 0; piece >= 0 && cells[at.present + piece] === 0; fired++) {
-        if (fired === mostFired || !machine.peek()) return false;
-        machine.fire();
-      }
-      const pause = Math.max(0, game.obstacle(cells, index, silent));
-      const to = cells[at.now]! + pause;
-      while (machine.isDue(to)) machine.fire();
-      machine.elapse(to);
-      events.push({ at: to, event: form.events[index]!.name });
-      machine.send(index);
-    }
-  } catch (error) {
-    if (!(error instanceof DesignError)) throw error;
-    return false;
-  }
-  return confirm(design, { events, end: cells[at.now]!, forced }, true, claim) !== undefined;
-}
-
 /**
  * Lets time pass until one clock has fired, and all that are due before it; those that come after it at the same moment are still
  * to come. False where it is not going to fire at the moment at which it is due now.
  */
-function passUntil(machine: Machine, kind: Edge['kind'], index: number): boolean {
+export function passUntil(machine: Machine, kind: Edge['kind'], index: number): boolean {
   const { form, cells } = machine;
   const at = form.cells;
   const dueAt = (): number => {
@@ -203,7 +156,7 @@ function passUntil(machine: Machine, kind: Edge['kind'], index: number): boolean
 }
 
 /** Plays the timetable in a session of its own, checks the claim at its last step, and replays the record. */
-function confirm(
+export function confirm(
   design: Design,
   { events, end, forced }: Timetable,
   spawns: boolean,
