@@ -126,6 +126,40 @@ describe('reasons', () => {
     expect(found[1]!.reason).toBe('an earlier transition always goes first: play -> over (line 1)');
   });
 
+  test('a wait behind a shorter one', () => {
+    const found = verdicts(flow('{ from: play, to: over, wait: 2 }, { from: play, to: shop, wait: 4 }'));
+    expect(found[1]).toMatchObject({
+      verdict: 'unreachable',
+      reason: 'play -> over (line 1) leaves play after 2 s, before the 4 s that this one waits',
+    });
+  });
+
+  test('a payment that nobody can afford', () => {
+    const found = verdicts(flow('{ from: play, to: shop, when: input.buy, do: [{ pay: { a: 5 } }] }'));
+    expect(found[0]).toMatchObject({ verdict: 'unreachable', reason: 'nobody on play can pay 5 a' });
+  });
+
+  test('an event of its own that only a silent rule emits', () => {
+    const found = verdicts(
+      '{ counters: { a: { max: 3 } }, rules: [{ when: input.up, do: [{ add: { a: 1 } }] }, { if: a == 4, do: [{ emit: door.opens }] }], screens: { play: { live: true }, over: { ending: won } }, transitions: [{ from: play, to: over, when: door.opens }] }',
+    );
+    expect(found[0]).toMatchObject({
+      verdict: 'unreachable',
+      reason: 'nothing that can happen emits door.opens',
+    });
+  });
+
+  test('what a piece needs', () => {
+    const { parts } = explore(
+      readDesign(
+        '{ counters: { a: { max: 3 } }, pieces: { owl: { is: foe, needs: a == 4 } }, levels: [{ place: { owl: 3 } }], rules: [{ when: owl.beaten, do: [{ add: { a: 1 } }] }] }',
+      ),
+    );
+    expect(parts.find(({ name }) => name === 'owl.beaten')?.reason).toBe(
+      'what an owl needs, "a == 4", never holds while one is there',
+    );
+  });
+
   test('an event that never happens on the screen', () => {
     const found = verdicts(
       flow('{ from: play, to: over, when: input.quit }, { from: over, to: play, when: red.taken }'),

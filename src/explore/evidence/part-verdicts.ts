@@ -1,5 +1,6 @@
-import { visitExpression } from '../../design/language/expression-parts.js';
+import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
 import type { Design } from '../../design/model.js';
+import { withArticle } from '../../sentences/grammar/words.js';
 import type { Search } from '../search/search.js';
 import type { Sought } from './claim.js';
 import { foundIn } from './known-sessions.js';
@@ -30,17 +31,21 @@ export function partVerdicts(
   };
   const rules = design.rules.map(({ name, place, ...asked }, rule): PartVerdict => {
     const screens = asked.screens.map((screen) => screenIndex(design, screen));
-    const judged = on({ rule }, () => whyNever(search, screens, asked));
+    const judged = on({ rule }, () => whyNever(search, screens, asked) ?? 'no state fires it');
     const isReady = judged.verdict === 'unreachable' && mayBeReady(search, screens, asked);
     const shadowedBy = isReady ? earlierWriter(design, rule) : undefined;
     return { kind: 'rule', name, place, ...judged, shadowedBy };
   });
-  const outcomes = design.pieces.flatMap(({ name: piece, place, outcomes: all, meets }) =>
+  const outcomes = design.pieces.flatMap(({ name: piece, place, outcomes: all, meets, needs }) =>
     all.map((outcome): PartVerdict => {
       const name = `${piece}.${outcome.name}`;
       const event = form.eventIndex.get(name)!;
       const why = (): string =>
-        meets === 'never' ? `a ${piece} is never met` : `a ${piece} is never there to be met`;
+        meets === 'never'
+          ? `${withArticle(piece)} is never met`
+          : needs === undefined
+            ? `${withArticle(piece)} is never there to be met`
+            : `what ${withArticle(piece)} needs, "${showExpression(needs)}", never holds while one is there`;
       return { kind: 'outcome', name, place, ...on({ event }, why), shadowedBy: undefined };
     }),
   );

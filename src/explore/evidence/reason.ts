@@ -1,5 +1,6 @@
 import type { Expression } from '../../design/language/expression.js';
 import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import type { Effect } from '../../design/model.js';
 import type { Term } from '../../engine/program/form.js';
 import { Evaluator } from '../../engine/run/evaluator.js';
 import type { UntimedGame } from '../abstraction/untimed-game.js';
@@ -22,15 +23,35 @@ export function whyNotTaken(search: Search, index: number, preemptedBy: number |
     const { from, to, place } = form.design.transitions[preemptedBy]!;
     return `an earlier transition always goes first: ${from} -> ${to} (line ${place.line})`;
   }
-  return whyNever(search, [form.transitions[index]!.from], asked);
+  const reason = whyNever(search, [form.transitions[index]!.from], asked);
+  return reason === undefined ? whyPassedOver(search, index) : reason;
 }
 
-/** Why something never happens on any of its screens. */
+/** What stands in the way of a transition whose event and condition come: a shorter wait, or a payment. */
+function whyPassedOver(search: Search, index: number): string {
+  const { design } = search.game.form;
+  const { from, wait, effects } = design.transitions[index]!;
+  const sooner = design.transitions.find(
+    (each) =>
+      each.from === from &&
+      each.wait < wait &&
+      each.wait > 0 &&
+      each.events.length === 0 &&
+      each.condition === undefined,
+  );
+  if (sooner !== undefined)
+    return `${from} -> ${sooner.to} (line ${sooner.place.line}) leaves ${from} after ${sooner.wait / 1000} s, before the ${wait / 1000} s that this one waits`;
+  const payment = effects.flatMap((effect) => (effect.kind === 'pay' ? effect.writes : []))[0];
+  if (payment === undefined) return `no state of ${from} takes it`;
+  return `nobody on ${from} can pay ${showExpression(payment.amount)} ${payment.name}`;
+}
+
+/** Why something never happens on any of its screens; undefined where its event comes and its condition holds. */
 export function whyNever(
   search: Search,
   screens: readonly number[],
   { events, heard, condition }: Asked,
-): string {
+): string | undefined {
   const { form } = search.game;
   const names = screens.map((screen) => form.screens[screen]!.name);
   const where = names.length === form.screens.length ? 'any screen' : names.join(' or ');
@@ -38,11 +59,24 @@ export function whyNever(
   if (rows.length === 0) return `${where} is never entered`;
   const wanted = events.map((event) => form.eventIndex.get(event)!);
   const isSeen = wanted.some((event) => screens.some((screen) => isPossible(search, event, screen)));
+  if (events.length > 0 && events.every((event) => isOwnAndSilent(search, event)))
+    return `nothing that can happen emits ${heard.join(', ')}`;
   if (events.length > 0 && !isSeen) return `${heard.join(', ')} never happens on ${where}`;
   const never = condition === undefined ? undefined : neverHolds(search, rows, condition);
-  const isOne = screens.length === 1;
-  if (never === undefined) return isOne ? `no state of ${where} takes it` : 'no state fires it';
-  return isOne ? `on ${where}, ${never}` : never;
+  if (never === undefined) return undefined;
+  return screens.length === 1 ? `on ${where}, ${never}` : never;
+}
+
+/** Whether an event is one of the design's own that no rule which fired and no transition that was taken emits. */
+function isOwnAndSilent({ game, notes }: Search, event: string): boolean {
+  const { form } = game;
+  if (form.events[form.eventIndex.get(event)!]!.kind !== 'own') return false;
+  const emits = ({ effects }: { readonly effects: readonly Effect[] }): boolean =>
+    effects.some((effect) => effect.kind === 'emit' && effect.name === event);
+  return !(
+    form.design.rules.some((rule, index) => emits(rule) && notes.firedFrom[index] !== unseen) ||
+    form.design.transitions.some((each, index) => emits(each) && notes.takenFrom[index] !== unseen)
+  );
 }
 
 /** Whether its event was possible in some state in which its condition held, so that something else must stand in its way. */
