@@ -357,7 +357,7 @@ function explain(error: unknown, asJson: boolean): number {
   return failed;
 }
 
-export async function run(argv: readonly string[]): Promise<number> {
+async function run(argv: readonly string[]): Promise<number> {
   let code = 0;
   try {
     await program((ended) => {

@@ -54,6 +54,8 @@ export interface FindingDetails {
   'input-unused': { input: string };
   'input-not-taken': { input: string; screens: string };
   'needs-the-game': { from: string; to: string; pieces: readonly string[] };
+  'first-pays-nothing': { counter: string; factor: string };
+  'next-level-of-a-fresh-run': { from: string; to: string };
   'read-after-set': { counter: string; value: string };
   'best-overwritten': { counter: string; score: string };
   'goal-carried-over': { counter: string; value: string; keep: string };
@@ -454,6 +456,22 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ from, to, pieces }) =>
       `${from} -> ${to} was reached only where the game brings ${pieces.join(' and ')}: the design itself makes too few appear, or too late.`,
     remedy: () => 'Let more of them appear, or sooner, or ask for less.',
+  },
+  'first-pays-nothing': {
+    severity: 'hint',
+    title: 'Factor that is 0 the first time',
+    why: 'The amount is multiplied by a counter that starts at 0, and the same rule raises it only then: the first time, and each time after it was put back, pays nothing.',
+    message: ({ counter, factor }) =>
+      `What this adds to ${counter} is multiplied by ${factor}, which is 0 the first time.`,
+    remedy: ({ factor }) => `Write start: 1 for ${factor}, or raise it in an effect before this one.`,
+  },
+  'next-level-of-a-fresh-run': {
+    severity: 'warning',
+    title: 'Next level that puts the run back',
+    why: 'Going on to the next level and beginning the run afresh contradict each other: the score and the lives go back to their start in the middle of the game.',
+    message: ({ from, to }) =>
+      `${from} -> ${to} goes to the next level and makes a fresh run, so the score and the lives are put back.`,
+    remedy: () => 'Write fresh: level.',
   },
   'read-after-set': {
     severity: 'warning',

@@ -149,6 +149,8 @@ function levelsNotFresh(design: Design): Finding[] {
   );
   const names = [...[...kept, ...timers].map(({ name }) => name), ...(hasPieces ? ['the pieces'] : [])];
   return design.transitions.flatMap(({ from, to, level, fresh, place }) => {
+    if (level === 'next' && fresh === 'run')
+      return [finding('next-level-of-a-fresh-run', { from, to }, place)];
     const isFresh = fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf('level');
     if (level === undefined || isFresh || names.length === 0) return [];
     return [finding('level-not-fresh', { from, to, kept: names }, place)];

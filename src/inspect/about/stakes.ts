@@ -1,5 +1,5 @@
 import type { Expression } from '../../design/language/expression.js';
-import { countersIn, visitExpression } from '../../design/language/expression-parts.js';
+import { visitExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
@@ -13,6 +13,7 @@ export function aboutStakes(design: Design, uses: Uses): Finding[] {
     ...aboutGoals(design),
     ...aboutLives(design, uses),
     ...stakesUnnamed(design, uses),
+    ...firstsForNothing(design),
   ];
 }
 
@@ -83,6 +84,7 @@ const isFloor = (condition: Expression | undefined, name: string): boolean =>
 
 /** Counters kept over runs that are set to the score as it is. */
 function bestsOverwritten({ rules, counters, score }: Design): Finding[] {
+  if (score === undefined) return [];
   return rules.flatMap(({ condition, effects, place }) => {
     const set = effects
       .flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []))
@@ -91,13 +93,26 @@ function bestsOverwritten({ rules, counters, score }: Design): Finding[] {
           amount.kind === 'counter' &&
           amount.name === score &&
           spans.indexOf(counters.find((each) => each.name === name)!.keep) > spans.indexOf('run') &&
-          !(condition !== undefined && countersIn(condition).includes(name)),
+          !asksForMore(condition, score, name),
       );
     // A name that says so holds the last score on purpose.
     return set === undefined || /last|previous/i.test(set.name)
       ? []
-      : [finding('best-overwritten', { counter: set.name, score: score! }, place)];
+      : [finding('best-overwritten', { counter: set.name, score }, place)];
   });
+}
+
+/** Whether a condition asks, among other things, that one counter is more than another. */
+function asksForMore(condition: Expression | undefined, more: string, less: string): boolean {
+  if (condition?.kind !== 'binary') return false;
+  const { operator, left, right } = condition;
+  if (operator === 'and') return asksForMore(left, more, less) || asksForMore(right, more, less);
+  const [high, low] = operator.startsWith('>')
+    ? [left, right]
+    : operator.startsWith('<')
+      ? [right, left]
+      : [];
+  return high?.kind === 'counter' && high.name === more && low?.kind === 'counter' && low.name === less;
 }
 
 /** Goals of levels that are asked of what is kept for longer than a level. */
@@ -148,3 +163,25 @@ function aboutLives(design: Design, { writes, read }: Uses): Finding[] {
     return left > Math.max(min, 0) ? [finding('ends-early', { counter: name, left, to }, each.place)] : [];
   });
 }
+
+/** Factors that start at 0 and are raised only after they have counted, so that the first time pays nothing. */
+function firstsForNothing(design: Design): Finding[] {
+  return design.rules.flatMap(({ effects, place }) => {
+    const writes = effects.flatMap((effect) => (effect.kind === 'add' ? writesOf(effect) : []));
+    for (const { name, amount } of writes) {
+      if (amount.kind !== 'binary' || amount.operator !== '*') continue;
+      const factor = [amount.left, amount.right].find(
+        (side) =>
+          side.kind === 'counter' &&
+          side.name !== name &&
+          isZero(design.counters.find((counter) => counter.name === side.name)!.start) &&
+          writes.some((each) => each.name === side.name),
+      );
+      if (factor?.kind === 'counter')
+        return [finding('first-pays-nothing', { counter: name, factor: factor.name }, place)];
+    }
+    return [];
+  });
+}
+
+const isZero = (start: Expression): boolean => start.kind === 'number' && start.value === 0;
