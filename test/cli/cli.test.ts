@@ -153,10 +153,10 @@ describe('jocus check, as others read it', () => {
   });
 
   test('fails on the severity that is asked for, only for the codes that are asked for', () => {
-    const loose = file(changed(', { grace: 1 }', '').replace(/tests:[\s\S]*?targets:/, 'targets:'));
+    const loose = file(changed(/ {2}- \{ show: lives.*\n/, ''));
     const status = (...words: string[]) => jocus('check', loose, ...words).status;
     expect([status(), status('--fail-on', 'hint'), status('--fail-on', 'warning')]).toEqual([0, 1, 0]);
-    expect(status('--fail-on', 'hint', '--skip', 'hit-without-pause')).toBe(0);
+    expect(status('--fail-on', 'hint', '--skip', 'counter-unshown')).toBe(0);
     expect(status('--fail-on', 'hint', '--only', 'trap')).toBe(0);
   });
 

@@ -150,7 +150,10 @@ function aboutLives(design: Design, { writes, read }: Uses): Finding[] {
     ({ counter, kind, amount, rule }) =>
       counter === name && kind === 'add' && rule !== undefined && rangeIn(design, amount)[1] < 0,
   );
-  if (isTaken && !read.has(name)) return [finding('lives-without-end', { counter: name }, place)];
+  // Before there is any ending, a way to lose is the next thing to add, not one that was forgotten.
+  const hasEnding = design.screens.some(({ ending }) => ending !== undefined);
+  if (isTaken && !read.has(name) && hasEnding)
+    return [finding('lives-without-end', { counter: name }, place)];
   return design.transitions.flatMap((each) => {
     const { to, condition } = each;
     const isLost = design.screens.some(
