@@ -81,7 +81,7 @@ export function wrap(text: string, width: number, indent = ''): string {
 export const plain = visible;
 
 /** m:ss.mmm of a time in milliseconds. */
-export const clock = (milliseconds: number): string => {
+export const timestamp = (milliseconds: number): string => {
   const minutes = Math.floor(milliseconds / 60_000);
   const seconds = ((milliseconds % 60_000) / 1000).toFixed(3).padStart(6, '0');
   return `${minutes}:${seconds}`;

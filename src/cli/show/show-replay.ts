@@ -2,7 +2,7 @@ import type { Value } from '../../design/model.js';
 import type { Step } from '../../engine/run/step.js';
 import type { Session } from '../../engine/session/design-session.js';
 import { number } from '../../formats/written.js';
-import { clock, columns, paint, plain, type Terminal, wrap } from '../terminal.js';
+import { columns, paint, plain, type Terminal, timestamp, wrap } from '../terminal.js';
 
 /** Characters of the rules and transitions of one step before they are wrapped. */
 const mostWords = 60;
@@ -23,7 +23,7 @@ export function showReplay(terminal: Terminal, session: Session, steps: readonly
     Math.min(mostWords, widest(told.map(({ what }) => what))) + widest(telling.map(({ name }) => name));
   const room = Math.max(30, terminal.width - others - 18);
   const rows = told.map(({ step, what }) => [
-    clock(step.at),
+    timestamp(step.at),
     plain(step.name),
     step.reception === 'handled' ? wrap(what, mostWords) : paint(terminal, 'yellow', what),
     wrap(
@@ -44,7 +44,7 @@ export function showReplay(terminal: Terminal, session: Session, steps: readonly
       ['time', 'event', 'rules and transitions', 'counters'].map((title) => paint(terminal, 'dim', title)),
       ...rows,
     ]),
-    `\n${paint(terminal, 'green', '✓ replayed')}  ${clock(session.time)} · screen ${session.screen} · level ${session.level} · ${counters.join(' · ')}\n`,
+    `\n${paint(terminal, 'green', '✓ replayed')}  ${timestamp(session.time)} · screen ${session.screen} · level ${session.level} · ${counters.join(' · ')}\n`,
   ].join('');
 }
 
@@ -54,7 +54,7 @@ export function showWrites(terminal: Terminal, counter: string, steps: readonly 
     step.writes
       .filter((write) => write.counter === counter)
       .map(({ before, after, wanted, by, place }) => [
-        clock(step.at),
+        timestamp(step.at),
         plain(step.name),
         `${value(before)} -> ${value(after)}`,
         wanted === after ? '' : paint(terminal, 'yellow', `held from ${value(wanted)}`),

@@ -1,14 +1,14 @@
 import type { LineResult } from '../../engine/record/script.js';
 import type { Step } from '../../engine/run/step.js';
 import type { Session } from '../../engine/session/design-session.js';
-import { clock, paint, plain, type Terminal, wrap } from '../terminal.js';
+import { paint, plain, type Terminal, timestamp, wrap } from '../terminal.js';
 
 /** Where a session stands: screen, HUD, and what can happen now. */
 export function showSession(terminal: Terminal, session: Session): string {
   const { hud, text, possible, present } = session;
   const there = Object.entries(present).filter(([, count]) => session.isLive && count > 0);
   const lines = [
-    `${paint(terminal, 'bold', session.screen)}  ${clock(session.time)}${text === '' ? '' : `  ${paint(terminal, 'cyan', plain(text))}`}`,
+    `${paint(terminal, 'bold', session.screen)}  ${timestamp(session.time)}${text === '' ? '' : `  ${paint(terminal, 'cyan', plain(text))}`}`,
     ...(hud.length === 0 ? [] : [hud.map((item) => `${plain(item.label)} ${plain(item.text)}`).join('   ')]),
     ...(there.length === 0
       ? []
@@ -46,7 +46,7 @@ function showStep(terminal: Terminal, step: Step): string {
     ...step.popups.map((popup) => `“${popup}”`),
   ];
   if (step.reception !== 'handled')
-    return `  ${clock(step.at)}  ${step.name}  ${paint(terminal, 'yellow', step.reception)}\n`;
+    return `  ${timestamp(step.at)}  ${step.name}  ${paint(terminal, 'yellow', step.reception)}\n`;
   if (told.length === 0 && step.cause === 'wait') return '';
-  return `  ${clock(step.at)}  ${plain(step.name)}${told.length === 0 ? '' : `  ${paint(terminal, 'green', plain(told.join(', ')))}`}\n`;
+  return `  ${timestamp(step.at)}  ${plain(step.name)}${told.length === 0 ? '' : `  ${paint(terminal, 'green', plain(told.join(', ')))}`}\n`;
 }
