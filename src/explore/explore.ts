@@ -87,10 +87,12 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     const judged = judge.on({ transition }, () => whyNotTaken(search, transition, preemptedBy));
     const isWithTime = search.pathTo({ transition }) !== undefined;
     const shadow = judged.verdict === 'unreachable' && !isWithTime ? preemptedBy : undefined;
-    const brings = broughtFor(design, search, transition, judged.witness, played);
-    return { from, to, index, place, ...judged, preemptedBy: shadow, brings };
+    return { from, to, index, place, ...judged, preemptedBy: shadow, brings: [] };
   });
-  const settled = settle(design, inAnyOrder, played, isOver);
+  const settled = settle(design, inAnyOrder, played, isOver).map((verdict, transition) => ({
+    ...verdict,
+    brings: broughtFor(design, search, transition, verdict.witness, played),
+  }));
   const transitions = byPlayers(design, settled, paces, limits, played.taken);
   const leftOpen = search.doubt(mostStates);
   const found = {
@@ -135,7 +137,7 @@ function settle(
       if (verdict.verdict !== 'undecided' || isOver()) continue;
       const session = taken.get(transition);
       const witness =
-        foundIn(design, known, { transition }) ?? (session && witnessOf(design, session, transition));
+        foundIn(design, known, { transition }, isOver) ?? (session && witnessOf(design, session, transition));
       if (witness === undefined) continue;
       settled[transition] = { ...verdict, ...reached(witness) };
       grew = true;

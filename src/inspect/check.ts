@@ -2,7 +2,7 @@ import type { Design } from '../design/model.js';
 import { runTests, type TestResult } from '../engine/record/design-tests.js';
 import { type Exploration, type ExploreOptions, explore } from '../explore/explore.js';
 import { neverOver } from '../explore/search/limits.js';
-import { aboutFlow } from './about/flow.js';
+import { aboutFlow, isFlowSound } from './about/flow.js';
 import { aboutHud } from './about/hud.js';
 import { aboutPieces } from './about/pieces.js';
 import { aboutRules } from './about/rules.js';
@@ -32,7 +32,6 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
   const { isOver = neverOver } = options;
   const tests = runTests(design, undefined, isOver);
   const uses = usesOf(design);
-  const isFlowSound = exploration.transitions.every(({ inAnyOrder }) => inAnyOrder === 'reached');
   const found = [
     ...aboutFlow(design, exploration),
     ...residues(design, exploration, isOver),
@@ -40,7 +39,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutPieces(design, uses, exploration),
     ...aboutScoring(design, uses, exploration.score?.highest?.value),
     ...aboutStakes(design, uses),
-    ...aboutTime(design, uses, isFlowSound),
+    ...aboutTime(design, uses, isFlowSound(exploration)),
     ...aboutHud(design, uses, exploration.score?.highest?.value),
     ...hints(design),
   ];

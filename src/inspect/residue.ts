@@ -1,4 +1,4 @@
-import { visitExpression } from '../design/language/expression-parts.js';
+import { countersIn } from '../design/language/expression-parts.js';
 import { type Design, spans, type Value } from '../design/model.js';
 import { DesignError } from '../design/problems/problem.js';
 import type { SessionRecord } from '../engine/record/record.js';
@@ -101,13 +101,9 @@ function watchedCounters({ counters }: Design): string[] {
   const short = new Set(
     counters.flatMap(({ name, keep }) => (spans.indexOf(keep) <= spans.indexOf('run') ? [name] : [])),
   );
-  return counters.flatMap(({ name, start }) => {
-    let isOwn = short.has(name);
-    visitExpression(start, (part) => {
-      if (part.kind === 'counter' && !short.has(part.name)) isOwn = false;
-    });
-    return isOwn ? [name] : [];
-  });
+  return counters.flatMap(({ name, start }) =>
+    [name, ...countersIn(start)].every((each) => short.has(each)) ? [name] : [],
+  );
 }
 
 interface Residue {

@@ -2,6 +2,7 @@ import type { Expression } from '../design/language/expression.js';
 import { visitExpression } from '../design/language/expression-parts.js';
 import type { ComputedInterval, Design, Effect, Interval, Template } from '../design/model.js';
 import type { Place } from '../design/problems/problem.js';
+import { rangeIn } from '../explore/abstraction/ranges.js';
 
 /** One write of a counter: by a rule or a transition, and how. */
 export interface CounterWrite {
@@ -123,24 +124,49 @@ export function usesOf(design: Design): Uses {
   return { writes, read, shown, shownInPlay, counted, timersUsed, heard };
 }
 
-/** Pieces that a level, a rule or a transition makes appear. */
-export const madeIn = (design: Design): ReadonlySet<string> =>
-  new Set([
-    ...design.levels.flatMap(({ placed, spawns, course }) => [
-      ...placed.map(({ piece }) => piece),
-      ...spawns.map(({ piece }) => piece),
-      ...course,
-    ]),
-    ...[...design.rules, ...design.transitions].flatMap(({ effects }) =>
-      effects.flatMap((effect) =>
-        effect.kind === 'spawn'
-          ? effect.pieces.map(({ piece }) => piece)
-          : effect.kind === 'become'
-            ? effect.changes.map(({ to }) => to)
-            : [],
-      ),
-    ),
+/** Pieces that levels place, spawn or line up. */
+export const inLevels = ({ levels }: Design): string[] =>
+  levels.flatMap(({ placed, spawns, course }) => [
+    ...placed.map(({ piece }) => piece),
+    ...spawns.map(({ piece }) => piece),
+    ...course,
   ]);
+
+/** Pieces that a rule or a transition makes appear. */
+export const madeBy = ({ effects }: { readonly effects: readonly Effect[] }): string[] =>
+  effects.flatMap((effect) =>
+    effect.kind === 'spawn'
+      ? effect.pieces.map(({ piece }) => piece)
+      : effect.kind === 'become'
+        ? effect.changes.map(({ to }) => to)
+        : [],
+  );
+
+/** All of these. */
+export const madeIn = (design: Design): ReadonlySet<string> =>
+  new Set([...inLevels(design), ...[...design.rules, ...design.transitions].flatMap(madeBy)]);
+
+export const isLive = ({ screens }: Design, screen: string): boolean =>
+  screens.some(({ name, live }) => name === screen && live);
+
+/** Whether a screen is an ending that is not won. */
+export const isLoss = ({ screens }: Design, screen: string): boolean =>
+  screens.some(({ name, ending }) => name === screen && (ending === 'lost' || ending === 'over'));
+
+/** Whether a write always takes from its counter. */
+export const takesAway = (design: Design, { kind, amount }: CounterWrite): boolean =>
+  kind === 'add' && rangeIn(design, amount)[1] < 0;
+
+/** Where a condition is that a counter has come down to something: how it is compared, and with what. */
+export function floorIn(condition: Expression | undefined, counter: string) {
+  if (condition?.kind !== 'binary' || !['==', '<', '<='].includes(condition.operator)) return undefined;
+  const { operator, left, right } = condition;
+  return left.kind === 'counter' && left.name === counter ? { operator, right } : undefined;
+}
+
+/** A text in one piece, with a mark wherever a value is filled in. */
+export const plainText = (text: Template): string =>
+  text.map((part) => (typeof part === 'string' ? part : '…')).join('');
 
 export const writesOf = (
   effect: Effect,

@@ -24,9 +24,11 @@ export function replay(
     ]);
   }
   const { seed, spawns, kept } = record;
-  const forced = new Map<string, number>();
-  for (const line of record.lines) if ('draw' in line) forced.set(`${line.asked} ${line.draw}`, line.value);
-  const session = new Session(design, { seed, session: record.session, spawns, kept, ...options }, forced);
+  const session = new Session(
+    design,
+    { seed, session: record.session, spawns, kept, ...options },
+    drawsOf(record),
+  );
   watch?.(session);
   for (const line of record.lines) {
     if ('event' in line) session.sendAt(line.event, line.at, line.beforeWaits === true);
@@ -44,6 +46,14 @@ export function replay(
   if (problems.length > 0) throw new DesignError(problems);
   return session;
 }
+
+/** The draws of a record, by `asked name`, as a session takes them. */
+export const drawsOf = ({ lines }: SessionRecord): ReadonlyMap<string, number> =>
+  new Map(
+    lines.flatMap((line): [string, number][] =>
+      'draw' in line ? [[`${line.asked} ${line.draw}`, line.value]] : [],
+    ),
+  );
 
 function differences(
   recorded: RecordEnd,

@@ -255,6 +255,10 @@ function supplyEnds(form: Form, piece: number): boolean {
   );
 }
 
+/** Whether the design itself makes a piece appear, on any level. */
+export const isMade = (form: Form, piece: number): boolean =>
+  isMadeByEffects(form, piece) || form.levels.some((level) => holds(level, piece));
+
 /** Whether a level places or spawns a piece, or has it on its course. */
 export const holds = ({ placed, spawns, course }: LevelForm, piece: number): boolean =>
   placed[piece]! > 0 || course.includes(piece) || spawns.some((spawn) => spawn.piece === piece);

@@ -6,7 +6,7 @@ import type { Form } from '../../engine/program/form.js';
 import { backendOf } from '../../engine/run/backend.js';
 import { Machine } from '../../engine/run/machine.js';
 import type { Probe } from '../../engine/run/probe.js';
-import { type Cone, coneOf, holds } from './cone.js';
+import { type Cone, coneOf, holds, isMade } from './cone.js';
 import { type Domain, domainOf } from './domain.js';
 
 /** One thing that can happen, time left out: an outside event, or a clock that may be due at any moment. */
@@ -67,9 +67,7 @@ export class UntimedGame {
     });
     const { cone } = this;
     this.domain = domainOf(form, cone);
-    this.#isMade = form.pieces.map(
-      (_, piece) => isMadeByEffects(form, piece) || form.levels.some((level) => holds(level, piece)),
-    );
+    this.#isMade = form.pieces.map((_, piece) => isMade(form, piece));
     this.#canBePresent = form.levels.map((level) =>
       form.pieces.map(
         (_, piece) => !this.#isMade[piece] || isMadeByEffects(form, piece) || holds(level, piece),

@@ -4,13 +4,13 @@ import { Build } from '../../engine/program/build/build.js';
 import { term } from '../../engine/program/build/expressions.js';
 import type { Form, IntervalForm } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
-import { Session } from '../../engine/session/design-session.js';
 import { Tally } from '../../measure/tally.js';
 import { Play } from '../../players/drivers/play.js';
 import { type Meeting, meetingOf } from '../../players/meeting/meeting.js';
 import { rangeOf } from '../abstraction/ranges.js';
+import { seenIn } from './known-sessions.js';
 import type { Fault } from './verdict.js';
-import { endedAt, inWords, type SentEvent, shows, type Witness } from './witness.js';
+import { inWords, type SentEvent, type Witness } from './witness.js';
 
 /** Sessions of each of the design's players. */
 const sessionsOfEach = 12;
@@ -57,8 +57,11 @@ export function firstSessions(design: Design, isOver: () => boolean): FirstSessi
       }
     } catch (error) {
       if (!(error instanceof DesignError)) throw error;
-      const steps = stepsTo(form, meeting, session);
-      faults.push({ problem: error.problems[0]!, witness: { steps, record: undefined } });
+      const { events, end } = toldBy(form, meeting, session);
+      faults.push({
+        problem: error.problems[0]!,
+        witness: { steps: inWords(events, end), record: undefined },
+      });
     }
   }
   return { faults, taken };
@@ -70,28 +73,9 @@ export function witnessOf(
   { meeting, session: nth }: PlayedSession,
   transition: number,
 ): Witness | undefined {
-  const form = formOf(design);
+  const { events, end } = toldBy(formOf(design), meeting, nth);
   const options = { seed, session: nth, spawns: true };
-  const session = new Session(design, options);
-  let shownAt: number | undefined;
-  session.listen((step) => {
-    if (shows(design, { transition }, step)) shownAt ??= step.at;
-  });
-  const sent: SentEvent[] = [];
-  const told: SentEvent[] = [];
-  const play = new Play(form, meeting, new Tally(form), undefined, (event, at, beforeWaits) =>
-    told.push({ event: form.events[event]!.name, at, beforeWaits }),
-  );
-  play.play(seed, nth);
-  for (const each of told) {
-    session.advanceTo(each.at, each.beforeWaits);
-    if (shownAt !== undefined) break;
-    sent.push(each);
-    session.sendAt(each.event, each.at, each.beforeWaits === true);
-    if (shownAt !== undefined) break;
-  }
-  if (shownAt === undefined) session.advanceTo(play.now);
-  return shownAt === undefined ? undefined : endedAt(design, options, sent, shownAt);
+  return seenIn(design, options, { events, end, forced: new Map() }, { transition });
 }
 
 /** Whether pieces may come more than a hundred times a second, so that each session takes long. */
@@ -107,16 +91,16 @@ const sureSkill = 20;
 /** The pace of the fastest of the design's players. */
 export const shortestPace = ({ players }: Design): number => Math.min(...players.map(({ pace }) => pace));
 
-/** What happens in a session that ends in a fault, played once more by one who tells. */
-function stepsTo(form: Form, meeting: Meeting, session: number): string[] {
-  const events: { event: string; at: number }[] = [];
-  const play = new Play(form, meeting, new Tally(form), undefined, (event, at) =>
-    events.push({ event: form.events[event]!.name, at }),
+/** A session played once more by one who tells, up to its end or a fault. */
+function toldBy(form: Form, meeting: Meeting, session: number) {
+  const events: SentEvent[] = [];
+  const play = new Play(form, meeting, new Tally(form), undefined, (event, at, beforeWaits) =>
+    events.push({ event: form.events[event]!.name, at, beforeWaits }),
   );
   try {
     play.play(seed, session);
   } catch (error) {
     if (!(error instanceof DesignError)) throw error;
   }
-  return inWords(events, play.now);
+  return { events, end: play.now };
 }

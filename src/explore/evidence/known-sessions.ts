@@ -1,7 +1,9 @@
 import type { Design } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
+import { isOutside } from '../../engine/program/events.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import type { SessionRecord } from '../../engine/record/record.js';
+import { drawsOf } from '../../engine/record/replay.js';
 import type { Step } from '../../engine/run/step.js';
 import { Session } from '../../engine/session/design-session.js';
 import type { Sought } from './claim.js';
@@ -11,23 +13,42 @@ import { endedAt, type SentEvent, shows, type Witness } from './witness.js';
 const playedOn = 120_000;
 const step = 100;
 
+/** What was sent in a session, when it ended, and the draws that it had. */
+interface Playback {
+  readonly events: readonly SentEvent[];
+  readonly end: number;
+  readonly forced: ReadonlyMap<string, number>;
+}
+
 /**
  * What is sought in sessions that showed something else: on their way, or one event or some time after their end; first of all after the
  * very start.
  */
-export function foundIn(design: Design, known: readonly Witness[], sought: Sought): Witness | undefined {
-  const [first] = known.flatMap(({ record }) => record ?? []);
+export function foundIn(
+  design: Design,
+  known: readonly Witness[],
+  sought: Sought,
+  isOver: () => boolean,
+): Witness | undefined {
+  const [first, ...others] = known.flatMap(({ record }) => record ?? []);
   if (first === undefined) return undefined;
   const start: SessionRecord = { ...first, lines: [], end: { ...first.end, at: 0 } };
-  for (const record of [start, ...known.map((witness) => witness.record)]) {
-    const found = record && (along(design, record, sought, undefined) ?? after(design, record, sought));
-    if (found !== undefined) return found;
+  const more = [undefined, ...outsideEvents(design, sought)];
+  for (const record of [start, first, ...others]) {
+    const { seed, session, spawns, lines, end } = record;
+    const events = lines.flatMap((line) => ('event' in line ? [line] : []));
+    const played = { events, end: end.at, forced: drawsOf(record) };
+    for (const event of more) {
+      if (isOver()) return undefined;
+      const found = seenIn(design, { seed, session, spawns }, played, sought, event);
+      if (found !== undefined) return found;
+    }
   }
   return undefined;
 }
 
-/** The events from outside that what is sought hears, each sent once the session is over; else time alone. */
-function after(design: Design, record: SessionRecord, sought: Sought): Witness | undefined {
+/** The events from outside that what is sought hears. */
+function outsideEvents(design: Design, sought: Sought): string[] {
   const { events, eventIndex } = formOf(design);
   const heard =
     'transition' in sought
@@ -37,27 +58,18 @@ function after(design: Design, record: SessionRecord, sought: Sought): Witness |
         : 'event' in sought
           ? [events[sought.event]!.name]
           : [];
-  for (const event of heard) {
-    if (!['input', 'outcome', 'appeared', 'gone'].includes(events[eventIndex.get(event)!]!.kind)) continue;
-    const found = along(design, record, sought, event);
-    if (found !== undefined) return found;
-  }
-  return undefined;
+  return heard.filter((event) => isOutside(events[eventIndex.get(event)!]!.kind));
 }
 
-/** Plays a record until something is shown; then sends one event more, if there is one, and lets time pass. */
-function along(
+/** Plays a session until something is shown; past its end, one event more is sent, if there is one, and time passes. */
+export function seenIn(
   design: Design,
-  { seed, session: nth, spawns, lines, end }: SessionRecord,
+  options: { readonly seed: number; readonly session: number; readonly spawns: boolean },
+  { events, end, forced }: Playback,
   sought: Sought,
-  more: string | undefined,
+  more?: string,
 ): Witness | undefined {
-  const forced = new Map(
-    lines.flatMap((line): [string, number][] =>
-      'draw' in line ? [[`${line.asked} ${line.draw}`, line.value]] : [],
-    ),
-  );
-  const session = new Session(design, { seed, session: nth, spawns }, forced);
+  const session = new Session(design, options, forced);
   let shownAt: number | undefined;
   const see = (each: Step): void => {
     const isShown = 'level' in sought ? session.level === sought.level + 1 : shows(design, sought, each);
@@ -66,23 +78,22 @@ function along(
   see(session.opening);
   session.listen(see);
   const sent: SentEvent[] = [];
-  const send = (event: string, at: number): void => {
-    session.advanceTo(at);
+  const send = (each: SentEvent): void => {
+    const { event, at, beforeWaits = false } = each;
+    session.advanceTo(at, beforeWaits);
     if (shownAt !== undefined) return;
-    sent.push({ at, event });
-    session.sendAt(event, at, false);
+    sent.push(each);
+    session.sendAt(event, at, beforeWaits);
   };
   try {
-    for (const line of lines) if (shownAt === undefined && 'event' in line) send(line.event, line.at);
-    if (shownAt === undefined) session.advanceTo(end.at);
-    if (shownAt === undefined && more !== undefined) send(more, session.time);
+    for (const each of events) if (shownAt === undefined) send(each);
+    if (shownAt === undefined) session.advanceTo(end);
+    if (shownAt === undefined && more !== undefined) send({ event: more, at: session.time });
     for (const until = session.time + playedOn; shownAt === undefined && session.time < until; )
       session.advanceTo(session.time + step);
   } catch (error) {
     if (!(error instanceof DesignError)) throw error;
     return undefined;
   }
-  return shownAt === undefined
-    ? undefined
-    : endedAt(design, { seed, session: nth, spawns }, sent, shownAt, forced);
+  return shownAt === undefined ? undefined : endedAt(design, options, sent, shownAt, forced);
 }

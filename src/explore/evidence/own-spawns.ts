@@ -2,7 +2,7 @@ import type { Design } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
 import type { UntimedGame } from '../abstraction/untimed-game.js';
 import type { Claim } from './claim.js';
-import { chanceMachine, confirm, passUntil, type TimedStep, type UntimedPath } from './witness.js';
+import { confirm, passUntil, type TimedStep, type UntimedPath, wayfarer } from './witness.js';
 
 /** Clocks that fire while a piece is waited for, at the most. */
 const mostFired = 1000;
@@ -18,35 +18,28 @@ export function isReachedBySpawns(
   claim: Claim,
 ): boolean {
   const { form } = game;
-  const at = form.cells;
-  const { machine, forced, silence } = chanceMachine(game, true);
-  const { cells } = machine;
-  const events: { at: number; event: string }[] = [];
+  const way = wayfarer(game, true);
+  const { machine } = way;
   machine.begin();
   try {
     for (const { edge } of path) {
       const { kind, index, silent } = edge;
-      silence(silent);
+      way.silence(silent);
       if (kind === 'timer' || kind === 'wait') {
         if (!passUntil(machine, kind, index)) return false;
         continue;
       }
       const { kind: what, piece } = form.events[index]!;
       if (kind === 'spawn' || what === 'appeared') continue;
-      for (let fired = 0; piece >= 0 && cells[at.present + piece] === 0; fired++) {
+      for (let fired = 0; piece >= 0 && machine.cells[form.cells.present + piece] === 0; fired++) {
         if (fired === mostFired || !machine.peek()) return false;
         machine.fire();
       }
-      const pause = Math.max(0, game.obstacle(cells, index, silent));
-      const to = cells[at.now]! + pause;
-      while (machine.isDue(to)) machine.fire();
-      machine.elapse(to);
-      events.push({ at: to, event: form.events[index]!.name });
-      machine.send(index);
+      way.send(index);
     }
   } catch (error) {
     if (!(error instanceof DesignError)) throw error;
     return false;
   }
-  return confirm(design, { events, end: cells[at.now]!, forced }, true, claim) !== undefined;
+  return confirm(design, way.timetable, true, claim) !== undefined;
 }

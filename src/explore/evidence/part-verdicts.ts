@@ -1,4 +1,4 @@
-import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import { countersIn, showExpression } from '../../design/language/expression-parts.js';
 import type { Design } from '../../design/model.js';
 import { withArticle } from '../../sentences/grammar/words.js';
 import type { Search } from '../search/search.js';
@@ -25,8 +25,7 @@ export function partVerdicts(
   const known = transitions.flatMap(({ witness }) => witness ?? []);
   const on = (sought: Sought, why: () => string): Judgement => {
     const judged = judge.on(sought, why);
-    const witness =
-      judged.verdict === 'undecided' && !judge.isLate ? foundIn(design, known, sought) : undefined;
+    const witness = judged.verdict === 'undecided' ? foundIn(design, known, sought, judge.isOver) : undefined;
     return witness === undefined ? judged : reached(witness);
   };
   const rules = design.rules.map(({ name, place, ...asked }, rule): PartVerdict => {
@@ -64,11 +63,7 @@ export function partVerdicts(
 /** The last rule before another, on one of its events and screens, that writes what its condition reads. */
 function earlierWriter({ rules }: Design, rule: number): number | undefined {
   const { events, screens, condition } = rules[rule]!;
-  const read = new Set<string>();
-  if (condition !== undefined)
-    visitExpression(condition, (part) => {
-      if (part.kind === 'counter') read.add(part.name);
-    });
+  const read = new Set(condition === undefined ? [] : countersIn(condition));
   const found = rules.findLastIndex(
     (each, index) =>
       index < rule &&

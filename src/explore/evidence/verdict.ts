@@ -122,8 +122,8 @@ export class Judge {
   }
 
   /** Whether the time allowed is over. */
-  get isLate(): boolean {
-    return this.limits.isOver();
+  get isOver(): () => boolean {
+    return this.limits.isOver;
   }
 
   /** @param why called for what no state of the search comes to */

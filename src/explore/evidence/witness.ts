@@ -1,7 +1,6 @@
 import type { Design } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
 import { clockKinds } from '../../engine/program/clock-kinds.js';
-import { isMadeByEffects } from '../../engine/program/footprints.js';
 import { levelOf } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import { recordOf, type SessionRecord } from '../../engine/record/record.js';
@@ -11,7 +10,7 @@ import { type DrawSource, keyedDraws, sessionKey } from '../../engine/run/draw.j
 import { Machine } from '../../engine/run/machine.js';
 import type { Step } from '../../engine/run/step.js';
 import { Session } from '../../engine/session/design-session.js';
-import { holds } from '../abstraction/cone.js';
+import { isMade } from '../abstraction/cone.js';
 import type { Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import type { Claim } from './claim.js';
 
@@ -31,8 +30,15 @@ export type UntimedPath = readonly { readonly edge: Edge; readonly state: Float6
 /** A step of such a way, with the milliseconds of live time that pass before it. */
 export type TimedStep = UntimedPath[0] & { readonly pause: number };
 
+/** An event and the moment at which it is sent. */
+export interface SentEvent {
+  readonly at: number;
+  readonly event: string;
+  readonly beforeWaits?: boolean;
+}
+
 interface Timetable {
-  readonly events: readonly { readonly at: number; readonly event: string }[];
+  readonly events: readonly SentEvent[];
   readonly end: number;
   /** Draws of rules that fire by chance, as the path needs them, by `asked name`. */
   readonly forced: ReadonlyMap<string, number>;
@@ -63,8 +69,11 @@ export function realise(
   return found;
 }
 
-/** A machine whose rules fire by chance as a way needs them, which is noted; all other draws are those of the witness's seed. */
-export function chanceMachine(game: UntimedGame, spawns: boolean) {
+/**
+ * A machine that goes a way and notes the events that it sends. Rules fire by chance as the way needs them, which is noted; all other draws are
+ * those of the witness's seed.
+ */
+export function wayfarer(game: UntimedGame, spawns: boolean) {
   const { form } = game;
   const keyed = keyedDraws(form, sessionKey(witnessSeed, 0));
   const chances = new Set(form.rules.map((rule) => rule.draw));
@@ -77,10 +86,30 @@ export function chanceMachine(game: UntimedGame, spawns: boolean) {
     return value;
   };
   const machine = new Machine(form, { draws, spawns, makeBackend: backendOf(form, undefined, false) });
-  const silence = (rules: readonly number[]): void => {
-    silenced = rules;
+  const { cells } = machine;
+  const events: SentEvent[] = [];
+  return {
+    machine,
+    events,
+    /** Keeps some rules silent, of those that need not fire. */
+    silence(rules: readonly number[]): void {
+      silenced = rules;
+    },
+    advance(milliseconds: number): void {
+      const to = cells[form.cells.now]! + milliseconds;
+      while (machine.isDue(to)) machine.fire();
+      machine.elapse(to);
+    },
+    /** Sends an event once neither grace nor a rest stands in its way. */
+    send(event: number): void {
+      this.advance(game.obstacle(cells, event, silenced));
+      events.push({ at: cells[form.cells.now]!, event: form.events[event]!.name });
+      machine.send(event);
+    },
+    get timetable(): Timetable {
+      return { events, end: cells[form.cells.now]!, forced };
+    },
   };
-  return { machine, forced, silence };
 }
 
 /** When each event of the path is to be sent; undefined where the states do not come out as the search said. */
@@ -90,31 +119,20 @@ function schedule(
   spawns: boolean,
 ): Timetable | undefined {
   const { form } = game;
-  const at = form.cells;
-  const { machine, forced, silence } = chanceMachine(game, spawns);
+  const way = wayfarer(game, spawns);
+  const { machine } = way;
   const { cells } = machine;
-  const events: { at: number; event: string }[] = [];
   const found = new Float64Array(game.width);
-  const advance = (milliseconds: number): void => {
-    const to = cells[at.now]! + milliseconds;
-    while (machine.isDue(to)) machine.fire();
-    machine.elapse(to);
-  };
-  const send = (event: number, silent: readonly number[]): void => {
-    advance(Math.max(0, game.obstacle(machine.cells, event, silent)));
-    events.push({ at: cells[at.now]!, event: form.events[event]!.name });
-    machine.send(event);
-  };
   machine.begin();
   try {
     for (const step of path) {
       const { edge, state } = step;
       const { kind, index, silent } = edge;
-      silence(silent);
-      if ('pause' in step && step.pause > 0 && kind === 'send') advance(step.pause);
-      if (kind === 'send') send(index, silent);
+      way.silence(silent);
+      if ('pause' in step && step.pause > 0 && kind === 'send') way.advance(step.pause);
+      if (kind === 'send') way.send(index);
       else if (kind === 'spawn' && !spawns) {
-        send(form.pieces[levelOf(form, cells).spawns[index]!.piece]!.appeared, silent);
+        way.send(form.pieces[levelOf(form, cells).spawns[index]!.piece]!.appeared);
       } else {
         if (!passUntil(machine, kind, index)) return undefined;
       }
@@ -127,7 +145,7 @@ function schedule(
     // A fault at the end may be what is claimed; the session that confirms it will tell.
     if (!(error instanceof DesignError)) throw error;
   }
-  return { events, end: cells[at.now]!, forced };
+  return way.timetable;
 }
 
 /**
@@ -170,16 +188,9 @@ export function confirm(
     last.push(step);
   });
   const steps = inWords(events, end);
-  const brings = new Set<string>();
+  let brings: readonly string[];
   try {
-    for (const { at, event } of events) {
-      session.advanceTo(at);
-      const piece = madeBy(design, event);
-      if (piece !== undefined && (event.endsWith('.appeared') || session.present[piece] === 0))
-        brings.add(piece);
-      session.sendAt(event, at, false);
-    }
-    session.advanceTo(end);
+    brings = play(design, session, events, end);
   } catch (error) {
     if (!(error instanceof DesignError)) throw error;
     const holds = 'fault' in claim && error.problems.some((each) => each.code === claim.fault);
@@ -191,16 +202,24 @@ export function confirm(
   if (!isShown) return undefined;
   const record = recordOf(session);
   replay(design, record);
-  return { steps, record, brings: [...brings] };
+  return { steps, record, brings };
 }
 
-/** The piece of an event, where the design makes it appear itself. */
-function madeBy(design: Design, event: string): string | undefined {
+/** Sends events to a session up to its end, and gives the pieces that the design makes appear itself and that the session had before. */
+function play(design: Design, session: Session, events: readonly SentEvent[], end: number): string[] {
   const form = formOf(design);
-  const { piece } = form.events[form.eventIndex.get(event)!]!;
-  if (piece < 0) return undefined;
-  const isMade = isMadeByEffects(form, piece) || form.levels.some((level) => holds(level, piece));
-  return isMade ? form.pieces[piece]!.name : undefined;
+  const made = form.pieces.map((_, piece) => isMade(form, piece));
+  const brings = new Set<string>();
+  for (const { at, event, beforeWaits = false } of events) {
+    session.advanceTo(at, beforeWaits);
+    const { piece, kind } = form.events[form.eventIndex.get(event)!]!;
+    const name = form.pieces[piece]?.name;
+    if (name !== undefined && made[piece] && (kind === 'appeared' || session.present[name] === 0))
+      brings.add(name);
+    session.sendAt(event, at, beforeWaits);
+  }
+  session.advanceTo(end);
+  return [...brings];
 }
 
 /** Whether a step of a session shows what is claimed. */
@@ -216,31 +235,23 @@ export function shows(
   return transitions.some((each) => each.from === from && each.index === index);
 }
 
-/** An event and the moment at which it is sent. */
-export interface SentEvent {
-  readonly at: number;
-  readonly event: string;
-  readonly beforeWaits?: boolean;
-}
-
 /** Plays events once more, no further than to a moment, as a witness of what is seen then. */
 export function endedAt(
   design: Design,
   options: { readonly seed: number; readonly session: number; readonly spawns: boolean },
   events: readonly SentEvent[],
   end: number,
-  forced: ReadonlyMap<string, number> = new Map(),
+  forced: ReadonlyMap<string, number>,
 ): Witness {
   const session = new Session(design, options, forced);
-  for (const { at, event, beforeWaits = false } of events) session.sendAt(event, at, beforeWaits);
-  session.advanceTo(end);
+  const brings = play(design, session, events, end);
   const record = recordOf(session);
   replay(design, record);
-  return { steps: inWords(events, end), record, brings: [] };
+  return { steps: inWords(events, end), record, brings };
 }
 
 /** A timetable as the steps of a test, repeats counted. */
-export function inWords(events: Timetable['events'], end: number): string[] {
+export function inWords(events: readonly SentEvent[], end: number): string[] {
   const words: string[] = [];
   let now = 0;
   let repeats = 0;

@@ -1,8 +1,9 @@
 import { type Design, spans, type Transition } from '../../design/model.js';
 import { shortestPace } from '../../explore/evidence/first-sessions.js';
+import type { Witness } from '../../explore/evidence/witness.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import { writesOf } from '../uses.js';
+import { hearsOn, inLevels, isLive, plainText, writesOf } from '../uses.js';
 
 /** Findings about screens, transitions and levels, read off what was explored. */
 export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
@@ -67,11 +68,11 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
     const { place, live } = design.screens.find(({ name }) => name === screen)!;
     // A dead end is told as one.
     if (!live && !transitions.some(({ from }) => from === screen)) continue;
-    const missed = /^(?:\d+ x )?(\w+\.(?:missed|gone))$/.exec(witness.steps.at(-1) ?? '')?.[1];
+    const last = lastEvent(witness);
     findings.push(
-      missed === undefined
-        ? finding('trap', { screen, values, isLive: live }, place, witness.steps)
-        : finding('missed-for-good', { screen, event: missed }, place, witness.steps),
+      last !== undefined && /\.(?:missed|gone)$/.test(last)
+        ? finding('missed-for-good', { screen, event: last }, place, witness.steps)
+        : finding('trap', { screen, values, isLive: live }, place, witness.steps),
     );
   }
   for (const { screen, values, witness } of exploration.lostEndings) {
@@ -81,7 +82,7 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
     findings.push(finding('way-back-lost', { ending: screen, values }, place, witness.steps));
   }
   for (const { screen, witness } of exploration.lostWins) {
-    const last = /^(?:\d+ x )?(\w+\.\w+)$/.exec(witness.steps.at(-1) ?? '')?.[1];
+    const last = lastEvent(witness);
     // Where nothing can be reached any more at all, that is told above.
     if (last === undefined || exploration.traps.some((trap) => trap.screen === screen)) continue;
     const { place } = design.screens.find(({ name }) => name === screen)!;
@@ -93,10 +94,9 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
     overAtOnce.add(`${screen} ${to}`);
     findings.push(finding('over-at-once', { screen, to }, place, witness.steps));
   }
-  // What a transition that cannot be taken keeps from firing is not told again.
-  const isFlowSound = transitions.every(({ inAnyOrder }) => inAnyOrder === 'reached');
   for (const { kind, name, verdict, reason, shadowedBy, place } of exploration.parts) {
-    if (kind !== 'rule' || verdict !== 'unreachable' || !isFlowSound) continue;
+    // What a transition that cannot be taken keeps from firing is not told again.
+    if (kind !== 'rule' || verdict !== 'unreachable' || !isFlowSound(exploration)) continue;
     const first = shadowedBy === undefined ? undefined : design.rules[shadowedBy]!;
     if (first !== undefined)
       findings.push(
@@ -111,6 +111,10 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
   }
   return findings;
 }
+
+/** The event with which a session ends; undefined where it ends with a wait, or at its start. */
+const lastEvent = ({ steps }: Witness): string | undefined =>
+  /^(?:\d+ x )?(\w+\.\w+)$/.exec(steps.at(-1) ?? '')?.[1];
 
 /** Whether a fresh start of a run may be reached from a screen, over transitions that are reached or undecided. */
 function leadsToFreshStart(design: Design, { transitions }: Exploration, ending: string): boolean {
@@ -144,10 +148,8 @@ function levelsNotFresh(design: Design): Finding[] {
       ),
   );
   const timers = design.timers.filter(({ keep }) => spans.indexOf(keep) <= spans.indexOf('level'));
-  const hasPieces = design.levels.some(
-    ({ placed, spawns, course }) => placed.length + spawns.length + course.length > 0,
-  );
-  const names = [...[...kept, ...timers].map(({ name }) => name), ...(hasPieces ? ['the pieces'] : [])];
+  const pieces = inLevels(design).length > 0 ? ['the pieces'] : [];
+  const names = [...[...kept, ...timers].map(({ name }) => name), ...pieces];
   return design.transitions.flatMap(({ from, to, level, fresh, place }) => {
     if (level === 'next' && fresh === 'run')
       return [finding('next-level-of-a-fresh-run', { from, to }, place)];
@@ -157,10 +159,13 @@ function levelsNotFresh(design: Design): Finding[] {
   });
 }
 
-function aboutLevels({ parts, transitions }: Exploration): Finding[] {
-  const isFlowSound = transitions.every(({ inAnyOrder }) => inAnyOrder === 'reached');
-  if (!isFlowSound || transitions.length === 0) return [];
-  return parts.flatMap(({ kind, name, verdict, place }) =>
+/** Whether every transition can be taken. */
+export const isFlowSound = ({ transitions }: Exploration): boolean =>
+  transitions.every(({ inAnyOrder }) => inAnyOrder === 'reached');
+
+function aboutLevels(exploration: Exploration): Finding[] {
+  if (!isFlowSound(exploration) || exploration.transitions.length === 0) return [];
+  return exploration.parts.flatMap(({ kind, name, verdict, place }) =>
     kind === 'level' && verdict === 'unreachable'
       ? [finding('level-unreachable', { level: name }, place)]
       : [],
@@ -190,19 +195,17 @@ function aboutEndings(design: Design, { transitions }: Exploration): Finding[] {
 }
 
 /** Pauses: screens that are neither live nor an ending, not the first, and entered from play by inputs only. */
-function aboutPauses({ screens, transitions }: Design): Finding[] {
-  const isLive = (name: string): boolean => screens.some((screen) => screen.name === name && screen.live);
-  const isInput = ({ events }: Transition): boolean =>
-    events.length > 0 && events.every((event) => event.startsWith('input.'));
+function aboutPauses(design: Design): Finding[] {
+  const { screens, transitions } = design;
+  const isPlain = ({ from, events, fresh, effects }: Transition): boolean =>
+    isLive(design, from) &&
+    events.length > 0 &&
+    events.every(isInput) &&
+    fresh === undefined &&
+    effects.length === 0;
   return screens.slice(1).flatMap(({ name, live, ending }) => {
     const into = transitions.filter(({ to }) => to === name);
-    if (live || ending !== undefined || into.length === 0) return [];
-    if (
-      !into.every(
-        (each) => isLive(each.from) && isInput(each) && each.fresh === undefined && each.effects.length === 0,
-      )
-    )
-      return [];
+    if (live || ending !== undefined || into.length === 0 || !into.every(isPlain)) return [];
     const back = transitions.filter(
       ({ from, to }) => from === name && (to === 'back' || into.some((each) => each.from === to)),
     );
@@ -217,12 +220,13 @@ function aboutPauses({ screens, transitions }: Design): Finding[] {
 }
 
 /** Inputs that lead to a screen with something to read, and on from there into play at once. */
-function pressesThatSkip({ screens, rules, transitions }: Design): Finding[] {
+function pressesThatSkip(design: Design): Finding[] {
+  const { screens, rules, transitions } = design;
   return transitions.flatMap(({ from, to, events, wait, place }) => {
     const screen = screens.find(({ name }) => name === from)!;
-    const input = events.find((event) => event.startsWith('input.'));
-    const isIntoPlay = screens.some(({ name, live }) => name === to && live);
-    if (input === undefined || wait > 0 || !isIntoPlay || screen.live || screen.text.length === 0) return [];
+    const input = events.find(isInput);
+    if (input === undefined || wait > 0 || !isLive(design, to) || screen.live || screen.text.length === 0)
+      return [];
     const pressed = transitions.find(
       (each) => each.to === from && each.from !== to && each.events.includes(input),
     );
@@ -239,20 +243,19 @@ function pressesThatSkip({ screens, rules, transitions }: Design): Finding[] {
   });
 }
 
+const isInput = (event: string): boolean => event.startsWith('input.');
+
 /** Words with which a text asks for a key. */
 const asksForInput =
   /\b(?:press|tap|click|hit|push)\s+(?:[a-z]+\s+){0,2}?(?:key|button|space|enter|return|start|fire|to|[a-z0-9])\b/i;
 
 /** Texts that ask for a key on a screen that hears none. */
-function textsWithoutInput({ screens, rules, transitions }: Design): Finding[] {
-  const hears = ({ events }: { readonly events: readonly string[] }): boolean =>
-    events.some((event) => event.startsWith('input.'));
-  return screens.flatMap(({ name, text, place }) => {
-    const [said] =
-      asksForInput.exec(text.map((part) => (typeof part === 'string' ? part : '…')).join('')) ?? [];
-    const takes =
-      transitions.some((each) => each.from === name && hears(each)) ||
-      rules.some((rule) => rule.screens.includes(name) && hears(rule));
-    return said === undefined || takes ? [] : [finding('text-without-input', { screen: name, said }, place)];
+function textsWithoutInput(design: Design): Finding[] {
+  const inputs = design.events.filter(isInput);
+  return design.screens.flatMap(({ name, text, place }) => {
+    const [said] = asksForInput.exec(plainText(text)) ?? [];
+    return said === undefined || hearsOn(design, name, inputs)
+      ? []
+      : [finding('text-without-input', { screen: name, said }, place)];
   });
 }

@@ -3,10 +3,13 @@ import { type Design, spans } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { hearsOn, type Uses } from '../uses.js';
+import { hearsOn, isLive, plainText, type Uses } from '../uses.js';
 
-/** Findings about what is shown. */
-/** @param highest what the score was proved to stay within; undefined: that is not known */
+/**
+ * Findings about what is shown.
+ *
+ * @param highest what the score was proved to stay within; undefined: that is not known
+ */
 export function aboutHud(design: Design, uses: Uses, highest: number | undefined): Finding[] {
   const findings: Finding[] = [];
   for (const { show, as, width, text, condition, screens, input, place } of design.hud) {
@@ -22,7 +25,7 @@ export function aboutHud(design: Design, uses: Uses, highest: number | undefined
       findings.push(finding('icons-never-full', { counter: counter.name, start, max: counter.max }, place));
     }
     if (condition !== undefined && rangeIn(design, condition)[1] === 0) {
-      const what = show ?? `"${text.map((part) => (typeof part === 'string' ? part : '…')).join('')}"`;
+      const what = show ?? `"${plainText(text)}"`;
       findings.push(finding('never-shown', { what, condition: showExpression(condition) }, place));
     }
     const vain = counter === undefined ? [] : screens.filter((screen) => isInVain(design, counter, screen));
@@ -49,12 +52,9 @@ function aboutPrompt(
 }
 
 /** Whether nothing is played on a screen, nothing played leads to it, and all that leads on puts a counter back. */
-function isInVain(
-  { screens, transitions }: Design,
-  { keep }: Design['counters'][0],
-  screen: string,
-): boolean {
-  const isPlayed = (name: string): boolean => screens.some((each) => each.name === name && each.live);
+function isInVain(design: Design, { keep }: Design['counters'][0], screen: string): boolean {
+  const { screens, transitions } = design;
+  const isPlayed = (name: string): boolean => isLive(design, name);
   const { live, ending } = screens.find(({ name }) => name === screen)!;
   const out = transitions.filter(({ from, to }) => from === screen && to !== screen);
   const leadsIn = transitions.some(({ from, to }) => to === screen && isPlayed(from));

@@ -3,7 +3,7 @@ import type { Design, Piece } from '../../design/model.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import { madeIn, type Uses, writesOf } from '../uses.js';
+import { inLevels, madeBy, madeIn, type Uses, writesOf } from '../uses.js';
 
 /** Findings about pieces: where they come from, and what meeting them does. */
 export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: Exploration): Finding[] {
@@ -37,28 +37,18 @@ function unheard(design: Design, { heard, counted }: Uses): Finding[] {
 }
 
 function nowhere(design: Design, parts: Exploration['parts']): Finding[] {
-  const made = madeIn(design);
   const silent = new Set(
     parts.flatMap(({ kind, name, verdict }) => (kind === 'rule' && verdict === 'unreachable' ? [name] : [])),
   );
-  const withoutSilent = madeIn({ ...design, rules: design.rules.filter(({ name }) => !silent.has(name)) });
-  const onlyBySilent = design.pieces.filter(({ name }) => made.has(name) && !withoutSilent.has(name));
-  const byRules = onlyBySilent.map(({ name, place }) => {
-    const rule = design.rules.find((each) =>
-      madeIn({ ...design, levels: [], transitions: [], rules: [each] }).has(name),
-    )!;
-    return finding('piece-nowhere', { piece: name, rule: rule.name }, place);
+  const rules = design.rules.filter(({ name }) => !silent.has(name));
+  const appears = madeIn({ ...design, rules });
+  const hasPieces = inLevels(design).length > 0;
+  return design.pieces.flatMap(({ name, place }) => {
+    if (appears.has(name)) return [];
+    const rule = design.rules.find((each) => madeBy(each).includes(name))?.name;
+    // Where levels have no pieces at all, that is told of the whole.
+    return rule === undefined && !hasPieces ? [] : [finding('piece-nowhere', { piece: name, rule }, place)];
   });
-  const inLevels = design.levels.some(
-    ({ placed, spawns, course }) => placed.length + spawns.length + course.length > 0,
-  );
-  if (!inLevels) return byRules;
-  return [
-    ...byRules,
-    ...design.pieces.flatMap(({ name, place }) =>
-      made.has(name) ? [] : [finding('piece-nowhere', { piece: name, rule: undefined }, place)],
-    ),
-  ];
 }
 
 /** Hazards and foes whose hit nothing hears, although what else becomes of them is heard and there is something to lose. */

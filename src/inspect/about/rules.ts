@@ -68,10 +68,11 @@ function spawnedInVain(design: Design): Finding[] {
 /** Rules that note a best score before another rule adds to the score, on the same event. */
 function bestBeforeBonus(design: Design): Finding[] {
   const { score, rules } = design;
+  if (score === undefined) return [];
   return rules.flatMap((first, index) => {
     const best = first.effects
       .flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []))
-      .find(({ name, amount }) => name !== score && countersIn(amount).includes(score ?? ''));
+      .find(({ name, amount }) => name !== score && countersIn(amount).includes(score));
     if (best === undefined) return [];
     const later = rules
       .slice(index + 1)
@@ -88,7 +89,7 @@ function bestBeforeBonus(design: Design): Finding[] {
     return [
       finding(
         'best-before-bonus',
-        { counter: best.name, score: score!, event, first: first.name, second: later.name },
+        { counter: best.name, score, event, first: first.name, second: later.name },
         first.place,
       ),
     ];

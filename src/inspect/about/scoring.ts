@@ -1,9 +1,9 @@
 import type { Expression } from '../../design/language/expression.js';
-import { countersIn, showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import { countersIn, showExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { type CounterWrite, madeIn, type Uses, writesOf } from '../uses.js';
+import { floorIn, isLive, madeIn, takesAway, type Uses, writesOf } from '../uses.js';
 
 /** Findings about counters and what writes them. */
 export function aboutScoring(design: Design, uses: Uses, highest: number | undefined): Finding[] {
@@ -38,9 +38,7 @@ function outlivingTheRun(design: Design, { writes }: Uses): Finding[] {
   for (const { to, condition } of design.transitions) {
     const isEnding = design.screens.some(({ name, ending }) => name === to && ending !== undefined);
     if (!isEnding || condition === undefined) continue;
-    visitExpression(condition, (part) => {
-      if (part.kind === 'counter') stakes.add(part.name);
-    });
+    for (const name of countersIn(condition)) stakes.add(name);
   }
   return design.counters.flatMap(({ name, keep, place }) => {
     const isChanged = writes.some(({ counter, rule }) => counter === name && rule !== undefined);
@@ -49,9 +47,6 @@ function outlivingTheRun(design: Design, { writes }: Uses): Finding[] {
       : [];
   });
 }
-
-const isLive = (design: Design, screen: string): boolean =>
-  design.screens.some(({ name, live }) => name === screen && live);
 
 /** @param highest what the score was proved to stay within; undefined: that is not known */
 function aboutWrites(design: Design, { writes }: Uses, highest = Number.POSITIVE_INFINITY): Finding[] {
@@ -71,7 +66,7 @@ function aboutWrites(design: Design, { writes }: Uses, highest = Number.POSITIVE
     if (name !== design.score) continue;
     const hasMin = counter.min > -(2 ** 53) / 10 ** counter.places;
     if (!hasMin && kind === 'add' && most < 0)
-      tell(finding('below-zero', { counter: name, by: rule?.name ?? by }, counter.place));
+      tell(finding('below-zero', { counter: name, by }, counter.place));
     if (rule === undefined) continue;
     const isCapped = counter.max < 2 ** 53 / 10 ** counter.places && highest >= counter.max;
     const isTold = findings.some(({ code }) => code === 'points-lost');
@@ -140,12 +135,11 @@ function setAndPutBack(design: Design): Finding[] {
 
 /** Losses that a contact of many frames would repeat. */
 function hitsWithoutPause(design: Design, { writes }: Uses): Finding[] {
-  const isLoss = ({ kind, amount }: CounterWrite): boolean =>
-    kind === 'add' && rangeIn(design, amount)[1] < 0;
+  const losses = writes.filter((write) => takesAway(design, write));
   const made = madeIn(design);
   // A hazard on a course stays where it is.
   const isOnCourse = (name: string): boolean => design.levels.some(({ course }) => course.includes(name));
-  return writes.filter(isLoss).flatMap(({ counter, rule, amount }) => {
+  return losses.flatMap(({ counter, rule, amount }) => {
     const event = rule?.events.find((each) => each.endsWith('.hit'));
     if (rule === undefined || event === undefined || rule.rest > 0 || rule.once !== undefined) return [];
     const piece = design.pieces.find(({ name }) => event === `${name}.hit`);
@@ -167,13 +161,11 @@ function endsAtOnce(design: Design, name: string, amount: Expression, screens: r
   const { max, min } = design.counters.find((counter) => counter.name === name)!;
   const most = Math.max(min, max + rangeIn(design, amount)[1]);
   const isMet = (condition: Expression | undefined): boolean => {
-    if (condition?.kind !== 'binary' || condition.left.kind !== 'counter' || condition.left.name !== name)
-      return false;
-    const [bound] = rangeIn(design, condition.right);
-    if (condition.operator === '<') return most < bound;
-    return condition.operator === '<='
-      ? most <= bound
-      : condition.operator === '==' && most === bound && min === bound;
+    const floor = floorIn(condition, name);
+    if (floor === undefined) return false;
+    const [bound] = rangeIn(design, floor.right);
+    if (floor.operator === '<') return most < bound;
+    return floor.operator === '<=' ? most <= bound : most === bound && min === bound;
   };
   return screens.every(
     (screen) =>

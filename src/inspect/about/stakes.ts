@@ -1,9 +1,8 @@
 import type { Expression } from '../../design/language/expression.js';
 import { visitExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
-import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { type Uses, writesOf } from '../uses.js';
+import { floorIn, isLoss, takesAway, type Uses, writesOf } from '../uses.js';
 
 /** Findings about what a run is played for: the score, the best, lives, and goals of levels. */
 export function aboutStakes(design: Design, uses: Uses): Finding[] {
@@ -48,39 +47,20 @@ function putBackInTheRun(design: Design, { writes }: Uses): Finding[] {
 /** Without a counter of lives, the one that hits take from and a lost ending waits for. */
 function stakesUnnamed(design: Design, { writes }: Uses): Finding[] {
   if (design.lives !== undefined) return [];
-  const lost = design.screens.flatMap(({ name, ending }) =>
-    ending === 'lost' || ending === 'over' ? [name] : [],
-  );
-  const stake = design.counters.find(
-    ({ name, kind }) =>
-      kind === 'number' &&
-      design.transitions.some(({ to, condition }) => lost.includes(to) && isFloor(condition, name)) &&
-      // What goes down by itself is a supply, not lives.
-      !writes.some(
-        ({ counter, amount, kind: how, rule }) =>
-          counter === name &&
-          how === 'add' &&
-          rule?.events.every((event) => !event.endsWith('.hit')) === true &&
-          rangeIn(design, amount)[1] < 0,
-      ) &&
-      writes.some(
-        ({ counter, amount, kind: how, rule }) =>
-          counter === name &&
-          how === 'add' &&
-          rule?.events.some((event) => event.endsWith('.hit')) === true &&
-          rangeIn(design, amount)[1] < 0,
-      ),
-  );
+  const stake = design.counters.find(({ name, kind }) => {
+    const waits = design.transitions.some(
+      ({ to, condition }) => isLoss(design, to) && floorIn(condition, name)?.right.kind === 'number',
+    );
+    if (kind !== 'number' || !waits) return false;
+    const losses = writes.filter(
+      (write) => write.counter === name && write.rule !== undefined && takesAway(design, write),
+    );
+    // What goes down by itself is a supply, not lives.
+    const areHits = losses.every(({ rule }) => rule!.events.some((event) => event.endsWith('.hit')));
+    return losses.length > 0 && areHits;
+  });
   return stake === undefined ? [] : [finding('stake-unnamed', { counter: stake.name }, stake.place)];
 }
-
-/** Whether a condition is that a counter has come down to something. */
-const isFloor = (condition: Expression | undefined, name: string): boolean =>
-  condition?.kind === 'binary' &&
-  ['==', '<', '<='].includes(condition.operator) &&
-  condition.left.kind === 'counter' &&
-  condition.left.name === name &&
-  condition.right.kind === 'number';
 
 /** Counters kept over runs that are set to the score as it is. */
 function bestsOverwritten({ rules, counters, score }: Design): Finding[] {
@@ -147,23 +127,19 @@ function aboutLives(design: Design, { writes, read }: Uses): Finding[] {
   if (lives === undefined) return [];
   const { name, min, place } = lives;
   const isTaken = writes.some(
-    ({ counter, kind, amount, rule }) =>
-      counter === name && kind === 'add' && rule !== undefined && rangeIn(design, amount)[1] < 0,
+    (write) => write.counter === name && write.rule !== undefined && takesAway(design, write),
   );
   // Before there is any ending, a way to lose is the next thing to add, not one that was forgotten.
   const hasEnding = design.screens.some(({ ending }) => ending !== undefined);
   if (isTaken && !read.has(name) && hasEnding)
     return [finding('lives-without-end', { counter: name }, place)];
   return design.transitions.flatMap((each) => {
-    const { to, condition } = each;
-    const isLost = design.screens.some(
-      ({ name: screen, ending }) => screen === to && (ending === 'lost' || ending === 'over'),
-    );
-    if (!isLost || !isFloor(condition, name)) return [];
-    const { operator, right } = condition as Extract<Expression, { kind: 'binary' }>;
-    const [bound] = rangeIn(design, right);
-    const left = operator === '<' ? bound - 1 : bound;
-    return left > Math.max(min, 0) ? [finding('ends-early', { counter: name, left, to }, each.place)] : [];
+    const floor = floorIn(each.condition, name);
+    if (floor?.right.kind !== 'number' || !isLoss(design, each.to)) return [];
+    const left = floor.operator === '<' ? floor.right.value - 1 : floor.right.value;
+    return left > Math.max(min, 0)
+      ? [finding('ends-early', { counter: name, left, to: each.to }, each.place)]
+      : [];
   });
 }
 

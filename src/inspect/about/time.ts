@@ -5,10 +5,13 @@ import { spans } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { hearsOn, type Uses } from '../uses.js';
+import { hearsOn, isLive, type Uses } from '../uses.js';
 
-/** Findings about timers, spawns and what they do at the start. */
-/** @param isFlowSound whether every transition can be taken: else a goal that cannot be met is told by that */
+/**
+ * Findings about timers, spawns and what they do at the start.
+ *
+ * @param isFlowSound whether every transition can be taken: else a goal that cannot be met is told by that
+ */
 export function aboutTime(design: Design, uses: Uses, isFlowSound: boolean): Finding[] {
   return [
     ...aboutTimers(design, uses),
@@ -31,13 +34,14 @@ function aboutTimers(design: Design, { heard, shown, shownInPlay, timersUsed }: 
     const unheard = !isUsed && !isOnlyShown && !timersUsed.has(name);
     const hasRun = design.transitions.some(({ fresh }) => fresh === 'run');
     const isFelt = kind === 'countdown' && design.transitions.some(({ events }) => events.includes(event));
-    const isLive = (screen: string): boolean =>
-      design.screens.some((each) => each.name === screen && each.live);
     const idle = screens.filter(
-      (screen) => !isLive(screen) && !hearsOn(design, screen, [event, `${name}.warned`]),
+      (screen) => !isLive(design, screen) && !hearsOn(design, screen, [event, `${name}.warned`]),
     );
     return [
-      ...(isFelt && design.hud.length > 0 && !shownInPlay.has(name) && screens.some(isLive)
+      ...(isFelt &&
+      design.hud.length > 0 &&
+      !shownInPlay.has(name) &&
+      screens.some((screen) => isLive(design, screen))
         ? [finding('countdown-unshown', { timer: name }, place)]
         : []),
       ...(idle.length > 0 ? [finding('runs-idle', { timer: name, screens: idle.join(', ') }, place)] : []),
@@ -91,9 +95,7 @@ const firstMoment = 1000;
  * they hit, where a fresh life begins beside them.
  */
 function hitsAtOnce(design: Design): Finding[] {
-  const ways = design.transitions.filter(
-    ({ to, fresh }) => fresh !== undefined && design.screens.some(({ name, live }) => name === to && live),
-  );
+  const ways = design.transitions.filter(({ to, fresh }) => fresh !== undefined && isLive(design, to));
   const unsafe = ways.length === 0 ? 0 : Math.min(...ways.map(({ grace }) => grace));
   if (ways.length === 0) return [];
   const [level] = design.levels;
