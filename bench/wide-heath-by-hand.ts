@@ -58,6 +58,12 @@ export function exploreByHand(mostPollen: number, hasClocks: boolean): ByHand {
     shower: number,
   ): void => {
     steps++;
+    // What is put back before anything reads it is taken for one value.
+    if (screen !== screens.heath && screen !== screens.pause) {
+      nectar = 0;
+      streak = 1;
+      if (screen !== screens.cleared) pollen = lives = honey = 0;
+    }
     const key = keyByHand(mostPollen, screen, level, nectar, pollen, lives, streak, honey, daylight, shower);
     const word = key >>> 5;
     const bit = 1 << (key & 31);

@@ -145,6 +145,8 @@ export type Term =
   | { readonly op: 'levelValue'; readonly table: number }
   | { readonly op: 'present' | 'left'; readonly pieces: readonly number[] }
   | { readonly op: 'timer'; readonly timer: number }
+  /** Of a search that does not follow what a condition reads: whether it holds is left to a draw. */
+  | { readonly op: 'guess'; readonly draw: number }
   | { readonly op: 'negative' | 'not'; readonly of: Term }
   | { readonly op: 'binary'; readonly operator: BinaryOperator; readonly left: Term; readonly right: Term }
   | { readonly op: 'choose'; readonly test: Term; readonly yes: Term; readonly no: Term }

@@ -41,19 +41,28 @@ export interface Cone {
   readonly summedTimers: readonly number[];
 }
 
+/** What a search follows. */
+export interface Following {
+  /** Whether it follows all that rules, outcomes and timers depend on, and not only what transitions do. */
+  readonly followsAll?: boolean;
+  /** Counters that are followed as well, every value of them kept apart. */
+  readonly exact?: readonly number[];
+  /**
+   * Counters of which only what is added to them, or put in their place, is followed: the seconds of timers in that are left to whoever
+   * sums.
+   */
+  readonly summed?: readonly number[];
+  /** Where it is given, pieces of which no more is followed than that whatever else is read. */
+  readonly uncounted?: ReadonlySet<number>;
+}
+
 /**
- * @param exact counters that are followed as well, every value of them kept apart
- * @param summed counters of which only what is added to them, or put in their place, is followed: the seconds of timers in that are
- * left to whoever sums
- *
  * Follows from the conditions of the transitions, and of all rules, outcomes and timers where that is asked, to everything that
  * they depend on, until nothing new is found.
  */
 export function coneOf(
   form: Form,
-  followsAll = false,
-  exact: readonly number[] = [],
-  summed: readonly number[] = [],
+  { followsAll = false, exact = [], summed = [], uncounted = new Set() }: Following = {},
 ): Cone {
   const counters = new Set<number>(exact);
   const pieces = new Set<number>();
@@ -195,7 +204,7 @@ export function coneOf(
       const { kind, piece } = form.events[event]!;
       if (kind === 'outcome') readsTerm(form.pieces[piece]!.needs);
       // One that stays where it is on the course is there as long as the player likes: more than the game allows, never less.
-      if (kind === 'outcome' && supplyEnds(form, piece) && !dependsOnCourse(piece)) {
+      if (kind === 'outcome' && supplyEnds(form, piece) && !dependsOnCourse(piece) && !uncounted.has(piece)) {
         add(pieces, piece);
         countsMade = true;
       }

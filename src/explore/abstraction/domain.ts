@@ -4,6 +4,7 @@ import { amountOf, footprintsOf, isMadeByEffects } from '../../engine/program/fo
 import type { Form } from '../../engine/program/form.js';
 import { mostPresent } from '../../engine/program/form.js';
 import { type Cone, holds } from './cone.js';
+import { liveScreens } from './liveness.js';
 import { rangeOf } from './ranges.js';
 import { type Saturation, saturationOf } from './saturation.js';
 
@@ -30,11 +31,11 @@ export interface SaturatedPart extends Saturation {
 export interface Domain {
   readonly parts: readonly StatePart[];
   readonly saturated: readonly SaturatedPart[];
-  /**
-   * For each screen that leads back: its part, which the one that remembers the waits follows, and the screens on which it can still
-   * matter. On all others both are put back to 0: the next way in sets them anew.
-   */
-  readonly backs: readonly { readonly part: number; readonly liveOn: readonly number[] }[];
+  /** Parts that matter on some screens only, by whether they do on each; on the others they are taken for one value. */
+  readonly idle: readonly {
+    readonly parts: readonly { readonly part: number; readonly value: number }[];
+    readonly matters: readonly boolean[];
+  }[];
   /** The part of the level where all levels past the list are the same, or -1. */
   readonly cappedLevel: number;
   /** For each part that counts what a spawn has made, `[level]`: more than that does not count. */
@@ -68,13 +69,21 @@ export function domainOf(form: Form, cone: Cone): Domain {
   value(at.screen, 0, screens.length);
   value(at.level, 0, isEndless ? mostLevels : levels.length, isEndless ? 'the level' : undefined);
   choice(at.waited, waits);
-  const backs: Domain['backs'][0][] = [];
+  const idle = new Map<string, { parts: { part: number; value: number }[]; matters: boolean[] }>();
+  const mattersOn = (part: number, value: number, on: ReadonlySet<number>): void => {
+    const matters = screens.map((_, screen) => on.has(screen));
+    const known = idle.get(matters.join());
+    if (known === undefined) idle.set(matters.join(), { parts: [{ part, value }], matters });
+    else known.parts.push({ part, value });
+  };
   screens.forEach(({ backCell }, screen) => {
     if (backCell < 0) return;
     // Where a pause leads back to, and which waits were over there; how long it had lasted is left out with time.
     // Where it is entered from nowhere, as the first screen is at the start, it leads back to the first screen.
     const origins = form.transitions.flatMap(({ from, to }) => (to === screen && from >= 0 ? [from] : []));
-    backs.push({ part: parts.length, liveOn: screensWithBack(form, screen) });
+    // The next way in sets both anew.
+    const on = new Set(screensWithBack(form, screen));
+    for (const part of [parts.length, parts.length + 1]) mattersOn(part, 0, on);
     choice(backCell, ascending([0, ...origins]));
     choice(backCell + 2, ascending([0, ...origins.flatMap((origin) => screens[origin]!.waits)]));
   });
@@ -143,7 +152,18 @@ export function domainOf(form: Form, cone: Cone): Domain {
     });
     return { ...saturation, part: partOf.get(counter)!, memories: own };
   });
-  return { parts, saturated, madeCaps, backs, cappedLevel: form.endless && !cone.readsLevel ? 1 : -1 };
+  const live = liveScreens(form, cone);
+  parts.forEach(({ cell, kind, least }, part) => {
+    const on = live.get(cell);
+    if (on !== undefined && kind !== 'choice') mattersOn(part, kind === 'wide' ? 0 : least, on);
+  });
+  return {
+    parts,
+    saturated,
+    madeCaps,
+    idle: [...idle.values()],
+    cappedLevel: form.endless && !cone.readsLevel ? 1 : -1,
+  };
 }
 
 const ascending = (values: readonly number[]): number[] => [...new Set(values)].sort((a, b) => a - b);

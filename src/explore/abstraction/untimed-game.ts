@@ -2,23 +2,28 @@
 
 import { isOutside } from '../../engine/program/events.js';
 import { allWrites, isMadeByEffects, sets } from '../../engine/program/footprints.js';
-import type { Form } from '../../engine/program/form.js';
+import type { Form, Term } from '../../engine/program/form.js';
 import { backendOf } from '../../engine/run/backend.js';
 import { Machine } from '../../engine/run/machine.js';
 import type { Probe } from '../../engine/run/probe.js';
-import { type Cone, coneOf, holds, isMade } from './cone.js';
+import { type Cone, type Following, holds, isMade } from './cone.js';
 import { type Domain, domainOf } from './domain.js';
+import { type Guess, Guesses } from './guesses.js';
+import { type Kept, type Loosened, loosenedBy, readsLeftOut } from './loosen.js';
 
 /** One thing that can happen, time left out: an outside event, or a clock that may be due at any moment. */
 export interface Edge {
-  readonly kind: 'send' | 'timer' | 'spawn' | 'wait';
-  /** The event, the timer, the spawn of the level, or the wait in milliseconds. */
+  /** To settle is what happens where something that is not followed has changed: guesses come out otherwise. */
+  readonly kind: 'send' | 'timer' | 'spawn' | 'wait' | 'settle';
+  /** The event, the timer, the spawn of the level, or the wait in milliseconds; 0 for what settles. */
   readonly index: number;
   /** Rules of the cone that a rest or chance keeps silent this time. */
   readonly silent: readonly number[];
+  /** What is guessed of conditions that are not followed, in the order in which they are asked. */
+  readonly guesses: readonly Guess[];
 }
 
-const kinds: readonly Edge['kind'][] = ['send', 'timer', 'spawn', 'wait'];
+const kinds: readonly Edge['kind'][] = ['send', 'timer', 'spawn', 'wait', 'settle'];
 
 /** Rules that may stay silent which are tried in every combination at one event. */
 const mostSilenced = 6;
@@ -32,6 +37,9 @@ export const mostEdges = 2 ** 16 - 1;
  * rest is tried both ways. The rules themselves are run by the engine.
  */
 export class UntimedGame {
+  /** The design's form with guesses in place of what is not followed, where any of that is left out. */
+  readonly form: Form;
+  readonly loose: Loosened;
   readonly cone: Cone;
   readonly machine: Machine;
   readonly domain: Domain;
@@ -48,24 +56,37 @@ export class UntimedGame {
   /** `[level][piece]`: whether the piece can be there. */
   readonly #canBePresent: readonly (readonly boolean[])[];
   readonly #hasGrace: boolean;
+  /** By screen, whether a transition of it waits for a condition of which something is guessed. */
+  readonly #guessesOn: readonly boolean[];
+  readonly #followsAll: boolean;
+  /** The cells after the first start. */
+  readonly #first: Float64Array;
   #silent: readonly number[] = [];
+  readonly guesses = new Guesses();
+  readonly #variants = new Map<string, number>();
   /** Why less than the game allows was tried; undefined where all of it was. */
   narrowedBy: string | undefined;
 
   constructor(
-    readonly form: Form,
+    readonly concrete: Form,
     probe: Probe,
-    private readonly followsAll: boolean,
-    exact: readonly number[] = [],
-    summed: readonly number[] = [],
+    { kept, ...following }: Following & { readonly kept?: Kept } = {},
   ) {
-    this.cone = coneOf(form, followsAll, exact, summed);
-    this.machine = new Machine(form, {
-      draws: (draw) => this.draws(draw, this.#silent),
-      probe,
-      makeBackend: backendOf(form, undefined, true),
-    });
-    const { cone } = this;
+    this.#followsAll = following.followsAll === true;
+    this.loose = loosenedBy(concrete, kept, following);
+    const { form, cone } = this.loose;
+    this.form = form;
+    this.cone = cone;
+    const machineOf = (of: Form): Machine =>
+      new Machine(of, {
+        draws: (draw) =>
+          draw < this.loose.first
+            ? this.draws(draw, this.#silent)
+            : this.guesses.make(draw - this.loose.first),
+        probe,
+        makeBackend: backendOf(of, undefined, true),
+      });
+    this.machine = machineOf(form);
     this.domain = domainOf(form, cone);
     this.#isMade = form.pieces.map((_, piece) => isMade(form, piece));
     this.#canBePresent = form.levels.map((level) =>
@@ -76,6 +97,9 @@ export class UntimedGame {
     this.#hasGrace =
       allWrites(form).some((write) => sets(write, form.cells.graceEnds)) ||
       form.transitions.some(({ grace }) => grace > 0);
+    this.#guessesOn = form.screens.map(({ conditionTransitions }) =>
+      conditionTransitions.some((index) => this.isGuessed(concrete.transitions[index]!.condition)),
+    );
     // Within one chain, a rule fires by chance each time or never here; the game may have it both ways.
     for (const index of cone.uncertain) {
       const { chance, events, name } = form.design.rules[index]!;
@@ -85,7 +109,11 @@ export class UntimedGame {
     }
     // A hit that grace turns away is left out here, yet it leaves a piece of the course behind.
     if (cone.readsCourse && this.#hasGrace) this.narrowedBy ??= 'grace may let a player pass on a course';
-    this.machine.begin();
+    // There is one first start, which takes no guess.
+    const first = form === concrete ? this.machine : machineOf(concrete);
+    first.begin();
+    this.#first = first.cells.slice();
+    this.machine.cells.set(this.#first);
     this.#start = this.machine.cells.slice();
     // Pieces that are not counted never stand in the way of a spawn.
     form.pieces.forEach((_, piece) => {
@@ -103,17 +131,16 @@ export class UntimedGame {
 
   /** The state of the machine, as far as it counts. */
   read(into: Float64Array, cells: Float64Array = this.machine.cells): void {
-    const { parts, saturated, madeCaps, backs, cappedLevel } = this.domain;
+    const { parts, saturated, madeCaps, idle, cappedLevel } = this.domain;
     const last = this.form.levels.length - 1;
     for (let index = 0; index < parts.length; index++) {
       const { cell, kind } = parts[index]!;
       const value = cells[cell]!;
       into[index] = kind === 'running' ? (value === Number.POSITIVE_INFINITY ? 0 : 1) : value;
     }
-    for (const { part, liveOn } of backs) {
-      if (liveOn.includes(into[0]!)) continue;
-      into[part] = 0;
-      into[part + 1] = 0;
+    for (const { parts: of, matters } of idle) {
+      if (matters[into[0]!]!) continue;
+      for (const { part, value } of of) into[part] = value;
     }
     if (cappedLevel >= 0) into[cappedLevel] = Math.min(into[cappedLevel]!, last);
     const level = Math.min(into[1]!, last);
@@ -142,6 +169,17 @@ export class UntimedGame {
     for (const { restCell } of this.form.rules) if (restCell >= 0) cells[restCell] = 0;
   }
 
+  /** Whether a condition, or a part of one, reads what is not followed. */
+  isGuessed(condition: Term | undefined): boolean {
+    const { kept } = this.loose;
+    return condition !== undefined && kept !== undefined && readsLeftOut(condition, kept);
+  }
+
+  /** Puts the machine at the first start. */
+  begin(): void {
+    this.machine.cells.set(this.#first);
+  }
+
   /** What a game may report in the state that the machine is in. */
   reports(): number[] {
     const { cells } = this.machine;
@@ -168,12 +206,12 @@ export class UntimedGame {
 
   /** Whether a game may report an event on a screen and a level, of pieces that are counted only while they are present. */
   mayReport(event: number, screenIndex: number, level: number): boolean {
-    const { form, cone, followsAll } = this;
+    const { form, cone } = this;
     const { kind, piece } = form.events[event]!;
     const screen = form.screens[screenIndex]!;
     if (!isOutside(kind)) return false;
     const isCounted = piece >= 0 && cone.pieces.includes(piece);
-    const isAsked = isCounted || (followsAll && kind === 'outcome');
+    const isAsked = isCounted || (this.#followsAll && kind === 'outcome');
     if (!screen.handlers.has(event) && !(isAsked && screen.live)) return false;
     if (!cone.events.has(event) && !isCounted) return false;
     if (kind === 'input') return true;
@@ -207,6 +245,7 @@ export class UntimedGame {
     }
     const wait = screen.waits.find((each) => each > cells[at.waited]!);
     if (wait !== undefined) this.#offer(found, 'wait', wait, screenIndex);
+    if (this.#guessesOn[screenIndex]!) this.#offer(found, 'settle', 0, screenIndex);
     return found;
   }
 
@@ -250,7 +289,7 @@ export class UntimedGame {
           return found;
         }
         known = this.#edges.length;
-        this.#edges.push({ kind, index, silent });
+        this.#edges.push({ kind, index, silent, guesses: [] });
         this.#edgeIndex.set(key, known);
       }
       found.push(known);
@@ -321,9 +360,10 @@ export class UntimedGame {
   }
 
   /** Lets one thing happen in the state that the machine is in, and says whether it did. */
-  step({ kind, index, silent }: Edge): boolean {
+  step({ kind, index, silent, guesses }: Edge): boolean {
     const { machine, form } = this;
     this.#silent = silent;
+    this.guesses.plan(guesses);
     for (const rule of silent) {
       const { restCell } = form.rules[rule]!;
       if (restCell >= 0) machine.cells[restCell] = Number.POSITIVE_INFINITY;
@@ -331,7 +371,25 @@ export class UntimedGame {
     if (kind === 'send') return machine.send(index) !== 'ignored';
     if (kind === 'timer') machine.fireTimer(index);
     else if (kind === 'spawn') machine.fireSpawn(index);
+    else if (kind === 'settle') machine.settle();
     else machine.fireWait(index);
     return true;
+  }
+
+  /** The number of the edge that the last step took, with the guesses that it made. */
+  withGuesses(edge: number): number {
+    const { made, isTooMany } = this.guesses;
+    if (isTooMany) this.narrowedBy ??= 'one event may set off too much of what is left out';
+    if (made.length === 0) return edge;
+    const key = `${edge} ${made.map(({ part, holds }) => (holds ? part : -1 - part))}`;
+    const known = this.#variants.get(key);
+    if (known !== undefined) return known;
+    if (this.#edges.length > mostEdges) {
+      this.narrowedBy ??= 'there are too many different steps to try them all';
+      return edge;
+    }
+    const variant = this.#edges.push({ ...this.edge(edge), guesses: made }) - 1;
+    this.#variants.set(key, variant);
+    return variant;
   }
 }

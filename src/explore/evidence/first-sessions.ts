@@ -9,8 +9,9 @@ import { Play } from '../../players/drivers/play.js';
 import { type Meeting, meetingOf } from '../../players/meeting/meeting.js';
 import { rangeOf } from '../abstraction/ranges.js';
 import { seenIn } from './known-sessions.js';
+import type { SentEvent } from './passage.js';
 import type { Fault } from './verdict.js';
-import { inWords, type SentEvent, type Witness } from './witness.js';
+import { inWords, type Witness } from './witness.js';
 
 /** Sessions of each of the design's players. */
 const sessionsOfEach = 12;

@@ -7,7 +7,8 @@ import { drawsOf } from '../../engine/record/replay.js';
 import type { Step } from '../../engine/run/step.js';
 import { Session } from '../../engine/session/design-session.js';
 import type { Sought } from './claim.js';
-import { endedAt, type SentEvent, shows, type Witness } from './witness.js';
+import type { SentEvent } from './passage.js';
+import { endedAt, shows, type Witness } from './witness.js';
 
 /** How far a session is played on, in milliseconds, and in what steps, to see whether what is sought comes by itself. */
 const playedOn = 120_000;
@@ -19,6 +20,56 @@ interface Playback {
   readonly end: number;
   readonly forced: ReadonlyMap<string, number>;
 }
+
+/** What sessions show on their way that were played for something else. Each is gone through once, the shortest first. */
+export class KnownSessions {
+  #shownIn: ReadonlyMap<string, SessionRecord> | undefined;
+
+  constructor(
+    private readonly design: Design,
+    private readonly known: readonly Witness[],
+  ) {}
+
+  shown(sought: Exclude<Sought, { readonly transition: number }>): Witness | undefined {
+    this.#shownIn ??= this.#goThrough();
+    const record = this.#shownIn.get(keyOf(sought));
+    return record && seenIn(this.design, record, playbackOf(record), sought);
+  }
+
+  #goThrough(): ReadonlyMap<string, SessionRecord> {
+    const { design } = this;
+    const { eventIndex } = formOf(design);
+    const ruleIndex = new Map(design.rules.map(({ name }, rule) => [name, rule]));
+    const found = new Map<string, SessionRecord>();
+    const records = this.known.flatMap(({ record }) => record ?? []);
+    for (const record of records.sort((a, b) => a.lines.length - b.lines.length)) {
+      const { events, end, forced } = playbackOf(record);
+      const session = new Session(design, record, forced);
+      const see = ({ rules, name, reception }: Step): void => {
+        const shown: Sought[] = rules.map((rule) => ({ rule: ruleIndex.get(rule)! }));
+        shown.push({ level: session.level - 1 });
+        if (reception === 'handled') shown.push({ event: eventIndex.get(name)! });
+        for (const each of shown) if (!found.has(keyOf(each))) found.set(keyOf(each), record);
+      };
+      see(session.opening);
+      session.listen(see);
+      for (const { event, at, beforeWaits = false } of events) {
+        session.advanceTo(at, beforeWaits);
+        session.sendAt(event, at, beforeWaits);
+      }
+      session.advanceTo(end);
+    }
+    return found;
+  }
+}
+
+const keyOf = (sought: Sought): string => Object.entries(sought).join();
+
+const playbackOf = (record: SessionRecord): Playback => ({
+  events: record.lines.flatMap((line) => ('event' in line ? [line] : [])),
+  end: record.end.at,
+  forced: drawsOf(record),
+});
 
 /**
  * What is sought in sessions that showed something else: on their way, or one event or some time after their end; first of all after the
@@ -35,12 +86,10 @@ export function foundIn(
   const start: SessionRecord = { ...first, lines: [], end: { ...first.end, at: 0 } };
   const more = [undefined, ...outsideEvents(design, sought)];
   for (const record of [start, first, ...others]) {
-    const { seed, session, spawns, lines, end } = record;
-    const events = lines.flatMap((line) => ('event' in line ? [line] : []));
-    const played = { events, end: end.at, forced: drawsOf(record) };
+    const played = playbackOf(record);
     for (const event of more) {
       if (isOver()) return undefined;
-      const found = seenIn(design, { seed, session, spawns }, played, sought, event);
+      const found = seenIn(design, record, played, sought, event);
       if (found !== undefined) return found;
     }
   }

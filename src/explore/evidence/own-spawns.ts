@@ -2,7 +2,8 @@ import type { Design } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
 import type { UntimedGame } from '../abstraction/untimed-game.js';
 import type { Claim } from './claim.js';
-import { confirm, passUntil, type TimedStep, type UntimedPath, wayfarer } from './witness.js';
+import { passUntil, type TimedStep, type UntimedPath, wayfarer } from './passage.js';
+import { confirm } from './witness.js';
 
 /** Clocks that fire while a piece is waited for, at the most. */
 const mostFired = 1000;

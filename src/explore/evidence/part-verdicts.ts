@@ -12,6 +12,7 @@ import {
   reached,
   type TransitionVerdict,
   unreachable,
+  type Why,
 } from './verdict.js';
 
 /** Whether each rule can fire, each outcome be met, each timer end, and each screen and level be come to. */
@@ -23,14 +24,14 @@ export function partVerdicts(
   const { search } = judge;
   const { form } = search.game;
   const known = transitions.flatMap(({ witness }) => witness ?? []);
-  const on = (sought: Sought, why: () => string): Judgement => {
+  const on = (sought: Sought, why: Why): Judgement => {
     const judged = judge.on(sought, why);
     const witness = judged.verdict === 'undecided' ? foundIn(design, known, sought, judge.isOver) : undefined;
     return witness === undefined ? judged : reached(witness);
   };
   const rules = design.rules.map(({ name, place, ...asked }, rule): PartVerdict => {
     const screens = asked.screens.map((screen) => screenIndex(design, screen));
-    const judged = on({ rule }, () => whyNever(search, screens, asked) ?? 'no state fires it');
+    const judged = on({ rule }, (closed) => whyNever(closed, screens, asked) ?? 'no state fires it');
     const isReady = judged.verdict === 'unreachable' && mayBeReady(search, screens, asked);
     const shadowedBy = isReady ? earlierWriter(design, rule) : undefined;
     return { kind: 'rule', name, place, ...judged, shadowedBy };

@@ -121,7 +121,8 @@ function neverHolds(
   rows: readonly number[],
   condition: Expression,
 ): string | undefined {
-  const parts = conjuncts(condition);
+  const parts = conjuncts(condition).filter((part) => !game.isGuessed(game.concrete.lowerTerm(part)));
+  if (parts.length === 0) return undefined;
   const { cells } = game.machine;
   const terms = new Evaluator(game.form, cells);
   const state = new Float64Array(game.width);

@@ -2,9 +2,11 @@ import { type Design, spans } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
 import type { Form } from '../../engine/program/form.js';
 import { fromCell } from '../../engine/program/value.js';
-import { watchesNothing } from '../../engine/run/probe.js';
-import { UntimedGame } from '../abstraction/untimed-game.js';
+import { type Probe, watchesNothing } from '../../engine/run/probe.js';
+import type { Guess } from '../abstraction/guesses.js';
+import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import type { Search } from '../search/search.js';
+import { doubtIn, type Refiner } from './refine.js';
 import { realise, type Witness } from './witness.js';
 
 /** A state from which what a game needs cannot be reached any more, shown by a session that leads there. */
@@ -15,80 +17,130 @@ export interface Trap {
   readonly witness: Witness;
 }
 
-/** Sessions that lead to where no ending can be reached, one for each screen. */
-export function trapsOf(design: Design, search: Search, isOver: () => boolean): Trap[] {
-  const { states } = search;
-  const { form } = search.game;
-  const hasEnding = design.screens.some(({ ending }) => ending !== undefined);
-  if (!hasEnding || !isWhole(search)) return [];
-  const lost = search.lostTo((state) => form.screens[state[0]!]!.ending, isOver) ?? [];
-  const isLost = new Set(lost);
-  // On a menu it counts where it begins there: what leads to it from play is told of play. Where all is lost from the start, play tells it.
-  return shown(
-    design,
-    search,
-    lost,
-    (screen, row) =>
+/** Where sessions are looked for, and how far. */
+export interface Ground {
+  readonly design: Design;
+  readonly search: Search;
+  /** Asked where the search did not go through all states. */
+  readonly refiner: Refiner;
+  readonly isOver: () => boolean;
+}
+
+/** What has to be reached from every state of a search. */
+interface Need {
+  isGoal(state: Float64Array, row: number): boolean;
+  /** Whether a way may lead on from a state; any may unless it is given. */
+  mayPass?(state: Float64Array): boolean;
+  /** Whether it counts that it cannot be reached from a screen. */
+  isAskedOn(screen: number): boolean;
+  /** Of the states on such a screen from which it cannot be reached, whether this is one to tell; each is unless it is given. */
+  isTold?(screen: number, row: number, isLost: ReadonlySet<number>): boolean;
+}
+
+/** Sessions that lead to where no ending can be reached, one for each screen; undefined where that was not found out. */
+export function trapsOf(ground: Ground): Trap[] | undefined {
+  const { design } = ground;
+  if (!design.screens.some(({ ending }) => ending !== undefined)) return [];
+  return lostFrom(ground, Number.POSITIVE_INFINITY, ({ game: { form }, states }) => ({
+    isGoal: ([screen]) => form.screens[screen!]!.ending,
+    isAskedOn: () => true,
+    // On a menu it counts where it begins there: what leads to it from play is told of play. Where all is lost from the start, play tells it.
+    isTold: (screen, row, isLost) =>
       form.screens[screen]!.live || (states.parents[row]! >= 0 && !isLost.has(states.parents[row]!)),
-  );
+  }));
 }
 
 /**
- * Sessions that lead to an ending from which no fresh start of a run can be reached any more, one for each ending, though from elsewhere one can.
+ * Sessions that lead to an ending from which no fresh start of a run can be reached any more, one for each ending, though from elsewhere one
+ * can; undefined where that was not found out.
  */
-export function lostEndings(design: Design, search: Search, isOver: () => boolean): Trap[] {
-  const { form } = search.game;
-  if (!isWhole(search) || search.states.length > mostFollowed) return [];
-  const begins = rowsThatBegin(search, isOver);
-  if (begins === undefined || !begins.includes(1)) return [];
-  const lost = search.lostTo((_, row) => begins[row] === 1, isOver) ?? [];
-  return shown(design, search, lost, (screen) => form.screens[screen]!.ending);
+export function lostEndings(ground: Ground): Trap[] | undefined {
+  return lostFrom(ground, mostFollowed, (search, doubted) => {
+    const begins = rowsThatBegin(search, ground.isOver, doubted);
+    if (begins === undefined) return undefined;
+    if (!begins.includes(1) && !doubted?.size) return 'nothing';
+    return {
+      isGoal: (_, row) => begins[row] === 1,
+      isAskedOn: (screen) => search.game.form.screens[screen]!.ending,
+    };
+  });
 }
 
 /**
  * Sessions that lead, in one step, from where a win can still be reached within the run to where it cannot: one for each live screen. Screens
- * from which a run begins afresh are the end of one here; where play itself can begin one, nothing is told.
+ * from which a run begins afresh are the end of one here; where play itself can begin one, nothing is told. Undefined where that was not
+ * found out.
  */
-export function lostWins(design: Design, search: Search, isOver: () => boolean): Trap[] {
-  const { states, game } = search;
-  const { form } = game;
-  if (!isWhole(search) || states.length > mostFollowed) return [];
-  const isWin = form.screens.map((_, screen) => design.screens[screen]!.ending === 'won');
+export function lostWins(ground: Ground): Trap[] | undefined {
+  const { design } = ground;
+  const { form } = ground.search.game;
+  const isWin = design.screens.map(({ ending }) => ending === 'won');
   const isEnd = form.screens.map(
-    (_, screen) =>
-      form.screens[screen]!.ending ||
+    ({ ending }, screen) =>
+      ending ||
       form.transitions.some(({ from, index, fresh }) => index >= 0 && from === screen && fresh >= runSpan),
   );
   if (!isWin.includes(true) || form.screens.some(({ live }, screen) => live && isEnd[screen])) return [];
-  const state = new Float64Array(game.width);
-  const screenOf = (row: number): number => {
-    states.read(row, state);
-    return state[0]!;
-  };
-  const lost = search.lostTo(
-    ([screen]) => isWin[screen!]!,
-    isOver,
-    ([screen]) => !isEnd[screen!]!,
-  );
-  if (lost === undefined) return [];
-  const isLost = new Set(lost);
-  // Where there is no win at all, that is told of the win.
-  if (isLost.has(0) && !isEnd[screenOf(0)]!) return [];
-  return shown(design, search, lost, (screen, row) => {
-    const before = states.parents[row]!;
-    return form.screens[screen]!.live && before >= 0 && !isLost.has(before) && !isEnd[screenOf(before)]!;
+  return lostFrom(ground, mostFollowed, ({ states, game }) => {
+    const state = new Float64Array(game.width);
+    const isEndAt = (row: number): boolean => {
+      states.read(row, state);
+      return isEnd[state[0]!]!;
+    };
+    return {
+      isGoal: ([screen]) => isWin[screen!]!,
+      mayPass: ([screen]) => !isEnd[screen!]!,
+      isAskedOn: (screen) => form.screens[screen]!.live,
+      isTold: (_, row, isLost) => {
+        const before = states.parents[row]!;
+        // Where there is no win at all, that is told of the win.
+        if (isLost.has(0) && !isEndAt(0)) return false;
+        return before >= 0 && !isLost.has(before) && !isEndAt(before);
+      },
+    };
   });
 }
 
-const isWhole = ({ isCut, game }: Search): boolean => !isCut && game.narrowedBy === undefined;
+/** Sessions that lead to where something that is needed can no longer be reached, one for each screen; undefined where that was not found out. */
+function lostFrom(
+  { design, search, refiner, isOver }: Ground,
+  most: number,
+  needIn: (search: Search, doubted: Set<number> | undefined) => Need | 'nothing' | undefined,
+): Trap[] | undefined {
+  /** The states that count from which it cannot be reached, and those of them that are told. */
+  const lostIn = (of: Search, doubted?: Set<number>): Record<'asked' | 'told', number[]> | undefined => {
+    const need = needIn(of, doubted);
+    if (need === 'nothing') return { asked: [], told: [] };
+    const lost = need && of.lostTo(need.isGoal, isOver, need.mayPass, doubted);
+    if (need === undefined || lost === undefined) return undefined;
+    const isLost = new Set(lost);
+    const state = new Float64Array(of.game.width);
+    const screenOf = (row: number): number => {
+      of.states.read(row, state);
+      return state[0]!;
+    };
+    const asked = lost.filter((row) => need.isAskedOn(screenOf(row)));
+    return { asked, told: asked.filter((row) => need.isTold?.(screenOf(row), row, isLost) ?? true) };
+  };
+  if (search.doubt() === undefined && search.states.length <= most) {
+    const found = lostIn(search);
+    return found && shown(design, search, found.told);
+  }
+  return refiner.answerWhole<Trap[]>((of) => {
+    const doubted = new Set<number>();
+    const atMost = lostIn(of, doubted);
+    if (atMost === undefined) return undefined;
+    if (atMost.asked.length === 0) return { answer: [] };
+    const found = lostIn(of);
+    const traps = found === undefined ? [] : shown(design, of, found.told);
+    if (traps.length > 0) return { answer: traps };
+    if (doubted.size > 0) return { doubted };
+    return doubtIn(of, of.pathToState(atMost.asked[0]!));
+  });
+}
 
 /** The first of some states on each screen to which a session was found. */
-function shown(
-  design: Design,
-  search: Search,
-  rows: readonly number[],
-  counts: (screen: number, row: number) => boolean,
-): Trap[] {
+function shown(design: Design, search: Search, rows: readonly number[]): Trap[] {
   const { game, states } = search;
   const traps = new Map<number, Trap>();
   const state = new Float64Array(game.width);
@@ -96,7 +148,7 @@ function shown(
   for (const row of rows) {
     states.read(row, state);
     const screen = state[0]!;
-    if (traps.has(screen) || !counts(screen, row) || tries++ > mostTries) continue;
+    if (traps.has(screen) || tries++ > mostTries) continue;
     const witness = realise(design, game, search.pathToState(row), { arrives: true });
     game.write(state);
     if (witness !== undefined)
@@ -105,21 +157,52 @@ function shown(
   return [...traps.values()];
 }
 
-/** For each state, 1 where the next step may begin a run afresh; undefined where that took too long to find out. */
-function rowsThatBegin({ game, states }: Search, isOver: () => boolean): Uint8Array | undefined {
+/**
+ * For each state, 1 where the next step may begin a run afresh; undefined where that took too long to find out.
+ *
+ * @param doubted where it is given, it has to do so whatever is guessed; the guesses on which it hangs are put down there
+ */
+function rowsThatBegin(
+  { game, states }: Search,
+  isOver: () => boolean,
+  doubted: Set<number> | undefined,
+): Uint8Array | undefined {
   const { form } = game;
   let begins = false;
-  const follower = new UntimedGame(
-    form,
-    {
-      ...watchesNothing,
-      transition: (taken) => {
-        const { index, fresh } = form.transitions[taken]!;
-        if (index >= 0 && fresh >= runSpan) begins = true;
-      },
+  const probe: Probe = {
+    ...watchesNothing,
+    transition: (taken) => {
+      const { index, fresh } = form.transitions[taken]!;
+      if (index >= 0 && fresh >= runSpan) begins = true;
     },
-    false,
-  );
+  };
+  const { kept } = game.loose;
+  const follower = new UntimedGame(game.concrete, probe, kept === undefined ? {} : { kept });
+  /** Whether a run begins afresh in some, or in all, of the ways in which a step can go. */
+  const mayBegin = (edge: Edge): boolean => {
+    let [some, all] = [false, true];
+    const hangsOn = new Set<number>();
+    for (
+      let guesses: readonly Guess[] | undefined = [];
+      guesses !== undefined;
+      guesses = follower.guesses.others
+    ) {
+      begins = false;
+      follower.write(state);
+      try {
+        follower.step({ ...edge, guesses });
+      } catch (error) {
+        if (!(error instanceof DesignError)) throw error;
+        begins = false;
+      }
+      some ||= begins;
+      all &&= begins;
+      for (const { part } of follower.guesses.made) hangsOn.add(part);
+    }
+    if (doubted === undefined || !some || all) return some;
+    for (const part of hangsOn) doubted.add(part);
+    return false;
+  };
   const found = new Uint8Array(states.length);
   const state = new Float64Array(game.width);
   const screens = screensThatBegin(form);
@@ -128,19 +211,8 @@ function rowsThatBegin({ game, states }: Search, isOver: () => boolean): Uint8Ar
     states.read(row, state);
     if (!screens.has(state[0]!)) continue;
     follower.write(state);
-    for (const edge of [...follower.clocks(), ...follower.reports()]) {
-      begins = false;
-      follower.write(state);
-      try {
-        follower.step(follower.edge(edge));
-      } catch (error) {
-        if (!(error instanceof DesignError)) throw error;
-        continue;
-      }
-      if (!begins) continue;
-      found[row] = 1;
-      break;
-    }
+    const edges = [...follower.clocks(), ...follower.reports()].map((edge) => follower.edge(edge));
+    if (edges.some(mayBegin)) found[row] = 1;
   }
   return found;
 }
@@ -174,13 +246,21 @@ const mostFollowed = 20_000;
 const mostTries = 50;
 
 /** What counts in the state that the machine is in: counters, and how many pieces are present. */
-function valuesIn({ cone, form, machine }: UntimedGame): string {
+function valuesIn({ cone, domain, form, machine }: UntimedGame): string {
   const at = form.cells;
-  const counters = cone.counters.map((counter) => {
+  const screen = machine.cells[at.screen]!;
+  const isRead = (cell: number): boolean =>
+    domain.idle.every(
+      ({ parts, matters }) =>
+        matters[screen]! || parts.every(({ part }) => domain.parts[part]!.cell !== cell),
+    );
+  const followed = cone.counters.filter((counter) => isRead(at.counters + counter));
+  const counters = followed.map((counter) => {
     const { name } = form.counters[counter]!;
     return `${name} ${fromCell(form.counters[counter]!, machine.cells[at.counters + counter]!)}`;
   });
-  const pieces = cone.pieces.map(
+  const there = cone.pieces.filter((piece) => isRead(at.present + piece));
+  const pieces = there.map(
     (piece) => `${machine.cells[at.present + piece]} ${form.pieces[piece]!.name} present`,
   );
   const all = [...counters, ...pieces];

@@ -102,6 +102,9 @@ export const undecided = (reason: string): Judgement => ({
 /** Zones cost more than states: each is compared with others, and its bounds are kept tight. */
 export const zonesFor = (mostStates: number): number => Math.min(20_000, 2 * mostStates);
 
+/** Says why no state of a search comes to something. */
+export type Why = (search: Search) => string;
+
 /** Judges what one search was asked for; where leaving time out says too much, timers keep time in a second search. */
 export class Judge {
   #timed: TimedSearch | undefined;
@@ -112,13 +115,17 @@ export class Judge {
     private readonly limits: Limits,
     /** What real sessions end in before they could come to anything else. */
     private readonly faults: readonly Fault[],
+    /** Asked where the search leaves something open. */
+    private readonly refiner: { on(sought: Sought, why: Why): Judgement | undefined },
+    /** Asked before that for a session which happens to show it. */
+    private readonly shown: (sought: Sought) => Witness | undefined,
   ) {}
 
   /** Why what was not found may still exist; undefined where it cannot. */
   get #doubt(): string | undefined {
     const fault = this.faults.find(({ witness }) => witness !== undefined);
     const faulty = fault && `some sessions end in a fault first: ${fault.problem.message}`;
-    return this.search.doubt(this.limits.mostStates) ?? faulty;
+    return this.search.doubt() ?? faulty;
   }
 
   /** Whether the time allowed is over. */
@@ -127,21 +134,21 @@ export class Judge {
   }
 
   /** @param why called for what no state of the search comes to */
-  on(sought: Sought, why: () => string): Judgement {
+  on(sought: Sought, why: Why): Judgement {
     const { design, search } = this;
     const path = search.pathTo(sought);
     if (path === undefined) {
       const doubt = this.#doubt;
-      return doubt === undefined ? unreachable(why(), search) : undecided(doubt);
+      return doubt === undefined ? unreachable(why(search), search) : this.#refined(sought, why, doubt);
     }
     if (this.limits.isOver())
       return undecided('the limit on time was reached before a session was found that shows it');
     const witness = realise(design, search.game, path, sought);
-    return witness === undefined ? this.#withTime(sought) : reached(witness);
+    return witness === undefined ? this.#withTime(sought, why) : reached(witness);
   }
 
   /** The verdict on something that there is a way to when time is left out, but that was not shown to be real. */
-  #withTime(sought: Sought): Judgement {
+  #withTime(sought: Sought, why: Why): Judgement {
     const { design, search, limits } = this;
     if (this.#timed === undefined) {
       this.#timed = new TimedSearch(design, { followsAll: search.followsAll });
@@ -157,7 +164,21 @@ export class Judge {
     const path = timed.pathTo(sought);
     const witness = path && realise(design, timed.game, path, sought);
     return witness === undefined
-      ? undecided('there is a way when time is left out, but no session was found that keeps time')
+      ? this.#refined(
+          sought,
+          why,
+          'there is a way when time is left out, but no session was found that keeps time',
+        )
       : reached(witness);
+  }
+
+  #refined(sought: Sought, why: Why, doubt: string): Judgement {
+    const witness = this.shown(sought);
+    if (witness !== undefined) return reached(witness);
+    const refined = this.refiner.on(sought, why);
+    const isFaulty = this.faults.some(({ witness }) => witness !== undefined);
+    return refined === undefined || (refined.verdict === 'unreachable' && isFaulty)
+      ? undecided(doubt)
+      : refined;
   }
 }

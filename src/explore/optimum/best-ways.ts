@@ -2,7 +2,7 @@ import { DesignError } from '../../design/problems/problem.js';
 import { widened } from '../../engine/program/columns.js';
 import { Packing } from '../abstraction/packing.js';
 import type { Edge, UntimedGame } from '../abstraction/untimed-game.js';
-import type { UntimedPath } from '../evidence/witness.js';
+import type { UntimedPath } from '../evidence/passage.js';
 import { States } from '../search/states.js';
 
 /** Steps that are taken, and states that are visited, at the most: what cannot be told with these is not told. */

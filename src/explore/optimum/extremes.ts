@@ -43,7 +43,7 @@ export function scoreRange(design: Design, isOver: () => boolean): ScoreRange | 
     if (search.game.cone.readsCourse || search.game.cone.timerRead !== undefined) return undefined;
     search.run({ mostStates, isOver });
     if (search.isLate) return undefined;
-    const range = rangeIn(design, search, index, mostStates);
+    const range = rangeIn(design, search, index);
     if (range.growsForEver || !search.isCut) return range;
   }
   return undefined;
@@ -70,7 +70,7 @@ function rangeOfSums(design: Design, game: UntimedGame, index: number): ScoreRan
   };
 }
 
-function rangeIn(design: Design, search: Search, index: number, mostStates: number): ScoreRange {
+function rangeIn(design: Design, search: Search, index: number): ScoreRange {
   const { states, game } = search;
   const { form } = game;
   const part = game.domain.parts.findIndex(({ cell }) => cell === form.cells.counters + index);
@@ -83,7 +83,7 @@ function rangeIn(design: Design, search: Search, index: number, mostStates: numb
     if (value < least) [least, lowest] = [value, row];
     if (value > most) [most, highest] = [value, row];
   }
-  const isWhole = search.doubt(mostStates) === undefined;
+  const isWhole = search.doubt() === undefined;
   const extreme = (row: number, value: number): Extreme => ({
     value: Number(fromCell(form.counters[index]!, value)),
     witness: realise(design, game, search.pathToState(row), { arrives: true }),
@@ -101,7 +101,7 @@ function rangeIn(design: Design, search: Search, index: number, mostStates: numb
 
 /** From which value on no condition tells one value of a counter from a higher one; undefined where there is none. */
 function boundlessFrom(form: Form, counter: number): number | undefined {
-  const { domain, cone } = new UntimedGame(form, watchesNothing, false);
+  const { domain, cone } = new UntimedGame(form, watchesNothing);
   // What nothing reads is told apart by nothing.
   if (!cone.counters.includes(counter)) return Number.NEGATIVE_INFINITY;
   const part = domain.parts.findIndex(({ cell }) => cell === form.cells.counters + counter);

@@ -4,13 +4,13 @@ import type { Form } from '../../engine/program/form.js';
 import { watchesNothing } from '../../engine/run/probe.js';
 import { isTimerLeft, rangeOf } from '../abstraction/ranges.js';
 import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
-import type { UntimedPath } from '../evidence/witness.js';
+import type { UntimedPath } from '../evidence/passage.js';
 import { timedTimers } from '../timed/clocks.js';
 import { BestWays } from './best-ways.js';
 
 /** The design with what adds to a counter followed, and not the counter itself. */
 export const sumGame = (form: Form, counter: number): UntimedGame =>
-  new UntimedGame(form, watchesNothing, false, [], [counter]);
+  new UntimedGame(form, watchesNothing, { summed: [counter] });
 
 /** Whether the sums of a game come out right, and are worth their while. */
 export function canSum({ form, cone, narrowedBy }: UntimedGame, counter: number): boolean {

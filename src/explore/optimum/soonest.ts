@@ -13,7 +13,7 @@ export class SoonestSearch extends BestWays {
     private readonly form: Form,
     private readonly paces: Paces,
   ) {
-    super(new UntimedGame(form, watchesNothing, false), -1);
+    super(new UntimedGame(form, watchesNothing), -1);
   }
 
   /** By screen, milliseconds of play; undefined where it takes too many steps to tell, or time cannot be left out. */

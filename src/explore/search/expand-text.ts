@@ -294,18 +294,24 @@ ${this.#encoded(unfit)}`;
 
   #encoded(unfit: string): string {
     const { parts, words } = this.#packing;
-    const { saturated, madeCaps, backs, cappedLevel } = this.game.domain;
+    const { saturated, madeCaps, idle, cappedLevel } = this.game.domain;
     const last = this.#form.levels.length - 1;
-    const dead = backs.map(({ part, liveOn }) => {
-      const isDead = liveOn.map((screen) => `p0 !== ${screen}`).join(' && ');
-      return `if (${isDead}) p${part} = p${part + 1} = 0;`;
+    const unread = new Map<string, number[]>();
+    this.#form.screens.forEach((_, screen) => {
+      const values = idle.flatMap(({ parts: of, matters }) => (matters[screen]! ? [] : of));
+      if (values.length === 0) return;
+      const text = values.map(({ part, value }) => `p${part} = ${value};`).join(' ');
+      unread.set(text, [...(unread.get(text) ?? []), screen]);
     });
+    const cases = [...unread].map(
+      ([text, on]) => `${on.map((screen) => `case ${screen}:`).join(' ')} ${text} break;`,
+    );
     const lines = parts.map(({ kind, choices }, part) => {
       if (kind === 'choice') return `let v${part} = ${place(`p${part}`, choices)};`;
       if (part === cappedLevel) return `let v${part} = p${part} > ${last} ? ${last} : p${part};`;
       return `let v${part} = p${part};`;
     });
-    lines.unshift(...dead);
+    if (cases.length > 0) lines.unshift(`switch (p0) { ${cases.join(' ')} }`);
     for (const part of madeCaps.keys()) {
       const cap = `caps${part}[${this.#levelIndex('v1')}]`;
       lines.push(`if (v${part} > ${cap}) v${part} = ${cap};`);
@@ -380,7 +386,7 @@ for (;;) {
     const codes: EdgeCode[] = [];
     const add = (kind: Edge['kind'], index: number, event: number, guard: Value, change: Code = []): void => {
       for (const silent of game.silences(screen, game.eventOf(kind, index)))
-        codes.push({ screen, edge: { kind, index, silent }, guard, change, event });
+        codes.push({ screen, edge: { kind, index, silent, guesses: [] }, guard, change, event });
     };
     for (const timer of game.cone.timers) {
       if (!timers.includes(timer)) continue;
@@ -442,7 +448,7 @@ for (;;) {
       return game.silences(screen, event).map(
         (silent): EdgeCode => ({
           screen,
-          edge: { kind: 'send', index: event, silent },
+          edge: { kind: 'send', index: event, silent, guesses: [] },
           guard,
           change,
           event,

@@ -24,7 +24,7 @@ export class Notes {
     readonly begins: number;
     readonly ends: number;
     readonly row: number;
-    readonly edge: number;
+    edge: number;
   }[] = [];
   /** Faults by what they are and where in the file, each once. */
   readonly faults: { readonly problem: Problem; readonly row: number; readonly edge: number }[] = [];
@@ -65,6 +65,18 @@ export class Notes {
     const isByItself = screens[from]!.conditionTransitions.includes(ends) && wait === 0;
     if (!begun || !isByItself || this.atOnce.some((each) => each.begins === begins)) return;
     this.atOnce.push({ begins, ends, row, edge });
+  }
+
+  /** What was seen at the last step from a state was seen over this edge: which one it is was not known before. */
+  rename(row: number, from: number, to: number): void {
+    for (const [rows, edges] of [
+      [this.takenFrom, this.takenBy],
+      [this.firedFrom, this.firedBy],
+      [this.leftFrom, this.leftBy],
+    ] as const) {
+      for (let at = 0; at < rows.length; at++) if (rows[at] === row && edges[at] === from) edges[at] = to;
+    }
+    for (const each of this.atOnce) if (each.row === row && each.edge === from) each.edge = to;
   }
 
   fault(problem: Problem, row: number, edge: number): void {

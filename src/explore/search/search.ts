@@ -4,10 +4,11 @@ import type { Design } from '../../design/model.js';
 import type { Problem } from '../../design/problems/problem.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import { watchesNothing } from '../../engine/run/probe.js';
+import type { Kept } from '../abstraction/loosen.js';
 import { Packing } from '../abstraction/packing.js';
 import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import type { Sought } from '../evidence/claim.js';
-import type { UntimedPath } from '../evidence/witness.js';
+import type { UntimedPath } from '../evidence/passage.js';
 import { type Expander, expanderOf, MachineExpander } from './expander.js';
 import { Notes, unseen } from './first-occurrences.js';
 import type { Limits } from './limits.js';
@@ -18,6 +19,8 @@ export interface SearchOptions {
   readonly followsAll?: boolean;
   /** Counters, by index, that are followed as well, every value of them kept apart. */
   readonly exact?: readonly number[];
+  /** Where it is given, counters and pieces that conditions alone ask for are left out unless they are among these. */
+  readonly kept?: Kept | undefined;
   /** Whether code may be written for it; true unless said otherwise. */
   readonly canWrite?: boolean;
 }
@@ -44,6 +47,10 @@ export class Search {
   /** By level: the first state that is on it, as far as the states were looked through; -1: none. */
   readonly #firstOn: Int32Array;
   #looked = 0;
+  /** The first state that was not gone on from. */
+  #next = 0;
+  /** How many states it was last to visit at the most. */
+  #most = 0;
   /** Whether it stopped before it had visited every state. */
   isCut = false;
   /** Whether it stopped with all found that it could be asked for, since there is no end of states. */
@@ -51,7 +58,7 @@ export class Search {
   /** Whether it was the time allowed that stopped it. */
   isLate = false;
 
-  constructor(design: Design, { followsAll = false, exact = [], canWrite = true }: SearchOptions = {}) {
+  constructor(design: Design, { followsAll = false, exact = [], kept, canWrite = true }: SearchOptions = {}) {
     const form = formOf(design);
     this.#design = design;
     this.#firstOn = new Int32Array(form.levels.length).fill(-1);
@@ -78,35 +85,44 @@ export class Search {
           notes.takenBy[transition] = machine?.at ?? -1;
         },
       },
-      followsAll,
-      exact,
+      { followsAll, exact, ...(kept === undefined ? {} : { kept }) },
     );
     this.states = new States(new Packing(this.game.domain), false);
     this.#hasEnd = this.game.domain.parts.every(
       ({ kind, mayLeave }) => kind !== 'wide' && mayLeave === undefined,
     );
     machine = new MachineExpander(this.game, this.states, notes);
-    this.#expander = expanderOf(this.game, this.states, notes, canWrite) ?? machine;
+    this.#expander = expanderOf(this.game, this.states, notes, canWrite && kept === undefined) ?? machine;
   }
 
-  run({ mostStates, isOver }: Limits, progress?: ((states: number) => void) | undefined): void {
+  /** Goes on to the end, or until something that is sought is found. */
+  run(
+    { mostStates, isOver }: Limits,
+    progress?: ((states: number) => void) | undefined,
+    sought?: Sought,
+  ): void {
     const { game, states } = this;
-    const state = new Float64Array(game.width);
-    game.machine.begin();
-    game.read(state);
-    states.add(state, -1, -1);
-    let row = 0;
-    while (row < states.length && !this.isCut) {
+    this.#most = mostStates;
+    if (this.isCut && states.length < mostStates) this.isCut = this.isLate || this.isEndless;
+    if (states.length === 0) {
+      const state = new Float64Array(game.width);
+      game.begin();
+      game.read(state);
+      states.add(state, -1, -1);
+    }
+    while (this.#next < states.length && !this.isCut) {
+      const row = this.#next;
+      if (sought !== undefined && this.pathTo(sought) !== undefined) break;
       if (!this.#hasEnd && this.game.cone.exact.length === 0 && this.#foundAll()) {
         this.isCut = true;
         this.isEndless = true;
         break;
       }
-      this.layers.push(row);
+      if (this.layers.at(-1) !== row) this.layers.push(row);
       this.#expand(row, Number.POSITIVE_INFINITY, true, mostStates, isOver, progress);
       const end = states.length;
       this.#expand(row, end, false, mostStates, isOver, progress);
-      row = end;
+      this.#next = end;
     }
     progress?.(states.length);
   }
@@ -171,11 +187,13 @@ export class Search {
    * Goes through the states backwards, again and again, until no more of them turn out to lead there.
    *
    * @param mayPass whether a way may lead on from a state; any may unless it is given
+   * @param doubted where it is given, a way counts only if it leads there whatever is guessed; the guesses on which others hang are put down there
    */
   lostTo(
     isGoal: (state: Float64Array, row: number) => boolean,
     isOver: () => boolean,
     mayPass: (state: Float64Array) => boolean = () => true,
+    doubted?: Set<number>,
   ): number[] | undefined {
     const { states, game } = this;
     const state = new Float64Array(game.width);
@@ -194,17 +212,21 @@ export class Search {
       states.read(row, state);
       if (isGoal(state, row)) save(row);
     }
+    const hangsOn = doubted && new Set<number>();
     for (let sweep = 0; sweep < mostSweeps; sweep++) {
       let found = false;
+      hangsOn?.clear();
       for (let row = states.length - 1; row >= 0; row--) {
         if (row % 1024 === 0 && isOver()) return undefined;
         if (isSafe[row] === 1) continue;
         states.read(row, state);
-        if (!mayPass(state) || !this.#expander.leads(row, isMarked)) continue;
+        if (!mayPass(state) || !this.#expander.leads(row, isMarked, hangsOn)) continue;
         save(row);
         found = true;
       }
-      if (!found) return [...isSafe.keys()].filter((row) => isSafe[row] === 0);
+      if (found) continue;
+      for (const part of hangsOn ?? []) doubted!.add(part);
+      return [...isSafe.keys()].filter((row) => isSafe[row] === 0);
     }
     return undefined;
   }
@@ -282,7 +304,7 @@ export class Search {
   }
 
   /** Why what was not found may still exist; undefined where it cannot. */
-  doubt(mostStates: number): string | undefined {
+  doubt(): string | undefined {
     const { cone, narrowedBy, domain } = this.game;
     if (this.isLate) return 'the limit on time was reached';
     if (this.isCut) {
@@ -294,7 +316,7 @@ export class Search {
         unbounded.length === 0 ? '' : `; a min and max for ${unbounded.join(' and ')} would settle it`;
       return this.isEndless
         ? `there is no end of states${help}`
-        : `the limit of ${mostStates} states was hit${help}`;
+        : `the limit of ${this.#most} states was hit${help}`;
     }
     if (this.states.unfit >= 0)
       return `${domain.parts[this.states.unfit]!.mayLeave} can grow past what the search keeps apart; a min and max would settle it`;

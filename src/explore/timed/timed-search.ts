@@ -8,7 +8,7 @@ import { watchesNothing } from '../../engine/run/probe.js';
 import { Packing } from '../abstraction/packing.js';
 import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import type { Sought } from '../evidence/claim.js';
-import type { TimedStep } from '../evidence/witness.js';
+import type { TimedStep } from '../evidence/passage.js';
 import { States } from '../search/states.js';
 import {
   type Cooldown,
@@ -108,7 +108,7 @@ export class TimedSearch {
           this.#hasBegun = true;
         },
       },
-      followsAll,
+      { followsAll },
     );
     this.timers = timedTimers(form, this.game.cone.timers);
     const waits = form.screens.flatMap((screen) => (screen.live ? screen.waits : []));

@@ -55,6 +55,8 @@ export function term(build: Build, of: Term): Value {
         0,
         binary('/', minus(state.timer(of.timer), state.clock(of.timer)), constant(1000)),
       );
+    case 'guess':
+      return binary('!=', { op: 'draw', place: constant(of.draw) }, constant(0));
     case 'negative':
       return { op: 'negative', of: term(build, of.of) };
     case 'not':

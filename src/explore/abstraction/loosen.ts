@@ -1,0 +1,109 @@
+import type { Form, Term } from '../../engine/program/form.js';
+import { visitTerm } from '../../engine/program/lower/lower-expression.js';
+import { type Cone, coneOf, type Following } from './cone.js';
+
+/** What a search keeps apart although nothing but conditions asks for it: counters and pieces, by index. */
+export interface Kept {
+  readonly counters: ReadonlySet<number>;
+  readonly pieces: ReadonlySet<number>;
+}
+
+export const keepsNothing: Kept = { counters: new Set(), pieces: new Set() };
+
+/** A form whose conditions ask for a guess where they read what is not kept, and what is followed of it. */
+export interface Loosened {
+  readonly form: Form;
+  readonly cone: Cone;
+  /** What is kept of it; undefined: all. */
+  readonly kept: Kept | undefined;
+  /** What each guess stands for, by the number of its draw less `first`. */
+  readonly guessed: readonly Term[];
+  readonly first: number;
+}
+
+/**
+ * What is followed of a form, as little as need be: what is not kept, and asked for by conditions alone, is left out. Without anything
+ * kept to begin with, all is followed that something depends on.
+ */
+export function loosenedBy(form: Form, given: Kept | undefined, following: Following): Loosened {
+  const first = firstGuess(form);
+  if (given === undefined)
+    return { form, cone: coneOf(form, following), guessed: [], first, kept: undefined };
+  let kept = given;
+  for (;;) {
+    const loose = loosened(form, kept);
+    const isKept = kept.pieces;
+    const uncounted = new Set([...form.pieces.keys()].filter((piece) => !isKept.has(piece)));
+    const cone = coneOf(loose.form, { ...following, uncounted });
+    // What is followed all the same need not be guessed.
+    const more = leftOutOf(loose.guessed, kept);
+    const counters = cone.counters.filter((counter) => more.counters.has(counter));
+    const pieces = cone.pieces.filter((piece) => more.pieces.has(piece));
+    if (counters.length + pieces.length === 0) return { ...loose, cone, first, kept };
+    kept = both(kept, { counters: new Set(counters), pieces: new Set(pieces) });
+  }
+}
+
+export const both = (one: Kept, other: Kept): Kept => ({
+  counters: new Set([...one.counters, ...other.counters]),
+  pieces: new Set([...one.pieces, ...other.pieces]),
+});
+
+/**
+ * Each part of a condition that reads what is not kept becomes a guess, made anew each time: the form then allows all that the design
+ * does, and more. Conditions that rules without an event wait for stay as they are, since a guess there could come true without end.
+ */
+function loosened(form: Form, kept: Kept): Pick<Loosened, 'form' | 'guessed'> {
+  const guessed: Term[] = [];
+  const first = firstGuess(form);
+  const condition = (of: Term): Term => {
+    if (!readsLeftOut(of, kept)) return of;
+    if (of.op === 'not') return { op: 'not', of: condition(of.of) };
+    if (of.op === 'binary' && (of.operator === 'and' || of.operator === 'or'))
+      return { ...of, left: condition(of.left), right: condition(of.right) };
+    if (of.op === 'choose')
+      return { op: 'choose', test: condition(of.test), yes: condition(of.yes), no: condition(of.no) };
+    return { op: 'guess', draw: first + guessed.push(of) - 1 };
+  };
+  const transitions = form.transitions.map((each) => ({
+    ...each,
+    condition: each.condition && condition(each.condition),
+  }));
+  const waiting = new Set(form.screens.flatMap(({ conditionRules }) => conditionRules));
+  const rules = form.rules.map((each, index) => ({
+    ...each,
+    condition: waiting.has(index) ? each.condition : each.condition && condition(each.condition),
+  }));
+  const pieces = form.pieces.map((each) => ({ ...each, needs: each.needs && condition(each.needs) }));
+  const cells = { ...form.cells, size: form.cells.size + guessed.length };
+  return {
+    form: { ...form, transitions, rules, pieces, cells },
+    guessed,
+  };
+}
+
+/** The number of the draw of the first guess: how often it was asked is counted behind all other cells. */
+const firstGuess = ({ cells }: Form): number => cells.size - cells.asked;
+
+/** What conditions read that is not kept. */
+export function leftOutOf(conditions: readonly Term[], kept: Kept): Kept {
+  const counters = new Set<number>();
+  const pieces = new Set<number>();
+  for (const condition of conditions)
+    visitTerm(condition, (part) => {
+      if (part.op === 'counter' && !kept.counters.has(part.counter)) counters.add(part.counter);
+      if (part.op === 'present' || part.op === 'left')
+        for (const piece of part.pieces) if (!kept.pieces.has(piece)) pieces.add(piece);
+    });
+  return { counters, pieces };
+}
+
+export function readsLeftOut(condition: Term, kept: Kept): boolean {
+  const { counters, pieces } = leftOutOf([condition], kept);
+  let readsTimer = false;
+  // Of timers only whether they run is followed, never how long they still do.
+  visitTerm(condition, ({ op }) => {
+    readsTimer ||= op === 'timer';
+  });
+  return readsTimer || counters.size + pieces.size > 0;
+}

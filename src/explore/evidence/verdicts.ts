@@ -1,0 +1,166 @@
+import type { Design } from '../../design/model.js';
+import { formOf } from '../../engine/program/lower/lower.js';
+import { isKnownFault } from '../search/first-occurrences.js';
+import type { Limits } from '../search/limits.js';
+import type { Search } from '../search/search.js';
+import { type Paces, TimedSearch } from '../timed/timed-search.js';
+import type { Sought } from './claim.js';
+import { type FirstSessions, shortestPace, witnessOf } from './first-sessions.js';
+import { foundIn, KnownSessions } from './known-sessions.js';
+import { isReachedBySpawns } from './own-spawns.js';
+import { partVerdicts } from './part-verdicts.js';
+import { whyNotTaken } from './reason.js';
+import type { Refiner } from './refine.js';
+import { type Fault, Judge, type PartVerdict, reached, type TransitionVerdict, zonesFor } from './verdict.js';
+import { realise, type Witness } from './witness.js';
+
+/** What can happen and what cannot, with the sessions that end in a fault. */
+export interface Verdicts {
+  readonly transitions: readonly TransitionVerdict[];
+  /** Rules, outcomes, timers, screens and levels. */
+  readonly parts: readonly PartVerdict[];
+  readonly faults: readonly Fault[];
+}
+
+/** What can happen and what cannot, and the sessions that end in a fault, as far as two searches have gone. */
+export function verdictsOn(
+  design: Design,
+  { search, whole, played, refiners, paces, limits }: Evidence,
+): Verdicts {
+  const { isOver } = limits;
+  const faults = faultsOf(design, [search, whole], played);
+  const judge = new Judge(design, search, limits, faults, refiners.ofFlow, () => undefined);
+  const inAnyOrder = design.transitions.map(({ from, to, index, place }, transition): TransitionVerdict => {
+    let shadow: number | undefined;
+    const ruling = judge.on({ transition }, (closed) => {
+      const first = closed.notes.preemptedBy[transition]!;
+      shadow = first < 0 ? undefined : first;
+      return whyNotTaken(closed, transition, shadow);
+    });
+    return { from, to, index, place, ...ruling, preemptedBy: shadow, brings: [] };
+  });
+  const settled = settle(design, inAnyOrder, played, isOver).map((verdict, transition) => ({
+    ...verdict,
+    brings: broughtFor(design, search, transition, verdict.witness, played),
+  }));
+  const transitions = byPlayers(design, settled, paces, limits, played.taken);
+  const known = new KnownSessions(
+    design,
+    transitions.flatMap(({ witness }) => witness ?? []),
+  );
+  const shown = (sought: Sought): Witness | undefined =>
+    'transition' in sought ? undefined : known.shown(sought);
+  const parts = partVerdicts(
+    design,
+    new Judge(design, whole, limits, faults, refiners.ofAll, shown),
+    transitions,
+  );
+  return { transitions, parts, faults };
+}
+
+/** What verdicts are judged by. */
+export interface Evidence {
+  /** Follows what transitions depend on. */
+  readonly search: Search;
+  /** Follows what rules, outcomes and timers depend on as well. */
+  readonly whole: Search;
+  readonly played: FirstSessions;
+  readonly refiners: { readonly ofFlow: Refiner; readonly ofAll: Refiner };
+  readonly paces: Paces;
+  readonly limits: Limits;
+}
+
+/** How long each piece that is sought takes the fastest of the design's players, never missing; 0 for all others. */
+export function shortestPaces(design: Design): Paces {
+  const pace = shortestPace(design);
+  return design.pieces.map(({ meets, takes, hits }) =>
+    meets === 'sought' ? Math.max(1, Math.round(takes * pace)) * hits : 0,
+  );
+}
+
+/** The verdicts, those that were open looked for in the sessions that show the others, or that players played, until no more are found. */
+function settle(
+  design: Design,
+  verdicts: readonly TransitionVerdict[],
+  { taken }: FirstSessions,
+  isOver: () => boolean,
+): readonly TransitionVerdict[] {
+  const settled = [...verdicts];
+  for (let grew = true; grew && !isOver(); ) {
+    grew = false;
+    const known = settled.flatMap(({ witness }) => witness ?? []);
+    for (const [transition, verdict] of settled.entries()) {
+      if (verdict.verdict !== 'undecided' || isOver()) continue;
+      const session = taken.get(transition);
+      const witness =
+        foundIn(design, known, { transition }, isOver) ?? (session && witnessOf(design, session, transition));
+      if (witness === undefined) continue;
+      settled[transition] = { ...verdict, ...reached(witness) };
+      grew = true;
+    }
+  }
+  return settled;
+}
+
+/** Pieces that a game has to bring for a transition, as far as simulated players and the design's own spawns did not come to it. */
+function broughtFor(
+  design: Design,
+  search: Search,
+  transition: number,
+  witness: Witness | undefined,
+  { taken }: FirstSessions,
+): readonly string[] {
+  const brings = witness?.brings ?? [];
+  const path = search.pathTo({ transition });
+  if (brings.length === 0 || taken.has(transition) || path === undefined) return [];
+  return isReachedBySpawns(design, search.game, path, { transition }) ? [] : brings;
+}
+
+/** What sessions end in, by both searches, of which one looks closer and the other may go further, and in play. */
+function faultsOf(design: Design, searches: readonly Search[], played: FirstSessions): Fault[] {
+  const faults: Fault[] = [];
+  for (const search of searches) {
+    for (const { problem, path } of search.faults) {
+      if (isKnownFault(faults, problem)) continue;
+      faults.push({ problem, witness: realise(design, search.game, path, { fault: problem.code }) });
+    }
+  }
+  for (const fault of played.faults) if (!isKnownFault(faults, fault.problem)) faults.push(fault);
+  return faults;
+}
+
+/**
+ * The verdicts with what no player has the time for told as unreachable: transitions that some order of events takes, and nobody who
+ * meets one piece that is sought after another at the shortest pace of the design's players, never missing.
+ */
+function byPlayers(
+  design: Design,
+  verdicts: readonly TransitionVerdict[],
+  paces: Paces,
+  { mostStates, isOver }: Limits,
+  taken: FirstSessions['taken'],
+): readonly TransitionVerdict[] {
+  const form = formOf(design);
+  const search = new TimedSearch(design, { paces });
+  if (isOver() || !search.hasClocks || paces.every((each) => each === 0)) return verdicts;
+  // What was played need not be looked for.
+  const open = verdicts.flatMap(({ verdict }, transition) =>
+    verdict === 'reached' && !taken.has(transition) ? [transition] : [],
+  );
+  search.run(
+    zonesFor(mostStates),
+    isOver,
+    open.map((transition) => ({ transition })),
+  );
+  const { cone, narrowedBy } = search.game;
+  if (search.isCut || cone.timerRead !== undefined || narrowedBy !== undefined) return verdicts;
+  return verdicts.map((verdict, transition) => {
+    const isLate =
+      open.includes(transition) &&
+      !search.cameTo({ transition }) &&
+      search.enters(form.transitions[transition]!.from);
+    if (!isLate) return verdict;
+    const reason = `a timer ends first for every player, even at pace ${shortestPace(design)} with no miss`;
+    return { ...verdict, verdict: 'unreachable', assumes: 'players', reason, closed: search };
+  });
+}

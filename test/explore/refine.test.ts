@@ -1,0 +1,87 @@
+import fc from 'fast-check';
+import { expect, test } from 'vitest';
+import { Refiner } from '../../src/explore/evidence/refine.js';
+import { lostEndings, lostWins, trapsOf } from '../../src/explore/evidence/traps.js';
+import { Search } from '../../src/explore/search/search.js';
+import { type Design, readDesign, replay } from '../../src/index.js';
+import { designText } from '../support/generated-designs.js';
+import { explorePlainly, smallDesign } from '../support/plain-explorer.js';
+import { runs } from '../support/runs.js';
+
+const isOver = (): boolean => false;
+const limits = { mostStates: 20_000, isOver };
+
+test('what follows as little as it needs comes to the same verdicts as the slow reading', () => {
+  let [decided, count] = [0, 0];
+  fc.assert(
+    fc.property(smallDesign, (text) => {
+      const design = readDesign(text);
+      const names = design.transitions.map(({ from, to }) => `${from} -> ${to}`);
+      const plain = plainlyOf(design);
+      if (plain === undefined || !plain.isWhole || plain.isFaulty) return;
+      const refiner = new Refiner(design, true, limits);
+      const asked = [
+        ...names.map((key, transition) => ({ key, sought: { transition } })),
+        ...design.rules.map(({ name }, rule) => ({ key: `rule ${name}`, sought: { rule } })),
+      ];
+      for (const { key, sought } of asked) {
+        if (asked.filter((each) => each.key === key).length > 1) continue;
+        const judged = refiner.on(sought, () => 'nowhere');
+        count++;
+        if (judged === undefined) continue;
+        decided++;
+        expect(judged.verdict, key).toBe(plain.fewest.has(key) ? 'reached' : 'unreachable');
+      }
+    }),
+    runs(120),
+  );
+  expect(decided / count).toBeGreaterThan(0.8);
+});
+
+test('designs of every kind get no other verdict from it, and no other lock, than from the search through all states', () => {
+  let compared = 0;
+  fc.assert(
+    fc.property(designText, (text) => {
+      const design = readDesign(text);
+      const whole = searched(design, 20_000);
+      if (whole === undefined || whole.doubt() !== undefined || whole.faults.length > 0) return;
+      const refiner = new Refiner(design, false, limits);
+      design.transitions.forEach((_, transition) => {
+        const judged = refiner.on({ transition }, () => 'nowhere');
+        if (judged === undefined) return;
+        compared++;
+        if (judged.witness !== undefined) replay(design, judged.witness.record!);
+        // What the engine shows, a search that allows at least as much comes to; what one excludes, the other may only not have excluded.
+        if (judged.verdict === 'reached') expect(whole.pathTo({ transition })).toBeDefined();
+      });
+      const cut = searched(design, 1)!;
+      for (const lost of [trapsOf, lostEndings, lostWins]) {
+        const all = lost({ design, search: whole, refiner, isOver });
+        const some = lost({ design, search: cut, refiner, isOver });
+        if (all === undefined || some === undefined) continue;
+        compared++;
+        if (some.length === 0) expect(all.map(({ screen }) => screen)).toEqual([]);
+      }
+    }),
+    runs(40),
+  );
+  expect(compared).toBeGreaterThan(50);
+});
+
+function searched(design: Design, mostStates: number): Search | undefined {
+  try {
+    const search = new Search(design);
+    search.run({ mostStates, isOver });
+    return search;
+  } catch {
+    return undefined;
+  }
+}
+
+function plainlyOf(design: Design): ReturnType<typeof explorePlainly> | undefined {
+  try {
+    return explorePlainly(design);
+  } catch {
+    return undefined;
+  }
+}
