@@ -21,6 +21,9 @@ export const exploreDefaults = { mostStates: 2_000_000 } as const;
 /** States that are visited before what is still open is asked of searches that follow less; only what these leave open makes it go on. */
 const firstLook = 50_000;
 
+/** A search is not gone on with where there could be so many times more states than it may visit: it would not come to an end. */
+const mostTimesMore = 1_000_000;
+
 export interface Exploration extends Verdicts {
   /** States visited by the search that follows the flow. */
   readonly states: number;
@@ -68,12 +71,18 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     return verdictsOn(design, evidence);
   };
   let verdicts = run(Math.min(firstLook, mostStates));
-  const isOpen = isUndecided(verdicts);
   const ground = { design, search, refiner: refiners.ofFlow, isOver };
-  if (isOpen && (search.isCut || whole.isCut)) verdicts = run(mostStates);
+  if (isUndecided(verdicts) && (search.isCut || whole.isCut)) verdicts = run(mostStates);
   let lasting = lastingIn(ground);
-  // What only every state can tell is worth going on for.
-  if (search.isCut && lasting.open.length > 0 && search.states.length < mostStates && !search.isEndless) {
+  // What only every state can tell is worth going on for where it could be told.
+  const isFar = search.states.packing.combinations > mostTimesMore * mostStates;
+  if (
+    search.isCut &&
+    lasting.open.length > 0 &&
+    search.states.length < mostStates &&
+    !search.isEndless &&
+    !isFar
+  ) {
     search.run(limits, progress);
     lasting = lastingIn(ground);
   }
@@ -83,9 +92,9 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     ...verdicts.faults,
     ...others.filter(({ problem }) => !isKnownFault(verdicts.faults, problem)),
   ];
-  const isSettled = open.length === 0 && !isUndecided(verdicts);
-  const doubt = isSettled ? undefined : search.doubt();
-  const leftOpen = doubt === undefined && open.length > 0 ? open.join('; ') : doubt;
+  const isOpen = isUndecided(verdicts);
+  const doubt = isOpen || (open.length > 0 && search.isCut) ? search.doubt() : undefined;
+  const leftOpen = [...(doubt === undefined ? [] : [doubt]), ...open].join('; ');
   const isLate = isOver();
   return {
     ...verdicts,
@@ -94,9 +103,9 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     endings: endingsOf(design, transitions, paces, isOver),
     score: scoreRange(design, isOver),
     states: search.states.length,
-    isComplete: leftOpen === undefined && faults.length === 0 && !isLate,
-    leftOpen,
-    isCut: !isSettled && search.isCut && !search.isEndless,
+    isComplete: leftOpen === '' && faults.length === 0 && !isLate,
+    leftOpen: leftOpen === '' ? undefined : leftOpen,
+    isCut: (isOpen || open.length > 0) && search.isCut && !search.isEndless,
     isLate,
   };
 }

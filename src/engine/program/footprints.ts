@@ -8,6 +8,8 @@ import type { Form } from './form.js';
 export interface Footprints {
   readonly rules: readonly Footprint[];
   readonly transitions: readonly Footprint[];
+  /** All that they write, whatever their conditions. */
+  readonly writes: readonly Write[];
 }
 
 const known = new WeakMap<Form, Footprints>();
@@ -16,21 +18,14 @@ export function footprintsOf(form: Form): Footprints {
   const found = known.get(form);
   if (found !== undefined) return found;
   const build = new Build(form, {});
-  const made = {
-    rules: form.rules.map((rule, index) => footprintOf(effects(build, rule.effects, index))),
-    transitions: form.transitions.map((transition, index) =>
-      footprintOf(effects(build, transition.effects, form.rules.length + index)),
-    ),
-  };
+  const rules = form.rules.map((rule, index) => footprintOf(effects(build, rule.effects, index)));
+  const transitions = form.transitions.map((transition, index) =>
+    footprintOf(effects(build, transition.effects, form.rules.length + index)),
+  );
+  const made = { rules, transitions, writes: [...rules, ...transitions].flatMap(({ writes }) => writes) };
   known.set(form, made);
   return made;
 }
-
-/** All that rules and transitions write, whatever their conditions. */
-export const allWrites = (form: Form): Write[] => {
-  const { rules, transitions } = footprintsOf(form);
-  return [...rules, ...transitions].flatMap(({ writes }) => writes);
-};
 
 /** Whether a write may set a cell. */
 export const sets = ({ first, length }: Write, cell: number): boolean =>
@@ -69,7 +64,7 @@ export const takesSome = ({ cells }: Form, writes: readonly Write[]): boolean =>
 
 /** Whether an effect somewhere makes a piece appear: more of it than there was. */
 export const isMadeByEffects = (form: Form, piece: number): boolean =>
-  allWrites(form).some(
+  footprintsOf(form).writes.some(
     (write) =>
       sets(write, form.cells.present + piece) && write.value.op === 'binary' && write.value.operator === '+',
   );

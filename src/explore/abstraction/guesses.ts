@@ -4,16 +4,19 @@ export interface Guess {
   readonly holds: boolean;
 }
 
-/** Guesses in one step that are tried both ways. */
-const mostGuesses = 12;
+/** Guesses of one step that are tried both ways, and ways of one step that are tried, at the most. */
+const mostGuesses = 60;
+const mostWays = 4096;
 
 /** The guesses of one step after the other: as planned, and past the plan that all holds. */
 export class Guesses {
   #planned: readonly Guess[] = [];
   #made: Guess[] = [];
+  #ways = 0;
 
-  /** Begins a step. */
+  /** Begins a way in which a step can go; its first is planned by nothing. */
   plan(planned: readonly Guess[]): void {
+    this.#ways = planned.length === 0 ? 1 : this.#ways + 1;
     this.#planned = planned;
     this.#made = [];
   }
@@ -33,13 +36,13 @@ export class Guesses {
 
   /** Whether the step asked for so many that not all of them are tried both ways. */
   get isTooMany(): boolean {
-    return this.#made.length > mostGuesses;
+    return this.#made.length > mostGuesses || this.#ways > mostWays;
   }
 
   /** A plan for the next way in which the step can go, until there is none: the last guess that was taken to hold does not. */
   get others(): readonly Guess[] | undefined {
     const last = this.#made.slice(0, mostGuesses).findLastIndex(({ holds }) => holds);
-    if (last < 0) return undefined;
+    if (last < 0 || this.#ways > mostWays) return undefined;
     return [...this.#made.slice(0, last), { part: this.#made[last]!.part, holds: false }];
   }
 }

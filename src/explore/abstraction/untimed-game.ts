@@ -1,7 +1,7 @@
 // One class: what can happen in a state and what it leads to.
 
 import { isOutside } from '../../engine/program/events.js';
-import { allWrites, isMadeByEffects, sets } from '../../engine/program/footprints.js';
+import { footprintsOf, isMadeByEffects, sets } from '../../engine/program/footprints.js';
 import type { Form, Term } from '../../engine/program/form.js';
 import { backendOf } from '../../engine/run/backend.js';
 import { Machine } from '../../engine/run/machine.js';
@@ -95,7 +95,7 @@ export class UntimedGame {
       ),
     );
     this.#hasGrace =
-      allWrites(form).some((write) => sets(write, form.cells.graceEnds)) ||
+      footprintsOf(form).writes.some((write) => sets(write, form.cells.graceEnds)) ||
       form.transitions.some(({ grace }) => grace > 0);
     this.#guessesOn = form.screens.map(({ conditionTransitions }) =>
       conditionTransitions.some((index) => this.isGuessed(concrete.transitions[index]!.condition)),
@@ -186,7 +186,8 @@ export class UntimedGame {
     const at = this.form.cells;
     const { length } = this.form.levels;
     const screen = cells[at.screen]!;
-    const level = Math.min(cells[at.level]!, length - 1);
+    // What may be reported on a menu is the same whatever the level.
+    const level = this.form.screens[screen]!.live ? Math.min(cells[at.level]!, length - 1) : 0;
     const found: number[] = [];
     this.#reportable[screen * length + level] ??= this.#reportableOn(screen, level);
     for (const { edges, present } of this.#reportable[screen * length + level]!) {

@@ -29,7 +29,10 @@ export function verdictsOn(
 ): Verdicts {
   const { isOver } = limits;
   const faults = faultsOf(design, [search, whole], played);
-  const judge = new Judge(design, search, limits, faults, refiners.ofFlow, () => undefined);
+  const judge = new Judge(design, search, limits, faults, refiners.ofFlow, (sought) => {
+    const session = 'transition' in sought ? played.taken.get(sought.transition) : undefined;
+    return session && 'transition' in sought ? witnessOf(design, session, sought.transition) : undefined;
+  });
   const inAnyOrder = design.transitions.map(({ from, to, index, place }, transition): TransitionVerdict => {
     let shadow: number | undefined;
     const ruling = judge.on({ transition }, (closed) => {

@@ -29,6 +29,9 @@ export class Notes {
   /** Faults by what they are and where in the file, each once. */
   readonly faults: { readonly problem: Problem; readonly row: number; readonly edge: number }[] = [];
 
+  /** Whether anything was seen for the first time since the last renaming. */
+  hasNew = false;
+
   constructor(private readonly form: Form) {
     const { transitions, rules, levels } = form;
     this.takenFrom = new Int32Array(transitions.length).fill(unseen);
@@ -52,6 +55,7 @@ export class Notes {
   leave(level: number, row: number, edge: number): void {
     const at = Math.min(level, this.leftFrom.length - 1);
     if (this.leftFrom[at] !== unseen) return;
+    this.hasNew = true;
     this.leftFrom[at] = row;
     this.leftBy[at] = edge;
   }
@@ -64,11 +68,14 @@ export class Notes {
     const begun = way.respawns && way.to === from && screens[from]!.live;
     const isByItself = screens[from]!.conditionTransitions.includes(ends) && wait === 0;
     if (!begun || !isByItself || this.atOnce.some((each) => each.begins === begins)) return;
+    this.hasNew = true;
     this.atOnce.push({ begins, ends, row, edge });
   }
 
   /** What was seen at the last step from a state was seen over this edge: which one it is was not known before. */
   rename(row: number, from: number, to: number): void {
+    if (!this.hasNew) return;
+    this.hasNew = false;
     for (const [rows, edges] of [
       [this.takenFrom, this.takenBy],
       [this.firedFrom, this.firedBy],

@@ -73,6 +73,7 @@ export class Search {
         ...watchesNothing,
         rule: (rule) => {
           if (notes.firedFrom[rule] !== unseen) return;
+          notes.hasNew = true;
           notes.firedFrom[rule] = machine?.row ?? -1;
           notes.firedBy[rule] = machine?.at ?? -1;
         },
@@ -81,6 +82,7 @@ export class Search {
           // The first chain of all runs before the game has its machine; it begins on the first level.
           notes.leave(machine?.level ?? 0, machine?.row ?? -1, machine?.at ?? -1);
           if (notes.takenFrom[transition] !== unseen) return;
+          notes.hasNew = true;
           notes.takenFrom[transition] = machine?.row ?? -1;
           notes.takenBy[transition] = machine?.at ?? -1;
         },

@@ -1,7 +1,7 @@
 import { footprintOf, type Write } from '../../engine/compile/footprint.js';
 import { Build } from '../../engine/program/build/build.js';
 import { startTimer } from '../../engine/program/build/effects.js';
-import { allWrites, footprintsOf, sets } from '../../engine/program/footprints.js';
+import { footprintsOf, sets } from '../../engine/program/footprints.js';
 import type { Form } from '../../engine/program/form.js';
 import type { Cone } from '../abstraction/cone.js';
 import type { Edge, UntimedGame } from '../abstraction/untimed-game.js';
@@ -68,7 +68,7 @@ export function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Cooldo
   const footprints = footprintsOf(form);
   const isGrace = (write: Write): boolean => sets(write, form.cells.graceEnds);
   const graces = new Set([
-    ...allWrites(form).filter(isGrace).map(lastsFor),
+    ...footprintsOf(form).writes.filter(isGrace).map(lastsFor),
     ...form.transitions.flatMap(({ grace }) => (grace > 0 ? [grace] : [])),
   ]);
   const isHit = form.events.some(({ turnedAway }, event) => turnedAway && cone.events.has(event));
@@ -88,7 +88,7 @@ export function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Cooldo
 /** Timers whose time can be followed: they run by live time, for a fixed or a random interval, and nothing changes their seconds. */
 export function timedTimers(form: Form, timers: readonly number[]): TimedTimer[] {
   const build = new Build(form, {});
-  const writes = allWrites(form);
+  const writes = footprintsOf(form).writes;
   /** Whether something sets it to another moment than its start does, or none. */
   const isChanged = (timer: number): boolean => {
     const [start] = footprintOf(startTimer(build, timer)).writes;

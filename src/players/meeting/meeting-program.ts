@@ -41,7 +41,7 @@ import { canMeet, interval } from '../../engine/program/build/expressions.js';
 import { isRun, meet, weighed } from '../../engine/program/build/outside.js';
 import { isLive, liveScreens } from '../../engine/program/build/screens.js';
 import type { Area, Slots } from '../../engine/program/build/slots.js';
-import { allWrites, takesSome } from '../../engine/program/footprints.js';
+import { footprintsOf, takesSome } from '../../engine/program/footprints.js';
 import { DueQueue } from './due-queue.js';
 import type { Meeting } from './meeting.js';
 
@@ -112,7 +112,7 @@ export class MeetingProgram {
     this.#hitsLeft = slots.one('hitsLeft');
     this.#stayed = slots.one('stayed');
     this.#left = slots.one('left');
-    this.#tellsApart = takesSome(form, allWrites(form));
+    this.#tellsApart = takesSome(form, footprintsOf(form).writes);
     this.chosen = slots.one('chosen');
     this.thresholds = slots.area('thresholds', meeting.thresholds.length, true);
     this.attempts = slots.area('attempts', pieces, true);
