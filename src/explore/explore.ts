@@ -94,7 +94,8 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
   ];
   const isOpen = isUndecided(verdicts);
   const doubt = isOpen || (open.length > 0 && search.isCut) ? search.doubt() : undefined;
-  const leftOpen = [...(doubt === undefined ? [] : [doubt]), ...open].join('; ');
+  const unasked = open.length === 0 ? [] : [`not asked of every state: ${open.join(', ')}`];
+  const leftOpen = [...(doubt === undefined ? [] : [doubt]), ...unasked].join('; ');
   const isLate = isOver();
   return {
     ...verdicts,

@@ -93,10 +93,8 @@ describe('what was not looked for', () => {
     for (const mostStates of [0, 100]) {
       const { passed, exploration } = check(demo(), { mostStates });
       expect(passed).toBe(false);
-      expect(exploration).toMatchObject({
-        isCut: true,
-        leftOpen: `the limit of ${mostStates} states was hit`,
-      });
+      expect(exploration.isCut).toBe(true);
+      expect(exploration.leftOpen).toMatch(`the limit of ${mostStates} states was hit`);
     }
     expect(check(demo()).exploration).toMatchObject({ isCut: false, leftOpen: undefined });
   });
@@ -105,6 +103,8 @@ describe('what was not looked for', () => {
     const endless = new URL('../../demo/mechanics/endless-levels.yaml', import.meta.url);
     const { passed, exploration } = check(readDesign(readFileSync(endless, 'utf8')));
     expect(passed).toBe(true);
-    expect(exploration.leftOpen).toBe('there is no end of states; a min and max for nectar would settle it');
+    expect(exploration.leftOpen).toMatch(
+      'there is no end of states; a min and max for nectar would settle it; not asked of every state: whether ',
+    );
   });
 });

@@ -21,7 +21,7 @@ export interface Lasting {
   readonly lostWins: readonly Trap[];
   readonly atOnce: readonly OverAtOnce[];
   readonly faults: readonly Fault[];
-  /** What of it was not found out, in words. */
+  /** What of it was not asked of every state, in words: whether ... */
   readonly open: readonly string[];
 }
 
@@ -29,13 +29,13 @@ export interface Lasting {
 export function lastingIn(ground: Ground): Lasting {
   const open: string[] = [];
   const orOpen = <Found>(found: readonly Found[] | undefined, asked: string): readonly Found[] => {
-    if (found === undefined) open.push(`whether ${asked} was not looked for in every state`);
+    if (found === undefined) open.push(`whether ${asked}`);
     return found ?? [];
   };
   return {
     traps: orOpen(trapsOf(ground), 'an ending can always be reached'),
     lostEndings: orOpen(lostEndings(ground), 'a new run can begin after each ending'),
-    lostWins: orOpen(lostWins(ground), 'a win is lost for good before the run ends'),
+    lostWins: orOpen(lostWins(ground), 'a win can be lost for good before the run ends'),
     atOnce: orOpen(atOnce(ground), 'a level can be over at once'),
     // A search that went through all its states met them all.
     faults: ground.search.isCut ? orOpen(ground.refiner.faults(), 'a session can end in a fault') : [],

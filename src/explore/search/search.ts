@@ -13,6 +13,7 @@ import { type Expander, expanderOf, MachineExpander } from './expander.js';
 import { Notes, unseen } from './first-occurrences.js';
 import type { Limits } from './limits.js';
 import { mark, States } from './states.js';
+import { unboundedIn, whatMultiplies } from './what-multiplies.js';
 
 export interface SearchOptions {
   /** Whether it follows all that rules, outcomes and timers depend on, not only what transitions do. */
@@ -39,7 +40,6 @@ export class Search {
   /** The first state of each layer: the states that take as many outside events as there are layers before. */
   readonly layers: number[] = [];
   readonly #expander: Expander;
-  readonly #design: Design;
   /** Whether there are only so many states, by what each part of them can be. */
   readonly #hasEnd: boolean;
   /** Whether it follows all that rules, outcomes and timers depend on. */
@@ -51,6 +51,8 @@ export class Search {
   #next = 0;
   /** How many states it was last to visit at the most. */
   #most = 0;
+  /** What was said of so many states. */
+  #helped: { readonly states: number; readonly help: string } | undefined;
   /** Whether it stopped before it had visited every state. */
   isCut = false;
   /** Whether it stopped with all found that it could be asked for, since there is no end of states. */
@@ -60,7 +62,6 @@ export class Search {
 
   constructor(design: Design, { followsAll = false, exact = [], kept, canWrite = true }: SearchOptions = {}) {
     const form = formOf(design);
-    this.#design = design;
     this.#firstOn = new Int32Array(form.levels.length).fill(-1);
     this.followsAll = followsAll;
     const notes = new Notes(form);
@@ -305,17 +306,24 @@ export class Search {
     return this.notes.faults.map(({ problem, row, edge }) => ({ problem, path: this.pathOver(row, edge) }));
   }
 
+  /** What would settle what a limit on states left open, or what makes them so many. */
+  #help(): string {
+    if (this.#helped?.states === this.states.length) return this.#helped.help;
+    const unbounded = unboundedIn(this.game);
+    const large = unbounded.length > 0 || this.isEndless ? '' : whatMultiplies(this.game, this.states);
+    const multiplies = large === '' ? '' : `; what multiplies most: ${large}`;
+    const help =
+      unbounded.length === 0 ? multiplies : `; a min and max for ${unbounded.join(' and ')} would settle it`;
+    this.#helped = { states: this.states.length, help };
+    return help;
+  }
+
   /** Why what was not found may still exist; undefined where it cannot. */
   doubt(): string | undefined {
     const { cone, narrowedBy, domain } = this.game;
     if (this.isLate) return 'the limit on time was reached';
     if (this.isCut) {
-      const unbounded = cone.counters
-        .map((counter) => this.#design.counters[counter]!)
-        .filter(({ min, max }) => max - min > 1000)
-        .map(({ name }) => name);
-      const help =
-        unbounded.length === 0 ? '' : `; a min and max for ${unbounded.join(' and ')} would settle it`;
+      const help = this.#help();
       return this.isEndless
         ? `there is no end of states${help}`
         : `the limit of ${this.#most} states was hit${help}`;
