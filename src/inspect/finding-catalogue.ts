@@ -36,6 +36,9 @@ export interface FindingDetails {
   'counter-unwritten': { counter: string };
   'counter-unread': { counter: string };
   'counter-unshown': { counter: string };
+  'set-past-bound': { counter: string; value: number; held: number };
+  'score-set': { counter: string; value: number; by: string };
+  'only-set': { counter: string; values: string; max: number };
   'set-twice': { counter: string; event: string; first: string; second: string };
   'hit-without-pause': { counter: string; event: string };
   'below-zero': { counter: string; by: string };
@@ -63,6 +66,7 @@ export interface FindingDetails {
   'ends-early': { counter: string; left: number; to: string };
   'win-lost-for-good': { screen: string; event: string };
   'harm-unheard': { piece: string; other: string };
+  'gain-unheard': { success: string; failure: string };
   'left-out': { event: string; sister: string; group: string };
   'hard-for-nothing': { piece: string; easier: string };
   'needs-never-hold': { piece: string; needs: string };
@@ -324,6 +328,31 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ counter }) => `${counter} changes in play and is not shown there.`,
     remedy: ({ counter }) => `Add { show: ${counter} } to the hud, unless it is meant to be hidden.`,
   },
+  'set-past-bound': {
+    severity: 'warning',
+    title: 'Counter set past its bound',
+    why: 'The number lies outside the min and max of the counter, which hold it: add was meant, or the bound is wrong.',
+    message: ({ counter, value, held }) =>
+      `This sets ${counter} to ${value}, and its bounds hold it at ${held}.`,
+    remedy: ({ counter }) =>
+      `Write add where so much more or less is meant, or mend the bounds of ${counter}.`,
+  },
+  'score-set': {
+    severity: 'warning',
+    title: 'Points that replace the points before',
+    why: 'A rule that hears what becomes of a piece sets the score to a number, whatever it was before: all points gathered until then are gone.',
+    message: ({ counter, value, by }) =>
+      `"${by}" sets ${counter} to ${value}, whatever it was: points from before are lost.`,
+    remedy: () => 'Write add where points are meant to add up.',
+  },
+  'only-set': {
+    severity: 'hint',
+    title: 'Counter that never counts',
+    why: 'The counter has a max, and everything that writes it sets it to a number far below: add was meant somewhere.',
+    message: ({ counter, values, max }) =>
+      `${counter} is only ever ${values}, and never comes near its max of ${max}.`,
+    remedy: () => 'Write add where it is meant to count, or lower the max.',
+  },
   'set-twice': {
     severity: 'warning',
     title: 'Two rules that set one counter on one event',
@@ -526,6 +555,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ piece, other }) =>
       `No rule hears ${piece}.hit, although ${other} is heard: ${withArticle(piece)} does no harm.`,
     remedy: ({ piece }) => `Add a rule with when: ${piece}.hit, or make it a prop.`,
+  },
+  'gain-unheard': {
+    severity: 'hint',
+    title: 'Success that no rule hears',
+    why: 'A rule hears that the piece is missed, or that the foe hits, and nothing hears that the player has succeeded: the two were swapped, or a rule is missing.',
+    message: ({ success, failure }) =>
+      `No rule hears ${success}, although ${failure} is heard: whoever succeeds gets nothing.`,
+    remedy: ({ success }) => `Hear ${success} there if that is meant, or add a rule for it.`,
   },
   'left-out': {
     severity: 'hint',

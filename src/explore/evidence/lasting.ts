@@ -55,7 +55,8 @@ function atOnce({ design, search, refiner }: Ground): readonly OverAtOnce[] | un
     const shown = all.flatMap(({ witness, path, ...each }) =>
       witness === undefined ? [] : [{ ...each, witness }],
     );
-    return shown.length > 0 ? { answer: shown } : doubtIn(of, all[0]!.path);
+    if (shown.length === 0) return doubtIn(of, all[0]!.path);
+    return refiner.overdrawn(of, shown[0]!.witness) ?? { answer: shown };
   });
 }
 

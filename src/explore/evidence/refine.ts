@@ -1,11 +1,13 @@
 import type { Design } from '../../design/model.js';
+import { formOf } from '../../engine/program/lower/lower.js';
+import { coneOf } from '../abstraction/cone.js';
 import { both, type Kept, keepsNothing, leftOutOf } from '../abstraction/loosen.js';
 import type { Limits } from '../search/limits.js';
 import { Search } from '../search/search.js';
 import type { Sought } from './claim.js';
 import { type UntimedPath, wrongGuess } from './passage.js';
 import { type Fault, type Judgement, reached, unreachable } from './verdict.js';
-import { realise } from './witness.js';
+import { realise, type Witness } from './witness.js';
 
 /** States that one search visits at the most that leaves things out. */
 const mostVisited = 100_000;
@@ -19,11 +21,16 @@ export class Refiner {
   readonly #searches = new Map<string, Search>();
   readonly #known = new Map<string, Judgement | undefined>();
 
+  /** Pieces that a search through all states counts. */
+  readonly #counted: ReadonlySet<number>;
+
   constructor(
     private readonly design: Design,
     private readonly followsAll: boolean,
     private readonly limits: Limits,
-  ) {}
+  ) {
+    this.#counted = new Set(coneOf(formOf(design), { followsAll }).pieces);
+  }
 
   /**
    * @param why called for what no state of the search comes to
@@ -43,7 +50,8 @@ export class Refiner {
       if (path === undefined)
         return isSure(search) ? { answer: unreachable(why(search), search) } : undefined;
       const witness = realise(design, search.game, path, sought);
-      return witness === undefined ? doubtIn(search, path) : { answer: reached(witness) };
+      if (witness === undefined) return doubtIn(search, path);
+      return this.overdrawn(search, witness) ?? { answer: reached(witness) };
     });
   }
 
@@ -54,13 +62,9 @@ export class Refiner {
       const reply = ask(search);
       if (reply === undefined) return undefined;
       if ('answer' in reply) return reply.answer;
-      const { guessed } = search.game.loose;
-      const more = leftOutOf(
-        [...reply.doubted].map((part) => guessed[part]!),
-        kept,
-      );
-      if (more.counters.size + more.pieces.size === 0) return undefined;
-      kept = both(kept, more);
+      const wider = both(kept, reply.more);
+      if (wider.counters.size + wider.pieces.size === kept.counters.size + kept.pieces.size) return undefined;
+      kept = wider;
     }
     return undefined;
   }
@@ -81,12 +85,22 @@ export class Refiner {
       this.#run(search);
       for (const { problem, path } of search.faults) {
         const witness = realise(this.design, search.game, path, { fault: problem.code });
-        if (witness !== undefined) return { answer: [{ problem, witness }] };
+        if (witness !== undefined)
+          return this.overdrawn(search, witness) ?? { answer: [{ problem, witness }] };
       }
       if (search.doubt() !== undefined) return undefined;
       const [fault] = search.faults;
       return fault === undefined ? { answer: [] } : doubtIn(search, fault.path);
     });
+  }
+
+  /** The pieces that a session has more of than there are, since the search that it comes from did not count them; undefined: none. */
+  overdrawn({ game }: Search, { brings = [] }: Witness): { readonly more: Kept } | undefined {
+    const { form, cone } = game;
+    const pieces = form.pieces.flatMap(({ name }, piece) =>
+      brings.includes(name) && this.#counted.has(piece) && !cone.pieces.includes(piece) ? [piece] : [],
+    );
+    return pieces.length === 0 ? undefined : { more: { counters: new Set(), pieces: new Set(pieces) } };
   }
 
   #run(search: Search, sought?: Sought): void {
@@ -104,13 +118,22 @@ export class Refiner {
   }
 }
 
-/** What a search answers, or the guesses on which it hangs, by their numbers. */
-type Reply<Answer> = { readonly answer: Answer } | { readonly doubted: Iterable<number> };
+/** What a search answers, or what the next one has to follow as well. */
+type Reply<Answer> = { readonly answer: Answer } | { readonly more: Kept };
 
-/** The first guess of a way that the engine has otherwise; undefined where there is none. */
-export function doubtIn(search: Search, path: UntimedPath): { doubted: number[] } | undefined {
+/** What the first guess of a way reads that the engine has otherwise; undefined where there is none. */
+export function doubtIn(search: Search, path: UntimedPath): { readonly more: Kept } | undefined {
   const wrong = wrongGuess(search.game, path);
-  return wrong === undefined ? undefined : { doubted: [wrong] };
+  return wrong === undefined ? undefined : { more: readBy(search, [wrong]) };
+}
+
+/** What guesses of a search read that it does not follow, by their numbers. */
+export function readBy({ game }: Search, guesses: Iterable<number>): Kept {
+  const { guessed, kept = keepsNothing } = game.loose;
+  return leftOutOf(
+    [...guesses].map((part) => guessed[part]!),
+    kept,
+  );
 }
 
 /** Whether what such a search did not find is nowhere: it went through all its states, and none of them ends in a fault. */

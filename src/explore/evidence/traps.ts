@@ -6,7 +6,7 @@ import { type Probe, watchesNothing } from '../../engine/run/probe.js';
 import type { Guess } from '../abstraction/guesses.js';
 import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import type { Search } from '../search/search.js';
-import { doubtIn, type Refiner } from './refine.js';
+import { doubtIn, type Refiner, readBy } from './refine.js';
 import { realise, type Witness } from './witness.js';
 
 /** A state from which what a game needs cannot be reached any more, shown by a session that leads there. */
@@ -133,8 +133,12 @@ function lostFrom(
     if (atMost.asked.length === 0) return { answer: [] };
     const found = lostIn(of);
     const traps = found === undefined ? [] : shown(design, of, found.told);
+    for (const { witness } of traps) {
+      const overdrawn = refiner.overdrawn(of, witness);
+      if (overdrawn !== undefined) return overdrawn;
+    }
     if (traps.length > 0) return { answer: traps };
-    if (doubted.size > 0) return { doubted };
+    if (doubted.size > 0) return { more: readBy(of, doubted) };
     return doubtIn(of, of.pathToState(atMost.asked[0]!));
   });
 }

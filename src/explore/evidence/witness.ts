@@ -55,7 +55,8 @@ export function realise(
     const witness = timetable === undefined ? undefined : confirm(design, timetable, spawns, claim);
     // What the design's own spawns lead to says more than what a game that brings pieces could.
     if (witness?.brings?.length === 0) return witness;
-    found ??= witness;
+    // On a way that strays, nobody has looked whether what a game brings could be there.
+    if (!strays) found ??= witness;
   }
   return found;
 }
@@ -75,13 +76,13 @@ export function confirm(
     last.push(step);
   });
   const steps = inWords(events, end);
-  let brings: readonly string[];
+  const brought = new Set<string>();
   try {
-    brings = play(design, session, events, end);
+    play(design, session, events, end, brought);
   } catch (error) {
     if (!(error instanceof DesignError)) throw error;
     const holds = 'fault' in claim && error.problems.some((each) => each.code === claim.fault);
-    return holds ? { steps, record: undefined } : undefined;
+    return holds ? { steps, record: undefined, brings: [...brought] } : undefined;
   }
   if ('fault' in claim) return undefined;
   const isShown =
@@ -89,24 +90,32 @@ export function confirm(
   if (!isShown) return undefined;
   const record = recordOf(session);
   replay(design, record);
-  return { steps, record, brings };
+  return { steps, record, brings: [...brought] };
 }
 
-/** Sends events to a session up to its end, and gives the pieces that the design makes appear itself and that the session had before. */
-function play(design: Design, session: Session, events: readonly SentEvent[], end: number): string[] {
+/**
+ * Sends events to a session up to its end.
+ *
+ * @param brought gets the pieces that the design makes appear itself and that the session had before
+ */
+function play(
+  design: Design,
+  session: Session,
+  events: readonly SentEvent[],
+  end: number,
+  brought: Set<string>,
+): void {
   const form = formOf(design);
   const made = form.pieces.map((_, piece) => isMade(form, piece));
-  const brings = new Set<string>();
   for (const { at, event, beforeWaits = false } of events) {
     session.advanceTo(at, beforeWaits);
     const { piece, kind } = form.events[form.eventIndex.get(event)!]!;
     const name = form.pieces[piece]?.name;
     if (name !== undefined && made[piece] && (kind === 'appeared' || session.present[name] === 0))
-      brings.add(name);
+      brought.add(name);
     session.sendAt(event, at, beforeWaits);
   }
   session.advanceTo(end);
-  return [...brings];
 }
 
 /** Whether a step of a session shows what is claimed. */
@@ -131,10 +140,11 @@ export function endedAt(
   forced: ReadonlyMap<string, number>,
 ): Witness {
   const session = new Session(design, options, forced);
-  const brings = play(design, session, events, end);
+  const brought = new Set<string>();
+  play(design, session, events, end, brought);
   const record = recordOf(session);
   replay(design, record);
-  return { steps: inWords(events, end), record, brings };
+  return { steps: inWords(events, end), record, brings: [...brought] };
 }
 
 /** A timetable as the steps of a test, repeats counted. */

@@ -16,6 +16,7 @@ export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: 
     ...unheard(design, uses),
     ...nowhere(design, parts),
     ...harmUnheard(design, uses),
+    ...gainUnheard(design, uses),
     ...leftOut(design, uses),
     ...hardForNothing(design, uses),
     ...neverMet(design, never, transitions),
@@ -64,6 +65,27 @@ function harmUnheard({ pieces, lives, screens }: Design, { heard }: Uses): Findi
     if (!['hazard', 'foe'].includes(role) || meets === 'never' || !canHit) return [];
     if (other === undefined || heard.has(`${name}.hit`)) return [];
     return [finding('harm-unheard', { piece: name, other: `${name}.${other.name}` }, place)];
+  });
+}
+
+/** Collectibles of which only what misses them is heard, and foes that pay when they hit and not when they are beaten. */
+function gainUnheard(design: Design, { heard, counted }: Uses): Finding[] {
+  const paysPoints = (event: string): boolean =>
+    design.rules.some(
+      ({ events, effects }) =>
+        events.includes(event) &&
+        effects.some(
+          (effect) =>
+            effect.kind === 'add' &&
+            effect.writes.some(({ name, amount }) => name === design.score && rangeIn(design, amount)[0] > 0),
+        ),
+    );
+  return design.pieces.flatMap(({ name, role, meets, outcomes, place }) => {
+    const [success, failure] = [outcomes[0], outcomes.at(-1)].map((outcome) => `${name}.${outcome?.name}`);
+    if (meets === 'never' || outcomes.length < 2 || counted.has(name)) return [];
+    if (heard.has(success!) || !heard.has(failure!)) return [];
+    if (role !== 'collectible' && !(role === 'foe' && paysPoints(failure!))) return [];
+    return [finding('gain-unheard', { success: success!, failure: failure! }, place)];
   });
 }
 

@@ -12,6 +12,7 @@ export function aboutScoring(design: Design, uses: Uses, highest: number | undef
     ...aboutCounters(design, uses),
     ...aboutWrites(design, uses, highest),
     ...setTwice(design),
+    ...setForAdd(design, uses),
     ...setAndPutBack(design),
     ...hitsWithoutPause(design, uses),
     ...readAfterSet(design),
@@ -93,6 +94,44 @@ function isAlwaysAtMax(
     return kind === 'add' ? least >= 0 : kind === 'set' && least >= max;
   });
   return never && rangeIn(design, start)[0] >= max;
+}
+
+/** Counters that are set to a number where they seem meant to count: it is past their bounds, it makes points go, or it never comes near their max. */
+function setForAdd(design: Design, { writes }: Uses): Finding[] {
+  const outcomes = new Set(
+    design.pieces.flatMap(({ name, outcomes: all }) => all.map((outcome) => `${name}.${outcome.name}`)),
+  );
+  return design.counters.flatMap(({ name, kind, min, max, start, places, place }) => {
+    const own = writes.filter(({ counter }) => counter === name);
+    const sets = own.flatMap(({ kind: write, amount, rule, place: at }) => {
+      const [least, most] = rangeIn(design, amount);
+      return write === 'set' && least === most && countersIn(amount).length === 0
+        ? [{ value: least, rule, at }]
+        : [];
+    });
+    if (kind !== 'number') return [];
+    const past = sets.find(({ value }) => value < min || value > max);
+    if (past !== undefined) {
+      const held = past.value < min ? min : max;
+      return [finding('set-past-bound', { counter: name, value: past.value, held }, past.at)];
+    }
+    const isOnStart = ({ value }: { value: number }): boolean => rangeIn(design, start).includes(value);
+    const lost = sets.find(
+      (each) =>
+        name === design.score &&
+        each.value > 0 &&
+        !isOnStart(each) &&
+        each.rule?.events.some((event) => outcomes.has(event)),
+    );
+    if (lost !== undefined)
+      return [finding('score-set', { counter: name, value: lost.value, by: lost.rule!.name }, lost.at)];
+    const values = [...new Set([...rangeIn(design, start), ...sets.map(({ value }) => value)])];
+    const hasMax = max < 2 ** 53 / 10 ** places;
+    if (!hasMax || sets.length < own.length || values.length < 2 || Math.max(...values) >= max - 1) return [];
+    return [
+      finding('only-set', { counter: name, values: values.sort((a, b) => a - b).join(' or '), max }, place),
+    ];
+  });
 }
 
 /** Two rules without conditions that set one counter on one event and one screen. */
