@@ -56,6 +56,7 @@ export function checkToJson({ design, exploration, findings, tests, passed, isLa
             highest: exploration.score.highest?.value,
             highestWitness: exploration.score.highest?.witness?.steps,
             growsForEver: exploration.score.growsForEver,
+            supply: exploration.score.supply,
           },
         }),
     tests: tests.map(({ name, passed: isPassed, misses, fault, place }) => ({

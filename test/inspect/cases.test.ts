@@ -93,10 +93,24 @@ test('what one session shows on its way is not left open elsewhere', () => {
     'garden -> night reached',
     'night -> title reached',
   ]);
-  expect(verdicts(checked('undecided-timer-read')).slice(0, 2)).toEqual([
+});
+
+test('what is unreachable whatever a timer says is told, and only that', () => {
+  expect(verdicts(checked('undecided-timer-read'))).toEqual([
     'heath -> look reached',
     'look -> back reached',
+    'heath -> home unreachable',
+    'heath -> dark reached',
+    'home -> heath unreachable',
+    'dark -> heath reached',
   ]);
+});
+
+test('a bound says of which pieces it takes no more to be met than the levels have', () => {
+  expect(checked('bound-not-true').exploration.score).toMatchObject({
+    highest: { value: 15 },
+    supply: ['berry'],
+  });
 });
 
 test('what only play that goes on comes to is shown by a session of a player, not left open', () => {

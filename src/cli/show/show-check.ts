@@ -108,11 +108,13 @@ function extremes(terminal: Terminal, { endings, score }: Exploration): string {
   });
   const told = endings.length === 0 ? [] : [`Endings: ${lines.join('; ')}`];
   if (score !== undefined) {
-    const { counter, lowest, highest, growsForEver } = score;
+    const { counter, lowest, highest, growsForEver, supply } = score;
     const from = lowest === undefined ? 'no lowest that was found' : `from ${number(lowest.value)}`;
     const most = growsForEver ? 'it can grow without end' : 'no highest that was found';
+    const pieces =
+      supply.length === 0 ? '' : `, with no more ${supply.map(plain).join(' or ')} than the levels have`;
     told.push(
-      `${plain(counter)}: ${from}, ${highest === undefined ? most : `to ${number(highest.value)} at the most`}`,
+      `${plain(counter)}: ${from}, ${highest === undefined ? most : `to ${number(highest.value)} at the most${pieces}`}`,
     );
   }
   return told.map((line) => `  ${wrap(line, terminal.width - 2, '  ')}\n`).join('');

@@ -253,7 +253,7 @@ function heardIn(form: Form, rules: ReadonlySet<number>, isAll: boolean): Set<nu
 }
 
 /** Whether some level has a piece but only so many of it, and no effect makes more. */
-function supplyEnds(form: Form, piece: number): boolean {
+export function supplyEnds(form: Form, piece: number): boolean {
   return (
     !isMadeByEffects(form, piece) &&
     form.levels.some(

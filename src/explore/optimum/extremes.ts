@@ -4,6 +4,7 @@ import { formOf } from '../../engine/program/lower/lower.js';
 import { fromCell } from '../../engine/program/value.js';
 import { replay } from '../../engine/record/replay.js';
 import { watchesNothing } from '../../engine/run/probe.js';
+import { supplyEnds } from '../abstraction/cone.js';
 import { UntimedGame } from '../abstraction/untimed-game.js';
 import type { TransitionVerdict } from '../evidence/verdict.js';
 import { realise, type Witness } from '../evidence/witness.js';
@@ -26,6 +27,8 @@ export interface ScoreRange {
   readonly highest: Extreme | undefined;
   /** Whether some steps can be gone round and round, and the score is higher after each. */
   readonly growsForEver: boolean;
+  /** Pieces of which this takes no more to be met than the levels have. */
+  readonly supply: readonly string[];
 }
 
 /** States that are visited for it at the most: first a few, in which most scores turn out to grow for ever. */
@@ -67,6 +70,7 @@ function rangeOfSums(design: Design, game: UntimedGame, index: number): ScoreRan
     lowest: extreme(lowest),
     highest: extreme(highest),
     growsForEver: highest === 'endless',
+    supply: supplyOf(game),
   };
 }
 
@@ -96,8 +100,12 @@ function rangeIn(design: Design, search: Search, index: number): ScoreRange {
     lowest: isWhole || least === min ? extreme(lowest, least) : undefined,
     highest: isWhole || most === max ? extreme(highest, most) : undefined,
     growsForEver: !isWhole && grows(search, part, highest, boundlessFrom(form, index)),
+    supply: supplyOf(game),
   };
 }
+
+const supplyOf = ({ form, cone }: UntimedGame): string[] =>
+  cone.pieces.filter((piece) => supplyEnds(form, piece)).map((piece) => form.pieces[piece]!.name);
 
 /** From which value on no condition tells one value of a counter from a higher one; undefined where there is none. */
 function boundlessFrom(form: Form, counter: number): number | undefined {
