@@ -88,8 +88,8 @@ test('what one session shows on its way is not left open elsewhere', () => {
     'title -> kitchen reached',
     'kitchen -> garden reached',
     'kitchen -> title reached',
-    // Tea ends sooner in each round, which only the clocks of both could prove.
-    'kitchen -> night undecided',
+    // Tea ends sooner in each round, by the clocks of both.
+    'kitchen -> night unreachable',
     'garden -> night reached',
     'night -> title reached',
   ]);

@@ -18,6 +18,8 @@ export interface TimedTimer {
   /** Milliseconds between which it fires after it was set. */
   readonly least: number;
   readonly most: number;
+  /** Live screens on which it stands still. */
+  readonly standsOn: ReadonlySet<number>;
 }
 
 /** A rest of a rule, or a grace of some length: over once its clock shows its duration. */
@@ -85,7 +87,7 @@ export function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Cooldo
   return holds;
 }
 
-/** Timers whose time can be followed: they run by live time, for a fixed or a random interval, and nothing changes their seconds. */
+/** Timers whose time can be followed: they run on live screens only, for a fixed or a random interval, and nothing changes their seconds. */
 export function timedTimers(form: Form, timers: readonly number[]): TimedTimer[] {
   const build = new Build(form, {});
   const writes = footprintsOf(form).writes;
@@ -102,13 +104,17 @@ export function timedTimers(form: Form, timers: readonly number[]): TimedTimer[]
   return timers
     .filter(
       (timer) =>
-        form.timers[timer]!.clockCell === form.cells.live &&
+        form.screens.every((screen) => screen.live || !screen.timers.includes(timer)) &&
         form.timers[timer]!.interval.computed === undefined &&
         !isChanged(timer),
     )
     .map((timer, index): TimedTimer => {
       const { least, step, choices } = form.timers[timer]!.interval;
-      return { timer, clock: index + 1, least, most: least + step * (choices - 1) };
+      const standsOn = form.screens.flatMap((screen, at) =>
+        screen.live && !screen.timers.includes(timer) ? [at] : [],
+      );
+      const most = least + step * (choices - 1);
+      return { timer, clock: index + 1, least, most, standsOn: new Set(standsOn) };
     });
 }
 

@@ -286,10 +286,15 @@ export class TimedSearch {
       );
       this.#noteAll();
       this.#holdOn(after);
-      for (const { timer, clock } of this.timers) {
+      for (const { timer, clock, most, standsOn } of this.timers) {
         const due = cells[at.timers + timer]!;
         if (due === Number.POSITIVE_INFINITY) after.free(clock);
         else if (due !== unset) after.reset(clock);
+        else if (standsOn.has(this.#before[at.screen]!) || standsOn.has(cells[at.screen]!)) {
+          // How much of it is over where it stands still is anyone's guess, but not more than all.
+          after.free(clock);
+          after.atMost(clock, most);
+        }
       }
       if (this.screenClock > 0) {
         const isLive = form.screens[cells[at.screen]!]!.live;
@@ -445,6 +450,7 @@ export class TimedSearch {
       this.#write(from, state);
       bounds.push([step, step - 1, 0]);
       const urgent = this.#urgent();
+      const screen = cells[at.screen]!;
       const order = orderOf(edge, game.form.timers.length);
       if (game.form.screens[cells[at.screen]!]!.live) {
         for (const { order: other, clock, most } of urgent)
@@ -452,7 +458,8 @@ export class TimedSearch {
       } else bounds.push([step - 1, step, 0]);
       if (edge.kind === 'timer') {
         const timed = this.timers.find(({ timer }) => timer === edge.index);
-        if (timed !== undefined) bounds.push([step, setAt.get(timed.clock)!, timed.least]);
+        const since = timed && setAt.get(timed.clock);
+        if (since !== undefined) bounds.push([step, since, timed!.least]);
       }
       if (edge.kind === 'wait') {
         const own = urgent.find(({ clock }) => clock === this.screenClock);
@@ -479,8 +486,10 @@ export class TimedSearch {
         if (isSet(hold, cells)) setAt.set(hold.clock, step);
         else if (isEnded(hold, cells)) setAt.delete(hold.clock);
       }
-      for (const { timer, clock } of this.timers)
+      for (const { timer, clock, standsOn } of this.timers) {
         if (cells[at.timers + timer] !== unset) setAt.set(clock, step);
+        else if (standsOn.has(screen) || standsOn.has(cells[at.screen]!)) setAt.delete(clock);
+      }
       if (Number.isNaN(cells[at.entered]!)) setAt.delete(this.screenClock);
       else if (cells[at.entered] !== unset) setAt.set(this.screenClock, step);
     });
