@@ -56,8 +56,9 @@ test('a piece that only a rule which never fires makes appear never appears', ()
 });
 
 test('a hit that grace always turns away is not reached', () => {
-  const { parts } = checked('always-turned-away').exploration;
-  expect(parts.find(({ name }) => name === 'wasp.hit')?.verdict).not.toBe('reached');
+  const { parts, transitions } = checked('always-turned-away').exploration;
+  expect(parts.find(({ name }) => name === 'wasp.hit')?.verdict).toBe('unreachable');
+  expect(transitions.map(({ verdict }) => verdict)).toEqual(['reached', 'unreachable', 'unreachable']);
 });
 
 test('nothing hits with no pause where the first hit ends the run', () => {

@@ -52,6 +52,8 @@ export interface Following {
    * sums.
    */
   readonly summed?: readonly number[];
+  /** Whether it follows what gives grace. */
+  readonly followsGrace?: boolean;
   /** Where it is given, pieces of which no more is followed than that whatever else is read. */
   readonly uncounted?: ReadonlySet<number>;
 }
@@ -62,7 +64,13 @@ export interface Following {
  */
 export function coneOf(
   form: Form,
-  { followsAll = false, exact = [], summed = [], uncounted = new Set() }: Following = {},
+  {
+    followsAll = false,
+    followsGrace = false,
+    exact = [],
+    summed = [],
+    uncounted = new Set(),
+  }: Following = {},
 ): Cone {
   const counters = new Set<number>(exact);
   const pieces = new Set<number>();
@@ -133,6 +141,7 @@ export function coneOf(
     if (cell >= at.timers && cell < at.present) return isHeard(cell - at.timers);
     if (cell >= at.present && cell < at.spawnDue) return pieces.has(cell - at.present);
     if (cell >= at.spawnMade && cell < at.course) return countsMade;
+    if (cell === at.graceEnds) return followsGrace;
     return readsCourse && cell >= at.course && cell < at.course + 2 + at.courseLength;
   };
   const isTimer = (cell: number): boolean => cell >= at.timers && cell < at.present;

@@ -108,7 +108,7 @@ export class TimedSearch {
           this.#hasBegun = true;
         },
       },
-      { followsAll },
+      { followsAll, followsGrace: true },
     );
     this.timers = timedTimers(form, this.game.cone.timers);
     const waits = form.screens.flatMap((screen) => (screen.live ? screen.waits : []));
