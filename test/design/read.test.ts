@@ -64,6 +64,7 @@ describe('every problem has its code and its place', () => {
     ['a duplicate key', 'counters:\n  score: {}\n  ▸score: {}', 'duplicate-key'],
     ['a start that is no number', 'counters: { score: { start: ▸many } }', 'unknown-name'],
     ['a wrong type', 'counters: { score: { max: ▸many } }', 'wrong-type'],
+    ['a kind of piece that is none', 'pieces: { bubble: { is: ▸treasure } }', 'wrong-type'],
     [
       'a word that is none of its words',
       'counters: { who: { words: [bee, wasp], start: ▸fly } }',

@@ -27,6 +27,7 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
   // Of an entry that is wrong somewhere, what is right is kept, so that its events are still known.
   const written = readNamed(reading, section, 'pieces', 'piece', pieceSchema).map(({ entry, ...named }) => ({
     ...named,
+    isWhole: entry !== undefined,
     entry: entry ?? sound((section as Record<string, unknown>)[named.name]),
   }));
   const byName = new Map(written.map((each) => [each.name, each]));
@@ -82,6 +83,8 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
       entry !== undefined &&
       first((own) => own.is) === undefined &&
       chained.length < longestChain &&
+      // What is wrong was told; a kind that is misspelt is not missing as well.
+      chained.every(({ isWhole }) => isWhole) &&
       chained.every((each) => each.entry !== undefined && !inCircle.has(each.name))
     ) {
       reading.failAtKey('missing-key', { key: 'is', where: `The piece ${name}` }, path);
