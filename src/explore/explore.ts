@@ -38,11 +38,11 @@ export interface Exploration extends Verdicts {
   readonly endings: readonly EndingReach[];
   /** What the score can come to, where that was found out. */
   readonly score: ScoreRange | undefined;
-  /** False where a limit was hit, so that what was not found may still exist. */
+  /** False where something is left open, or a session ends in a fault. */
   readonly isComplete: boolean;
-  /** Why what was not found may still exist; undefined where every state was visited. */
+  /** Why what was not found may still exist, and what was not asked of every state; undefined where nothing is open. */
   readonly leftOpen: string | undefined;
-  /** Whether the limit on states was hit before all was looked for. */
+  /** Whether something is left open since the limit on states was hit. */
   readonly isCut: boolean;
   /** Whether the time allowed was over before all was looked for. */
   readonly isLate: boolean;
@@ -50,7 +50,7 @@ export interface Exploration extends Verdicts {
 
 /**
  * Visits every state that the design can be in with time left out, nearest first, and says of each transition, rule, outcome,
- * timer, screen and level whether it can happen. What is reached was replayed by the engine in whole milliseconds; what is
+ * timer, screen and level whether it can happen. Where there are too many states, searches that follow less are asked. What is reached was replayed by the engine in whole milliseconds; what is
  * unreachable was sought in every state of a game that allows at least as much; between the two lies undecided.
  */
 export function explore(design: Design, options: ExploreOptions = {}): Exploration {

@@ -20,7 +20,6 @@ const mostVisited = 100_000;
 export class Refiner {
   readonly #searches = new Map<string, Search>();
   readonly #known = new Map<string, Judgement | undefined>();
-
   /** Pieces that a search through all states counts. */
   readonly #counted: ReadonlySet<number>;
 
