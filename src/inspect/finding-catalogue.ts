@@ -67,6 +67,7 @@ export interface FindingDetails {
   'win-lost-for-good': { screen: string; event: string };
   'harm-unheard': { piece: string; other: string };
   'gain-unheard': { success: string; failure: string };
+  'success-costs': { success: string; counter: string };
   'left-out': { event: string; sister: string; group: string };
   'hard-for-nothing': { piece: string; easier: string };
   'needs-never-hold': { piece: string; needs: string };
@@ -563,6 +564,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ success, failure }) =>
       `No rule hears ${success}, although ${failure} is heard: whoever succeeds gets nothing.`,
     remedy: ({ success }) => `Hear ${success} there if that is meant, or add a rule for it.`,
+  },
+  'success-costs': {
+    severity: 'hint',
+    title: 'Success that costs',
+    why: 'All that the rule does where the player takes the piece, or beats the foe, is to take points or lives away: a sign is wrong, or it is a hazard.',
+    message: ({ success, counter }) =>
+      `All that ${success} does is to take from ${counter}: whoever succeeds is worse off.`,
+    remedy: ({ success }) => `Mend the sign, or make the piece of ${success} a hazard.`,
   },
   'left-out': {
     severity: 'hint',

@@ -1,3 +1,4 @@
+import type { Expression } from '../../design/language/expression.js';
 import { showExpression } from '../../design/language/expression-parts.js';
 import type { Design, Piece } from '../../design/model.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
@@ -17,6 +18,7 @@ export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: 
     ...nowhere(design, parts),
     ...harmUnheard(design, uses),
     ...gainUnheard(design, uses),
+    ...successCosts(design),
     ...leftOut(design, uses),
     ...hardForNothing(design, uses),
     ...neverMet(design, never, transitions),
@@ -86,6 +88,24 @@ function gainUnheard(design: Design, { heard, counted }: Uses): Finding[] {
     if (heard.has(success!) || !heard.has(failure!)) return [];
     if (role !== 'collectible' && !(role === 'foe' && paysPoints(failure!))) return [];
     return [finding('gain-unheard', { success: success!, failure: failure! }, place)];
+  });
+}
+
+/** Rules that only take points or lives away where the player succeeds at a piece that is there to be had, or beats a foe. */
+function successCosts(design: Design): Finding[] {
+  const successes = new Set(
+    design.pieces.flatMap(({ name, role, outcomes }) =>
+      role === 'collectible' || role === 'foe' ? [`${name}.${outcomes[0]!.name}`] : [],
+    ),
+  );
+  return design.rules.flatMap(({ events, effects, place }) => {
+    const success = events.find((event) => successes.has(event));
+    const writes = effects.flatMap((effect) => (effect.kind === 'add' ? effect.writes : []));
+    const isAll = effects.every(({ kind }) => ['add', 'cue', 'popup', 'grace'].includes(kind));
+    const lost = writes.find(({ name }) => name === design.score || name === design.lives);
+    if (success === undefined || !isAll || lost === undefined) return [];
+    const takes = ({ amount }: { amount: Expression }): boolean => rangeIn(design, amount)[1] < 0;
+    return writes.every(takes) ? [finding('success-costs', { success, counter: lost.name }, place)] : [];
   });
 }
 
