@@ -96,6 +96,22 @@ test('what one session shows on its way is not left open elsewhere', () => {
   ]);
 });
 
+test('a piece that no level has in play is not met by sending its event after a session that shows something else', () => {
+  const text = `counters: { eggs: { max: 3 } }
+timers: { dusk: { countdown: 2 } }
+pieces: { egg: { is: collectible } }
+levels: [{ place: { egg: 0 } }, { place: { egg: 1 } }]
+rules: [{ name: gather, when: egg.taken, do: [{ add: { eggs: 1 } }] }]
+screens: { play: { live: true }, menu: {}, over: { ending: lost, text: Over } }
+transitions:
+  - { from: over, to: menu, wait: 1, level: next }
+  - { from: menu, to: over, wait: 1 }
+  - { from: play, to: over, when: dusk.ended }
+  - { from: over, to: play, when: input.go, fresh: run }`;
+  const { parts } = check(readDesign(text)).exploration;
+  expect(parts.find(({ name }) => name === 'gather')!.verdict).not.toBe('reached');
+});
+
 test('what is unreachable whatever a timer says is told, and only that', () => {
   expect(verdicts(checked('undecided-timer-read'))).toEqual([
     'heath -> look reached',

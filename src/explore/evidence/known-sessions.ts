@@ -81,16 +81,21 @@ export function foundIn(
   sought: Sought,
   isOver: () => boolean,
 ): Witness | undefined {
-  const [first, ...others] = known.flatMap(({ record }) => record ?? []);
+  const sessions = known.flatMap(({ record, brings = [] }) =>
+    record === undefined ? [] : [{ record, brings }],
+  );
+  const [first] = sessions;
   if (first === undefined) return undefined;
-  const start: SessionRecord = { ...first, lines: [], end: { ...first.end, at: 0 } };
+  const { record } = first;
+  const start = { record: { ...record, lines: [], end: { ...record.end, at: 0 } }, brings: [] };
   const more = [undefined, ...outsideEvents(design, sought)];
-  for (const record of [start, first, ...others]) {
-    const played = playbackOf(record);
+  for (const { record: session, brings } of [start, ...sessions]) {
+    const played = playbackOf(session);
     for (const event of more) {
       if (isOver()) return undefined;
-      const found = seenIn(design, record, played, sought, event);
-      if (found !== undefined) return found;
+      const found = seenIn(design, session, played, sought, event);
+      // Nobody has looked whether a piece that only the game could bring for the event could be there.
+      if (found?.brings?.every((piece) => brings.includes(piece))) return found;
     }
   }
   return undefined;
