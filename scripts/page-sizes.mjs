@@ -8,7 +8,7 @@ const folder = fileURLToPath(new URL('../dist/workbench/assets/', import.meta.ur
 const budgets = {
   first: 300,
   'reading.worker': 135,
-  'analysis.worker': 215,
+  'analysis.worker': 225,
   'play.worker': 150,
   'balance.worker': 520,
   FileEditor: 160,
