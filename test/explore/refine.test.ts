@@ -68,6 +68,39 @@ test('designs of every kind get no other verdict from it, and no other lock, tha
   expect(compared).toBeGreaterThan(50);
 });
 
+test.each([
+  [
+    'an exit that asks for what may be lost',
+    'gate: { is: exit, needs: keys > 0, ends: [], again: true }',
+    'hole.hit',
+    'set: { keys: 0 }',
+  ],
+  [
+    'an exit of which there is one, and which may be missed',
+    'gate: { is: exit }',
+    'hole.hit',
+    'add: { keys: 0 }',
+  ],
+])('%s is no sure way out, however little is followed', (_, gate, event, effect) => {
+  const design = readDesign(`counters: { keys: { start: 1, min: 0, max: 1 } }
+pieces: { ${gate}, hole: { is: hazard } }
+levels: [{ place: { gate: 1 }, spawn: [{ piece: hole, every: 3 }] }]
+rules: [{ when: ${event}, do: [{ ${effect} }] }]
+screens: { cave: { live: true }, home: { ending: won, text: Home } }
+transitions:
+  - { from: cave, to: home, when: gate.reached }
+  - { from: home, to: cave, when: input.again, fresh: run }`);
+  const screens = [1, 1000].map((mostStates) =>
+    trapsOf({
+      design,
+      search: searched(design, mostStates)!,
+      refiner: new Refiner(design, false, limits),
+      isOver,
+    })?.map(({ screen }) => screen),
+  );
+  expect(screens).toEqual([['cave'], ['cave']]);
+});
+
 function searched(design: Design, mostStates: number): Search | undefined {
   try {
     const search = new Search(design);

@@ -54,8 +54,8 @@ export interface Following {
   readonly summed?: readonly number[];
   /** Whether it follows what gives grace. */
   readonly followsGrace?: boolean;
-  /** Where it is given, pieces of which no more is followed than that whatever else is read. */
-  readonly uncounted?: ReadonlySet<number>;
+  /** Where it is given, only these are counted for there being only so many of them. */
+  readonly counted?: ReadonlySet<number>;
 }
 
 /**
@@ -64,13 +64,7 @@ export interface Following {
  */
 export function coneOf(
   form: Form,
-  {
-    followsAll = false,
-    followsGrace = false,
-    exact = [],
-    summed = [],
-    uncounted = new Set(),
-  }: Following = {},
+  { followsAll = false, followsGrace = false, exact = [], summed = [], counted }: Following = {},
 ): Cone {
   const counters = new Set<number>(exact);
   const pieces = new Set<number>();
@@ -213,7 +207,8 @@ export function coneOf(
       const { kind, piece } = form.events[event]!;
       if (kind === 'outcome') readsTerm(form.pieces[piece]!.needs);
       // One that stays where it is on the course is there as long as the player likes: more than the game allows, never less.
-      if (kind === 'outcome' && supplyEnds(form, piece) && !dependsOnCourse(piece) && !uncounted.has(piece)) {
+      if (counted?.has(piece) === false) continue;
+      if (kind === 'outcome' && supplyEnds(form, piece) && !dependsOnCourse(piece)) {
         add(pieces, piece);
         countsMade = true;
       }

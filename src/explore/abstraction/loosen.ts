@@ -16,6 +16,8 @@ export interface Loosened {
   readonly cone: Cone;
   /** What is kept of it; undefined: all. */
   readonly kept: Kept | undefined;
+  /** Pieces that are counted where all is kept, and are not here. */
+  readonly uncounted: ReadonlySet<number>;
   /** What each guess stands for, by the number of its draw less `first`. */
   readonly guessed: readonly Term[];
   readonly first: number;
@@ -26,20 +28,22 @@ export interface Loosened {
  * kept to begin with, all is followed that something depends on.
  */
 export function loosenedBy(form: Form, given: Kept | undefined, following: Following): Loosened {
+  const whole = coneOf(form, following);
   const first = firstGuess(form);
   if (given === undefined)
-    return { form, cone: coneOf(form, following), guessed: [], first, kept: undefined };
+    return { form, cone: whole, guessed: [], first, kept: undefined, uncounted: new Set() };
   let kept = given;
   for (;;) {
     const loose = loosened(form, kept);
-    const isKept = kept.pieces;
-    const uncounted = new Set([...form.pieces.keys()].filter((piece) => !isKept.has(piece)));
-    const cone = coneOf(loose.form, { ...following, uncounted });
+    const cone = coneOf(loose.form, { ...following, counted: kept.pieces });
     // What is followed all the same need not be guessed.
     const more = leftOutOf(loose.guessed, kept);
     const counters = cone.counters.filter((counter) => more.counters.has(counter));
     const pieces = cone.pieces.filter((piece) => more.pieces.has(piece));
-    if (counters.length + pieces.length === 0) return { ...loose, cone, first, kept };
+    if (counters.length + pieces.length === 0) {
+      const uncounted = new Set(whole.pieces.filter((piece) => !cone.pieces.includes(piece)));
+      return { ...loose, cone, first, kept, uncounted };
+    }
     kept = both(kept, { counters: new Set(counters), pieces: new Set(pieces) });
   }
 }
@@ -97,6 +101,16 @@ export function leftOutOf(conditions: readonly Term[], kept: Kept): Kept {
     });
   return { counters, pieces };
 }
+
+/** What guesses read that is not kept, by their numbers. */
+export const readBy = (
+  { guessed, kept = keepsNothing }: Pick<Loosened, 'guessed' | 'kept'>,
+  guesses: Iterable<number>,
+): Kept =>
+  leftOutOf(
+    [...guesses].map((part) => guessed[part]!),
+    kept,
+  );
 
 export function readsLeftOut(condition: Term, kept: Kept): boolean {
   const { counters, pieces } = leftOutOf([condition], kept);

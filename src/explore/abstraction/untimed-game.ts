@@ -2,7 +2,7 @@
 
 import { isOutside } from '../../engine/program/events.js';
 import { footprintsOf, isMadeByEffects, sets } from '../../engine/program/footprints.js';
-import type { Form, Term } from '../../engine/program/form.js';
+import { type Form, levelOf, type Term } from '../../engine/program/form.js';
 import { backendOf } from '../../engine/run/backend.js';
 import { Machine } from '../../engine/run/machine.js';
 import type { Probe } from '../../engine/run/probe.js';
@@ -70,7 +70,7 @@ export class UntimedGame {
   constructor(
     readonly concrete: Form,
     probe: Probe,
-    { kept, ...following }: Following & { readonly kept?: Kept } = {},
+    { kept, ...following }: Following & { readonly kept?: Kept | undefined } = {},
   ) {
     this.#followsAll = following.followsAll === true;
     this.loose = loosenedBy(concrete, kept, following);
@@ -98,7 +98,9 @@ export class UntimedGame {
       footprintsOf(form).writes.some((write) => sets(write, form.cells.graceEnds)) ||
       form.transitions.some(({ grace }) => grace > 0);
     this.#guessesOn = form.screens.map(({ conditionTransitions }) =>
-      conditionTransitions.some((index) => this.isGuessed(concrete.transitions[index]!.condition)),
+      conditionTransitions.some(
+        (index) => form.transitions[index]!.condition !== concrete.transitions[index]!.condition,
+      ),
     );
     // Within one chain, a rule fires by chance each time or never here; the game may have it both ways.
     for (const index of cone.uncertain) {
@@ -170,9 +172,9 @@ export class UntimedGame {
   }
 
   /** Whether a condition, or a part of one, reads what is not followed. */
-  isGuessed(condition: Term | undefined): boolean {
+  isGuessed(condition: Term): boolean {
     const { kept } = this.loose;
-    return condition !== undefined && kept !== undefined && readsLeftOut(condition, kept);
+    return kept !== undefined && readsLeftOut(condition, kept);
   }
 
   /** Puts the machine at the first start. */
@@ -333,6 +335,12 @@ export class UntimedGame {
   #follows(event: string): boolean {
     const { kind } = this.form.events[this.form.eventIndex.get(event)!]!;
     return kind === 'entered' || kind === 'own' || kind === 'appeared';
+  }
+
+  /** The piece that something which can happen in the state of the machine is about, or -1. */
+  pieceOf({ kind, index }: Edge): number {
+    if (kind === 'send') return this.form.events[index]!.piece;
+    return kind === 'spawn' ? levelOf(this.form, this.machine.cells).spawns[index]!.piece : -1;
   }
 
   /** Whether two states are the same; without spawns, how many they made stays behind and does not count. */

@@ -1,7 +1,5 @@
 import type { Design } from '../../design/model.js';
-import { formOf } from '../../engine/program/lower/lower.js';
-import { coneOf } from '../abstraction/cone.js';
-import { both, type Kept, keepsNothing, leftOutOf } from '../abstraction/loosen.js';
+import { both, type Kept, keepsNothing, readBy } from '../abstraction/loosen.js';
 import type { Limits } from '../search/limits.js';
 import { Search } from '../search/search.js';
 import type { Sought } from './claim.js';
@@ -20,16 +18,12 @@ const mostVisited = 100_000;
 export class Refiner {
   readonly #searches = new Map<string, Search>();
   readonly #known = new Map<string, Judgement | undefined>();
-  /** Pieces that a search through all states counts. */
-  readonly #counted: ReadonlySet<number>;
 
   constructor(
     private readonly design: Design,
     private readonly followsAll: boolean,
     private readonly limits: Limits,
-  ) {
-    this.#counted = new Set(coneOf(formOf(design), { followsAll }).pieces);
-  }
+  ) {}
 
   /**
    * @param why called for what no state of the search comes to
@@ -95,10 +89,8 @@ export class Refiner {
 
   /** The pieces that a session has more of than there are, since the search that it comes from did not count them; undefined: none. */
   overdrawn({ game }: Search, { brings = [] }: Witness): { readonly more: Kept } | undefined {
-    const { form, cone } = game;
-    const pieces = form.pieces.flatMap(({ name }, piece) =>
-      brings.includes(name) && this.#counted.has(piece) && !cone.pieces.includes(piece) ? [piece] : [],
-    );
+    const { form, loose } = game;
+    const pieces = [...loose.uncounted].filter((piece) => brings.includes(form.pieces[piece]!.name));
     return pieces.length === 0 ? undefined : { more: { counters: new Set(), pieces: new Set(pieces) } };
   }
 
@@ -121,18 +113,9 @@ export class Refiner {
 type Reply<Answer> = { readonly answer: Answer } | { readonly more: Kept };
 
 /** What the first guess of a way reads that the engine has otherwise; undefined where there is none. */
-export function doubtIn(search: Search, path: UntimedPath): { readonly more: Kept } | undefined {
-  const wrong = wrongGuess(search.game, path);
-  return wrong === undefined ? undefined : { more: readBy(search, [wrong]) };
-}
-
-/** What guesses of a search read that it does not follow, by their numbers. */
-export function readBy({ game }: Search, guesses: Iterable<number>): Kept {
-  const { guessed, kept = keepsNothing } = game.loose;
-  return leftOutOf(
-    [...guesses].map((part) => guessed[part]!),
-    kept,
-  );
+export function doubtIn({ game }: Search, path: UntimedPath): { readonly more: Kept } | undefined {
+  const wrong = wrongGuess(game, path);
+  return wrong === undefined ? undefined : { more: readBy(game.loose, [wrong]) };
 }
 
 /** Whether what such a search did not find is nowhere: it went through all its states, and none of them ends in a fault. */

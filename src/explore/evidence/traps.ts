@@ -1,12 +1,11 @@
 import { type Design, spans } from '../../design/model.js';
-import { DesignError } from '../../design/problems/problem.js';
 import type { Form } from '../../engine/program/form.js';
 import { fromCell } from '../../engine/program/value.js';
 import { type Probe, watchesNothing } from '../../engine/run/probe.js';
-import type { Guess } from '../abstraction/guesses.js';
-import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
+import { comesOf, type Doubts, noDoubts } from '../abstraction/every-way.js';
+import { UntimedGame } from '../abstraction/untimed-game.js';
 import type { Search } from '../search/search.js';
-import { doubtIn, type Refiner, readBy } from './refine.js';
+import { doubtIn, type Refiner } from './refine.js';
 import { realise, type Witness } from './witness.js';
 
 /** A state from which what a game needs cannot be reached any more, shown by a session that leads there. */
@@ -55,12 +54,12 @@ export function trapsOf(ground: Ground): Trap[] | undefined {
  * can; undefined where that was not found out.
  */
 export function lostEndings(ground: Ground): Trap[] | undefined {
-  return lostFrom(ground, mostFollowed, (search, doubted) => {
-    const begins = rowsThatBegin(search, ground.isOver, doubted);
+  return lostFrom(ground, mostFollowed, (search, doubts) => {
+    const begins = rowsThatBegin(search, ground.isOver, doubts);
     if (begins === undefined) return undefined;
-    if (!begins.includes(1) && !doubted?.size) return 'nothing';
+    if (!begins.any) return 'nothing';
     return {
-      isGoal: (_, row) => begins[row] === 1,
+      isGoal: (_, row) => begins.rows[row] === 1,
       isAskedOn: (screen) => search.game.form.screens[screen]!.ending,
     };
   });
@@ -105,13 +104,13 @@ export function lostWins(ground: Ground): Trap[] | undefined {
 function lostFrom(
   { design, search, refiner, isOver }: Ground,
   most: number,
-  needIn: (search: Search, doubted: Set<number> | undefined) => Need | 'nothing' | undefined,
+  needIn: (search: Search, doubts: Doubts | undefined) => Need | 'nothing' | undefined,
 ): Trap[] | undefined {
   /** The states that count from which it cannot be reached, and those of them that are told. */
-  const lostIn = (of: Search, doubted?: Set<number>): Record<'asked' | 'told', number[]> | undefined => {
-    const need = needIn(of, doubted);
+  const lostIn = (of: Search, doubts?: Doubts): Record<'asked' | 'told', number[]> | undefined => {
+    const need = needIn(of, doubts);
     if (need === 'nothing') return { asked: [], told: [] };
-    const lost = need && of.lostTo(need.isGoal, isOver, need.mayPass, doubted);
+    const lost = need && of.lostTo(need.isGoal, isOver, need.mayPass, doubts);
     if (need === undefined || lost === undefined) return undefined;
     const isLost = new Set(lost);
     const state = new Float64Array(of.game.width);
@@ -127,18 +126,19 @@ function lostFrom(
     return found && shown(design, search, found.told);
   }
   return refiner.answerWhole<Trap[]>((of) => {
-    const doubted = new Set<number>();
-    const atMost = lostIn(of, doubted);
+    const doubts = noDoubts();
+    const atMost = lostIn(of, doubts);
     if (atMost === undefined) return undefined;
     if (atMost.asked.length === 0) return { answer: [] };
     const found = lostIn(of);
-    const traps = found === undefined ? [] : shown(design, of, found.told);
+    if (found === undefined) return undefined;
+    const traps = shown(design, of, found.told);
     for (const { witness } of traps) {
       const overdrawn = refiner.overdrawn(of, witness);
       if (overdrawn !== undefined) return overdrawn;
     }
     if (traps.length > 0) return { answer: traps };
-    if (doubted.size > 0) return { more: readBy(of, doubted) };
+    if (doubts.counters.size + doubts.pieces.size > 0) return { more: doubts };
     return doubtIn(of, of.pathToState(atMost.asked[0]!));
   });
 }
@@ -162,15 +162,15 @@ function shown(design: Design, search: Search, rows: readonly number[]): Trap[] 
 }
 
 /**
- * For each state, 1 where the next step may begin a run afresh; undefined where that took too long to find out.
+ * For each state, 1 where the next step may begin a run afresh, and whether any may; undefined where that took too long to find out.
  *
- * @param doubted where it is given, it has to do so whatever is guessed; the guesses on which it hangs are put down there
+ * @param doubts where they are given, it has to do so whatever is not followed; what it hangs on is put down there
  */
 function rowsThatBegin(
   { game, states }: Search,
   isOver: () => boolean,
-  doubted: Set<number> | undefined,
-): Uint8Array | undefined {
+  doubts: Doubts | undefined,
+): { readonly rows: Uint8Array; readonly any: boolean } | undefined {
   const { form } = game;
   let begins = false;
   const probe: Probe = {
@@ -180,34 +180,17 @@ function rowsThatBegin(
       if (index >= 0 && fresh >= runSpan) begins = true;
     },
   };
-  const { kept } = game.loose;
-  const follower = new UntimedGame(game.concrete, probe, kept === undefined ? {} : { kept });
-  /** Whether a run begins afresh in some, or in all, of the ways in which a step can go. */
-  const mayBegin = (edge: Edge): boolean => {
-    let [some, all] = [false, true];
-    const hangsOn = new Set<number>();
-    for (
-      let guesses: readonly Guess[] | undefined = [];
-      guesses !== undefined;
-      guesses = follower.guesses.others
-    ) {
-      begins = false;
-      follower.write(state);
-      try {
-        follower.step({ ...edge, guesses });
-      } catch (error) {
-        if (!(error instanceof DesignError)) throw error;
-        begins = false;
-      }
-      some ||= begins;
-      all &&= begins;
-      for (const { part } of follower.guesses.made) hangsOn.add(part);
-    }
-    if (doubted === undefined || !some || all) return some;
-    for (const part of hangsOn) doubted.add(part);
-    return false;
+  const follower = new UntimedGame(game.concrete, probe, { kept: game.loose.kept });
+  const prepare = (): void => {
+    begins = false;
+    follower.write(state);
   };
-  const found = new Uint8Array(states.length);
+  let any = false;
+  const isBegun = (): boolean => {
+    any ||= begins;
+    return begins;
+  };
+  const rows = new Uint8Array(states.length);
   const state = new Float64Array(game.width);
   const screens = screensThatBegin(form);
   for (let row = 0; row < states.length; row++) {
@@ -215,10 +198,10 @@ function rowsThatBegin(
     states.read(row, state);
     if (!screens.has(state[0]!)) continue;
     follower.write(state);
-    const edges = [...follower.clocks(), ...follower.reports()].map((edge) => follower.edge(edge));
-    if (edges.some(mayBegin)) found[row] = 1;
+    const edges = [...follower.clocks(), ...follower.reports()];
+    if (edges.some((edge) => comesOf(follower, follower.edge(edge), prepare, isBegun, doubts))) rows[row] = 1;
   }
-  return found;
+  return { rows, any };
 }
 
 /** Screens on which an event may lead to a fresh start of a run before the next event: they have a way to one, or one that such a way may follow. */

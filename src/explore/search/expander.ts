@@ -3,7 +3,7 @@ import { canPrint } from '../../engine/run/backend.js';
 import { mix } from '../../engine/run/draw.js';
 import { Evaluator } from '../../engine/run/evaluator.js';
 import { Host } from '../../engine/run/host.js';
-import type { Guess } from '../abstraction/guesses.js';
+import { comesOf, type Doubts, stepEveryWay } from '../abstraction/every-way.js';
 import type { Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import { competingTransitions } from './competing-transitions.js';
 import { ExpandText } from './expand-text.js';
@@ -24,9 +24,9 @@ export interface Expander {
   /**
    * Whether a step of any kind leads from a state to a packed one that is marked.
    *
-   * @param doubted where it is given, the step has to do so whatever is guessed; the guesses on which it hangs are put down there
+   * @param doubts where they are given, the step has to do so whatever is not followed; what it hangs on is put down there
    */
-  leads(row: number, isMarked: (key: Int32Array) => boolean, doubted?: Set<number>): boolean;
+  leads(row: number, isMarked: (key: Int32Array) => boolean, doubts?: Doubts): boolean;
 }
 
 /** Edges that code is written for; with more, it would be too long to gain by it. */
@@ -133,15 +133,24 @@ export class MachineExpander implements Expander {
       if (states.length >= most) break;
       this.row = row;
       for (const edge of this.#edges(row, isClocks)) {
-        this.#stepEveryWay(row, edge, (taken, fault) => {
-          this.#see(row, taken);
-          if (fault !== undefined) {
-            notes.fault(fault.problems[0]!, row, taken);
-            return;
-          }
-          game.read(this.#state);
-          states.add(this.#state, row, taken);
-        });
+        this.at = edge;
+        stepEveryWay(
+          game,
+          game.edge(edge),
+          () => this.#begin(row),
+          (happened, fault) => {
+            const taken = game.withGuesses(edge);
+            if (taken !== edge) notes.rename(row, edge, taken);
+            if (!happened) return;
+            this.#see(row, taken);
+            if (fault !== undefined) {
+              notes.fault(fault.problems[0]!, row, taken);
+              return;
+            }
+            game.read(this.#state);
+            states.add(this.#state, row, taken);
+          },
+        );
       }
     }
     return row;
@@ -160,51 +169,17 @@ export class MachineExpander implements Expander {
     this.#seen.get(screen)!.add(this.game.eventOf(kind, index));
   }
 
-  leads(row: number, isMarked: (key: Int32Array) => boolean, doubted?: Set<number>): boolean {
+  leads(row: number, isMarked: (key: Int32Array) => boolean, doubts?: Doubts): boolean {
     const { game, states } = this;
     const key = new Int32Array(states.packing.words);
-    for (const isClocks of [true, false]) {
-      for (const edge of this.#edges(row, isClocks)) {
-        let [some, all] = [false, true];
-        const guessed = new Set<number>();
-        this.#stepEveryWay(row, edge, (_, fault) => {
-          for (const { part } of game.guesses.made) guessed.add(part);
-          if (fault === undefined) game.read(this.#state);
-          const leads = fault === undefined && states.packing.pack(this.#state, key) < 0 && isMarked(key);
-          some ||= leads;
-          all &&= leads;
-        });
-        if (some && (all || doubted === undefined)) return true;
-        if (some) for (const part of guessed) doubted!.add(part);
-      }
-    }
+    const isLedTo = (): boolean => {
+      game.read(this.#state);
+      return states.packing.pack(this.#state, key) < 0 && isMarked(key);
+    };
+    for (const isClocks of [true, false])
+      for (const edge of this.#edges(row, isClocks))
+        if (comesOf(game, game.edge(edge), () => this.#begin(row), isLedTo, doubts)) return true;
     return false;
-  }
-
-  /** Lets one thing happen in a state in every way that what is not followed may decide; what does not happen at all is not told. */
-  #stepEveryWay(
-    row: number,
-    edge: number,
-    tell: (taken: number, fault: DesignError | undefined) => void,
-  ): void {
-    const { game, notes } = this;
-    for (
-      let guesses: readonly Guess[] | undefined = [];
-      guesses !== undefined;
-      guesses = game.guesses.others
-    ) {
-      let fault: DesignError | undefined;
-      let isTold = true;
-      try {
-        isTold = this.#step(row, edge, guesses);
-      } catch (error) {
-        if (!(error instanceof DesignError)) throw error;
-        fault = error;
-      }
-      const taken = game.withGuesses(edge);
-      if (taken !== edge) notes.rename(row, edge, taken);
-      if (isTold) tell(taken, fault);
-    }
   }
 
   #edges(row: number, isClocks: boolean): number[] {
@@ -217,13 +192,10 @@ export class MachineExpander implements Expander {
     this.game.write(this.#state);
   }
 
-  #step(row: number, edge: number, guesses: readonly Guess[]): boolean {
-    const { game } = this;
-    this.at = edge;
+  /** Puts the machine into a state, before a chain. */
+  #begin(row: number): void {
     this.#before = -1;
     this.#write(row);
-    const offered = game.edge(edge);
-    return game.step(guesses.length === 0 ? offered : { ...offered, guesses });
   }
 
   /** Called while the cells still show what the transition saw. */

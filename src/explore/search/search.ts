@@ -4,6 +4,7 @@ import type { Design } from '../../design/model.js';
 import type { Problem } from '../../design/problems/problem.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import { watchesNothing } from '../../engine/run/probe.js';
+import { addDoubts, type Doubts, noDoubts } from '../abstraction/every-way.js';
 import type { Kept } from '../abstraction/loosen.js';
 import { Packing } from '../abstraction/packing.js';
 import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
@@ -88,7 +89,7 @@ export class Search {
           notes.takenBy[transition] = machine?.at ?? -1;
         },
       },
-      { followsAll, exact, ...(kept === undefined ? {} : { kept }) },
+      { followsAll, exact, kept },
     );
     this.states = new States(new Packing(this.game.domain), false);
     this.#hasEnd = this.game.domain.parts.every(
@@ -190,13 +191,13 @@ export class Search {
    * Goes through the states backwards, again and again, until no more of them turn out to lead there.
    *
    * @param mayPass whether a way may lead on from a state; any may unless it is given
-   * @param doubted where it is given, a way counts only if it leads there whatever is guessed; the guesses on which others hang are put down there
+   * @param doubts where they are given, a way counts only if it leads there whatever is not followed; what others hang on is put down there
    */
   lostTo(
     isGoal: (state: Float64Array, row: number) => boolean,
     isOver: () => boolean,
     mayPass: (state: Float64Array) => boolean = () => true,
-    doubted?: Set<number>,
+    doubts?: Doubts,
   ): number[] | undefined {
     const { states, game } = this;
     const state = new Float64Array(game.width);
@@ -215,20 +216,19 @@ export class Search {
       states.read(row, state);
       if (isGoal(state, row)) save(row);
     }
-    const hangsOn = doubted && new Set<number>();
     for (let sweep = 0; sweep < mostSweeps; sweep++) {
       let found = false;
-      hangsOn?.clear();
+      const own = doubts && noDoubts();
       for (let row = states.length - 1; row >= 0; row--) {
         if (row % 1024 === 0 && isOver()) return undefined;
         if (isSafe[row] === 1) continue;
         states.read(row, state);
-        if (!mayPass(state) || !this.#expander.leads(row, isMarked, hangsOn)) continue;
+        if (!mayPass(state) || !this.#expander.leads(row, isMarked, own)) continue;
         save(row);
         found = true;
       }
       if (found) continue;
-      for (const part of hangsOn ?? []) doubted!.add(part);
+      if (own !== undefined) addDoubts(own, doubts!);
       return [...isSafe.keys()].filter((row) => isSafe[row] === 0);
     }
     return undefined;
