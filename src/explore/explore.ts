@@ -93,7 +93,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     ...others.filter(({ problem }) => !isKnownFault(verdicts.faults, problem)),
   ];
   const isOpen = isUndecided(verdicts);
-  const doubt = isOpen || (open.length > 0 && search.isCut) ? search.doubt() : undefined;
+  const doubt = isOpen || open.length > 0 ? search.doubt() : undefined;
   const unasked = open.length === 0 ? [] : [`not asked of every state: ${open.join(', ')}`];
   const leftOpen = [...(doubt === undefined ? [] : [doubt]), ...unasked].join('; ');
   const isLate = isOver();

@@ -1,6 +1,6 @@
 import type { Expression } from '../design/language/expression.js';
 import { visitExpression } from '../design/language/expression-parts.js';
-import type { ComputedInterval, Design, Effect, Interval, Template } from '../design/model.js';
+import type { ComputedInterval, Counter, Design, Effect, Interval, Template } from '../design/model.js';
 import type { Place } from '../design/problems/problem.js';
 import { rangeIn } from '../explore/abstraction/ranges.js';
 
@@ -156,6 +156,9 @@ export const isLoss = ({ screens }: Design, screen: string): boolean =>
 /** Whether a write always takes from its counter. */
 export const takesAway = (design: Design, { kind, amount }: CounterWrite): boolean =>
   kind === 'add' && rangeIn(design, amount)[1] < 0;
+
+/** Whether a counter has a max of its own, below the largest number that there is. */
+export const hasMax = ({ max, places }: Counter): boolean => max < 2 ** 53 / 10 ** places;
 
 /** Where a condition is that a counter has come down to something: how it is compared, and with what. */
 export function floorIn(condition: Expression | undefined, counter: string) {

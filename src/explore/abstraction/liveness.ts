@@ -43,29 +43,34 @@ export function liveScreens(form: Form, cone: Cone): ReadonlyMap<number, Readonl
   return live;
 }
 
+/** Adds the cells that a value reads, but for one. */
+function addRead(value: Value, to: Set<number>, but?: number): void {
+  slotsRead(value, (first, length) => {
+    for (let cell = first; cell < first + length; cell++) if (cell !== but) to.add(cell);
+  });
+}
+
 /** Cells that something on a screen reads before it sets them. */
 function cellsReadOn(form: Form, cone: Cone, index: number): ReadonlySet<number> {
   const { cells: at } = form;
   const found = new Set<number>();
   const build = new Build(form, {});
-  const reads = (value: Value, but = -1): void =>
-    slotsRead(value, (first, length) => {
-      for (let cell = first; cell < first + length; cell++) if (cell !== but) found.add(cell);
-    });
+  const reads = (value: Value, but?: number): void => addRead(value, found, but);
   const readsTerm = (of: Term | undefined): void => {
     if (of !== undefined) reads(term(build, of));
   };
   const acts = ({ writes, pushes, checks }: Footprint): void => {
     // What only counts itself up says nothing to anybody.
     for (const { first, length, value, under } of writes) {
-      reads(value, length === 1 ? first : -1);
+      reads(value, length === 1 ? first : undefined);
       for (const each of under) reads(each);
     }
     for (const { event, under } of pushes) for (const each of [event, ...under]) reads(each);
     for (const { holds, under } of checks) {
       for (const each of under) reads(each);
+      const isFaulty = canFault(holds, form);
       slotsRead(holds, (cell) => {
-        if (canFault(holds, form) || cell >= at.present) found.add(cell);
+        if (isFaulty || cell >= at.present) found.add(cell);
       });
     }
   };
@@ -103,7 +108,7 @@ function cellsReadOutOfSight(form: Form): ReadonlySet<number> {
     each.computed === undefined ? [] : [each.computed.seconds, each.computed.upTo],
   );
   for (const of of [...form.counters.map(({ start }) => start), ...computed])
-    if (of !== undefined) slotsRead(term(build, of), (cell) => found.add(cell));
+    if (of !== undefined) addRead(term(build, of), found);
   return found;
 }
 

@@ -3,7 +3,7 @@ import { DesignError } from '../../design/problems/problem.js';
 import { isOutside } from '../../engine/program/events.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import type { SessionRecord } from '../../engine/record/record.js';
-import { drawsOf } from '../../engine/record/replay.js';
+import { drawsOf, replay } from '../../engine/record/replay.js';
 import type { Step } from '../../engine/run/step.js';
 import { Session } from '../../engine/session/design-session.js';
 import type { Sought } from './claim.js';
@@ -43,21 +43,16 @@ export class KnownSessions {
     const found = new Map<string, SessionRecord>();
     const records = this.known.flatMap(({ record }) => record ?? []);
     for (const record of records.sort((a, b) => a.lines.length - b.lines.length)) {
-      const { events, end, forced } = playbackOf(record);
-      const session = new Session(design, record, forced);
-      const see = ({ rules, name, reception }: Step): void => {
-        const shown: Sought[] = rules.map((rule) => ({ rule: ruleIndex.get(rule)! }));
-        shown.push({ level: session.level - 1 });
-        if (reception === 'handled') shown.push({ event: eventIndex.get(name)! });
-        for (const each of shown) if (!found.has(keyOf(each))) found.set(keyOf(each), record);
-      };
-      see(session.opening);
-      session.listen(see);
-      for (const { event, at, beforeWaits = false } of events) {
-        session.advanceTo(at, beforeWaits);
-        session.sendAt(event, at, beforeWaits);
-      }
-      session.advanceTo(end);
+      replay(design, record, (session) => {
+        const see = ({ rules, name, reception }: Step): void => {
+          const shown: Sought[] = rules.map((rule) => ({ rule: ruleIndex.get(rule)! }));
+          shown.push({ level: session.level - 1 });
+          if (reception === 'handled') shown.push({ event: eventIndex.get(name)! });
+          for (const each of shown) if (!found.has(keyOf(each))) found.set(keyOf(each), record);
+        };
+        see(session.opening);
+        session.listen(see);
+      });
     }
     return found;
   }

@@ -1,6 +1,7 @@
 import type { Design } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import type { Search } from '../search/search.js';
+import type { UntimedPath } from './passage.js';
 import { doubtIn } from './refine.js';
 import { type Ground, lostEndings, lostWins, type Trap, trapsOf } from './traps.js';
 import type { Fault } from './verdict.js';
@@ -37,36 +38,40 @@ export function lastingIn(ground: Ground): Lasting {
     lostEndings: orOpen(lostEndings(ground), 'a new run can begin after each ending'),
     lostWins: orOpen(lostWins(ground), 'a win can be lost for good before the run ends'),
     atOnce: orOpen(atOnce(ground), 'a level can be over at once'),
-    // A search that went through all its states met them all.
-    faults: ground.search.isCut ? orOpen(ground.refiner.faults(), 'a session can end in a fault') : [],
+    // A search that went through all there is met them all.
+    faults:
+      ground.search.doubt() === undefined
+        ? []
+        : orOpen(ground.refiner.faults(), 'a session can end in a fault'),
     open,
   };
 }
 
 /** Sessions that begin a level which is over at once; undefined where that was not found out. */
 function atOnce({ design, search, refiner }: Ground): readonly OverAtOnce[] | undefined {
-  const found = atOnceIn(design, search).flatMap(({ witness, ...each }) =>
-    witness === undefined ? [] : [{ ...each, witness }],
-  );
-  if (!search.isCut || found.length > 0) return found;
+  const { shown } = atOnceIn(design, search);
+  if (search.doubt() === undefined || shown.length > 0) return shown;
   return refiner.answerWhole<readonly OverAtOnce[]>((of) => {
-    const all = atOnceIn(design, of);
-    if (all.length === 0) return { answer: [] };
-    const shown = all.flatMap(({ witness, path, ...each }) =>
-      witness === undefined ? [] : [{ ...each, witness }],
-    );
-    if (shown.length === 0) return doubtIn(of, all[0]!.path);
-    return refiner.overdrawn(of, shown[0]!.witness) ?? { answer: shown };
+    const found = atOnceIn(design, of);
+    const [first] = found.shown;
+    if (first !== undefined) return refiner.overdrawn(of, first.witness) ?? { answer: found.shown };
+    const [path] = found.unshown;
+    return path === undefined ? { answer: [] } : doubtIn(of, path);
   });
 }
 
-function atOnceIn(design: Design, search: Search) {
-  return search.notes.atOnce.flatMap(({ begins, ends, row, edge }) => {
-    const path = row < 0 ? [] : search.pathOver(row, edge);
-    const way = design.transitions[ends]!;
-    const witness = realise(design, search.game, path, { transition: ends });
+/** The levels that are over at once by a search: the sessions that show it, and the ways for which there is none. */
+function atOnceIn(design: Design, search: Search): { shown: OverAtOnce[]; unshown: UntimedPath[] } {
+  const shown: OverAtOnce[] = [];
+  const unshown: UntimedPath[] = [];
+  for (const { begins, ends, row, edge } of search.notes.atOnce) {
     const begun = design.transitions[begins];
-    if (begun === undefined) return [];
-    return [{ screen: begun.to, to: way.to, place: way.place, witness, path }];
-  });
+    if (begun === undefined) continue;
+    const path = row < 0 ? [] : search.pathOver(row, edge);
+    const { to, place } = design.transitions[ends]!;
+    const witness = realise(design, search.game, path, { transition: ends });
+    if (witness === undefined) unshown.push(path);
+    else shown.push({ screen: begun.to, to, place, witness });
+  }
+  return { shown, unshown };
 }

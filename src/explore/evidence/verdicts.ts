@@ -30,8 +30,9 @@ export function verdictsOn(
   const { isOver } = limits;
   const faults = faultsOf(design, [search, whole], played);
   const judge = new Judge(design, search, limits, faults, refiners.ofFlow, (sought) => {
-    const session = 'transition' in sought ? played.taken.get(sought.transition) : undefined;
-    return session && 'transition' in sought ? witnessOf(design, session, sought.transition) : undefined;
+    if (!('transition' in sought)) return undefined;
+    const session = played.taken.get(sought.transition);
+    return session && witnessOf(design, session, sought.transition);
   });
   const inAnyOrder = design.transitions.map(({ from, to, index, place }, transition): TransitionVerdict => {
     let shadow: number | undefined;
@@ -42,7 +43,7 @@ export function verdictsOn(
     });
     return { from, to, index, place, ...ruling, preemptedBy: shadow, brings: [] };
   });
-  const settled = settle(design, inAnyOrder, played, isOver).map((verdict, transition) => ({
+  const settled = settle(design, inAnyOrder, isOver).map((verdict, transition) => ({
     ...verdict,
     brings: broughtFor(design, search, transition, verdict.witness, played),
   }));
@@ -81,11 +82,10 @@ export function shortestPaces(design: Design): Paces {
   );
 }
 
-/** The verdicts, those that were open looked for in the sessions that show the others, or that players played, until no more are found. */
+/** The verdicts, those that were open looked for in the sessions that show the others, until no more are found. */
 function settle(
   design: Design,
   verdicts: readonly TransitionVerdict[],
-  { taken }: FirstSessions,
   isOver: () => boolean,
 ): readonly TransitionVerdict[] {
   const settled = [...verdicts];
@@ -94,9 +94,7 @@ function settle(
     const known = settled.flatMap(({ witness }) => witness ?? []);
     for (const [transition, verdict] of settled.entries()) {
       if (verdict.verdict !== 'undecided' || isOver()) continue;
-      const session = taken.get(transition);
-      const witness =
-        foundIn(design, known, { transition }, isOver) ?? (session && witnessOf(design, session, transition));
+      const witness = foundIn(design, known, { transition }, isOver);
       if (witness === undefined) continue;
       settled[transition] = { ...verdict, ...reached(witness) };
       grew = true;

@@ -452,7 +452,7 @@ export class TimedSearch {
       const urgent = this.#urgent();
       const screen = cells[at.screen]!;
       const order = orderOf(edge, game.form.timers.length);
-      if (game.form.screens[cells[at.screen]!]!.live) {
+      if (game.form.screens[screen]!.live) {
         for (const { order: other, clock, most } of urgent)
           bounds.push([setAt.get(clock) ?? step, step, -(other < order ? most - 1 : most)]);
       } else bounds.push([step - 1, step, 0]);

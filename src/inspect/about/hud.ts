@@ -3,7 +3,7 @@ import { type Design, spans } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { hearsOn, isLive, plainText, type Uses } from '../uses.js';
+import { hasMax, hearsOn, isLive, plainText, type Uses } from '../uses.js';
 
 /**
  * Findings about what is shown.
@@ -73,7 +73,7 @@ function isInVain(design: Design, { keep }: Design['counters'][0], screen: strin
 
 /** The largest value that is known of a counter: its max, or without one the most that a single write adds. */
 function widestOf(design: Design, counter: Design['counters'][0], { writes }: Uses): number {
-  if (counter.max < 2 ** 53 / 10 ** counter.places) return counter.max;
+  if (hasMax(counter)) return counter.max;
   const amounts = writes
     .filter((write) => write.counter === counter.name && write.kind !== 'pay')
     .map(({ amount }) => rangeIn(design, amount)[1]);

@@ -3,7 +3,7 @@ import { countersIn, showExpression } from '../../design/language/expression-par
 import { type Design, spans } from '../../design/model.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { floorIn, isLive, madeIn, takesAway, type Uses, writesOf } from '../uses.js';
+import { floorIn, hasMax, isLive, madeIn, takesAway, type Uses, writesOf } from '../uses.js';
 
 /** Findings about counters and what writes them. */
 export function aboutScoring(design: Design, uses: Uses, highest: number | undefined): Finding[] {
@@ -69,7 +69,7 @@ function aboutWrites(design: Design, { writes }: Uses, highest = Number.POSITIVE
     if (!hasMin && kind === 'add' && most < 0)
       tell(finding('below-zero', { counter: name, by }, counter.place));
     if (rule === undefined) continue;
-    const isCapped = counter.max < 2 ** 53 / 10 ** counter.places && highest >= counter.max;
+    const isCapped = hasMax(counter) && highest >= counter.max;
     const isTold = findings.some(({ code }) => code === 'points-lost');
     if (isCapped && !isTold && kind === 'add' && most > 0)
       tell(finding('points-lost', { counter: name, max: counter.max, rule: rule.name }, counter.place));
@@ -101,8 +101,9 @@ function setForAdd(design: Design, { writes }: Uses): Finding[] {
   const outcomes = new Set(
     design.pieces.flatMap(({ name, outcomes: all }) => all.map((outcome) => `${name}.${outcome.name}`)),
   );
-  return design.counters.flatMap(({ name, kind, min, max, start, places, place }) => {
-    const own = writes.filter(({ counter }) => counter === name);
+  return design.counters.flatMap((counter) => {
+    const { name, kind, min, max, start, place } = counter;
+    const own = writes.filter((write) => write.counter === name);
     const sets = own.flatMap(({ kind: write, amount, rule, place: at }) => {
       const [least, most] = rangeIn(design, amount);
       return write === 'set' && least === most && countersIn(amount).length === 0
@@ -126,8 +127,8 @@ function setForAdd(design: Design, { writes }: Uses): Finding[] {
     if (lost !== undefined)
       return [finding('score-set', { counter: name, value: lost.value, by: lost.rule!.name }, lost.at)];
     const values = [...new Set([...rangeIn(design, start), ...sets.map(({ value }) => value)])];
-    const hasMax = max < 2 ** 53 / 10 ** places;
-    if (!hasMax || sets.length < own.length || values.length < 2 || Math.max(...values) >= max - 1) return [];
+    if (!hasMax(counter) || sets.length < own.length || values.length < 2 || Math.max(...values) >= max - 1)
+      return [];
     return [
       finding('only-set', { counter: name, values: values.sort((a, b) => a - b).join(' or '), max }, place),
     ];
