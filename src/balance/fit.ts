@@ -2,6 +2,7 @@ import type { Design, Player } from '../design/model.js';
 import { UsageError } from '../design/problems/problem.js';
 import type { Form } from '../engine/program/form.js';
 import { formOf } from '../engine/program/lower/lower.js';
+import { fromDials } from '../engine/program/lower/lower-expression.js';
 import { Tally } from '../measure/tally.js';
 import { type LoggedEvent, LogPlay } from '../players/drivers/log-play.js';
 import { meetingOf } from '../players/meeting/meeting.js';
@@ -61,7 +62,7 @@ export interface Fit {
   readonly events: number;
   readonly players: readonly FittedValue[];
   readonly pieces: readonly FittedValue[];
-  /** Pieces whose outcomes do not follow skill, and are left out. */
+  /** Pieces whose outcomes do not follow skill against a difficulty that stays, and are left out. */
   readonly leftOut: readonly string[];
   readonly likeness: readonly Likeness[];
 }
@@ -76,15 +77,16 @@ export function fitLog(design: Design, rows: readonly LogRow[], options: FitOpti
   const form = formOf(design);
   mustBeKnown(form, rows);
   const names = [...new Set(rows.map(({ player }) => player))];
-  const skilled = design.pieces.flatMap(({ hits }, piece) =>
-    hits === 1 && form.pieces[piece]!.weighted === undefined ? [piece] : [],
+  const skilled = design.pieces.flatMap(({ hits, difficulty }, piece) =>
+    hits === 1 && form.pieces[piece]!.weighted === undefined && typeof difficulty === 'number' ? [piece] : [],
   );
   const attempts = countAttempts(form, names, skilled, rows);
   if (attempts.length === 0)
     throw new UsageError(
       `The log holds no attempt at a piece: no event such as ${design.pieces[0]?.name ?? 'blossom'}.taken or .missed.`,
     );
-  const difficulty = (piece: number): number => design.pieces[piece]!.difficulty;
+  // Of no other piece is it asked.
+  const difficulty = (piece: number): number => design.pieces[piece]!.difficulty as number;
   const fitted = fitRasch(
     names.length,
     design.pieces.length,
@@ -98,7 +100,8 @@ export function fitLog(design: Design, rows: readonly LogRow[], options: FitOpti
   };
   const players = names.map((name, index): FittedValue => {
     const known = design.players.find((each) => each.name === name);
-    return { name, ...sum('player', index), estimate: fitted.skills[index], design: known?.skill };
+    const skill = known && fromDials(known.skill, design.dials);
+    return { name, ...sum('player', index), estimate: fitted.skills[index], design: skill };
   });
   const tried = skilled.filter((piece) => attempts.some((each) => each.piece === piece));
   const pieces = tried.map(

@@ -37,7 +37,11 @@ export function reportOn(
     simulation,
     summary,
     observations: observationsOn(design, summary),
-    stories: sampleSessions(design, seed, middlePlayer({ players: players.map(({ player }) => player) })),
+    stories: sampleSessions(
+      design,
+      seed,
+      middlePlayer({ dials: design.dials, players: players.map(({ player }) => player) }),
+    ),
     sensitivity,
   };
 }

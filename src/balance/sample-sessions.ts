@@ -1,4 +1,5 @@
 import type { Design, Player } from '../design/model.js';
+import { fromDials } from '../engine/program/lower/lower-expression.js';
 import { recordOf, type SessionRecord } from '../engine/record/record.js';
 import type { Step } from '../engine/run/step.js';
 import { Session } from '../engine/session/design-session.js';
@@ -66,8 +67,9 @@ export const sampleSessions = (design: Design, seed: number, player: Player): Sa
   }));
 
 /** The player of middle skill. */
-export function middlePlayer({ players }: Pick<Design, 'players'>): Player {
-  const sorted = [...players].sort((a, b) => a.skill - b.skill);
+export function middlePlayer({ players, dials }: Pick<Design, 'players' | 'dials'>): Player {
+  const skill = (player: Player): number => fromDials(player.skill, dials);
+  const sorted = [...players].sort((a, b) => skill(a) - skill(b));
   return sorted[Math.floor((sorted.length - 1) / 2)]!;
 }
 

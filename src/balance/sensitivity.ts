@@ -1,5 +1,5 @@
 import type { Design, Dial } from '../design/model.js';
-import { dialsToTurn, turnableDials, withDials } from '../design/settings.js';
+import { dialsToTurn, nearestSetting, turnableDials, withDials } from '../design/settings.js';
 import { choosePlayers } from '../simulate/simulate.js';
 import { confidenceOfEach } from './statistics/intervals.js';
 import {
@@ -66,13 +66,14 @@ export interface Sensitivity {
 const settingsEach = 5;
 
 /** Settings over a dial's range, as even as can be, with where it stands among them. */
-export function settingsOf({ value, from, to }: Dial): number[] {
-  const isWhole = [value, from, to].every(Number.isInteger);
+export function settingsOf(dial: Dial): number[] {
+  const { value, from, to, step } = dial;
+  const isWhole = step !== undefined || [value, from, to].every(Number.isInteger);
   const even = Array.from(
     { length: settingsEach },
     (_, at) => from + ((to - from) * at) / (settingsEach - 1),
   );
-  const settings = isWhole ? even.map(Math.round) : even;
+  const settings = isWhole ? even.map((setting) => nearestSetting(dial, setting)) : even;
   return [...new Set([...settings, value])].sort((a, b) => a - b);
 }
 

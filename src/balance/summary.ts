@@ -1,5 +1,6 @@
 import { showTrigger } from '../design/language/trigger.js';
 import type { Design } from '../design/model.js';
+import { fromDials } from '../engine/program/lower/lower-expression.js';
 import { boundsOf, paceStep } from '../measure/session-log.js';
 import type { SpreadName, Tally } from '../measure/tally.js';
 import type { Simulation } from '../simulate/simulate.js';
@@ -109,16 +110,17 @@ export function summarize(simulation: Simulation, looks = 1): SimulationSummary 
       players.map(({ player, tally }) => [player.name, summarizePlayer(design, tally)]),
     ),
     skill: skillShare(players.map(({ tally }) => tally.spreads.score)) ?? null,
-    wins: winsOf(players),
+    wins: winsOf(design, players),
     targets: judgeTargets(simulation, looks),
   };
 }
 
-function winsOf(players: readonly Played[]): SimulationSummary['wins'] {
+function winsOf({ dials }: Design, players: readonly Played[]): SimulationSummary['wins'] {
+  const skill = ({ player }: Played): number => fromDials(player.skill, dials);
   return players.flatMap((one, index) =>
     players.slice(index + 1).flatMap((other) => {
       // The more skilled first, so that a chance below one half stands out.
-      const [better, worse] = one.player.skill >= other.player.skill ? [one, other] : [other, one];
+      const [better, worse] = skill(one) >= skill(other) ? [one, other] : [other, one];
       const chance = betterChance(better.tally.spreads.score, worse.tally.spreads.score);
       return chance === undefined ? [] : [{ of: better.player.name, over: worse.player.name, chance }];
     }),

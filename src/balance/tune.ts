@@ -1,6 +1,6 @@
 import type { Design, Dial } from '../design/model.js';
 import { UsageError } from '../design/problems/problem.js';
-import { dialsToTurn, type Settings, withDials } from '../design/settings.js';
+import { dialsToTurn, nearestSetting, type Settings, withDials } from '../design/settings.js';
 import { draw, placeKey, sessionKey } from '../engine/run/draw.js';
 import { simulate } from '../simulate/simulate.js';
 import { judgeTargets, type TargetResult } from './targets.js';
@@ -130,7 +130,7 @@ class TuneSearch {
     return Object.fromEntries(
       this.dials.map((dial, at) => [
         dial.name,
-        onGrid(dial, dial.from + ((dial.to - dial.from) * draw(key, this.#place, at)) / 2 ** 32),
+        nearestSetting(dial, dial.from + ((dial.to - dial.from) * draw(key, this.#place, at)) / 2 ** 32),
       ]),
     );
   }
@@ -142,10 +142,10 @@ class TuneSearch {
       for (let isBetter = true; isBetter && best.miss > 0 && this.hasRoom; ) {
         isBetter = false;
         for (const dial of this.dials) {
-          const step = (dial.to - dial.from) / part;
+          const step = Math.max(dial.step ?? 0, (dial.to - dial.from) / part);
           for (const by of [step, -step]) {
             const value = Math.min(dial.to, Math.max(dial.from, best.settings[dial.name]! + by));
-            const next = this.at({ ...best.settings, [dial.name]: onGrid(dial, value) });
+            const next = this.at({ ...best.settings, [dial.name]: nearestSetting(dial, value) });
             if (next.miss < best.miss) {
               best = next;
               isBetter = true;
@@ -168,14 +168,6 @@ class TuneSearch {
       .filter(({ miss }) => miss === least)
       .reduce((nearest, each) => (distance(each) < distance(nearest) ? each : nearest));
   }
-}
-
-/** A dial of whole numbers keeps to whole numbers; another to a thousandth of its range. */
-function onGrid({ value, from, to }: Dial, setting: number): number {
-  if ([value, from, to].every(Number.isInteger)) return Math.round(setting);
-  const step = (to - from) / 1000;
-  const places = Math.max(0, -Math.floor(Math.log10(step)));
-  return Math.min(to, Math.max(from, Number(setting.toFixed(places))));
 }
 
 /**

@@ -7,7 +7,6 @@ import { valueSource } from './text/value-source.js';
 type Seconds = number;
 type Amount = number | string | boolean;
 type Condition = string | boolean;
-type Range = Seconds | readonly [Seconds, Seconds];
 /** Seconds, an expression that gives them, or the least and the most. */
 type Timed = Seconds | string | readonly [Seconds | string, Seconds | string];
 type OneOrMore<Name> = Name | readonly Name[];
@@ -76,7 +75,12 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
   readonly lives?: Used['counter'];
   readonly grid?: Seconds;
   readonly dials?: {
-    readonly [Each in Name['dial']]: { readonly value: number; readonly from?: number; readonly to?: number };
+    readonly [Each in Name['dial']]: {
+      readonly value: number;
+      readonly from?: number;
+      readonly to?: number;
+      readonly step?: number;
+    };
   };
   readonly counters?: {
     readonly [Each in Name['counter']]: {
@@ -104,10 +108,10 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
       readonly like?: string;
       readonly in?: OneOrMore<string>;
       readonly meets?: 'sought' | 'arrives' | 'never';
-      readonly difficulty?: number;
-      readonly takes?: Seconds;
-      readonly lasts?: Seconds;
-      readonly lead?: Range;
+      readonly difficulty?: number | string;
+      readonly takes?: Seconds | string;
+      readonly lasts?: Seconds | string;
+      readonly lead?: Timed;
       readonly needs?: Condition;
       readonly again?: boolean;
       readonly hits?: number;
@@ -160,7 +164,7 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
   };
   readonly players?: {
     readonly [Each in Name['player']]: {
-      readonly skill?: number;
+      readonly skill?: number | string;
       readonly pace?: number;
       readonly runs?: number;
       readonly patience?: Seconds;

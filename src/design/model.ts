@@ -52,7 +52,12 @@ export interface Dial extends Named {
   readonly value: number;
   readonly from: number;
   readonly to: number;
+  /** What its settings lie apart, from `from` on; undefined: as fine as tuning likes. */
+  readonly step: number | undefined;
 }
+
+/** A number as it stands; or an expression, worked out each time it is asked for. */
+export type Computed = number | Expression;
 
 /** What a counter holds, as a designer writes it. */
 export type Value = number | string | boolean;
@@ -95,14 +100,14 @@ export interface Piece extends Named {
   /** Every name that a rule may use for it: its own, its groups', its role's. */
   readonly answersTo: readonly string[];
   readonly meets: 'sought' | 'arrives' | 'never';
-  /** In logits, on the scale of the players' skill. */
-  readonly difficulty: number;
-  /** Milliseconds that one attempt takes a player of pace 1. */
-  readonly takes: number;
-  /** Milliseconds that it waits for the player; undefined: until it is met. */
-  readonly lasts: number | undefined;
+  /** In logits, on the scale of the players' skill; held from -20 to 20 where it is computed. */
+  readonly difficulty: Computed;
+  /** Milliseconds that one attempt takes a player of pace 1; an expression gives seconds. */
+  readonly takes: Computed;
+  /** Milliseconds that it waits for the player; undefined: until it is met. An expression gives seconds. */
+  readonly lasts: Computed | undefined;
   /** From its appearance to its arrival. */
-  readonly lead: Interval;
+  readonly lead: Interval | ComputedInterval;
   /** Successes that it takes before the first outcome. */
   readonly hits: number;
   /** Whether a failed attempt is no outcome, and the player may try again until it expires. */
@@ -247,8 +252,8 @@ export interface BestList extends Named {
 }
 
 export interface Player extends Named {
-  /** In logits. */
-  readonly skill: number;
+  /** In logits; an expression reads nothing but dials. */
+  readonly skill: Computed;
   /** A factor on the time that attempts take. */
   readonly pace: number;
   readonly runs: number;

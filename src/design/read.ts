@@ -44,10 +44,10 @@ export function readFrom(source: Source, problems: ProblemList): Design {
   const dials = readDials(reading, sections.dials);
   const unstarted = readCounters(reading, sections.counters);
   const untimed = readTimers(reading, sections.timers);
-  const needing = readPieces(reading, sections.pieces, grid);
+  const needing = readPieces(reading, sections.pieces);
   const bare = readLevels(reading, sections.levels, needing, dials);
   const scope = scopeOf({ dials, counters: unstarted, timers: untimed, pieces: needing, levels: bare });
-  const pieces = readNeeds(reading, needing, scope);
+  const pieces = readNeeds(reading, needing, scope, grid);
   const counters = readStarts(reading, unstarted, scope);
   const levels = readSpawns(reading, bare, grid, scope);
   const screens = readScreens(reading, sections.screens, scope);

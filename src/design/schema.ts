@@ -32,20 +32,26 @@ const needed = <Schema extends z.ZodType>(schema: Schema, description: string) =
 
 const seconds = number(0, longestDuration, ' seconds');
 const period = number(0.001, longestDuration, ' seconds');
+const computedSeconds = z.union([seconds, z.string()], {
+  error: `a number of seconds from 0 to ${longestDuration}, or an expression such as 1 + level / 2`,
+});
 const computedPeriod = z.union([period, z.string()], {
   error: `a number of seconds from 0.001 to ${longestDuration}, or an expression such as 3 - level / 4`,
 });
-const interval = z.union([period, z.string(), z.tuple([computedPeriod, computedPeriod])], {
+const interval = z.union([period, z.string(), z.tuple([computedSeconds, computedSeconds])], {
   error: `a number of seconds from 0.001 to ${longestDuration}, an expression such as 3 - level / 4, or two of them: [least, most]`,
 });
-const delay = z.union([seconds, z.tuple([seconds, seconds])], {
-  error: `a number of seconds from 0 to ${longestDuration}, or two of them: [least, most]`,
+const delay = z.union([seconds, z.string(), z.tuple([computedSeconds, computedSeconds])], {
+  error: `a number of seconds from 0 to ${longestDuration}, an expression such as 3 - level / 4, or two of them: [least, most]`,
 });
 const anyNumberError = 'a number up to 2^53 either way';
 const anyNumber = z
   .number({ error: anyNumberError })
   .min(-largestNumber, { error: anyNumberError })
   .max(largestNumber, { error: anyNumberError });
+const logits = z.union([number(-20, 20, ' (logits)'), z.string()], {
+  error: 'a number from -20 to 20 (logits), or an expression such as -1 + 0.2 * level',
+});
 const amount = z.union([anyNumber, z.string(), z.boolean()], {
   error: 'a number up to 2^53, true or false, or an expression such as petal * streak',
 });
@@ -64,6 +70,10 @@ export const dialSchema = z.strictObject({
   value: needed(anyNumber, 'What expressions read.'),
   from: key(anyNumber, 'The least that tuning may set it to; its value where nothing else is said.'),
   to: key(anyNumber, 'The most that tuning may set it to; its value where nothing else is said.'),
+  step: key(
+    z.number({ error: 'a number above 0' }).positive({ error: 'a number above 0' }),
+    'Tuning sets it to its `from`, and to so much more each time: `step: 0.5`. Its value need not be one of these.',
+  ),
 });
 
 export const counterSchema = z.strictObject({
@@ -121,16 +131,23 @@ export const pieceSchema = z.strictObject({
     'Groups that it belongs to. A rule on `flower.taken` hears every piece in `flower`, and one on `collectible.taken` every collectible.',
   ),
   difficulty: key(
-    number(-20, 20, ' (logits)'),
-    'How hard meeting it is: a simulated player succeeds with the chance logistic(skill - difficulty).',
+    logits,
+    'How hard meeting it is: a simulated player succeeds with the chance logistic(skill - difficulty). An expression, such as `-1 + 0.2 * level`, is worked out each time.',
     0,
   ),
   meets: key(
     meetingSchema,
     'How a simulated player meets it: it `arrives` by itself, is `sought`, or neither. Hazards and foes arrive, props do neither, all others are sought.',
   ),
-  takes: key(period, 'Seconds that one attempt takes a player of pace 1, or the way to it on a course.', 1),
-  lasts: key(period, 'Seconds that it waits to be met before it is missed; without it, until it is met.'),
+  takes: key(
+    computedPeriod,
+    'Seconds that one attempt takes a player of pace 1, or the way to it on a course.',
+    1,
+  ),
+  lasts: key(
+    computedPeriod,
+    'Seconds that it waits to be met before it is missed; without it, until it is met. An expression is worked out when it appears.',
+  ),
   lead: key(delay, 'Seconds from its appearance to its arrival, for a piece that arrives.', 2),
   again: key(truth, 'Whether a failed attempt is no outcome at all, so that the player tries again.', false),
   hits: key(
@@ -345,8 +362,10 @@ export const listSchema = z.strictObject({
 
 export const playerSchema = z.strictObject({
   skill: key(
-    number(-20, 20, ' (logits)'),
-    'Against the difficulty of pieces: a success has the chance logistic(skill - difficulty) (Rasch 1960).',
+    z.union([number(-20, 20, ' (logits)'), z.string()], {
+      error: 'a number from -20 to 20 (logits), or an expression of dials such as talent - 1',
+    }),
+    'Against the difficulty of pieces: a success has the chance logistic(skill - difficulty) (Rasch 1960). An expression may read dials.',
     0,
   ),
   pace: key(number(0.01, 100), 'A factor on the time that attempts take.', 1),

@@ -34,6 +34,16 @@ export function withDials(design: Design, settings: Settings, isOneOfMany = fals
   };
 }
 
+/** What a dial is set to for a value near it: one of its steps; else a whole number where it is one all over, or a thousandth of its range. */
+export function nearestSetting({ value, from, to, step }: Dial, setting: number): number {
+  if (step === undefined && [value, from, to].every(Number.isInteger)) return Math.round(setting);
+  const apart = step ?? (to - from) / 1000;
+  const most = Math.floor((to - from) / apart + 1e-9);
+  const nth = Math.min(most, Math.max(0, Math.round((setting - from) / apart)));
+  // Tenths do not add up to tenths: what a double is wrong by is cut off.
+  return Number((from + nth * apart).toPrecision(12));
+}
+
 /** The dials that have a range. */
 export const turnableDials = ({ dials }: Design): Dial[] => dials.filter(({ from, to }) => to > from);
 

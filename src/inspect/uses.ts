@@ -1,6 +1,14 @@
 import type { Expression } from '../design/language/expression.js';
 import { visitExpression } from '../design/language/expression-parts.js';
-import type { ComputedInterval, Counter, Design, Effect, Interval, Template } from '../design/model.js';
+import type {
+  Computed,
+  ComputedInterval,
+  Counter,
+  Design,
+  Effect,
+  Interval,
+  Template,
+} from '../design/model.js';
 import type { Place } from '../design/problems/problem.js';
 import { rangeIn } from '../explore/abstraction/ranges.js';
 
@@ -92,8 +100,11 @@ export function usesOf(design: Design): Uses {
     }
   }
   for (const { start } of design.counters) note(read, start);
-  for (const { needs, outcomes } of design.pieces) {
+  const computed = (of: Computed | undefined): void => note(read, typeof of === 'object' ? of : undefined);
+  for (const { needs, outcomes, difficulty, takes, lasts, lead } of design.pieces) {
     note(read, needs);
+    for (const each of [difficulty, takes, lasts]) computed(each);
+    interval(lead);
     for (const { weight } of outcomes) note(read, weight);
   }
   for (const timer of design.timers) interval(timer.interval);

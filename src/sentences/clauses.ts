@@ -101,7 +101,7 @@ function additions(kind: Kind, entry: Raw, offered: Offered): Addition[] {
         add('places', 'decimals', 1),
       ];
     case 'dials':
-      return [add('from', 'the least', 0), add('to', 'the most', 100)];
+      return [add('from', 'the least', 0), add('to', 'the most', 100), add('step', 'its steps', 1)];
     case 'lists':
       return [add('length', 'how many', 10)];
     case 'hud':

@@ -71,7 +71,7 @@ const interval = fc.oneof(
 /** Where expressions may stand as well; some give nothing, or ranges that are backwards. */
 const timed = fc.oneof(
   { weight: 3, arbitrary: interval },
-  fc.constantFrom('level / 2', '3 - a / 2', '1 / 0', [0.5, 'b'], ['c / 4', 2], ['0 / 0', 'level']),
+  fc.constantFrom('level / 2', '3 - a / 2', '1 / 0', [0, 1.5], [0.5, 'b'], ['c / 4', 2], ['0 / 0', 'level']),
 );
 const counterName = fc.constantFrom('a', 'b', 'c');
 const amounts = fc.dictionary(counterName, amount, { minKeys: 1, maxKeys: 2 });
@@ -228,7 +228,10 @@ export const designText = fc
     pieces: fc.record({
       odd: fc.record({
         is: fc.constant('foe'),
-        lead: interval,
+        lead: fc.oneof(
+          { weight: 3, arbitrary: interval },
+          fc.constantFrom('a / 2', ['level / 2', 3], [0, 0.6]),
+        ),
         outcomes: fc.constantFrom(
           { above: 1, beside: 2, below: 0 },
           { above: 'a', beside: 'level', below: 'b / 3' },
@@ -240,9 +243,9 @@ export const designText = fc
       red: fc.record({
         is: fc.constant('collectible'),
         in: fc.constant('piece'),
-        takes: seconds,
-        lasts: optional(seconds),
-        difficulty: fc.constantFrom(-1, 0, 1),
+        takes: fc.oneof({ weight: 3, arbitrary: seconds }, fc.constantFrom('level / 2', 'a - 1')),
+        lasts: optional(fc.oneof({ weight: 3, arbitrary: seconds }, fc.constantFrom('b + 0.5', '0 / 0'))),
+        difficulty: fc.constantFrom(-1, 0, 1, 'a - level', 'timer.clock / 4', '0 / 0', '100 * c'),
         again: optional(fc.boolean()),
         hits: optional(fc.integer({ min: 1, max: 3 })),
         ends: optional(fc.constantFrom(['taken'], ['missed'], 'taken')),
@@ -285,7 +288,11 @@ export const designText = fc
         ...transitions,
       ]),
     players: fc.record({
-      one: fc.constant({ skill: 0.3, runs: 2, patience: 40 }),
+      one: fc.record({
+        skill: fc.constantFrom(0.3, 'bonus / 4', '100 * bonus'),
+        runs: fc.constant(2),
+        patience: fc.constant(40),
+      }),
       two: fc.record(
         {
           skill: fc.constant(-1),

@@ -1,3 +1,4 @@
+import type { Expression } from '../../src/design/language/expression.js';
 import { UsageError } from '../../src/design/problems/problem.js';
 import { clockKinds } from '../../src/engine/program/clock-kinds.js';
 import type { Form } from '../../src/engine/program/form.js';
@@ -12,6 +13,7 @@ import { SessionLog } from '../../src/measure/session-log.js';
 import type { Tally } from '../../src/measure/tally.js';
 import type { Decide, DecisionContext } from '../../src/players/drivers/decision-context.js';
 import type { Sent } from '../../src/players/drivers/play.js';
+import { successChance, threshold } from '../../src/players/meeting/chance.js';
 import type { Meeting } from '../../src/players/meeting/meeting.js';
 import { RunNotes } from './plain-run-notes.js';
 
@@ -304,6 +306,14 @@ export class PlainPlayer extends Sitting {
   #attemptExpires = Number.POSITIVE_INFINITY;
   readonly #weights: Evaluator;
   readonly #weighed: readonly (readonly number[])[];
+  /** What is computed of each piece, as it is at the moment. */
+  readonly #computed: readonly {
+    readonly difficulty: () => number;
+    readonly takes: () => number;
+    readonly lasts: () => number;
+    readonly lead: () => number;
+    readonly leadUpTo: (() => number) | undefined;
+  }[];
   readonly #outcomesAsked: number[];
   readonly #leadsAsked: number[];
 
@@ -314,6 +324,18 @@ export class PlainPlayer extends Sitting {
       weighted.map(({ weight }) => this.#weights.add(weight)),
     );
     this.#hasNeeds = form.pieces.some(({ needs }) => needs !== undefined);
+    const now = (of: Expression | number | undefined): (() => number) => {
+      if (typeof of !== 'object') return () => Number.NaN;
+      const index = this.#weights.add(form.lowerTerm(of));
+      return () => this.#weights.value(index);
+    };
+    this.#computed = form.design.pieces.map(({ difficulty, takes, lasts, lead }) => ({
+      difficulty: now(difficulty),
+      takes: now(takes),
+      lasts: now(lasts),
+      lead: now('seconds' in lead ? lead.seconds : undefined),
+      leadUpTo: 'seconds' in lead && lead.upTo !== undefined ? now(lead.upTo) : undefined,
+    }));
     this.#hasStyle = meeting.weights.some((weight) => weight !== 1);
     this.#outcomesAsked = form.pieces.map(() => 0);
     this.#leadsAsked = form.pieces.map(() => 0);
@@ -388,9 +410,12 @@ export class PlainPlayer extends Sitting {
     const drawn = draw(this.key, this.meeting.outcomeDraws[piece]!, this.#outcomesAsked[piece]!++);
     const { success, failure, weighted } = this.form.pieces[piece]!;
     if (weighted !== undefined) return this.#weighedOutcome(piece, drawn);
-    const { thresholds, player } = this.meeting;
-    const run = player.learning === 0 ? 0 : this.runsEnded;
-    return drawn < thresholds[run * this.form.pieces.length + piece]! ? success : failure;
+    const { skills, player } = this.meeting;
+    const skill = skills[player.learning === 0 ? 0 : this.runsEnded]!;
+    const { difficulty } = this.form.design.pieces[piece]!;
+    const asked = typeof difficulty === 'number' ? difficulty : this.#computed[piece]!.difficulty();
+    const held = Number.isNaN(asked) ? 0 : Math.min(20, Math.max(-20, asked));
+    return drawn < threshold(successChance(skill, held)) ? success : failure;
   }
 
   #finishAttempt(at: number): void {
@@ -523,20 +548,39 @@ export class PlainPlayer extends Sitting {
 
   #attempt(piece: number): void {
     this.#attempted = piece;
-    this.#attemptDue = this.machine.cells[this.form.cells.live]! + this.meeting.attempts[piece]!;
+    const { takes } = this.form.design.pieces[piece]!;
+    const milliseconds = typeof takes === 'number' ? takes : this.#held(this.#computed[piece]!.takes());
+    const time = Math.max(1, Math.round(milliseconds * this.meeting.player.pace));
+    this.#attemptDue = this.machine.cells[this.form.cells.live]! + time;
   }
 
   protected override appeared(piece: number): void {
     const live = this.machine.cells[this.form.cells.live]!;
     const meets = this.meeting.meets[piece];
     if (meets === 'arrives') {
-      const { least, step, choices } = this.meeting.leads[piece]!;
-      const chosen =
-        choices === 1
-          ? 0
-          : choose(draw(this.key, this.meeting.leadDraws[piece]!, this.#leadsAsked[piece]!++), choices);
-      this.#arriving.add(piece, live + least + step * chosen);
-    } else if (meets === 'sought') this.#sought.add(piece, live + this.meeting.lasts[piece]!);
+      const { lead } = this.form.design.pieces[piece]!;
+      const isComputed = 'seconds' in lead;
+      const least = isComputed ? this.#held(this.#computed[piece]!.lead()) : lead.least;
+      const upTo = this.#computed[piece]!.leadUpTo;
+      const most = !isComputed ? lead.most : upTo === undefined ? least : Math.max(least, this.#held(upTo()));
+      // One moment of a computed range is drawn all the same.
+      const draws = isComputed ? upTo !== undefined : most > least;
+      const choices = Math.floor((most - least) / lead.grid) + 1;
+      const chosen = draws
+        ? choose(draw(this.key, this.meeting.leadDraws[piece]!, this.#leadsAsked[piece]!++), choices)
+        : 0;
+      this.#arriving.add(piece, live + least + lead.grid * chosen);
+    } else if (meets === 'sought') {
+      const { lasts } = this.form.design.pieces[piece]!;
+      const time = typeof lasts === 'object' ? this.#held(this.#computed[piece]!.lasts()) : lasts;
+      this.#sought.add(piece, live + (time ?? Number.POSITIVE_INFINITY));
+    }
+  }
+
+  /** Computed seconds as whole milliseconds, from one to a day. */
+  #held(seconds: number): number {
+    const milliseconds = Math.round(seconds * 1000);
+    return Number.isNaN(milliseconds) ? 1 : Math.min(86_400_000, Math.max(1, milliseconds));
   }
 
   /** The one that was met and is still there; of those that wait, the one that was met last and stays, else the one there longest. */

@@ -162,7 +162,7 @@ export class Reference {
       if (timer.screens.includes(this.screen)) {
         const clock = this.clock(timer.name);
         const due = this.timers.get(timer.name)!;
-        const again = (): number => due + this.#draw(timer.interval, `timer ${timer.name}`);
+        const again = (): number => due + this.#period(timer.interval, `timer ${timer.name}`);
         const next = this.warnings.get(timer.name) ?? Number.POSITIVE_INFINITY;
         clocks.push({
           at: this.now + next - clock,
@@ -191,7 +191,7 @@ export class Reference {
             const isOver = clock.made >= (spawn.total ?? Number.POSITIVE_INFINITY);
             clock.due = isOver
               ? Number.POSITIVE_INFINITY
-              : clock.due + this.#draw(spawn.every, this.#spawnPlace('spawn', index));
+              : clock.due + this.#period(spawn.every, this.#spawnPlace('spawn', index));
             if (!appears) return;
             this.#count(spawn.piece, this.present.get(spawn.piece)! + 1);
             this.#chain(`${spawn.piece}.appeared`);
@@ -381,7 +381,7 @@ export class Reference {
       if (reaches(timer.keep))
         this.#setTimer(
           timer.name,
-          this.clock(timer.name) + this.#draw(timer.interval, `timer ${timer.name}`),
+          this.clock(timer.name) + this.#period(timer.interval, `timer ${timer.name}`),
         );
     }
     this.rests.clear();
@@ -428,8 +428,8 @@ export class Reference {
       due:
         this.live +
         (spawn.first === undefined
-          ? this.#draw(spawn.every, this.#spawnPlace('spawn', index))
-          : Math.max(1, this.#draw(spawn.first, this.#spawnPlace('first', index)))),
+          ? this.#period(spawn.every, this.#spawnPlace('spawn', index))
+          : this.#period(spawn.first, this.#spawnPlace('first', index))),
       made: 0,
     }));
   }
@@ -439,6 +439,11 @@ export class Reference {
     const { piece } = level.spawns[index]!;
     const nth = level.spawns.slice(0, index + 1).filter((each) => each.piece === piece).length;
     return `${kind} ${level.name} ${piece} ${nth}`;
+  }
+
+  /** No clock is due at the very moment it is set. */
+  #period(interval: Interval | ComputedInterval, place: string): number {
+    return Math.max(1, this.#draw(interval, place));
   }
 
   #draw(interval: Interval | ComputedInterval, place: string): number {
@@ -498,7 +503,7 @@ export class Reference {
       case 'start':
         for (const name of effect.timers) {
           const { interval } = this.design.timers.find((timer) => timer.name === name)!;
-          this.#setTimer(name, this.clock(name) + this.#draw(interval, `timer ${name}`));
+          this.#setTimer(name, this.clock(name) + this.#period(interval, `timer ${name}`));
         }
         return;
       case 'stop':

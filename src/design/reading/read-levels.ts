@@ -4,7 +4,7 @@ import type { Scope } from '../language/parse-expression.js';
 import type { Dial, Level, Piece, Spawn } from '../model.js';
 import { levelSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
-import type { Reading, WrittenInterval } from './reading.js';
+import { dialsAlone, type Reading, type WrittenInterval } from './reading.js';
 
 /** A level whose spawns' intervals are still to be read, since they may name anything. */
 export interface UntimedLevel extends Omit<Level, 'spawns'> {
@@ -102,7 +102,7 @@ export function readSpawns(
     ...level,
     spawns: level.spawns.map(({ path, ...spawn }) => ({
       ...spawn,
-      every: reading.timed(spawn.every, grid, scope, [...path, 'every']),
+      every: reading.period(spawn.every, grid, scope, [...path, 'every']),
       first:
         spawn.first === undefined ? undefined : reading.timed(spawn.first, grid, scope, [...path, 'first']),
     })),
@@ -140,16 +140,7 @@ function readValues(
   dials: readonly Dial[],
   path: Path,
 ): [string, Expression][] {
-  const none = new Set<string>();
-  const scope: Scope = {
-    counters: none,
-    types: new Map(),
-    words: new Map(),
-    dials: new Set(dials.map((dial) => dial.name)),
-    timers: none,
-    pieces: none,
-    levelValues: new Map(),
-  };
+  const scope = dialsAlone({ dials: new Set(dials.map((dial) => dial.name)) });
   return Object.entries(written ?? {}).flatMap(([name, value]): [string, Expression][] => {
     if (name === 'last' || name === 'name') reading.failAtKey('reserved-name', { name }, [...path, name]);
     const read = reading.expression(value, scope, 'number', [...path, name]);

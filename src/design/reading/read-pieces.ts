@@ -5,25 +5,36 @@ import { type Piece, type Role, roles } from '../model.js';
 import { pieceSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
-import { listed, type Reading } from './reading.js';
+import { listed, type Reading, type WrittenInterval } from './reading.js';
 
 /** Pieces in one chain of `like`. */
 const longestChain = 64;
 
-/** Appearance to arrival where a piece says nothing. */
+/** Milliseconds from appearance to arrival, and of an attempt, where a piece says nothing. */
 const defaultLead = 2000;
 const defaultTakes = 1000;
 
-/** A piece whose expressions are still to be read, since they may name anything. */
-export interface UnneededPiece extends Omit<Piece, 'needs' | 'outcomes'> {
-  readonly outcomes: readonly {
-    readonly name: string;
-    readonly weight: { readonly text: string | number; readonly path: Path } | undefined;
-  }[];
-  readonly needs: { readonly text: string | boolean; readonly path: Path } | undefined;
+/** Something of a piece as it stands in the file, and where. */
+interface Written<Value> {
+  readonly value: Value;
+  readonly path: Path;
 }
 
-export function readPieces(reading: Reading, section: unknown, grid: number): UnneededPiece[] {
+/** A piece whose expressions are still to be read, since they may name anything. */
+export interface UnneededPiece
+  extends Omit<Piece, 'needs' | 'outcomes' | 'difficulty' | 'takes' | 'lasts' | 'lead'> {
+  readonly outcomes: readonly {
+    readonly name: string;
+    readonly weight: Written<string | number> | undefined;
+  }[];
+  readonly needs: Written<string | boolean> | undefined;
+  readonly difficulty: Written<string | number> | undefined;
+  readonly takes: Written<string | number> | undefined;
+  readonly lasts: Written<string | number> | undefined;
+  readonly lead: Written<WrittenInterval> | undefined;
+}
+
+export function readPieces(reading: Reading, section: unknown): UnneededPiece[] {
   // Of an entry that is wrong somewhere, what is right is kept, so that its events are still known.
   const written = readNamed(reading, section, 'pieces', 'piece', pieceSchema).map(({ entry, ...named }) => ({
     ...named,
@@ -71,7 +82,7 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
     const chained = chain(name).map((each) => byName.get(each)!);
     const first = <Value>(
       pick: (own: NonNullable<typeof entry>) => Value | undefined,
-    ): { value: Value; path: Path } | undefined => {
+    ): Written<Value> | undefined => {
       for (const { entry: own, path: ownPath } of chained) {
         const value = own === undefined ? undefined : pick(own);
         if (value !== undefined) return { value, path: ownPath };
@@ -92,11 +103,12 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
     const groups = chained.flatMap(({ entry: own, path: ownPath }) =>
       own?.in === undefined ? [] : listed(own.in, [...ownPath, 'in']),
     );
-    const takes = first((own) => own.takes);
-    const lasts = first((own) => own.lasts);
-    const lead = first((own) => own.lead);
+    /** What a key holds, and its own place. */
+    const writtenAt = <Key extends 'needs' | 'difficulty' | 'takes' | 'lasts' | 'lead'>(key: Key) => {
+      const found = first((own) => own[key]);
+      return found && { value: found.value as NonNullable<typeof found.value>, path: [...found.path, key] };
+    };
     const ends = first((own) => own.ends);
-    const needs = first((own) => own.needs);
     const { success, failure, stays } = roles[role];
     const own = first((each) => each.outcomes);
     const weights = own === undefined ? undefined : readWeights(reading, name, own);
@@ -116,10 +128,10 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
       role,
       answersTo: [...new Set([name, ...groups.map((each) => each.name), role])],
       meets: first((own) => own.meets)?.value ?? roles[role].meets,
-      difficulty: first((own) => own.difficulty)?.value ?? 0,
-      takes: takes === undefined ? defaultTakes : reading.duration(takes.value, [...takes.path, 'takes']),
-      lasts: lasts === undefined ? undefined : reading.duration(lasts.value, [...lasts.path, 'lasts']),
-      lead: reading.interval(lead?.value ?? defaultLead / 1000, grid, [...(lead?.path ?? path), 'lead']),
+      difficulty: writtenAt('difficulty'),
+      takes: writtenAt('takes'),
+      lasts: writtenAt('lasts'),
+      lead: writtenAt('lead'),
       outcomes: weights ?? outcomes.map((outcome) => ({ name: outcome, weight: undefined })),
       hits: first((own) => own.hits)?.value ?? 1,
       again: first((own) => own.again)?.value ?? false,
@@ -130,7 +142,7 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
               reading.known(outcome, 'outcome of this piece', outcomes, at) ? [outcome] : [],
             ),
       staysOnCourse: role === 'hazard' && ends === undefined,
-      needs: needs === undefined ? undefined : { text: needs.value, path: [...needs.path, 'needs'] },
+      needs: writtenAt('needs'),
       place: reading.source.keyPlaceOf(path),
     };
   });
@@ -138,18 +150,28 @@ export function readPieces(reading: Reading, section: unknown, grid: number): Un
   return pieces;
 }
 
-/** Reads what pieces need and what their outcomes weigh. */
-export function readNeeds(reading: Reading, pieces: readonly UnneededPiece[], scope: Scope): Piece[] {
-  return pieces.map((piece) => {
-    const { needs, outcomes } = piece;
+/** Reads the expressions of pieces. */
+export function readNeeds(
+  reading: Reading,
+  pieces: readonly UnneededPiece[],
+  scope: Scope,
+  grid: number,
+): Piece[] {
+  return pieces.map((piece): Piece => {
+    const { needs, outcomes, difficulty, takes, lasts, lead } = piece;
     return {
       ...piece,
-      needs:
-        needs === undefined ? undefined : reading.expression(needs.text, scope, 'truth value', needs.path),
+      difficulty: difficulty === undefined ? 0 : reading.computed(difficulty.value, scope, difficulty.path),
+      takes: takes === undefined ? defaultTakes : reading.computedDuration(takes.value, scope, takes.path),
+      lasts: lasts && reading.computedDuration(lasts.value, scope, lasts.path),
+      lead:
+        lead === undefined
+          ? { least: defaultLead, most: defaultLead, grid }
+          : reading.timed(lead.value, grid, scope, lead.path),
+      needs: needs && reading.expression(needs.value, scope, 'truth value', needs.path),
       outcomes: outcomes.map(({ name, weight }) => ({
         name,
-        weight:
-          weight === undefined ? undefined : reading.expression(weight.text, scope, 'number', weight.path),
+        weight: weight && reading.expression(weight.value, scope, 'number', weight.path),
       })),
     };
   });
@@ -172,7 +194,7 @@ function readWeights(
   return names.map((name) => {
     const fault = name === 'appeared' || name === 'gone' ? 'reserved-name' : nameFault(name);
     if (fault !== undefined) reading.failAtKey(fault, { name }, [...at, name]);
-    return { name, weight: { text: value[name]!, path: [...at, name] } };
+    return { name, weight: { value: value[name]!, path: [...at, name] } };
   });
 }
 

@@ -1,9 +1,11 @@
 import type { Events } from '../language/events.js';
-import type { Piece, Player, Screen } from '../model.js';
+import { visitExpression } from '../language/expression-parts.js';
+import type { Scope } from '../language/parse-expression.js';
+import type { Computed, Piece, Player, Screen } from '../model.js';
 import { playerSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
-import type { Names, Reading } from './reading.js';
+import { dialsAlone, type Names, type Reading } from './reading.js';
 import type { Things } from './things.js';
 
 const defaultPatience = 600_000;
@@ -20,7 +22,7 @@ const usualPlayers = [
 export function readPlayers(
   reading: Reading,
   section: unknown,
-  { pieces }: Things,
+  { pieces, scope }: Things,
   screens: readonly Screen[],
   events: Events,
 ): Player[] {
@@ -32,7 +34,7 @@ export function readPlayers(
         entry?.[key] === undefined ? fields[key] : reading.duration(entry[key], [...path, key]);
       return {
         name,
-        skill: entry?.skill ?? 0,
+        skill: readSkill(reading, entry?.skill ?? 0, scope, [...path, 'skill']),
         pace: entry?.pace ?? 1,
         runs: entry?.runs ?? 1,
         patience: seconds('patience'),
@@ -47,6 +49,18 @@ export function readPlayers(
   if (players.length > 0) return players;
   const place = reading.source.placeOf([]);
   return usualPlayers.map((player) => ({ ...player, place }));
+}
+
+/** A player is the same person on every level, so that its skill reads dials alone. */
+function readSkill(reading: Reading, written: number | string, scope: Scope, path: Path): Computed {
+  const skill = reading.computed(written, dialsAlone(scope), path);
+  if (typeof skill === 'number') return skill;
+  visitExpression(skill, ({ kind }) => {
+    const name = { level: 'level', lastLevel: 'level.last', course: 'course' }[kind as 'level'];
+    if (name !== undefined)
+      reading.fail('unknown-name', { name, kind: 'dial', allowed: [...scope.dials] }, path);
+  });
+  return skill;
 }
 
 /** Weights by piece; one that is named itself goes before its groups. */

@@ -19,7 +19,12 @@ export function readDials(reading: Reading, section: unknown): Dial[] {
     else if (value < from || value > to) {
       reading.fail('out-of-range', { what: name, found: value, from, to }, [...path, 'value']);
     }
-    return { name, value, from, to, place: reading.source.keyPlaceOf(path) };
+    const step = entry?.step;
+    if (step !== undefined && step > to - from) {
+      const details = { what: `The step of ${name}`, found: step, from: 0, to: to - from };
+      reading.fail('out-of-range', details, [...path, 'step']);
+    }
+    return { name, value, from, to, step, place: reading.source.keyPlaceOf(path) };
   });
 }
 
@@ -70,7 +75,7 @@ export function readTimes(
   const live = screens.filter((screen) => screen.live).map((screen) => screen.name);
   return timers.map(({ written, onScreens, path, ...timer }) => ({
     ...timer,
-    interval: reading.timed(written, grid, scope, [...path, timer.kind]),
+    interval: reading.period(written, grid, scope, [...path, timer.kind]),
     screens: onScreens === undefined ? live : screenNames(reading, onScreens, screens, [...path, 'screens']),
   }));
 }

@@ -1,9 +1,9 @@
 import type { z } from 'zod';
-import { milliseconds } from '../language/duration.js';
+import { longestDuration, milliseconds } from '../language/duration.js';
 import type { Expression, ValueType } from '../language/expression.js';
 import { nameFault } from '../language/names.js';
 import { ExpressionFault, parseExpression, type Scope } from '../language/parse-expression.js';
-import type { ComputedInterval, Interval } from '../model.js';
+import type { Computed, ComputedInterval, Interval } from '../model.js';
 import type { ProblemCode, ProblemDetails } from '../problems/problem-catalogue.js';
 import type { ProblemList } from '../problems/problem-list.js';
 import type { Path, Source } from '../text/source.js';
@@ -86,6 +86,18 @@ export class Reading {
     return exact ?? Math.round(seconds * 1000);
   }
 
+  /** A number as it stands, or an expression that gives one. */
+  computed(written: number | string, scope: Scope, path: Path): Computed {
+    if (typeof written === 'number') return written;
+    return this.expression(written, scope, 'number', path) ?? nothing;
+  }
+
+  /** Seconds as milliseconds; or an expression that gives seconds. */
+  computedDuration(written: number | string, scope: Scope, path: Path): Computed {
+    if (typeof written === 'number') return this.duration(written, path);
+    return this.expression(written, scope, 'number', path) ?? nothing;
+  }
+
   interval(written: number | readonly [number, number], grid: number, path: Path): Interval {
     if (typeof written === 'number') {
       const fixed = this.duration(written, path);
@@ -114,6 +126,16 @@ export class Reading {
     const read = (each: number | string, index: number) =>
       this.expression(each, scope, 'number', [...path, index]) ?? nothing;
     return { seconds: read(least, 0), upTo: read(most, 1), grid };
+  }
+
+  /** The same for a clock that runs again and again, or once: it takes time. */
+  period(written: WrittenInterval, grid: number, scope: Scope, path: Path): Interval | ComputedInterval {
+    const read = this.timed(written, grid, scope, path);
+    if ('most' in read && read.most === 0) {
+      const details = { what: 'The most of an interval', found: 0, from: 0.001, to: longestDuration };
+      this.fail('out-of-range', details, path);
+    }
+    return read;
   }
 
   /** A checked expression, or undefined with its fault reported at the very character. */
@@ -166,6 +188,17 @@ export type WrittenInterval = number | string | readonly [number | string, numbe
 
 /** Stands for an expression that could not be read, which is reported. */
 const nothing: Expression = { kind: 'number', value: 0 };
+
+/** What may be named where nothing of a session is known: dials, and the level's number. */
+export const dialsAlone = ({ dials }: Pick<Scope, 'dials'>): Scope => ({
+  counters: new Set(),
+  types: new Map(),
+  words: new Map(),
+  dials,
+  timers: new Set(),
+  pieces: new Set(),
+  levelValues: new Map(),
+});
 
 /** One name or a list of them, each with its path. */
 export function listed(written: string | readonly string[], path: Path): { name: string; path: Path }[] {

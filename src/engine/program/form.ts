@@ -204,14 +204,24 @@ export interface IntervalForm {
 export interface PieceInfo {
   readonly name: string;
   readonly role: Role;
-  /** As in `GamePiece`. */
-  readonly lasts: number | undefined;
+  /** Seconds that it waits for the player, as in `GamePiece`; where they are computed, their number in `values`. */
+  readonly lasts: number | { readonly value: number } | undefined;
   readonly place: Place;
   /** Every outcome, the first its success, the last its failure. */
   readonly outcomes: readonly number[];
 }
 
+/** What of meeting a piece is worked out each time; undefined: it is a number. */
+export interface ComputedMeeting {
+  readonly difficulty: Term | undefined;
+  /** In seconds. */
+  readonly takes: Term | undefined;
+  readonly lasts: Term | undefined;
+  readonly lead: IntervalForm['computed'];
+}
+
 export interface PieceForm extends PieceInfo {
+  readonly computed: ComputedMeeting;
   readonly appeared: number;
   readonly gone: number;
   /** Without it, no outcome of the piece is taken in. */

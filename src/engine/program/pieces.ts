@@ -7,14 +7,20 @@ export interface GamePiece {
   readonly role: Role;
   /** How meeting it can end; the first is its success, the last its failure. */
   readonly outcomes: readonly string[];
-  /** Seconds that it waits for the player; undefined: until it is met. */
+  /** Seconds that it waits for the player, if it appeared now; undefined: until it is met. */
   readonly lasts: number | undefined;
 }
 
-export const piecesOf = ({ pieces, events }: GameForm): readonly GamePiece[] =>
+/** @param value works out one of the form's values */
+export const piecesOf = (
+  { pieces, events }: GameForm,
+  value: (index: number) => number,
+): readonly GamePiece[] =>
   pieces.map(({ name, role, outcomes, lasts }) => ({
     name,
     role,
     outcomes: outcomes.map((event) => events[event]!.name.slice(name.length + 1)),
-    lasts,
+    get lasts() {
+      return typeof lasts === 'object' ? value(lasts.value) : lasts;
+    },
   }));

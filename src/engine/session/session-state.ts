@@ -62,7 +62,7 @@ export abstract class SessionState<Names extends GameNames> {
 
   /** The pieces of the design. */
   get pieces(): readonly GamePiece[] {
-    return piecesOf(this.form);
+    return piecesOf(this.form, (index) => this.machine.value(index));
   }
 
   /** Every counter by its name. */

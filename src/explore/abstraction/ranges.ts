@@ -1,9 +1,9 @@
 import type { Expression } from '../../design/language/expression.js';
-import type { Design } from '../../design/model.js';
+import type { Computed, Design } from '../../design/model.js';
 import { applyCall, applyOperator, type Operator, type Value } from '../../engine/compile/representation.js';
 import { Build } from '../../engine/program/build/build.js';
 import { term } from '../../engine/program/build/expressions.js';
-import type { Form } from '../../engine/program/form.js';
+import { type Form, longestTimer } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 
 /** Everything that a value can be lies between these two; truth values are 1 and 0. Not a number: it may be anything, or nothing. */
@@ -95,6 +95,13 @@ const isStillToCome = ({ operator, right }: Extract<Value, { op: 'binary' }>, { 
 export function rangeIn(design: Design, expression: Expression): Range {
   const form = formOf(design);
   return rangeOf(term(new Build(form, {}), form.lowerTerm(expression)), form);
+}
+
+/** The shortest that something can last, in milliseconds, where its seconds may be computed. */
+export function leastDuration(design: Design, of: Computed): number {
+  if (typeof of === 'number') return of;
+  const [least] = rangeIn(design, of);
+  return least > 0 ? Math.min(longestTimer, Math.max(1, Math.round(least * 1000))) : 1;
 }
 
 function binaryRange(operator: Operator, left: Range, right: Range): Range {

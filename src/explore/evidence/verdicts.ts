@@ -1,5 +1,6 @@
 import type { Design } from '../../design/model.js';
 import { formOf } from '../../engine/program/lower/lower.js';
+import { leastDuration } from '../abstraction/ranges.js';
 import { isKnownFault } from '../search/first-occurrences.js';
 import type { Limits } from '../search/limits.js';
 import type { Search } from '../search/search.js';
@@ -78,7 +79,7 @@ export interface Evidence {
 export function shortestPaces(design: Design): Paces {
   const pace = shortestPace(design);
   return design.pieces.map(({ meets, takes, hits }) =>
-    meets === 'sought' ? Math.max(1, Math.round(takes * pace)) * hits : 0,
+    meets === 'sought' ? Math.max(1, Math.round(leastDuration(design, takes) * pace)) * hits : 0,
   );
 }
 

@@ -114,7 +114,7 @@ export function timedTimers(form: Form, timers: readonly number[]): TimedTimer[]
         screen.live && !screen.timers.includes(timer) ? [at] : [],
       );
       const most = least + step * (choices - 1);
-      return { timer, clock: index + 1, least, most, standsOn: new Set(standsOn) };
+      return { timer, clock: index + 1, least: Math.max(1, least), most, standsOn: new Set(standsOn) };
     });
 }
 

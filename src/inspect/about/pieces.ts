@@ -1,6 +1,6 @@
 import type { Expression } from '../../design/language/expression.js';
 import { showExpression } from '../../design/language/expression-parts.js';
-import type { Design, Piece } from '../../design/model.js';
+import type { Computed, Design, Piece } from '../../design/model.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
@@ -150,8 +150,8 @@ function hardForNothing(design: Design, { counted }: Uses): Finding[] {
       const theirs = worth.get(other);
       if (
         theirs === undefined ||
-        other.difficulty + muchHarder > piece.difficulty ||
-        other.takes > piece.takes
+        !isAtLeast(piece.difficulty, other.difficulty, muchHarder) ||
+        !isAtLeast(piece.takes, other.takes)
       )
         return false;
       return [...own].every(([counter, gain]) => isNoMore(gain, theirs.get(counter)));
@@ -161,6 +161,10 @@ function hardForNothing(design: Design, { counted }: Uses): Finding[] {
       : [finding('hard-for-nothing', { piece: piece.name, easier: easier.name }, piece.place)];
   });
 }
+
+/** Whether one number is as large as another, and by so much more; of what is computed nothing is said. */
+const isAtLeast = (one: Computed, other: Computed, more = 0): boolean =>
+  typeof one === 'number' && typeof other === 'number' && one >= other + more;
 
 interface Gain {
   readonly text: string;

@@ -3,7 +3,7 @@ import { showExpression, visitExpression } from '../../design/language/expressio
 import type { ComputedInterval, Design, Interval, Spawn, Timer } from '../../design/model.js';
 import { spans } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
-import { rangeIn } from '../../explore/abstraction/ranges.js';
+import { leastDuration, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { hearsOn, isLive, type Uses } from '../uses.js';
 
@@ -112,15 +112,16 @@ function hitsAtOnce(design: Design): Finding[] {
     if (isBeside) return [finding('hit-at-once', { piece: name, seconds: 0 }, place)];
     const firsts = level!.spawns
       .filter(({ piece }) => piece === name)
-      .map(({ first, every }) => leastOf(first ?? every));
-    const arrives = Math.min(...firsts, ...(isPlaced ? [0] : [])) + lead.least;
+      .map(({ first, every }) => leastOf(design, first ?? every));
+    const arrives = Math.min(...firsts, ...(isPlaced ? [0] : [])) + leastOf(design, lead);
     return arrives < firstMoment && arrives >= unsafe
       ? [finding('hit-at-once', { piece: name, seconds: arrives / 1000 }, place)]
       : [];
   });
 }
 
-const leastOf = (interval: Interval | ComputedInterval): number => ('least' in interval ? interval.least : 1);
+const leastOf = (design: Design, interval: Interval | ComputedInterval): number =>
+  'least' in interval ? interval.least : leastDuration(design, interval.seconds);
 
 /** The shortest countdown that ends play on every live screen, begins with each level, and that nothing changes. */
 function shortestPlay(design: Design): { readonly timer: Timer; readonly most: number } | undefined {

@@ -2,12 +2,14 @@ import type { DrawForm, Form } from '../../engine/program/form.js';
 import type { Meeting } from '../meeting/meeting.js';
 
 /** What a program is given of the player that plays. */
-export function givenOf({ thresholds, attempts, weights, inputs }: Meeting) {
+export function givenOf({ player, skills, thresholds, attempts, weights, inputs }: Meeting) {
   const many = inputs.map((events) => events.length);
   return {
     thresholds: Float64Array.from(thresholds),
     attempts: Int32Array.from(attempts),
     weights: Float64Array.from(weights),
+    skills: Float64Array.from(skills),
+    ownPace: Float64Array.of(player.pace),
     inputFirst: Int32Array.from(many, (_, screen) =>
       many.slice(0, screen).reduce((sum, each) => sum + each, 0),
     ),

@@ -6,7 +6,7 @@ import { piecesOf } from '../../engine/program/pieces.js';
 import { choose, draw, placeKey } from '../../engine/run/draw.js';
 import type { Tally } from '../../measure/tally.js';
 import { successChance, threshold } from '../meeting/chance.js';
-import { type Meeting, skillIn } from '../meeting/meeting.js';
+import type { Meeting } from '../meeting/meeting.js';
 import { type Decision, type World, type WorldScene, type WorldStage, worldKey } from '../worlds/world.js';
 import { type SentLine, worldFault } from '../worlds/world-fault.js';
 import type { Sent } from './play.js';
@@ -55,7 +55,7 @@ export class WorldPlay extends SessionDriver {
     this.#world = world;
     this.#reaction = Math.max(1, Math.round(reactionTime * meeting.player.pace));
     this.#scene = openScene(world, {
-      pieces: piecesOf(form),
+      pieces: piecesOf(form, (index) => this.machine.value(index)),
       course: () => courseOf(form, this.machine.cells),
       report: (event) => {
         const index = form.eventIndex.get(event);
@@ -140,7 +140,8 @@ export class WorldPlay extends SessionDriver {
 
   #decide(): void {
     const { best, others, difficulty = 0 } = mustBeDecision(this.#scene.decide());
-    const chance = threshold(successChance(skillIn(this.meeting.player, this.runsEnded), difficulty));
+    const { skills } = this.meeting;
+    const chance = threshold(successChance(skills[Math.min(this.runsEnded, skills.length - 1)]!, difficulty));
     const ask = (): number => draw(this.key, decisionKey, this.#decided++);
     this.#input = others.length === 0 || ask() < chance ? best : others[choose(ask(), others.length)]!;
     this.#decidesAt = this.#stepsAt + this.#reaction;

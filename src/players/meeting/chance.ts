@@ -12,21 +12,25 @@
 export const successChance = (skill: number, difficulty: number): number =>
   1 / (1 + exponential(difficulty - skill));
 
+/** Skills and difficulties go so far from 0, in logits, where they are computed. */
+export const hardest = 20;
+
 /** A chance as a whole threshold: a draw below it succeeds. Never a certainty, since no Rasch chance is one. */
 export const threshold = (chance: number): number =>
   Math.min(2 ** 32 - 1, Math.max(1, Math.round(chance * 2 ** 32)));
 
 /** ln 2 in two parts, the first with trailing zeros, so that a whole multiple of it is exact. */
-const ln2High = 0.6931471803691238;
-const ln2Low = 1.9082149292705877e-10;
+export const ln2High = 0.6931471803691238;
+export const ln2Low = 1.9082149292705877e-10;
+/** Of Taylor's series: |rest| is at most 0.35, so that the 18th is below one unit in the last place. */
+export const exponentialTerms = 18;
 
 /** e to the power of x for |x| up to 40, within two units in the last place. */
 export function exponential(x: number): number {
   const halvings = Math.floor(x / (ln2High + ln2Low) + 0.5);
   const rest = x - halvings * ln2High - halvings * ln2Low;
-  // Taylor's series: |rest| is at most 0.35, so that the 18th term is below one unit in the last place.
   let sum = 1;
-  for (let term = 18; term >= 1; term--) sum = 1 + (rest * sum) / term;
+  for (let term = exponentialTerms; term >= 1; term--) sum = 1 + (rest * sum) / term;
   let power = 1;
   for (let count = Math.abs(halvings); count > 0; count--) power *= 2;
   return halvings < 0 ? sum / power : sum * power;

@@ -6,6 +6,7 @@ import {
   binary,
   type Case,
   type Code,
+  call,
   choose,
   constant,
   count,
@@ -37,11 +38,13 @@ import {
 } from '../../engine/compile/representation.js';
 import type { Build } from '../../engine/program/build/build.js';
 import { nextOnCourse } from '../../engine/program/build/course.js';
-import { canMeet, interval } from '../../engine/program/build/expressions.js';
+import { canMeet, interval, milliseconds, term } from '../../engine/program/build/expressions.js';
 import { isRun, meet, weighed } from '../../engine/program/build/outside.js';
 import { isLive, liveScreens } from '../../engine/program/build/screens.js';
 import type { Area, Slots } from '../../engine/program/build/slots.js';
 import { footprintsOf, takesSome } from '../../engine/program/footprints.js';
+import type { ComputedMeeting } from '../../engine/program/form.js';
+import { computedThreshold } from './chance-program.js';
 import { DueQueue } from './due-queue.js';
 import type { Meeting } from './meeting.js';
 
@@ -91,6 +94,9 @@ export class MeetingProgram {
   readonly thresholds: Area;
   readonly attempts: Area;
   readonly weights: Area;
+  /** By run; and what attempts take longer: for what is worked out on the way. */
+  readonly skills: Area;
+  readonly ownPace: Area;
   readonly #draws: ReturnType<typeof meetingDraws>;
   /** What the program is built from; it listens to this, and so comes later. */
   build!: Build;
@@ -116,6 +122,8 @@ export class MeetingProgram {
     this.chosen = slots.one('chosen');
     this.thresholds = slots.area('thresholds', meeting.thresholds.length, true);
     this.attempts = slots.area('attempts', pieces, true);
+    this.skills = slots.area('skills', meeting.skills.length, true);
+    this.ownPace = slots.area('ownPace', 1, true);
     this.weights = slots.area('weights', pieces, true);
     this.#draws = meetingDraws(form);
   }
@@ -161,11 +169,15 @@ export class MeetingProgram {
     switch (meeting.meets[piece]!) {
       case 'arrives': {
         const { least, step, choices } = meeting.leads[piece]!;
-        const draw = choices === 1 ? -1 : this.#draws.lead + piece;
-        const lead = interval(build, { least, step, choices, draw, computed: undefined });
+        const { lead: computed } = this.form.pieces[piece]!.computed;
+        const draw = choices === 1 && computed?.upTo === undefined ? -1 : this.#draws.lead + piece;
+        const lead = interval(build, { least, step, choices, draw, computed });
         return this.arriving.add(constant(piece), plus(live, lead));
       }
       case 'sought': {
+        const { lasts: computed } = this.form.pieces[piece]!.computed;
+        if (computed !== undefined)
+          return this.sought.add(constant(piece), plus(live, milliseconds(build, term(build, computed))));
         const lasts = meeting.lasts[piece]!;
         return this.sought.add(constant(piece), Number.isFinite(lasts) ? plus(live, lasts) : never);
       }
@@ -288,8 +300,41 @@ export class MeetingProgram {
   #attempt(piece: Value): Code {
     return [
       set(this.attempted, piece),
-      set(this.attemptDue, plus(this.build.state.live, this.attempts.at(this.attempted))),
+      set(this.attemptDue, plus(this.build.state.live, this.#attemptTime(piece))),
     ];
+  }
+
+  /** Milliseconds that an attempt at a piece takes, which the player has turned to. */
+  #attemptTime(piece: Value): Value {
+    return this.#computed(piece, this.attempts.at(this.attempted), ({ takes }) => {
+      if (takes === undefined) return undefined;
+      const whole = milliseconds(this.build, term(this.build, takes));
+      return call('max', 1, call('round', binary('*', whole, this.ownPace.at(0))));
+    });
+  }
+
+  /** A draw below it succeeds at a piece. */
+  #threshold(piece: Value): Value {
+    const run = this.can.learn ? this.ended : constant(0);
+    const index = this.can.learn ? plus(binary('*', run, constant(this.form.pieces.length)), piece) : piece;
+    return this.#computed(
+      piece,
+      this.thresholds.at(index),
+      ({ difficulty }) =>
+        difficulty && computedThreshold(this.build, this.skills.at(run), term(this.build, difficulty)),
+    );
+  }
+
+  /** What is computed of a piece, where it is; `piece` is its number, known or not. */
+  #computed(
+    piece: Value,
+    otherwise: Value,
+    valueIn: (computed: ComputedMeeting) => Value | undefined,
+  ): Value {
+    return this.form.pieces.reduceRight((others, { computed }, index) => {
+      const value = valueIn(computed);
+      return value === undefined ? others : choose(isEqual(piece, index), value, others);
+    }, otherwise);
   }
 
   /** An attempt at a piece is over, and it waits on as it did before. */
@@ -441,10 +486,7 @@ export class MeetingProgram {
     const hits = this.#hits(piece);
     const success = this.#success(piece);
     const failure = this.#failure(piece);
-    const first = this.can.learn
-      ? plus(binary('*', this.ended, constant(this.form.pieces.length)), piece)
-      : piece;
-    const isSuccess = isLess(drawn, this.thresholds.at(first));
+    const isSuccess = isLess(drawn, this.#threshold(piece));
     const weighs = this.build.ofPiece('isWeighed', piece, ({ weighted }) => Number(weighted !== undefined));
     const isWeighed = isEqual(weighs, 1);
     const takesMore = isAllAtOnce ? isMore(hits, 1) : truth(false);

@@ -1,8 +1,9 @@
-import type { Interval, Player } from '../../design/model.js';
+import type { ComputedInterval, Dial, Interval, Player } from '../../design/model.js';
 import type { DrawForm, Form } from '../../engine/program/form.js';
+import { fromDials } from '../../engine/program/lower/lower-expression.js';
 import { placeKey } from '../../engine/run/draw.js';
 import type { Decide } from '../drivers/decision-context.js';
-import { logarithm, successChance, threshold } from './chance.js';
+import { hardest, logarithm, successChance, threshold } from './chance.js';
 
 /** How one player meets the pieces of one design; a list holds one entry for each piece unless it says otherwise. */
 export interface Meeting {
@@ -10,14 +11,17 @@ export interface Meeting {
   readonly meets: readonly ('sought' | 'arrives' | 'never')[];
   /** What decides in place of the player's style and inputs. */
   readonly decide: Decide | undefined;
-  /** A draw below it succeeds: for each piece, and for a player that learns for each piece of each of its runs. */
+  /** In logits; for a player that learns, of each of its runs. */
+  readonly skills: readonly number[];
+  /** A draw below it succeeds: for each piece, and for a player that learns for each piece of each of its runs. 0: it is computed. */
   readonly thresholds: readonly number[];
   /** How much each is sought; 0: it is left alone. */
   readonly weights: readonly number[];
-  /** Milliseconds that one attempt takes this player. */
+  /** Milliseconds that one attempt takes this player; 0: it is computed. */
   readonly attempts: readonly number[];
-  /** Milliseconds until it is missed; Infinity: never. */
+  /** Milliseconds until it is missed; Infinity: never, or it is computed. */
   readonly lasts: readonly number[];
+  /** Of one that is computed, what its choices lie apart. */
   readonly leads: readonly { readonly least: number; readonly step: number; readonly choices: number }[];
   /** Successes that it takes before the first outcome. */
   readonly hits: readonly number[];
@@ -32,29 +36,40 @@ export interface Meeting {
 
 const drawFor = (name: string): DrawForm => ({ name, ...placeKey(name) });
 
-const range = ({ least, most, grid }: Interval) => ({
-  least,
-  step: grid,
-  choices: (most - least) / grid + 1,
-});
+const range = (of: Interval | ComputedInterval) =>
+  'seconds' in of
+    ? { least: 0, step: of.grid, choices: 1 }
+    : { least: of.least, step: of.grid, choices: (of.most - of.least) / of.grid + 1 };
 
-/** The skill of a player in one of its runs, from 0: the power law of practice (Newell and Rosenbloom 1981), on the odds of a success. */
-export const skillIn = ({ skill, learning }: Player, run: number): number =>
-  learning === 0 ? skill : skill + learning * logarithm(run + 1);
+/**
+ * The skill of a player, in logits; of one that learns, in each of its runs: the power law of practice (Newell and Rosenbloom 1981), on the
+ * odds of a success.
+ */
+function skillsOf({ skill, learning, runs }: Player, dials: readonly Dial[]): number[] {
+  const first = Math.min(hardest, Math.max(-hardest, fromDials(skill, dials)));
+  if (learning === 0) return [first];
+  return Array.from({ length: runs }, (_, run) => first + learning * logarithm(run + 1));
+}
 
 /** Works out, once for each player, everything about meetings that does not change while it plays. */
 export function meetingOf(form: Form, player: Player, decide?: Decide): Meeting {
-  const { pieces, screens } = form.design;
+  const { pieces, screens, dials } = form.design;
+  const skills = skillsOf(player, dials);
   return {
     player,
     meets: pieces.map((piece) => piece.meets),
     decide,
-    thresholds: Array.from({ length: player.learning === 0 ? 1 : player.runs }, (_, run) =>
-      pieces.map(({ difficulty }) => threshold(successChance(skillIn(player, run), difficulty))),
-    ).flat(),
+    skills,
+    thresholds: skills.flatMap((skill) =>
+      pieces.map(({ difficulty }) =>
+        typeof difficulty === 'number' ? threshold(successChance(skill, difficulty)) : 0,
+      ),
+    ),
     weights: pieces.map(({ name }) => player.style.get(name) ?? 1),
-    attempts: pieces.map((piece) => Math.max(1, Math.round(piece.takes * player.pace))),
-    lasts: pieces.map((piece) => piece.lasts ?? Number.POSITIVE_INFINITY),
+    attempts: pieces.map(({ takes }) =>
+      typeof takes === 'number' ? Math.max(1, Math.round(takes * player.pace)) : 0,
+    ),
+    lasts: pieces.map(({ lasts }) => (typeof lasts === 'number' ? lasts : Number.POSITIVE_INFINITY)),
     hits: pieces.map((piece) => piece.hits),
     again: pieces.map((piece) => piece.again),
     leads: pieces.map((piece) => range(piece.lead)),

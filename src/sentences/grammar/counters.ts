@@ -52,6 +52,7 @@ export const dialWords = (entry: Raw, name: string, path: Path): Words => [
   around(' at ', at(entry, path, 'value', 'number')),
   around(', from ', at(entry, path, 'from', 'number')),
   around(entry.from === undefined ? ', up to ' : ' to ', at(entry, path, 'to', 'number')),
+  around(', in steps of ', at(entry, path, 'step', 'number')),
   '.',
 ];
 

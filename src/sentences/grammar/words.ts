@@ -48,7 +48,9 @@ export function at(
   choices?: readonly string[],
 ): Control | undefined {
   const value = entry[key];
-  return isScalar(value) ? control([...path, key], value, kind, choices) : undefined;
+  if (!isScalar(value)) return undefined;
+  const isComputed = kind === 'number' && typeof value === 'string';
+  return control([...path, key], value, isComputed ? 'expression' : kind, choices);
 }
 
 /** One name or several, with a word between them. */
@@ -97,7 +99,15 @@ export function interval(entry: Raw, path: Path, key: string): Words | undefined
   return value.flatMap(
     (each: unknown, index): Words => [
       index === 0 ? '' : ' to ',
-      isScalar(each) ? control([...path, key, index], each, 'number', [], [...path, key]) : '',
+      isScalar(each)
+        ? control(
+            [...path, key, index],
+            each,
+            typeof each === 'number' ? 'number' : 'expression',
+            [],
+            [...path, key],
+          )
+        : '',
     ],
   );
 }

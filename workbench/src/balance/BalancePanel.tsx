@@ -106,7 +106,7 @@ function Dials() {
 function DialSlider({ dial, value }: { readonly dial: DialView; readonly value: number }) {
   const { name, from, to } = dial;
   const isWhole = [dial.value, from, to].every(Number.isInteger);
-  const step = isWhole ? 1 : (to - from) / 100;
+  const step = dial.step ?? (isWhole ? 1 : (to - from) / 100);
   return (
     <div className="dial">
       <span id={`dial-${name}`}>{name}</span>

@@ -53,6 +53,7 @@ export interface DialView {
   readonly value: number;
   readonly from: number;
   readonly to: number;
+  readonly step: number | undefined;
 }
 
 interface FittedView {
@@ -165,11 +166,12 @@ const balance = {
   /** The dials that have a range; none where the design cannot be read. */
   dials(text: string): DialView[] {
     try {
-      return turnableDials(designOf(text)).map(({ name, value, from, to }) => ({
+      return turnableDials(designOf(text)).map(({ name, value, from, to, step }) => ({
         name,
         value,
         from,
         to,
+        step,
       }));
     } catch (error) {
       if (error instanceof DesignError || error instanceof UsageError) return [];

@@ -188,11 +188,15 @@ function hudOf({ hud, design }: Session): PlayView['hud'] {
 }
 
 const kinds = new WeakMap<Design, Kind[]>();
-/** The kinds of a design, the same for every picture: a film has thousands. */
-function kindsOf({ design }: Session): Kind[] {
+/** The kinds of a design, the same for every picture unless how long a piece waits is computed: a film has thousands. */
+function kindsOf({ design, pieces }: Session): Kind[] {
   const known = kinds.get(design) ?? design.pieces.map(kindOf);
   kinds.set(design, known);
-  return known;
+  if (!design.pieces.some(({ lasts }) => typeof lasts === 'object')) return known;
+  return known.map((kind, index) => {
+    const seconds = pieces[index]!.lasts;
+    return { ...kind, lasts: seconds === undefined ? undefined : seconds * 1000 };
+  });
 }
 
 function kindOf({ name, role, meets, outcomes, lasts }: Piece): Kind {
@@ -206,7 +210,7 @@ function kindOf({ name, role, meets, outcomes, lasts }: Piece): Kind {
     touched: event(isHarmful ? last : first),
     leftAlone: event(isHarmful ? first : last),
     beaten: role === 'foe' ? event(first) : undefined,
-    lasts,
+    lasts: typeof lasts === 'number' ? lasts : undefined,
   };
 }
 

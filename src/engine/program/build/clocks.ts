@@ -27,10 +27,10 @@ import {
   when,
 } from '../../compile/representation.js';
 import { clockKinds } from '../clock-kinds.js';
-import { mostPresent, type SpawnForm } from '../form.js';
+import { type IntervalForm, mostPresent, type SpawnForm } from '../form.js';
 import type { Build } from './build.js';
 import { nextWarning, setTimer } from './effects.js';
-import { interval, oneOf } from './expressions.js';
+import { oneOf, period } from './expressions.js';
 import { isLive, isOneOf } from './screens.js';
 
 /** The clock that is due next. */
@@ -129,7 +129,7 @@ export function fireTimer(build: Build, index: Value, then: (event: number) => C
   const { form, state } = build;
   const cases = form.timers.flatMap(
     ({ repeats, interval: length, event, warnCell, warnEvent }, timer): Case[] => {
-      const next = repeats ? plus(state.timer(timer), interval(build, length)) : never;
+      const next = repeats ? plus(state.timer(timer), period(build, length)) : never;
       const end = { of: [timer], body: [...setTimer(build, timer, next), ...then(event)] };
       if (warnCell < 0) return [end];
       return [
@@ -162,10 +162,13 @@ export function spawnTables(build: Build) {
     total: table('spawnTotal', ({ total }) => finite(total), 0),
     least: table('spawnLeast', ({ every }) => every.least, 0),
     step: table('spawnStep', ({ every }) => every.step, 0),
-    choices: table('spawnChoices', ({ every }) => every.choices, 1),
+    choices: table('spawnChoices', ({ every }) => (isPlain(every) ? every.choices : 1), 1),
     draw: table('spawnDraw', ({ every }) => every.draw, -1),
   };
 }
+
+/** Whether the time from one piece of a spawn to the next can be read off tables. */
+const isPlain = ({ least, computed }: IntervalForm): boolean => computed === undefined && least > 0;
 
 /**
  * A spawn of the level is due: it is set anew, and as far as it is bounded its piece appears. `then` follows in any case, before the piece is
@@ -196,7 +199,7 @@ export function fireSpawn(build: Build, at: Value, then: Code, appears: (piece: 
       [set(state.spawnDue(at), never)],
       [
         declare(due, plus(state.spawnDue(at), tableAt(tables.least, get(spawn)))),
-        ...computedIntervals(build, spawn, due),
+        ...otherIntervals(build, spawn, due),
         ...when(isMore(tableAt(tables.choices, get(spawn)), 1), [
           assign(due, plus(get(due), binary('*', tableAt(tables.step, get(spawn)), nth))),
         ]),
@@ -212,16 +215,16 @@ export function fireSpawn(build: Build, at: Value, then: Code, appears: (piece: 
   ];
 }
 
-/** Adds the intervals that are computed; their least and their choices are nothing in the tables. */
-function computedIntervals(build: Build, spawn: Local, due: Local): Code {
+/** Adds the intervals that no table has; their least and their choices are nothing there. */
+function otherIntervals(build: Build, spawn: Local, due: Local): Code {
   const cases = build.form.levels.flatMap(({ spawns }, level) =>
     spawns.flatMap(({ every }, slot): Case[] =>
-      every.computed === undefined
+      isPlain(every)
         ? []
         : [
             {
               of: [level * build.state.spawnSlots + slot],
-              body: [assign(due, plus(get(due), interval(build, every)))],
+              body: [assign(due, plus(get(due), period(build, every)))],
             },
           ],
     ),

@@ -28,7 +28,7 @@ import {
 import { type EffectForm, longestTimer, mostPresent, mostSpawned, type WriteForm } from '../form.js';
 import type { Build } from './build.js';
 import { alongCourse, oneOnCourse } from './course.js';
-import { interval, term } from './expressions.js';
+import { period, term } from './expressions.js';
 
 /** What a list of effects does, in order; `source` is the rule, or past the last rule the transition, whose list it is. */
 export const effects = (build: Build, list: readonly EffectForm[], source: number): Code =>
@@ -169,7 +169,7 @@ export function appear(build: Build, piece: number, many: Value): Code {
 
 export function startTimer(build: Build, timer: number): Code {
   const { interval: length } = build.form.timers[timer]!;
-  return setTimer(build, timer, plus(build.state.clock(timer), interval(build, length)));
+  return setTimer(build, timer, plus(build.state.clock(timer), period(build, length)));
 }
 
 /** Sets when a timer is due, and with it when it warns next. */

@@ -112,8 +112,12 @@ export function interval(build: Build, { least, step, choices, draw, computed }:
   return ask(rangeFunction(build), first, milliseconds(build, term(build, computed.upTo)), step, drawn());
 }
 
+/** The same for a clock, which is never due at the very moment when it is set: a millisecond at the least. */
+export const period = (build: Build, form: IntervalForm): Value =>
+  form.least === 0 ? call('max', 1, interval(build, form)) : interval(build, form);
+
 /** Computed seconds as whole milliseconds: at least one, at most a day; what is no number is one. */
-function milliseconds(build: Build, seconds: Value): Value {
+export function milliseconds(build: Build, seconds: Value): Value {
   const name = build.once('milliseconds', () => {
     const [given, whole] = [local('seconds'), local('whole')];
     return {

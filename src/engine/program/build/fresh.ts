@@ -21,7 +21,7 @@ import type { CounterForm } from '../form.js';
 import type { Build } from './build.js';
 import { layCourse } from './course.js';
 import { appear, startTimer } from './effects.js';
-import { interval, term } from './expressions.js';
+import { period, term } from './expressions.js';
 
 /** Puts back counters, in the order of the file, then timers, rests, grace, the course and what rules remember, as far as `fresh` reaches. */
 export function putBack(build: Build, fresh: Value): Code {
@@ -82,8 +82,7 @@ export function respawn(build: Build): Code {
     });
     const clocks = Array.from({ length: build.state.spawnSlots }, (__, slot) => {
       const spawn = level.spawns[slot];
-      const first =
-        spawn === undefined ? never : plus(state.live, interval(build, spawn.first ?? spawn.every));
+      const first = spawn === undefined ? never : plus(state.live, period(build, spawn.first ?? spawn.every));
       return [set(state.spawnDue(slot), first), set(state.spawnMade(slot), 0)];
     });
     return { of: [index], body: [...placed, ...onCourse, ...clocks.flat()] };

@@ -1,6 +1,6 @@
 import type { Expression } from '../../../design/language/expression.js';
 import { visitExpression } from '../../../design/language/expression-parts.js';
-import { type Design, type Keep, spans } from '../../../design/model.js';
+import { type Computed, type Design, type Dial, type Keep, spans } from '../../../design/model.js';
 import { applyCall, applyOperator } from '../../compile/representation.js';
 import type { Term } from '../form.js';
 
@@ -71,6 +71,23 @@ export function lowerExpression(expression: Expression, scope: TermScope): Term 
     case 'call':
       return folded({ op: 'call', name: expression.name, of: expression.of.map(lower) });
   }
+}
+
+/** A number that depends on nothing but dials, where they stand; what is no number is 0. */
+export function fromDials(of: Computed, dials: readonly Dial[]): number {
+  if (typeof of === 'number') return of;
+  const none = new Map();
+  const known = new Map(dials.map(({ name, value }): [string, Term] => [name, { op: 'constant', value }]));
+  const scope: TermScope = {
+    counters: none,
+    kinds: none,
+    timers: none,
+    dials: known,
+    piecesOf: () => [],
+    levelValue: () => ({ op: 'constant', value: 0 }),
+  };
+  const term = lowerExpression(of, scope);
+  return term.op === 'constant' && !Number.isNaN(term.value) ? term.value : 0;
 }
 
 /** The same term, computed where all of its parts are constant. */

@@ -4,7 +4,7 @@ import type { HudForm, TextForm } from '../form.js';
 import type { Lowering } from './lowering.js';
 
 const shownValue = (lowering: Lowering, expression: Expression | undefined): number =>
-  expression === undefined ? -1 : lowering.values.push(lowering.term(expression)) - 1;
+  expression === undefined ? -1 : lowering.shows(expression);
 
 export const lowerText = (lowering: Lowering, template: Template): TextForm =>
   template.map((part) => {

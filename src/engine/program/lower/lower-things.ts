@@ -1,7 +1,7 @@
-import type { ComputedInterval, Interval } from '../../../design/model.js';
+import type { Computed } from '../../../design/model.js';
 import { mergingOf } from '../../session/merging.js';
 import type { CounterForm, LevelForm, PieceForm, SpawnForm, TimerForm } from '../form.js';
-import { inCells } from './amounts.js';
+import { heldSeconds, inCells } from './amounts.js';
 import { type Lowering, spanIndex } from './lowering.js';
 
 export function lowerCounters(lowering: Lowering): CounterForm[] {
@@ -54,13 +54,22 @@ export function lowerTimers(lowering: Lowering): {
 
 export function lowerPieces(lowering: Lowering): PieceForm[] {
   const { design } = lowering;
-  return design.pieces.map(({ name, role, lasts, needs, outcomes, staysOnCourse, place }): PieceForm => {
+  const term = (of: Computed | undefined) => (typeof of === 'object' ? lowering.term(of) : undefined);
+  return design.pieces.map((piece): PieceForm => {
+    const { name, role, difficulty, takes, lasts, lead, needs, outcomes, staysOnCourse, place } = piece;
     const events = outcomes.map((outcome) => lowering.event(`${name}.${outcome.name}`));
     const weights = outcomes.map(({ weight }) => weight && lowering.term(weight));
     return {
       name,
       role,
-      lasts: lasts === undefined ? undefined : lasts / 1000,
+      lasts:
+        typeof lasts === 'object' ? { value: lowering.shows(heldSeconds(lasts)) } : lasts && lasts / 1000,
+      computed: {
+        difficulty: term(difficulty),
+        takes: term(takes),
+        lasts: term(lasts),
+        lead: 'seconds' in lead ? lowering.computed(lead) : undefined,
+      },
       place,
       outcomes: events,
       appeared: lowering.event(`${name}.appeared`),
@@ -87,9 +96,7 @@ export function lowerLevels(lowering: Lowering): LevelForm[] {
       return {
         piece: lowering.pieces.get(spawn.piece)!,
         every: lowering.interval(spawn.every, `spawn ${level.name} ${spawn.piece} ${number}`),
-        first:
-          spawn.first &&
-          lowering.interval(soonest(spawn.first), `first ${level.name} ${spawn.piece} ${number}`),
+        first: spawn.first && lowering.interval(spawn.first, `first ${level.name} ${spawn.piece} ${number}`),
         atOnce: spawn.atOnce ?? Number.POSITIVE_INFINITY,
         total: spawn.total ?? Number.POSITIVE_INFINITY,
       };
@@ -101,7 +108,3 @@ export function lowerLevels(lowering: Lowering): LevelForm[] {
     return { name: level.name, placed, spawns, course };
   });
 }
-
-/** No clock is due at the very moment it is set, so that none can go on without time passing: a millisecond at the least. */
-const soonest = (first: Interval | ComputedInterval): Interval | ComputedInterval =>
-  'least' in first ? { ...first, least: Math.max(1, first.least), most: Math.max(1, first.most) } : first;

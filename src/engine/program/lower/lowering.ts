@@ -67,12 +67,20 @@ export class Lowering {
     return this.draws.push({ name, ...placeKey(name) }) - 1;
   }
 
+  /** A value that is shown; its number in `values`. */
+  shows(expression: Expression): number {
+    return this.values.push(this.term(expression)) - 1;
+  }
+
+  computed({ seconds, upTo }: ComputedInterval): NonNullable<IntervalForm['computed']> {
+    return { seconds: this.term(seconds), upTo: upTo && this.term(upTo) };
+  }
+
   interval(interval: Interval | ComputedInterval, asks: string): IntervalForm {
     if ('seconds' in interval) {
-      const seconds = this.term(interval.seconds);
-      const upTo = interval.upTo && this.term(interval.upTo);
-      const draw = upTo === undefined ? -1 : this.asks(asks);
-      return { least: 0, step: interval.grid, choices: 1, draw, computed: { seconds, upTo } };
+      const computed = this.computed(interval);
+      const draw = computed.upTo === undefined ? -1 : this.asks(asks);
+      return { least: 0, step: interval.grid, choices: 1, draw, computed };
     }
     const { least, most, grid } = interval;
     if (least === most) return { least, step: 0, choices: 1, draw: -1, computed: undefined };
