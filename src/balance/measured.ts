@@ -178,9 +178,11 @@ function atBound(design: Design, tally: Tally, asked: Measured, confidence?: num
 function boundIndex(design: Design, counter: string, bound: 'min' | 'max'): number {
   const at = design.counters.findIndex(({ name }) => name === counter);
   const { places, [bound]: value } = design.counters[at]!;
-  return boundsOf(design).findIndex(
-    (each) => each.counter === at && each.value === Math.round(value * 10 ** places),
-  );
+  return typeof value === 'object'
+    ? -1
+    : boundsOf(design).findIndex(
+        (each) => each.counter === at && each.value === Math.round(value * 10 ** places),
+      );
 }
 
 /** What is measured, in words, such as "median score". */

@@ -25,7 +25,7 @@ interface Names {
 }
 
 /** How many of each piece. */
-type Counts<Piece extends string> = { readonly [Each in Piece]?: number };
+type Counts<Piece extends string> = { readonly [Each in Piece]?: number | string };
 
 export type EffectInput<Name extends Names> =
   | { readonly add: Amounts<Name['counter'] | Name['timer']> }
@@ -38,7 +38,7 @@ export type EffectInput<Name extends Names> =
   | { readonly stop: OneOrMore<Name['timer']> }
   | { readonly emit: `${string}.${string}` }
   | { readonly popup: string }
-  | { readonly grace: Seconds }
+  | { readonly grace: Seconds | string }
   | { readonly cue: string };
 
 type Subject<Name extends Names> = Name['piece'] | Name['timer'] | Name['screen'];
@@ -49,7 +49,7 @@ export interface RuleInput<Name extends Names> {
   readonly if?: Condition;
   readonly passes?: { readonly [Each in Name['counter']]?: number };
   readonly screens?: OneOrMore<Name['screen']>;
-  readonly rest?: Seconds;
+  readonly rest?: Seconds | string;
   readonly chance?: number;
   readonly once?: Keep;
   readonly do: readonly EffectInput<Name>[];
@@ -60,10 +60,10 @@ export interface TransitionInput<Name extends Names> {
   readonly to: Name['screen'] | 'back';
   readonly when?: OneOrMore<EventName<Subject<Name>>>;
   readonly if?: Condition;
-  readonly wait?: Seconds;
+  readonly wait?: Seconds | string;
   readonly fresh?: Keep;
   readonly level?: 'next' | 'first' | number;
-  readonly grace?: Seconds;
+  readonly grace?: Seconds | string;
   readonly do?: readonly EffectInput<Name>[];
 }
 
@@ -85,8 +85,8 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
   readonly counters?: {
     readonly [Each in Name['counter']]: {
       readonly start?: Value;
-      readonly min?: number;
-      readonly max?: number;
+      readonly min?: number | string;
+      readonly max?: number | string;
       readonly places?: number;
       readonly words?: readonly string[];
       readonly keep?: Keep;
@@ -124,13 +124,13 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
     readonly like?: string;
     readonly endless?: boolean;
     readonly values?: { readonly [name: string]: number | string };
-    readonly place?: { readonly [Each in Used['piece']]?: number };
+    readonly place?: Counts<Used['piece']>;
     readonly spawn?: readonly {
       readonly piece: Used['piece'];
       readonly every: Timed;
       readonly first?: Seconds | string;
-      readonly atOnce?: number;
-      readonly total?: number;
+      readonly atOnce?: number | string;
+      readonly total?: number | string;
     }[];
     readonly course?: readonly (Used['piece'] | `${number} x ${Used['piece']}`)[];
   }[];

@@ -70,10 +70,10 @@ export interface Counter extends Named {
   readonly places: number;
   /** Worked out at every fresh start, counters in the order of the file. */
   readonly start: Expression;
-  /** -2^53 where the design gives none. */
-  readonly min: number;
-  /** 2^53 where the design gives none. */
-  readonly max: number;
+  /** -2^53 where the design gives none; an expression reads counters above this one. */
+  readonly min: Computed;
+  /** 2^53 where the design gives none; an expression reads counters above this one. */
+  readonly max: Computed;
   readonly keep: Keep;
 }
 
@@ -127,8 +127,8 @@ export interface Spawn {
   readonly every: Interval | ComputedInterval;
   /** Live time until the first; undefined: one interval. */
   readonly first: Interval | ComputedInterval | undefined;
-  readonly atOnce: number | undefined;
-  readonly total: number | undefined;
+  readonly atOnce: Computed | undefined;
+  readonly total: Computed | undefined;
   readonly place: Place;
 }
 
@@ -138,7 +138,7 @@ export interface Level {
   readonly values: ReadonlyMap<string, Expression>;
   /** Whether levels go on from here without end, all like this one but for its formulas. */
   readonly endless: boolean;
-  readonly placed: readonly { readonly piece: string; readonly count: number }[];
+  readonly placed: readonly { readonly piece: string; readonly count: Computed }[];
   readonly spawns: readonly Spawn[];
   /** Pieces in the order in which they are met. */
   readonly course: readonly string[];
@@ -175,7 +175,8 @@ export type Effect =
   | { readonly kind: 'start' | 'stop'; readonly timers: readonly string[] }
   | { readonly kind: 'emit'; readonly name: string }
   | { readonly kind: 'popup'; readonly text: Template }
-  | { readonly kind: 'grace'; readonly duration: number }
+  /** Milliseconds, or an expression of seconds. */
+  | { readonly kind: 'grace'; readonly duration: Computed }
   | { readonly kind: 'cue'; readonly cue: string };
 
 export interface Rule {
@@ -187,8 +188,8 @@ export interface Rule {
   readonly events: readonly string[];
   readonly condition: Expression | undefined;
   readonly screens: readonly string[];
-  /** Milliseconds of live time in which it stays silent after it fired; 0: none. */
-  readonly rest: number;
+  /** Milliseconds of live time in which it stays silent after it fired; 0: none. An expression gives seconds. */
+  readonly rest: Computed;
   /** From 0 to 1, asked each time all else holds. */
   readonly chance: number;
   /** It fires at most once until a fresh start of this span; undefined: any number of times. */
@@ -217,11 +218,12 @@ export interface Transition {
   readonly heard: readonly string[];
   readonly events: readonly string[];
   readonly condition: Expression | undefined;
-  /** Milliseconds on the screen before it may go; 0: none. */
-  readonly wait: number;
+  /** Milliseconds on the screen before it may go; 0: none. An expression gives seconds, and reads dials and what belongs to the level. */
+  readonly wait: Computed;
   readonly fresh: Keep | undefined;
   readonly level: 'next' | 'first' | number | undefined;
-  readonly grace: number;
+  /** Milliseconds; 0: none. An expression gives seconds. */
+  readonly grace: Computed;
   readonly effects: readonly Effect[];
   readonly place: Place;
 }

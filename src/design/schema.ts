@@ -57,6 +57,9 @@ const amount = z.union([anyNumber, z.string(), z.boolean()], {
 });
 const condition = z.union([z.string(), z.boolean()], { error: 'a condition such as lives == 0' });
 const namesError = 'one name or a list of names';
+const bound = z.union([anyNumber, z.string()], {
+  error: 'a number up to 2^53 either way, or an expression such as 3 + hearts',
+});
 const names = z.union([z.string(), z.array(z.string()).min(1, { error: `${namesError}, at least one` })], {
   error: namesError,
 });
@@ -85,10 +88,13 @@ export const counterSchema = z.strictObject({
     0,
   ),
   min: key(
-    anyNumber,
+    bound,
     'What is written below it is held at it, and told as such. A payment never goes below it, nor below 0 where there is none.',
   ),
-  max: key(anyNumber, 'What is written above it is held at it, and told as such. Icons and bars need it.'),
+  max: key(
+    bound,
+    'What is written above it is held at it, and told as such. Icons and bars need it. An expression, such as `hearts`, may read the counters above this one, and holds when the counter is written.',
+  ),
   places: key(whole(0, 6), 'Decimals that it keeps; all else is rounded half up.', 0),
   words: key(
     z
@@ -176,7 +182,17 @@ export const pieceSchema = z.strictObject({
   ),
 });
 
-const spawnCount = whole(1, 10_000);
+/** Pieces with how many of each. */
+const counts = mapOf(
+  z.union([whole(0, 1000), z.string()], {
+    error: 'a whole number from 0 to 1000, or an expression such as 1 + level',
+  }),
+  'pieces with how many, such as { blossom: 12 }',
+);
+
+const spawnCount = z.union([whole(1, 10_000), z.string()], {
+  error: 'a whole number from 1 to 10000, or an expression such as 2 + level',
+});
 export const spawnSchema = z.strictObject({
   piece: needed(text('the name of a piece'), 'What appears.'),
   every: needed(
@@ -190,7 +206,10 @@ export const spawnSchema = z.strictObject({
     'Seconds of live time until the first; one interval unless it is given.',
   ),
   atOnce: key(spawnCount, 'While so many are present, none appears.'),
-  total: key(spawnCount, 'So many appear in one level and no more.'),
+  total: key(
+    spawnCount,
+    'So many appear in one level and no more. An expression is worked out each time one is due.',
+  ),
 });
 
 export const levelSchema = z.strictObject({
@@ -211,8 +230,8 @@ export const levelSchema = z.strictObject({
     'What expressions read as `level.NAME`: numbers, or formulas of `level` and dials. Every level must give each.',
   ),
   place: key(
-    mapOf(whole(0, 1000), 'pieces with how many, such as { blossom: 12 }'),
-    'Pieces that stand there at the start.',
+    counts,
+    'Pieces that stand there at the start, in the order of the file. An expression, such as `4 + level`, is worked out when the level begins.',
   ),
   spawn: key(
     listOf(spawnSchema, 'a list of spawns, such as [{ piece: blossom, every: 1 }]'),
@@ -226,14 +245,6 @@ export const levelSchema = z.strictObject({
     'Pieces that are met in this order. What is reported of a piece is meant for the next of its kind ahead; all before it is then behind. A fresh start of a life goes back to the last checkpoint that was reached, or to the start. `course` tells how many are behind.',
   ),
 });
-
-/** Pieces with how many of each. */
-const counts = mapOf(
-  z.union([whole(0, 1000), z.string()], {
-    error: 'a whole number from 0 to 1000, or an expression such as 1 + level',
-  }),
-  '',
-);
 
 export const effectSchema = z.strictObject({
   add: key(
@@ -274,7 +285,10 @@ export const effectSchema = z.strictObject({
     text('a text such as "+{petal * streak}"'),
     'A text that rises where it happened, its values filled in at that moment.',
   ),
-  grace: key(seconds, 'Seconds of live time in which every `hit` is turned away.'),
+  grace: key(
+    computedSeconds,
+    'Seconds of live time in which every `hit` is turned away. A later grace takes the place of one that still runs, if it is shorter too.',
+  ),
   cue: key(text('the name of a sound or effect'), 'Handed to the game, which plays it.'),
 });
 const effects = listOf(effectSchema, 'a list of effects, such as [{ add: { score: 10 } }]');
@@ -287,7 +301,10 @@ export const ruleSchema = z.strictObject({
   ),
   if: key(condition, 'A condition that must hold as well.'),
   screens: key(names, 'The screens on which it holds; the live ones unless it is given.'),
-  rest: key(period, 'Seconds of live time in which it stays silent after it fired.'),
+  rest: key(
+    computedPeriod,
+    'Seconds of live time in which it stays silent after it fired. An expression is worked out when it fires, before its effects.',
+  ),
   chance: key(number(0, 1), 'Asked each time all else holds.', 1),
   once: key(keepSchema, 'It fires at most once until a fresh start of this span or a longer one.'),
   passes: key(
@@ -315,7 +332,10 @@ export const transitionSchema = z.strictObject({
   ),
   when: key(names, 'Events that set it off, any of them.'),
   if: key(condition, 'A condition that must hold as well. Without a `when` it goes as soon as it holds.'),
-  wait: key(seconds, 'Not before so many seconds on this screen. Alone, it goes then.'),
+  wait: key(
+    computedSeconds,
+    'Not before so many seconds on this screen. Alone, it goes then. An expression may read dials and what belongs to the level.',
+  ),
   fresh: key(
     keepSchema,
     'Puts back what is kept for this span or a shorter one. `run` also goes to the first level.',
@@ -324,7 +344,7 @@ export const transitionSchema = z.strictObject({
     z.union([word(['next', 'first']), whole(1, 10_000)], { error: 'next, first or the number of a level' }),
     'The level that it leads to, which begins anew.',
   ),
-  grace: key(seconds, 'Seconds of live time after it in which every `hit` is turned away.'),
+  grace: key(computedSeconds, 'Seconds of live time after it in which every `hit` is turned away.'),
   do: key(effects, 'Effects on the way, seeing the old values.'),
 });
 

@@ -1,7 +1,7 @@
 import { XMLBuilder } from 'fast-xml-parser';
 import type { Expression } from '../design/language/expression.js';
 import { showExpression } from '../design/language/expression-parts.js';
-import type { Design, Transition } from '../design/model.js';
+import type { Computed, Design, Transition } from '../design/model.js';
 import type { Exploration } from '../explore/explore.js';
 import { printable } from './characters.js';
 
@@ -14,7 +14,7 @@ export function flowToScxml(design: Design, { transitions: verdicts }: Explorati
     const own = design.transitions.flatMap((transition, at) =>
       transition.from === name ? [{ transition, at }] : [],
     );
-    const waits = [...new Set(own.map(({ transition }) => transition.wait).filter((wait) => wait > 0))];
+    const waits = [...new Set(own.map(({ transition }) => transition.wait))].filter((wait) => wait !== 0);
     return {
       '@_id': name,
       '@_jocus:kind': ending ?? (live ? 'live' : 'menu'),
@@ -22,7 +22,12 @@ export function flowToScxml(design: Design, { transitions: verdicts }: Explorati
         ? {}
         : {
             onentry: {
-              send: waits.map((wait) => ({ '@_event': waitEvent(wait), '@_delay': `${wait / 1000}s` })),
+              send: waits.map((wait) => ({
+                '@_event': waitEvent(wait),
+                ...(typeof wait === 'number'
+                  ? { '@_delay': `${wait / 1000}s` }
+                  : { '@_delayexpr': `(${inEcmascript(wait)}) + 's'` }),
+              })),
             },
           }),
       transition: own.flatMap(({ transition, at }) => waysOf(design, transition, verdicts[at]!.verdict)),
@@ -59,13 +64,15 @@ const inEcmascript = (expression: Expression): string =>
     .replace(/\bnot /g, '!');
 
 const backVariable = 'enteredFrom';
-const waitEvent = (wait: number): string => `wait.${wait}`;
+/** An event's name has no blanks and no marks. */
+const waitEvent = (wait: Computed): string =>
+  `wait.${typeof wait === 'number' ? wait : showExpression(wait).replace(/[^\w]+/g, '_')}`;
 
 /** The SCXML transitions of one of ours: one, or one for each screen that `back` may lead to. */
 function waysOf(design: Design, transition: Transition, verdict: string): object[] {
   const { from, to, heard, events, condition, wait } = transition;
   // An event that a wait holds back counts only from then on, which the flow alone cannot say: it is told by the event.
-  const trigger = heard.length > 0 ? events.join(' ') : wait > 0 ? waitEvent(wait) : undefined;
+  const trigger = heard.length > 0 ? events.join(' ') : wait === 0 ? undefined : waitEvent(wait);
   const own = condition === undefined ? [] : [inEcmascript(condition)];
   const common = {
     ...(trigger === undefined ? {} : { '@_event': trigger }),

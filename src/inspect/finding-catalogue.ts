@@ -81,7 +81,7 @@ export interface FindingDetails {
   'best-before-bonus': { counter: string; score: string; event: string; first: string; second: string };
   'stake-unnamed': { counter: string };
   'pause-not-kept': { screen: string; to: string; fresh: string };
-  'pause-gives-grace': { screen: string; grace: number };
+  'pause-gives-grace': { screen: string; grace: string };
   'press-skips': { screen: string; input: string; before: string };
   'text-without-input': { screen: string; said: string };
   'icons-never-full': { counter: string; start: number; max: number };

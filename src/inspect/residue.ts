@@ -4,6 +4,7 @@ import { DesignError } from '../design/problems/problem.js';
 import type { SessionRecord } from '../engine/record/record.js';
 import type { Step } from '../engine/run/step.js';
 import { Session } from '../engine/session/design-session.js';
+import { leastDuration } from '../explore/abstraction/ranges.js';
 import { inWords } from '../explore/evidence/witness.js';
 import type { Exploration } from '../explore/explore.js';
 import { type Finding, finding } from './finding.js';
@@ -79,7 +80,7 @@ function leadIntoPlay(design: Design, { transitions }: Exploration, session: Ses
     );
     const [way] = ways.sort((a, b) => a.distance - b.distance);
     if (way === undefined) return;
-    session.advance(way.wait);
+    session.advance(leastDuration(design, way.wait));
     const input = way.events.find((event) => event.startsWith('input.'));
     if (input !== undefined) session.send(input);
   }

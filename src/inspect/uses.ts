@@ -10,7 +10,7 @@ import type {
   Template,
 } from '../design/model.js';
 import type { Place } from '../design/problems/problem.js';
-import { rangeIn } from '../explore/abstraction/ranges.js';
+import { boundsOf, rangeIn } from '../explore/abstraction/ranges.js';
 
 /** One write of a counter: by a rule or a transition, and how. */
 export interface CounterWrite {
@@ -70,8 +70,10 @@ export function usesOf(design: Design): Uses {
     note(read, of.seconds);
     note(read, of.upTo);
   };
+  const computed = (of: Computed | undefined): void => note(read, typeof of === 'object' ? of : undefined);
   for (const by of [...design.rules, ...design.transitions]) {
     note(read, by.condition);
+    for (const length of 'rest' in by ? [by.rest] : [by.wait, by.grace]) computed(length);
     const rule = 'rest' in by ? by : undefined;
     if (rule?.passes !== undefined) read.add(rule.passes.counter);
     for (const effect of by.effects) {
@@ -97,10 +99,21 @@ export function usesOf(design: Design): Uses {
       }
       if (effect.kind === 'spawn') for (const { count } of effect.pieces) note(read, count);
       if (effect.kind === 'popup') template(effect.text, true);
+      if (effect.kind === 'grace') computed(effect.duration);
     }
   }
-  for (const { start } of design.counters) note(read, start);
-  const computed = (of: Computed | undefined): void => note(read, typeof of === 'object' ? of : undefined);
+  for (const { start, min, max } of design.counters) {
+    note(read, start);
+    computed(min);
+    computed(max);
+  }
+  for (const { placed, spawns } of design.levels) {
+    for (const { count } of placed) computed(count);
+    for (const { atOnce, total } of spawns) {
+      computed(atOnce);
+      computed(total);
+    }
+  }
   for (const { needs, outcomes, difficulty, takes, lasts, lead } of design.pieces) {
     note(read, needs);
     for (const each of [difficulty, takes, lasts]) computed(each);
@@ -169,7 +182,8 @@ export const takesAway = (design: Design, { kind, amount }: CounterWrite): boole
   kind === 'add' && rangeIn(design, amount)[1] < 0;
 
 /** Whether a counter has a max of its own, below the largest number that there is. */
-export const hasMax = ({ max, places }: Counter): boolean => max < 2 ** 53 / 10 ** places;
+export const hasMax = (design: Design, counter: Counter): boolean =>
+  boundsOf(design, counter).max < 2 ** 53 / 10 ** counter.places;
 
 /** Where a condition is that a counter has come down to something: how it is compared, and with what. */
 export function floorIn(condition: Expression | undefined, counter: string) {

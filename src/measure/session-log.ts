@@ -46,7 +46,9 @@ export const boundsOf = (design: Design): Bound[] =>
     kind === 'flag' || kind === 'words'
       ? []
       : [min, max].flatMap((bound) =>
-          Math.abs(bound) < largestNumber ? [{ counter, value: Math.round(bound * 10 ** places) }] : [],
+          typeof bound === 'number' && Math.abs(bound) < largestNumber
+            ? [{ counter, value: Math.round(bound * 10 ** places) }]
+            : [],
         ),
   );
 

@@ -100,7 +100,7 @@ function movesIn(
 ): ((of: Reference) => void)[] {
   const level = design.levels[Math.min(reading.level, design.levels.length - 1)]!;
   const inLevel = (name: string, of = level): boolean =>
-    of.placed.some(({ piece, count }) => piece === name && count > 0) ||
+    of.placed.some(({ piece, count }) => piece === name && count !== 0) ||
     of.spawns.some(({ piece }) => piece === name) ||
     of.course.includes(name);
   const byEffect = (name: string): boolean =>
@@ -127,7 +127,7 @@ function movesIn(
     level.spawns.forEach(({ piece, total }, slot) => {
       // How many a spawn has made of a piece that the search does not follow is nothing to it.
       if (!followed.has(piece)) return;
-      if (reading.spawns[slot]!.made >= (total ?? Number.POSITIVE_INFINITY)) return;
+      if (typeof total !== 'object' && reading.spawns[slot]!.made >= reading.meant(total)) return;
       moves.push((of) => {
         of.spawns[slot]!.due = 0;
         of.advance(0);
@@ -148,7 +148,7 @@ function movesIn(
     }
   }
   const waits = design.transitions.flatMap(({ from, wait }) =>
-    from === reading.screen && wait > reading.waited ? [wait] : [],
+    from === reading.screen && reading.length(wait) > reading.waited ? [reading.length(wait)] : [],
   );
   if (waits.length > 0) {
     const next = Math.min(...waits);
@@ -201,7 +201,7 @@ export function holesIn(
       made++;
       const reading = readingOf(design, form, cells, seed + row + move);
       design.rules.forEach((rule, index) => {
-        if (rule.rest > 0 && (row + move + index) % 3 === 0) reading.rests.set(rule, farOff);
+        if (rule.rest !== 0 && (row + move + index) % 3 === 0) reading.rests.set(rule, farOff);
       });
       try {
         movesIn(design, reading, tracked, followed)[move]!(reading);

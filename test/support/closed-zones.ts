@@ -73,7 +73,7 @@ export function leaksIn(
     if (isLive && screenClock > 0) reading.entered = -readings[screenClock]!;
     placeHolds(design, search, reading, readings, pick);
     const waits = design.transitions.flatMap(({ from, wait }) =>
-      from === reading.screen && wait > reading.waited ? [wait] : [],
+      from === reading.screen && reading.length(wait) > reading.waited ? [reading.length(wait)] : [],
     );
     const left = [
       ...running.map(({ clock, most }) => most - readings[clock]!),
@@ -136,7 +136,7 @@ function placeHolds(
 ): void {
   const followed = new Set(search.holds.map(({ rule }) => rule));
   design.rules.forEach((rule, index) => {
-    if (rule.rest > 0 && !followed.has(index) && pick(3) === 0) reading.rests.set(rule, farOff);
+    if (rule.rest !== 0 && !followed.has(index) && pick(3) === 0) reading.rests.set(rule, farOff);
   });
   if (!followed.has(-1) && pick(3) === 0) reading.graceEnds = farOff;
   for (const { rule, clock, duration } of search.holds) {

@@ -113,7 +113,9 @@ const effect = fc.oneof(
     { popup: '+{a * 2} of {level.name}' },
     { cue: 'ding' },
   ),
-  seconds.map((grace) => ({ grace })),
+  fc
+    .oneof({ weight: 2, arbitrary: seconds }, fc.constantFrom('b / 2', 'level', '0 / 0'))
+    .map((grace) => ({ grace })),
 );
 const optional = <Value>(value: fc.Arbitrary<Value>) => fc.option(value, { nil: undefined, freq: 2 });
 
@@ -122,7 +124,7 @@ const rule = fc
     when: optional(fc.oneof(event, fc.uniqueArray(event, { minLength: 1, maxLength: 3 }))),
     if: optional(condition),
     screens: optional(fc.uniqueArray(screen, { minLength: 1, maxLength: 3 })),
-    rest: optional(seconds),
+    rest: optional(fc.oneof({ weight: 3, arbitrary: seconds }, fc.constantFrom('a / 4', 'level.goal / 3'))),
     chance: optional(fc.constantFrom(0, 0.3, 0.9, 1)),
     once: optional(keep),
     passes: optional(fc.constantFrom({ a: 2 }, { c: 3 })),
@@ -141,16 +143,27 @@ const transition = fc
     to: screen,
     when: optional(event),
     if: optional(condition),
-    wait: optional(seconds),
+    wait: optional(
+      fc.oneof(
+        { weight: 3, arbitrary: seconds },
+        fc.constantFrom('level / 2', 'level.goal / 4', 'bonus / 4'),
+      ),
+    ),
     fresh: optional(keep),
     level: optional(fc.constantFrom('next', 'first', 2)),
-    grace: optional(seconds),
+    grace: optional(fc.oneof({ weight: 3, arbitrary: seconds }, fc.constantFrom('a', 'level / 4'))),
     do: optional(fc.array(effect, { minLength: 1, maxLength: 2 })),
   })
   .map((each) =>
     each.when === undefined && each.if === undefined && each.wait === undefined
       ? { ...each, when: 'input.go' }
       : each,
+  );
+
+const many = (min: number, max: number) =>
+  fc.oneof(
+    { weight: 3, arbitrary: fc.integer({ min, max }) },
+    fc.constantFrom('level', 'a', 'bonus - 1', 'b / 2', 'present.red + 1'),
   );
 
 const spawn = fc.record({
@@ -162,27 +175,27 @@ const spawn = fc.record({
       fc.constant('level - bonus / 2'),
     ),
   ),
-  atOnce: optional(fc.integer({ min: 1, max: 3 })),
-  total: optional(fc.integer({ min: 1, max: 4 })),
+  atOnce: optional(many(1, 3)),
+  total: optional(many(1, 4)),
 });
 const level = fc.record({
   values: fc.record({
     goal: fc.oneof(fc.integer({ min: 0, max: 6 }), fc.constantFrom('level', '2 * level - bonus')),
   }),
-  place: optional(
-    fc.dictionary(fc.constantFrom('red', 'blue', 'odd'), fc.integer({ min: 0, max: 3 }), { minKeys: 1 }),
-  ),
+  place: optional(fc.dictionary(fc.constantFrom('red', 'blue', 'odd'), many(0, 3), { minKeys: 1 })),
   spawn: optional(fc.array(spawn, { maxLength: 3 })),
   course: optional(
     fc.array(fc.constantFrom('red', 'blue', '2 x odd', 'mark'), { minLength: 1, maxLength: 5 }),
   ),
 });
-const bounds = fc.record({
-  start: fc.oneof(fc.integer({ min: 0, max: 2 }), fc.constantFrom('bonus', 'bonus / 4', '0 - 1')),
-  min: optional(fc.constantFrom(-2, 0)),
-  max: optional(fc.constantFrom(4, 9)),
-  keep: optional(keep),
-});
+/** A counter that may read others above it. */
+const bounds = (...above: string[]) =>
+  fc.record({
+    start: fc.oneof(fc.integer({ min: 0, max: 2 }), fc.constantFrom('bonus', 'bonus / 4', '0 - 1')),
+    min: optional(fc.constantFrom(-2, 0, 'level - 2', ...above.map((name) => `-${name}`))),
+    max: optional(fc.constantFrom(4, 9, 'bonus * 2.4', '0 / 0', ...above.map((name) => `${name} + level`))),
+    keep: optional(keep),
+  });
 
 const withoutUndefined = (value: unknown): unknown => JSON.parse(JSON.stringify(value));
 
@@ -191,12 +204,12 @@ export const designText = fc
     score: fc.constant('a'),
     dials: fc.constant({ bonus: { value: 2 } }),
     counters: fc.record({
-      a: bounds,
-      b: bounds,
-      c: bounds,
+      a: bounds(),
+      b: bounds('a'),
+      c: bounds('a', 'b'),
       d: fc.record({
         start: fc.constantFrom(0, 1.25, 'b / 3'),
-        min: optional(fc.constant(-2.5)),
+        min: optional(fc.constantFrom(-2.5, 'a / 3 - 2')),
         places: fc.constant(2),
         keep: optional(keep),
       }),

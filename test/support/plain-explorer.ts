@@ -14,6 +14,7 @@ const effects: readonly object[] = [
   { set: { a: 0 } },
   { set: { b: 'min(a, 2)' } },
   { grace: 2 },
+  { grace: 'a' },
   { start: 'bell' },
   { stop: 'bell' },
   { emit: 'own.bell' },
@@ -52,7 +53,7 @@ function designsWith(counters: object, effects: readonly object[]): fc.Arbitrary
               { if: 'present.red == 0' },
             ),
             do: fc.array(fc.constantFrom(...effects), { minLength: 1, maxLength: 2 }),
-            rest: fc.constantFrom(1, 2),
+            rest: fc.constantFrom(1, 2, 'b + 1'),
             once: fc.constantFrom('life', 'run'),
           },
           { requiredKeys: ['trigger', 'do'] },
@@ -73,7 +74,7 @@ function designsWith(counters: object, effects: readonly object[]): fc.Arbitrary
               'red.taken',
             ),
             if: fc.constantFrom('a >= 2', 'b == 0', 'a == 1 and b == 1', 'left.red == 0', 'a > b'),
-            wait: fc.constantFrom(1, 3),
+            wait: fc.constantFrom(1, 3, 'level', '4 - 2 * level'),
             fresh: fc.constantFrom('life', 'level', 'run'),
             level: fc.constantFrom('next', 'first'),
           },
@@ -85,15 +86,17 @@ function designsWith(counters: object, effects: readonly object[]): fc.Arbitrary
       dusk: fc.constantFrom(2, 3, 4),
       reds: fc.tuple(fc.integer({ min: 0, max: 2 }), fc.integer({ min: 1, max: 2 })),
       b: fc.integer({ min: 0, max: 2 }),
+      most: fc.constantFrom(3, 3, 'a + 1'),
+      bring: fc.constantFrom(undefined, 'level', 'a'),
       keep: fc.constantFrom('life', 'run', 'session'),
     })
-    .map(({ rules, ways, bell, dusk, reds: [first, second], b, keep }) => {
+    .map(({ rules, ways, bell, dusk, reds: [first, second], b, most, bring, keep }) => {
       const text = JSON.stringify({
         ...('points' in counters ? { score: 'points' } : {}),
-        counters: { a: { max: 3, min: 0, keep }, b: { start: b, min: 0, max: 3 }, ...counters },
+        counters: { a: { max: 3, min: 0, keep }, b: { start: b, min: 0, max: most }, ...counters },
         timers: { bell, dusk: { countdown: dusk } },
         pieces: { red: { is: 'collectible' }, blue: { is: 'hazard' } },
-        levels: [{ place: { red: first } }, { place: { red: second } }],
+        levels: [{ place: { red: first } }, { place: { red: bring ?? second } }],
         rules: [
           ...rules.map(({ trigger, ...rule }) => ({ ...trigger, ...rule })),
           { when: 'input.tell', do: [{ emit: 'own.bell' }] },
@@ -255,7 +258,7 @@ function copyOf(reading: Reference): Reference {
 /** All that can make a difference later on, moments as the time until then. */
 function keyOf(reading: Reference): string {
   const { design, live } = reading;
-  const longest = Math.max(0, ...design.transitions.map(({ wait }) => wait));
+  const longest = Math.max(0, ...design.transitions.map(({ wait }) => reading.length(wait)));
   const index = (rule: Rule): number => design.rules.indexOf(rule);
   return JSON.stringify([
     reading.screen,

@@ -1,6 +1,8 @@
 import type { Expression } from '../../src/design/language/expression.js';
 import {
+  type Computed,
   type ComputedInterval,
+  type Counter,
   type Design,
   type Effect,
   type Interval,
@@ -95,10 +97,33 @@ export class Reference {
   /** What a game makes appear is one of those that were still to come. */
   #countSpawned(piece: string): void {
     const index = this.#level.spawns.findIndex(
-      (spawn, at) =>
-        spawn.piece === piece && this.spawns[at]!.made < (spawn.total ?? Number.POSITIVE_INFINITY),
+      (spawn, at) => spawn.piece === piece && this.spawns[at]!.made < this.meant(spawn.total),
     );
     if (index >= 0) this.spawns[index]!.made++;
+  }
+
+  /** How many are meant, where it may be computed: rounded, and none at the least. */
+  meant(of: Computed | undefined, most = 10_000): number {
+    if (typeof of !== 'object') return of ?? Number.POSITIVE_INFINITY;
+    return Math.min(most, Math.max(0, Math.round(this.#number(of)) || 0));
+  }
+
+  /** Milliseconds, where seconds may be computed. */
+  length(of: Computed): number {
+    if (typeof of === 'number') return of;
+    return Math.min(86_400_000, Math.max(0, Math.round(this.#number(of) * 1000) || 0));
+  }
+
+  /** What a counter is held to; where the bounds cross, the max counts. */
+  #within({ name, min, max }: Counter, value: number): number {
+    const bound = (of: Computed, none: number): number => {
+      const held = typeof of === 'number' ? of : (this.#asHeld(name, this.#number(of)) as number);
+      return Number.isNaN(held) ? none : held;
+    };
+    return Math.min(
+      bound(max, Number.POSITIVE_INFINITY),
+      Math.max(bound(min, Number.NEGATIVE_INFINITY), value),
+    );
   }
 
   /** So many of a piece are present now; ten thousand are more than any game means. */
@@ -186,9 +211,13 @@ export class Reference {
         clocks.push({
           at: this.now + clock.due - this.live,
           fire: () => {
-            const appears = this.present.get(spawn.piece)! < (spawn.atOnce ?? Number.POSITIVE_INFINITY);
+            const isComputed = typeof spawn.total === 'object';
+            const appears =
+              this.present.get(spawn.piece)! < this.meant(spawn.atOnce) &&
+              (!isComputed || clock.made < this.meant(spawn.total));
             if (appears) clock.made++;
-            const isOver = clock.made >= (spawn.total ?? Number.POSITIVE_INFINITY);
+            // One whose total is computed goes on, since it may be more later.
+            const isOver = !isComputed && clock.made >= this.meant(spawn.total);
             clock.due = isOver
               ? Number.POSITIVE_INFINITY
               : clock.due + this.#period(spawn.every, this.#spawnPlace('spawn', index));
@@ -200,12 +229,12 @@ export class Reference {
       });
     }
     const waits = this.#from()
-      .map((transition) => transition.wait)
+      .map((transition) => this.length(transition.wait))
       .filter((wait) => wait > this.waited);
     if (waits.length > 0) {
       const wait = Math.min(...waits);
       clocks.push({
-        at: this.entered + wait,
+        at: Math.max(this.now, this.entered + wait),
         fire: () => {
           this.waited = wait;
           this.#chain(undefined);
@@ -298,7 +327,13 @@ export class Reference {
     return first.writes.every(({ name, amount }) => {
       const { min } = this.design.counters.find((counter) => counter.name === name)!;
       const paid = this.#asHeld(name, this.#value(amount)) as number;
-      return (this.counters.get(name) as number) >= paid + (min <= -(2 ** 53) / 1e6 ? 0 : min);
+      const least =
+        typeof min === 'object'
+          ? (this.#asHeld(name, this.#number(min)) as number)
+          : min <= -(2 ** 53) / 1e6
+            ? 0
+            : min;
+      return (this.counters.get(name) as number) >= paid + least;
     });
   }
 
@@ -314,7 +349,11 @@ export class Reference {
   }
 
   #isReady(transition: Transition): boolean {
-    return this.waited >= transition.wait && this.#holds(transition.condition) && this.#affords(transition);
+    return (
+      this.waited >= this.length(transition.wait) &&
+      this.#holds(transition.condition) &&
+      this.#affords(transition)
+    );
   }
 
   #isOpen(rule: Rule): boolean {
@@ -323,7 +362,7 @@ export class Reference {
 
   #fire(rule: Rule): void {
     this.log.push(`rule ${rule.name}`);
-    if (rule.rest > 0) this.rests.set(rule, this.live + rule.rest);
+    if (rule.rest !== 0) this.rests.set(rule, this.live + this.length(rule.rest));
     if (rule.once !== undefined) this.spent.add(rule);
     for (const effect of rule.effects) this.#apply(effect);
   }
@@ -344,7 +383,8 @@ export class Reference {
     else if (level !== undefined) this.level = level - 1;
     if (fresh !== undefined) this.#putBack(fresh);
     if (reaches('level') || level !== undefined) this.#respawn();
-    if (transition.grace > 0) this.graceEnds = this.live + transition.grace;
+    const grace = this.length(transition.grace);
+    if (grace > 0) this.graceEnds = this.live + grace;
     if (transition.to === 'back') {
       const back = this.returns.get(this.screen) ?? {
         screen: this.design.screens[0]!.name,
@@ -371,11 +411,12 @@ export class Reference {
 
   #putBack(fresh: (typeof spans)[number]): void {
     const reaches = (keep: (typeof spans)[number]): boolean => spans.indexOf(keep) <= spans.indexOf(fresh);
-    for (const { name, keep, start, min, max } of this.design.counters) {
+    for (const counter of this.design.counters) {
+      const { name, keep, start } = counter;
       if (!reaches(keep)) continue;
       const value = this.#asHeld(name, this.#value(start));
       if (typeof value === 'boolean') this.counters.set(name, value);
-      else this.counters.set(name, Math.min(max, Math.max(min, Number.isNaN(value) ? 0 : value)));
+      else this.counters.set(name, this.#within(counter, Number.isNaN(value) ? 0 : value));
     }
     for (const timer of this.design.timers) {
       if (reaches(timer.keep))
@@ -420,10 +461,11 @@ export class Reference {
     this.course = [...level.course];
     this.coursePassed = 0;
     this.checkpoint = 0;
-    for (const piece of this.design.pieces) {
-      const placed = level.placed.find((each) => each.piece === piece.name)?.count ?? 0;
-      this.present.set(piece.name, placed + level.course.filter((each) => each === piece.name).length);
-    }
+    for (const { name } of this.design.pieces) this.present.set(name, 0);
+    // What is placed is worked out piece by piece, before anything of the course is there.
+    for (const { name } of this.design.pieces)
+      this.present.set(name, this.meant(level.placed.find(({ piece }) => piece === name)?.count ?? 0, 1000));
+    for (const each of level.course) this.present.set(each, this.present.get(each)! + 1);
     this.spawns = level.spawns.map((spawn, index) => ({
       due:
         this.live +
@@ -538,7 +580,7 @@ export class Reference {
         for (const { piece, count } of effect.some) this.#some(piece, count, undefined);
         return;
       case 'grace':
-        this.graceEnds = this.live + effect.duration;
+        this.graceEnds = this.live + this.length(effect.duration);
         return;
       case 'cue':
         this.log.push(`cue ${effect.cue}`);
@@ -562,16 +604,16 @@ export class Reference {
     const amounts = writes.map(({ name, amount }) => this.#asHeld(name, this.#value(amount)));
     writes.forEach(({ name }, index) => {
       const amount = amounts[index]!;
-      const { min, max, places } = this.design.counters.find((each) => each.name === name)!;
+      const counter = this.design.counters.find((each) => each.name === name)!;
       if (typeof amount === 'boolean') {
         this.counters.set(name, amount);
         return;
       }
-      const scale = 10 ** places;
+      const scale = 10 ** counter.places;
       const signed = Math.round((sign < 0 ? -amount : amount) * scale);
       const wanted = (sign === 0 ? 0 : Math.round((this.counters.get(name) as number) * scale)) + signed;
       if (!(Math.abs(wanted) <= 2 ** 53)) throw new Error('number-too-large');
-      this.counters.set(name, Math.min(max, Math.max(min, (wanted + 0) / scale)));
+      this.counters.set(name, this.#within(counter, (wanted + 0) / scale));
     });
   }
 
@@ -619,7 +661,7 @@ export class Reference {
         return this.#level.spawns.reduce(
           (sum, spawn, index) =>
             members.includes(spawn.piece)
-              ? sum + (spawn.total ?? Number.POSITIVE_INFINITY) - this.spawns[index]!.made
+              ? sum + Math.max(0, this.meant(spawn.total) - this.spawns[index]!.made)
               : sum,
           there,
         );

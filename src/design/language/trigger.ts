@@ -1,12 +1,16 @@
-import type { Transition } from '../model.js';
+import type { Computed, Transition } from '../model.js';
 import { showExpression } from './expression-parts.js';
+
+/** Seconds as a designer would write them. */
+export const showSeconds = (of: Computed): string =>
+  typeof of === 'number' ? String(of / 1000) : showExpression(of);
 
 /** What makes a transition go, as a designer would write it: `when input.start`, `if lives == 0`, `wait 2`. */
 export function showTrigger({ heard, condition, wait }: Transition): string {
   const parts = [
     ...(heard.length === 0 ? [] : [`when ${heard.join(' or ')}`]),
     ...(condition === undefined ? [] : [`if ${showExpression(condition)}`]),
-    ...(wait === 0 ? [] : [`wait ${wait / 1000}`]),
+    ...(wait === 0 ? [] : [`wait ${showSeconds(wait)}`]),
   ];
   return parts.join(', ');
 }

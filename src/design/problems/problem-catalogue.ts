@@ -41,7 +41,7 @@ export type ProblemDetails = {
   'back-changes-nothing': { keys: readonly string[] };
   'pay-first': { keys: readonly string[] };
   'not-your-event': { event: string; owner: string };
-  'start-order': { counter: string; reads: string };
+  'start-order': { counter: string; key: 'start' | 'min' | 'max'; reads: string };
   'not-a-record': { reason: string };
   'other-design': { recorded: string; found: string };
   'replay-differs': { what: string; recorded: string; found: string };
@@ -216,8 +216,8 @@ const wording: Wording<ProblemDetails> = {
     message: `The event ${event} belongs to the ${owner}; a rule cannot emit it.`,
     remedy: 'Emit an event of your own, such as comb.full.',
   }),
-  'start-order': ({ counter, reads }) => ({
-    message: `${counter} starts from ${reads}, which is put back only after it.`,
+  'start-order': ({ counter, key, reads }) => ({
+    message: `The ${key} of ${counter} reads ${reads}, which is put back only after it.`,
     remedy: `Write ${reads} above ${counter}.`,
   }),
   'bad-step': ({ found }) => ({

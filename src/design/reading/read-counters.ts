@@ -2,15 +2,17 @@ import type { ValueType } from '../language/expression.js';
 import { visitExpression } from '../language/expression-parts.js';
 import { nameFault } from '../language/names.js';
 import type { Scope } from '../language/parse-expression.js';
-import type { Counter, Value } from '../model.js';
+import type { Computed, Counter, Value } from '../model.js';
 import { counterSchema, largestNumber } from '../schema.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
 import type { Reading } from './reading.js';
 
-/** A counter whose start is still to be read: it may name dials and the counters above it. */
-export interface UnstartedCounter extends Omit<Counter, 'start'> {
+/** A counter whose start and bounds are still to be read: they may name dials and the counters above it. */
+export interface UnstartedCounter extends Omit<Counter, 'start' | 'min' | 'max'> {
   readonly start: Value;
+  readonly min: number | string;
+  readonly max: number | string;
   readonly path: Path;
 }
 
@@ -71,19 +73,35 @@ export function readCounters(reading: Reading, section: unknown): UnstartedCount
         'start',
       ]);
     }
-    return { ...common, min, max, start: entry?.start ?? 0 };
+    return {
+      ...common,
+      min: typeof entry?.min === 'string' ? entry.min : min,
+      max: typeof entry?.max === 'string' ? entry.max : max,
+      start: entry?.start ?? 0,
+    };
   });
 }
 
 export function readStarts(reading: Reading, counters: readonly UnstartedCounter[], scope: Scope): Counter[] {
-  return counters.map(({ path, start, ...counter }, index) => {
+  return counters.map(({ path, start, min, max, ...counter }, index) => {
+    const readsAbove = (read: Computed, key: 'start' | 'min' | 'max'): void => {
+      if (typeof read === 'number') return;
+      visitExpression(read, (part) => {
+        if (part.kind !== 'counter' || counters.slice(0, index).some((each) => each.name === part.name))
+          return;
+        reading.fail('start-order', { counter: counter.name, key, reads: part.name }, [...path, key]);
+      });
+    };
     const at = [...path, 'start'];
     const read = reading.expression(start, scope, typeOf(counter), at) ?? { kind: 'number', value: 0 };
-    visitExpression(read, (part) => {
-      if (part.kind !== 'counter' || counters.slice(0, index).some((each) => each.name === part.name)) return;
-      reading.fail('start-order', { counter: counter.name, reads: part.name }, at);
-    });
-    return { ...counter, start: read };
+    const bounds = {
+      min: reading.computed(min, scope, [...path, 'min']),
+      max: reading.computed(max, scope, [...path, 'max']),
+    };
+    readsAbove(read, 'start');
+    readsAbove(bounds.min, 'min');
+    readsAbove(bounds.max, 'max');
+    return { ...counter, ...bounds, start: read };
   });
 }
 

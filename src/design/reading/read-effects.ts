@@ -106,7 +106,7 @@ function readEffect(
     case 'popup':
       return { kind, text: readTemplate(reading, entry.popup!, scope, path) };
     case 'grace':
-      return { kind, duration: reading.duration(entry.grace!, path) };
+      return { kind, duration: reading.computedDuration(entry.grace!, scope, path) };
     case 'cue':
       return { kind, cue: entry.cue! };
   }

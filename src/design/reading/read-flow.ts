@@ -3,13 +3,13 @@ import type { Events } from '../language/events.js';
 import type { Expression } from '../language/expression.js';
 import type { Scope } from '../language/parse-expression.js';
 import { readTemplate } from '../language/template.js';
-import type { Effect, Rule, Screen, Transition } from '../model.js';
+import type { Computed, Effect, Rule, Screen, Transition } from '../model.js';
 import { ruleSchema, screenSchema, transitionSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
 import { readEffects } from './read-effects.js';
 import { timerIn } from './read-things.js';
-import type { Names, Reading } from './reading.js';
+import { dialsAlone, type Names, type Reading } from './reading.js';
 import { screenNames, type Things } from './things.js';
 
 /** The screen of a design that names none. */
@@ -121,7 +121,7 @@ export function readRules(
           entry.screens === undefined
             ? live
             : screenNames(reading, entry.screens, screens, [...path, 'screens']),
-        rest: entry.rest === undefined ? 0 : reading.duration(entry.rest, [...path, 'rest']),
+        rest: reading.computedDuration(entry.rest ?? 0, things.scope, [...path, 'rest']),
         chance: entry.chance ?? 1,
         once: entry.once,
         passes,
@@ -163,6 +163,14 @@ function readPasses(
   return known ? { counter, step } : undefined;
 }
 
+/** A wait reads what stays as it is for as long as a screen is on: dials and what belongs to the level. */
+function readWait(reading: Reading, written: number | string, scope: Scope, path: Path): Computed {
+  const ofLevel = { ...dialsAlone(scope), levelValues: scope.levelValues };
+  const wait = reading.computedDuration(written, ofLevel, path);
+  reading.mustNotRead(wait, ['course'], 'dial', scope, path);
+  return wait;
+}
+
 export function readTransitions(
   reading: Reading,
   section: unknown,
@@ -201,10 +209,10 @@ export function readTransitions(
       heard,
       events: concrete,
       condition,
-      wait: entry.wait === undefined ? 0 : reading.duration(entry.wait, [...path, 'wait']),
+      wait: readWait(reading, entry.wait ?? 0, things.scope, [...path, 'wait']),
       fresh: entry.fresh,
       level: entry.level,
-      grace: entry.grace === undefined ? 0 : reading.duration(entry.grace, [...path, 'grace']),
+      grace: reading.computedDuration(entry.grace ?? 0, things.scope, [...path, 'grace']),
       effects: readPaid(reading, entry, things, path),
       place: reading.source.placeOf(path),
     };

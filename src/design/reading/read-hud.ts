@@ -31,7 +31,9 @@ export function readHud(
     if (show !== undefined && !reading.known(show, 'counter or timer', shown, [...path, 'show'])) return [];
     const isTimer = show !== undefined && scope.timers.has(show);
     const as = entry.as ?? (show === undefined ? 'text' : isTimer ? 'clock' : 'number');
-    const bounded = things.counters.some((counter) => counter.name === show && counter.max <= mostIcons);
+    const bounded = things.counters.some(
+      ({ name, max }) => name === show && (typeof max === 'object' || max <= mostIcons),
+    );
     if (as === 'icons' && !isTimer && !bounded)
       reading.fail('icons-without-max', { counter: String(show), most: mostIcons }, [...path, 'as']);
     const isEndless =

@@ -6,11 +6,18 @@ import { levelSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
 import { dialsAlone, type Reading, type WrittenInterval } from './reading.js';
 
-/** A level whose spawns' intervals are still to be read, since they may name anything. */
-export interface UntimedLevel extends Omit<Level, 'spawns'> {
-  readonly spawns: readonly (Omit<Spawn, 'every' | 'first'> & {
+/** A level whose expressions are still to be read, since they may name anything. */
+export interface UntimedLevel extends Omit<Level, 'spawns' | 'placed'> {
+  readonly placed: readonly {
+    readonly piece: string;
+    readonly count: number | string;
+    readonly path: Path;
+  }[];
+  readonly spawns: readonly (Omit<Spawn, 'every' | 'first' | 'atOnce' | 'total'> & {
     readonly every: WrittenInterval;
     readonly first: number | string | undefined;
+    readonly atOnce: number | string | undefined;
+    readonly total: number | string | undefined;
     readonly path: Path;
   })[];
 }
@@ -47,9 +54,10 @@ export function readLevels(
       ...readValues(reading, entry?.values, dials, [...path, 'values']),
     ]);
     const placing = from('place');
-    const placed = Object.entries(placing.entry?.place ?? {}).flatMap(([piece, count]) =>
-      reading.known(piece, 'piece', names, [...placing.path, 'place', piece], true) ? [{ piece, count }] : [],
-    );
+    const placed = Object.entries(placing.entry?.place ?? {}).flatMap(([piece, count]) => {
+      const at = [...placing.path, 'place', piece];
+      return reading.known(piece, 'piece', names, at, true) ? [{ piece, count, path: at }] : [];
+    });
     const spawning = from('spawn');
     const spawns = (spawning.entry?.spawn ?? []).flatMap((spawn, at): UntimedLevel['spawns'][0][] => {
       const spawnPath = [...spawning.path, 'spawn', at];
@@ -91,7 +99,7 @@ export function readLevels(
 /** Pieces on one course. */
 const longestCourse = 1000;
 
-/** Reads when spawns make their pieces appear. */
+/** Reads how many pieces levels have, and when spawns make theirs appear. */
 export function readSpawns(
   reading: Reading,
   levels: readonly UntimedLevel[],
@@ -100,8 +108,14 @@ export function readSpawns(
 ): Level[] {
   return levels.map((level) => ({
     ...level,
-    spawns: level.spawns.map(({ path, ...spawn }) => ({
+    placed: level.placed.map(({ piece, count, path }) => ({
+      piece,
+      count: reading.computed(count, scope, path),
+    })),
+    spawns: level.spawns.map(({ path, atOnce, total, ...spawn }) => ({
       ...spawn,
+      atOnce: atOnce === undefined ? undefined : reading.computed(atOnce, scope, [...path, 'atOnce']),
+      total: total === undefined ? undefined : reading.computed(total, scope, [...path, 'total']),
       every: reading.period(spawn.every, grid, scope, [...path, 'every']),
       first:
         spawn.first === undefined ? undefined : reading.timed(spawn.first, grid, scope, [...path, 'first']),

@@ -1,5 +1,4 @@
 import type { Events } from '../language/events.js';
-import { visitExpression } from '../language/expression-parts.js';
 import type { Scope } from '../language/parse-expression.js';
 import type { Computed, Piece, Player, Screen } from '../model.js';
 import { playerSchema } from '../schema.js';
@@ -54,12 +53,7 @@ export function readPlayers(
 /** A player is the same person on every level, so that its skill reads dials alone. */
 function readSkill(reading: Reading, written: number | string, scope: Scope, path: Path): Computed {
   const skill = reading.computed(written, dialsAlone(scope), path);
-  if (typeof skill === 'number') return skill;
-  visitExpression(skill, ({ kind }) => {
-    const name = { level: 'level', lastLevel: 'level.last', course: 'course' }[kind as 'level'];
-    if (name !== undefined)
-      reading.fail('unknown-name', { name, kind: 'dial', allowed: [...scope.dials] }, path);
-  });
+  reading.mustNotRead(skill, ['level', 'lastLevel', 'course'], 'dial', scope, path);
   return skill;
 }
 

@@ -1,7 +1,7 @@
 import { longestDuration } from '../language/duration.js';
 import type { Events } from '../language/events.js';
 import { parseStep } from '../language/step-text.js';
-import type { DesignTest, Expectation, Screen, TestStep, Value } from '../model.js';
+import type { Computed, DesignTest, Expectation, Screen, TestStep, Value } from '../model.js';
 import { testSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
 import { type Reading, show } from './reading.js';
@@ -126,8 +126,11 @@ function readExpectation(
       reading.fail('wrong-type', { found: show(value), expected }, at);
       continue;
     }
-    const from = name === 'level' ? 1 : (counter?.min ?? Number.NEGATIVE_INFINITY);
-    const to = name === 'level' ? levels.length : (counter?.max ?? Number.POSITIVE_INFINITY);
+    // What a bound that is computed lets be depends on the scene.
+    const known = (bound: Computed | undefined, none: number): number =>
+      typeof bound === 'number' ? bound : none;
+    const from = name === 'level' ? 1 : known(counter?.min, Number.NEGATIVE_INFINITY);
+    const to = name === 'level' ? levels.length : known(counter?.max, Number.POSITIVE_INFINITY);
     const scaled = typeof value === 'number' ? value * 10 ** (counter?.places ?? 0) : 0;
     if (
       given &&

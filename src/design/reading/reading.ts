@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import { longestDuration, milliseconds } from '../language/duration.js';
 import type { Expression, ValueType } from '../language/expression.js';
+import { showExpression, visitExpression } from '../language/expression-parts.js';
 import { nameFault } from '../language/names.js';
 import { ExpressionFault, parseExpression, type Scope } from '../language/parse-expression.js';
 import type { Computed, ComputedInterval, Interval } from '../model.js';
@@ -96,6 +97,21 @@ export class Reading {
   computedDuration(written: number | string, scope: Scope, path: Path): Computed {
     if (typeof written === 'number') return this.duration(written, path);
     return this.expression(written, scope, 'number', path) ?? nothing;
+  }
+
+  /** Reports what an expression reads though it must not; `kind` is what stands in its place. */
+  mustNotRead(
+    of: Computed,
+    kinds: readonly ('level' | 'lastLevel' | 'course')[],
+    kind: string,
+    { dials }: Scope,
+    path: Path,
+  ): void {
+    if (typeof of === 'number') return;
+    visitExpression(of, (part) => {
+      if (!kinds.some((each) => each === part.kind)) return;
+      this.fail('unknown-name', { name: showExpression(part), kind, allowed: [...dials] }, path);
+    });
   }
 
   interval(written: number | readonly [number, number], grid: number, path: Path): Interval {

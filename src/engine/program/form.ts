@@ -82,8 +82,8 @@ export interface HudForm {
   readonly text: TextForm;
   /** The counter that it shows, or -1. */
   readonly counter: number;
-  /** The full length of a bar, or icons in all. */
-  readonly of: number;
+  /** The full length of a bar, or icons in all; where it is computed, its number in `values`. */
+  readonly of: number | { readonly value: number };
 }
 
 /** The best values of a counter. */
@@ -164,7 +164,14 @@ export interface CounterInfo extends Pick<Counter, 'name' | 'kind' | 'words' | '
 
 export interface CounterForm extends CounterInfo {
   readonly start: Term;
+  /** Bounds that are computed, in cells, each time the counter is written; `min` and `max` are then the widest that they can be. */
+  readonly bounds: { readonly min: Term | undefined; readonly max: Term | undefined };
 }
+
+/** A number that is known, or one that is computed. */
+export type Amount = number | Term;
+/** Milliseconds that are known, or seconds that are computed. */
+export type Duration = number | Term;
 
 /** The higher value, the lower, the sum of what each has added, or the one that was written last. */
 export type Merging = 'highest' | 'lowest' | 'sum' | 'last';
@@ -238,8 +245,8 @@ export interface PieceForm extends PieceInfo {
 /** What is told of a spawn. */
 export interface SpawnInfo {
   readonly piece: number;
-  /** Infinity where there is no bound. */
-  readonly total: number;
+  /** The most that it can make; Infinity where there is no bound. */
+  readonly most: number;
 }
 
 export interface SpawnForm extends SpawnInfo {
@@ -247,7 +254,8 @@ export interface SpawnForm extends SpawnInfo {
   /** Undefined: one interval. */
   readonly first: IntervalForm | undefined;
   /** Infinity where there is no bound. */
-  readonly atOnce: number;
+  readonly atOnce: Amount;
+  readonly total: Amount;
 }
 
 /** What is told of a level. */
@@ -260,7 +268,7 @@ export interface LevelInfo {
 
 export interface LevelForm extends LevelInfo {
   /** How many of each piece stand there at the start, `[piece]`. */
-  readonly placed: readonly number[];
+  readonly placed: readonly Amount[];
   readonly spawns: readonly SpawnForm[];
 }
 
@@ -274,8 +282,8 @@ export interface RuleClock {
 
 export interface RuleForm extends RuleClock {
   readonly condition: Term | undefined;
-  /** Milliseconds; 0: none. */
-  readonly rest: number;
+  /** 0: none. */
+  readonly rest: Duration;
   /**
    * For a condition rule, the cell that remembers whether its condition was true; for one that counts multiples, the
    * highest that was passed; or -1.
@@ -312,12 +320,12 @@ export const nextLevel = -2;
 
 export interface TransitionForm extends TransitionInfo {
   readonly condition: Term | undefined;
-  readonly wait: number;
+  readonly wait: Duration;
   /** The level to go to, from 0; or `sameLevel`, or `nextLevel`. */
   readonly level: number;
   /** True where the pieces and spawn clocks of a level begin anew. */
   readonly respawns: boolean;
-  readonly grace: number;
+  readonly grace: Duration;
   readonly effects: readonly EffectForm[];
 }
 
@@ -345,7 +353,7 @@ export type EffectForm =
     }
   | { readonly op: 'emit'; readonly event: number }
   | { readonly op: 'popup'; readonly popup: number }
-  | { readonly op: 'grace'; readonly duration: number }
+  | { readonly op: 'grace'; readonly duration: Duration }
   | { readonly op: 'cue'; readonly cue: number };
 
 /** What one event sets off on one screen. */
@@ -375,8 +383,9 @@ export interface ScreenForm extends ScreenInfo {
   readonly handlers: ReadonlyMap<number, Handler>;
   /** Timers that run here. */
   readonly timers: readonly number[];
-  /** The different waits of the transitions from here, shortest first, in milliseconds. */
+  /** The different waits of the transitions from here, shortest first, in milliseconds; and those that are computed, in seconds. */
   readonly waits: readonly number[];
+  readonly computedWaits: readonly Term[];
   /** Whether a condition here reads how many pieces are present or still to come. */
   readonly watchesPresence: boolean;
   readonly conditionRules: readonly number[];

@@ -111,7 +111,7 @@ function gameForm(form: Form): GameForm {
   };
   return {
     ...told,
-    counters: form.counters.map(({ start, ...counter }) => counter),
+    counters: form.counters.map(({ start, bounds, ...counter }) => counter),
     timers: form.timers.map(({ name, clockCell, event, warnCell, warnEvent }) => ({
       name,
       clockCell,
@@ -128,7 +128,7 @@ function gameForm(form: Form): GameForm {
     })),
     levels: form.levels.map(({ name, spawns, course }) => ({
       name,
-      spawns: spawns.map(({ piece, total }) => ({ piece, total })),
+      spawns: spawns.map(({ piece, most }) => ({ piece, most })),
       course,
     })),
     rules: form.rules.map(({ name, restCell, place }) => ({ name, restCell, place })),

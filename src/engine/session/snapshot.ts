@@ -133,7 +133,7 @@ function faultIn(form: GameForm, cells: Snapshot['cells']): string | undefined {
       spawn === undefined ? 1 : cells[at.live]!,
       spawn === undefined ? 0 : latestMoment,
     );
-    mustBe('number of spawned pieces', at.spawnMade + slot, 0, spawn?.total ?? Number.MAX_SAFE_INTEGER);
+    mustBe('number of spawned pieces', at.spawnMade + slot, 0, spawn?.most ?? Number.MAX_SAFE_INTEGER);
   }
   for (let place = 0; at.courseLength > 0 && place < 2 + at.courseLength; place++)
     mustBe('course', at.course + place, place < 2 ? 0 : -1, place < 2 ? at.courseLength : pieces.length - 1);

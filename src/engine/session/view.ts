@@ -26,7 +26,7 @@ export interface HudView {
 interface HudSlot {
   readonly form: HudForm;
   readonly counter: CounterInfo | undefined;
-  /** What was read for the view below: the value, then those of the text. */
+  /** What was read for the view below: the value, then those of the text, then the most that it can be. */
   readonly read: Float64Array;
   view: HudView | undefined;
 }
@@ -45,7 +45,7 @@ export class Views {
     this.#slots = form.hud.map((item) => ({
       form: item,
       counter: form.counters[item.counter],
-      read: new Float64Array(item.text.length + 1),
+      read: new Float64Array(item.text.length + 2),
       view: undefined,
     }));
   }
@@ -77,7 +77,7 @@ export class Views {
   }
 
   /** Reads what an item is drawn from, and says whether anything is another value than it was. */
-  #read({ form: { value, text }, read }: HudSlot): boolean {
+  #read({ form: { value, text, of }, read }: HudSlot): boolean {
     let hasChanged = false;
     const note = (index: number, found: number): void => {
       if (read[index] === found) return;
@@ -89,14 +89,16 @@ export class Views {
       if (typeof part === 'string') return;
       note(index + 1, 'levelName' in part ? this.cells[this.form.cells.level]! : this.value(part.value));
     });
+    note(text.length + 1, typeof of === 'number' ? of : Math.max(0, this.value(of.value)));
     return hasChanged;
   }
 
   #view({ form, counter, read }: HudSlot): HudView {
-    const { show, label, as, at, of, input } = form;
+    const { show, label, as, at, input } = form;
+    const of = read.at(-1)!;
     const value = read[0]!;
     const full = Math.max(0, value);
-    const shown = written(form, counter, value, () => this.#fill(form.text));
+    const shown = written({ ...form, of }, counter, value, () => this.#fill(form.text));
     const told =
       as === 'icons' || as === 'bar' ? `${as === 'bar' ? Math.ceil(value) : full} of ${of}` : shown;
     return {
@@ -132,7 +134,7 @@ function showCounter(counter: CounterInfo | undefined, value: number): string {
 }
 
 function written(
-  { as, width, of, tenths }: HudForm,
+  { as, width, of, tenths }: Omit<HudForm, 'of'> & { readonly of: number },
   counter: CounterInfo | undefined,
   value: number,
   text: () => string,

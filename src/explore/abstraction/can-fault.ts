@@ -1,7 +1,7 @@
 import { visitValue } from '../../engine/compile/footprint.js';
 import type { Value } from '../../engine/compile/representation.js';
 import type { Form } from '../../engine/program/form.js';
-import { rangeOf } from './ranges.js';
+import { rangeOf } from '../../engine/program/ranges.js';
 
 /** Whether working out a value may divide by zero, which ends a session where it is checked. */
 export function canFault(value: Value, form: Form): boolean {

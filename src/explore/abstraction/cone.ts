@@ -3,9 +3,9 @@ import type { Value } from '../../engine/compile/representation.js';
 import { Build } from '../../engine/program/build/build.js';
 import { term } from '../../engine/program/build/expressions.js';
 import { amountOf, checkedAmount, footprintsOf, isMadeByEffects } from '../../engine/program/footprints.js';
-import type { Form, LevelForm, Term } from '../../engine/program/form.js';
+import type { Amount, Form, LevelForm, Term } from '../../engine/program/form.js';
+import { isTimerLeft } from '../../engine/program/ranges.js';
 import { canFault } from './can-fault.js';
-import { isTimerLeft } from './ranges.js';
 
 /** The parts of the state that can influence which transitions are taken; all else is left out of the search. */
 export interface Cone {
@@ -128,6 +128,7 @@ export function coneOf(
     made.set(of, value);
     reads(value);
   };
+  const readsAmount = (of: Amount): void => readsTerm(typeof of === 'object' ? of : undefined);
   const isHeard = (timer: number): boolean =>
     heard.has(form.timers[timer]!.event) || heard.has(form.timers[timer]!.warnEvent);
   const isFollowed = (cell: number): boolean => {
@@ -186,9 +187,21 @@ export function coneOf(
   while (grew) {
     grew = false;
     heard = heardIn(form, rules, followsAll);
-    for (const counter of counters) readsTerm(form.counters[counter]!.start);
+    for (const counter of counters) {
+      const { start, bounds } = form.counters[counter]!;
+      for (const of of [start, bounds.min, bounds.max]) readsTerm(of);
+    }
+    for (const { placed, spawns } of form.levels) {
+      for (const piece of pieces) readsAmount(placed[piece]!);
+      for (const { piece, atOnce, total } of spawns) {
+        if (!pieces.has(piece) && !heard.has(form.pieces[piece]!.appeared)) continue;
+        readsAmount(atOnce);
+        readsAmount(total);
+      }
+    }
     form.transitions.forEach((transition, index) => {
       readsTerm(transition.condition);
+      if (followsGrace) readsAmount(transition.grace);
       touches(footprints.transitions[index]!);
     });
     form.rules.forEach((rule, index) => {
@@ -263,7 +276,7 @@ export function supplyEnds(form: Form, piece: number): boolean {
     form.levels.some(
       (level) =>
         holds(level, piece) &&
-        level.spawns.every((spawn) => spawn.piece !== piece || Number.isFinite(spawn.total)),
+        level.spawns.every((spawn) => spawn.piece !== piece || Number.isFinite(spawn.most)),
     )
   );
 }
@@ -274,7 +287,7 @@ export const isMade = (form: Form, piece: number): boolean =>
 
 /** Whether a level places or spawns a piece, or has it on its course. */
 export const holds = ({ placed, spawns, course }: LevelForm, piece: number): boolean =>
-  placed[piece]! > 0 || course.includes(piece) || spawns.some((spawn) => spawn.piece === piece);
+  placed[piece] !== 0 || course.includes(piece) || spawns.some((spawn) => spawn.piece === piece);
 
 /** The place of the level in the list, where its number may pass it. */
 const isLevelIndex = (value: Value, level: number): boolean =>

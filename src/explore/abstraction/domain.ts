@@ -1,12 +1,12 @@
 import { Build } from '../../engine/program/build/build.js';
 import { term } from '../../engine/program/build/expressions.js';
 import { amountOf, footprintsOf, isMadeByEffects } from '../../engine/program/footprints.js';
-import type { Form } from '../../engine/program/form.js';
-import { mostPresent } from '../../engine/program/form.js';
+import { type Amount, type Form, mostPresent } from '../../engine/program/form.js';
+import { rangeOf } from '../../engine/program/ranges.js';
 import { type Cone, holds } from './cone.js';
 import { liveScreens } from './liveness.js';
-import { rangeOf } from './ranges.js';
 import { type Saturation, saturationOf } from './saturation.js';
+import { waitsOf } from './waits.js';
 
 /** One number of a state of the search: a cell of the machine, and which values it can have there. */
 export interface StatePart {
@@ -64,7 +64,8 @@ export function domainOf(form: Form, cone: Cone): Domain {
   const choice = (cell: number, choices: readonly number[]): void => {
     parts.push({ cell, kind: 'choice', least: 0, size: choices.length, choices, mayLeave: undefined });
   };
-  const waits = ascending([0, ...screens.flatMap((screen) => screen.waits)]);
+  const waitsOn = (screen: number): number[] => waitsOf(form).on[screen]!.flat();
+  const waits = ascending([0, ...screens.flatMap((_, screen) => waitsOn(screen))]);
   const isEndless = form.endless && cone.readsLevel;
   value(at.screen, 0, screens.length);
   value(at.level, 0, isEndless ? mostLevels : levels.length, isEndless ? 'the level' : undefined);
@@ -85,7 +86,7 @@ export function domainOf(form: Form, cone: Cone): Domain {
     const on = new Set(screensWithBack(form, screen));
     for (const part of [parts.length, parts.length + 1]) mattersOn(part, 0, on);
     choice(backCell, ascending([0, ...origins]));
-    choice(backCell + 2, ascending([0, ...origins.flatMap((origin) => screens[origin]!.waits)]));
+    choice(backCell + 2, ascending([0, ...origins.flatMap(waitsOn)]));
   });
   const saturations = saturationOf(form, cone);
   const partOf = new Map<number, number>();
@@ -131,7 +132,7 @@ export function domainOf(form: Form, cone: Cone): Domain {
   const madeCaps = new Map<number, readonly number[]>();
   if (cone.countsMade) {
     for (let slot = 0; slot < at.spawnMade - at.spawnDue; slot++) {
-      const caps = levels.map(({ spawns }) => finite(spawns[slot]?.total ?? 0));
+      const caps = levels.map(({ spawns }) => finite(spawns[slot]?.most ?? 0));
       madeCaps.set(parts.length, caps);
       value(at.spawnMade + slot, 0, Math.max(...caps) + 1);
     }
@@ -195,7 +196,9 @@ const finite = (count: number): number => (Number.isFinite(count) ? count : 0);
 
 /** What a counter can hold, as its start and its writes have it. */
 function heldBetween(form: Form, cone: Cone, counter: number): readonly [number, number] {
-  const { min, max, start } = form.counters[counter]!;
+  const { min, max, start, bounds } = form.counters[counter]!;
+  // Where a bound is computed, what is written may be held at anything that it can be.
+  if (bounds.min !== undefined || bounds.max !== undefined) return [min, max];
   let [least, most] = rangeOf(term(new Build(form, {}), start), form);
   const footprints = footprintsOf(form);
   for (const { writes } of [
@@ -220,15 +223,22 @@ function heldBetween(form: Form, cone: Cone, counter: number): readonly [number,
   return [held(Math.floor(least), min), held(Math.ceil(most), max)];
 }
 
+/** How many a number of pieces can be, where it may be computed. */
+function mostMeant(form: Form, of: Amount): number {
+  if (typeof of === 'number') return of;
+  const [, most] = rangeOf(term(new Build(form, {}), of), form);
+  return Number.isNaN(most) ? mostPresent : Math.min(mostPresent, Math.max(0, Math.round(most)));
+}
+
 /** How many of a piece can be present at once. */
 function mostOf(form: Form, piece: number): number {
   const isMade = form.levels.some((level) => holds(level, piece));
   if (!isMade || isMadeByEffects(form, piece)) return mostPresent;
   const most = form.levels.map(({ placed, spawns, course }) => {
     const own = spawns.filter((spawn) => spawn.piece === piece);
-    const atStart = placed[piece]! + course.filter((each) => each === piece).length;
-    const inAll = own.reduce((sum, { total }) => sum + total, atStart);
-    return Math.min(inAll, Math.max(atStart, ...own.map(({ atOnce }) => atOnce)));
+    const atStart = mostMeant(form, placed[piece]!) + course.filter((each) => each === piece).length;
+    const inAll = own.reduce((sum, { total }) => sum + mostMeant(form, total), atStart);
+    return Math.min(inAll, Math.max(atStart, ...own.map(({ atOnce }) => mostMeant(form, atOnce))));
   });
   return Math.min(mostPresent, Math.max(...most));
 }

@@ -95,7 +95,7 @@ function cellsReadOn(form: Form, cone: Cone, index: number): ReadonlySet<number>
   return found;
 }
 
-/** Cells that starts and intervals are worked out from, wherever that happens. */
+/** Cells that starts, bounds, numbers of pieces and lengths of time are worked out from, wherever that happens. */
 function cellsReadOutOfSight(form: Form): ReadonlySet<number> {
   const found = new Set<number>();
   const build = new Build(form, {});
@@ -107,8 +107,15 @@ function cellsReadOutOfSight(form: Form): ReadonlySet<number> {
   const computed = intervals.flatMap((each) =>
     each.computed === undefined ? [] : [each.computed.seconds, each.computed.upTo],
   );
-  for (const of of [...form.counters.map(({ start }) => start), ...computed])
-    if (of !== undefined) addRead(term(build, of), found);
+  const ofCounters = form.counters.flatMap(({ start, bounds }) => [start, bounds.min, bounds.max]);
+  const amounts = [
+    ...form.levels.flatMap(({ placed }) => placed),
+    ...spawns.flatMap(({ atOnce, total }) => [atOnce, total]),
+    ...form.rules.map(({ rest }) => rest),
+    ...form.transitions.map(({ grace }) => grace),
+  ];
+  for (const of of [...ofCounters, ...computed, ...amounts])
+    if (typeof of === 'object') addRead(term(build, of), found);
   return found;
 }
 

@@ -2,8 +2,8 @@ import { slotsRead } from '../../engine/compile/footprint.js';
 import type { Value } from '../../engine/compile/representation.js';
 import { amountOf, footprintsOf } from '../../engine/program/footprints.js';
 import type { Form } from '../../engine/program/form.js';
+import { rangeOf } from '../../engine/program/ranges.js';
 import type { Cone } from './cone.js';
-import { rangeOf } from './ranges.js';
 
 /**
  * From which value on a counter is as good as any larger one: no test that counts tells them apart, and nothing takes it down
@@ -22,6 +22,10 @@ export interface Saturation {
 export function saturationOf(form: Form, cone: Cone): ReadonlyMap<number, Saturation> {
   const thresholds = new Map(cone.counters.map((counter) => [counter, form.counters[counter]!.min]));
   for (const counter of cone.exact) thresholds.delete(counter);
+  for (const counter of cone.counters) {
+    const { bounds } = form.counters[counter]!;
+    if (bounds.min !== undefined || bounds.max !== undefined) thresholds.delete(counter);
+  }
   for (const value of cone.values) compare(form, value, thresholds);
   const footprints = footprintsOf(form);
   const writers = [...cone.rules.map((rule) => footprints.rules[rule]!), ...footprints.transitions];

@@ -3,9 +3,9 @@ import { constant, type Slot, type Value } from '../../engine/compile/representa
 import type { Slicing } from '../../engine/compile/slice.js';
 import { checkedAmount } from '../../engine/program/footprints.js';
 import type { Form } from '../../engine/program/form.js';
+import { rangeOf } from '../../engine/program/ranges.js';
 import { canFault } from './can-fault.js';
 import type { Cone } from './cone.js';
-import { rangeOf } from './ranges.js';
 
 /** The form with the rules of the cone only; what these do is sliced where it is printed. */
 export function followedForm(form: Form, cone: Cone): Form {

@@ -2,7 +2,7 @@
 
 import { isOutside } from '../../engine/program/events.js';
 import { footprintsOf, isMadeByEffects, sets } from '../../engine/program/footprints.js';
-import { type Form, levelOf, type Term } from '../../engine/program/form.js';
+import { type Amount, type Form, levelOf, type Term } from '../../engine/program/form.js';
 import { backendOf } from '../../engine/run/backend.js';
 import { Machine } from '../../engine/run/machine.js';
 import type { Probe } from '../../engine/run/probe.js';
@@ -10,6 +10,7 @@ import { type Cone, type Following, holds, isMade } from './cone.js';
 import { type Domain, domainOf } from './domain.js';
 import { type Guess, Guesses } from './guesses.js';
 import { type Kept, type Loosened, loosenedBy, readsLeftOut } from './loosen.js';
+import { waitsOf } from './waits.js';
 
 /** One thing that can happen, time left out: an outside event, or a clock that may be due at any moment. */
 export interface Edge {
@@ -96,12 +97,14 @@ export class UntimedGame {
     );
     this.#hasGrace =
       footprintsOf(form).writes.some((write) => sets(write, form.cells.graceEnds)) ||
-      form.transitions.some(({ grace }) => grace > 0);
+      form.transitions.some(({ grace }) => grace !== 0);
     this.#guessesOn = form.screens.map(({ conditionTransitions }) =>
       conditionTransitions.some(
         (index) => form.transitions[index]!.condition !== concrete.transitions[index]!.condition,
       ),
     );
+    if (waitsOf(form).isOpen)
+      this.narrowedBy ??= 'a wait grows with the number of a level that has no last one';
     // Within one chain, a rule fires by chance each time or never here; the game may have it both ways.
     for (const index of cone.uncertain) {
       const { chance, events, name } = form.design.rules[index]!;
@@ -242,14 +245,24 @@ export class UntimedGame {
     if (screen.live) {
       form.levels[level]!.spawns.forEach(({ piece, atOnce, total }, slot) => {
         if (!this.countsSpawns(piece)) return;
-        if (cells[at.spawnMade + slot]! >= total || cells[at.present + piece]! >= atOnce) return;
+        // Whether one is shut by a bound that is computed, the engine says.
+        const isShut = (count: number, bound: Amount): boolean => typeof bound === 'number' && count >= bound;
+        if (isShut(cells[at.spawnMade + slot]!, total) || isShut(cells[at.present + piece]!, atOnce)) return;
         this.#offer(found, 'spawn', slot, screenIndex);
       });
     }
-    const wait = screen.waits.find((each) => each > cells[at.waited]!);
+    const wait = this.nextWait();
     if (wait !== undefined) this.#offer(found, 'wait', wait, screenIndex);
     if (this.#guessesOn[screenIndex]!) this.#offer(found, 'settle', 0, screenIndex);
     return found;
+  }
+
+  /** The shortest wait of the screen that the machine is on that is not over yet. */
+  nextWait(): number | undefined {
+    const { cells } = this.machine;
+    const at = this.form.cells;
+    const level = Math.min(cells[at.level]!, this.form.levels.length - 1);
+    return waitsOf(this.form).on[cells[at.screen]!]![level]!.find((each) => each > cells[at.waited]!);
   }
 
   mayWarn(timer: number): boolean {

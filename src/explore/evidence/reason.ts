@@ -1,5 +1,6 @@
 import type { Expression } from '../../design/language/expression.js';
 import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import { showSeconds } from '../../design/language/trigger.js';
 import type { Effect } from '../../design/model.js';
 import type { Term } from '../../engine/program/form.js';
 import { Evaluator } from '../../engine/run/evaluator.js';
@@ -34,13 +35,15 @@ function whyPassedOver(search: Search, index: number): string {
   const sooner = design.transitions.find(
     (each) =>
       each.from === from &&
+      typeof each.wait === 'number' &&
+      typeof wait === 'number' &&
       each.wait < wait &&
       each.wait > 0 &&
       each.events.length === 0 &&
       each.condition === undefined,
   );
   if (sooner !== undefined)
-    return `${from} -> ${sooner.to} (line ${sooner.place.line}) leaves ${from} after ${sooner.wait / 1000} s, before the ${wait / 1000} s that this one waits`;
+    return `${from} -> ${sooner.to} (line ${sooner.place.line}) leaves ${from} after ${showSeconds(sooner.wait)} s, before the ${showSeconds(wait)} s that this one waits`;
   const payment = effects.flatMap((effect) => (effect.kind === 'pay' ? effect.writes : []))[0];
   if (payment === undefined) return `no state of ${from} takes it`;
   return `nobody on ${from} can pay ${showExpression(payment.amount)} ${payment.name}`;

@@ -1,8 +1,8 @@
 import { largestNumber } from '../../design/schema.js';
 import type { Value } from '../../engine/compile/representation.js';
 import type { Form } from '../../engine/program/form.js';
+import { isTimerLeft, rangeOf } from '../../engine/program/ranges.js';
 import { watchesNothing } from '../../engine/run/probe.js';
-import { isTimerLeft, rangeOf } from '../abstraction/ranges.js';
 import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import type { UntimedPath } from '../evidence/passage.js';
 import { timedTimers } from '../timed/clocks.js';

@@ -1,10 +1,10 @@
-import type { Form, Term } from '../../engine/program/form.js';
+import type { Duration, Form, Term } from '../../engine/program/form.js';
 
 /** A later transition of the same screen that could go at the same moment. */
 export interface Rival {
   readonly index: number;
   readonly condition: Term | undefined;
-  readonly wait: number;
+  readonly wait: Duration;
 }
 
 export function competingTransitions(form: Form, taken: number): Rival[] {

@@ -26,19 +26,21 @@ import {
   select,
   set,
   tell,
+  truth,
   type Value,
   when,
 } from '../../engine/compile/representation.js';
 import { type Slicing, sliced } from '../../engine/compile/slice.js';
 import { Build, type Listener } from '../../engine/program/build/build.js';
 import { type Chain, handle, heard, ready } from '../../engine/program/build/chain.js';
+import { fullBy } from '../../engine/program/build/clocks.js';
 import { term } from '../../engine/program/build/expressions.js';
 import { type Area, Slots } from '../../engine/program/build/slots.js';
-import type { Form } from '../../engine/program/form.js';
-import { mostPresent } from '../../engine/program/form.js';
+import { type Amount, type Form, mostPresent } from '../../engine/program/form.js';
 import { mostInWord, type PackedPart, type Packing } from '../abstraction/packing.js';
 import { followedForm, slicingOf } from '../abstraction/slice.js';
 import { type Edge, mostEdges, type UntimedGame } from '../abstraction/untimed-game.js';
+import { waitsOf } from '../abstraction/waits.js';
 import { competingTransitions } from './competing-transitions.js';
 import { unseen } from './first-occurrences.js';
 import type { States } from './states.js';
@@ -382,7 +384,7 @@ for (;;) {
     const { game } = this;
     const form = this.#form;
     const { state } = this.#build;
-    const { timers, waits, live } = form.screens[screen]!;
+    const { timers, live } = form.screens[screen]!;
     const codes: EdgeCode[] = [];
     const add = (kind: Edge['kind'], index: number, event: number, guard: Value, change: Code = []): void => {
       for (const silent of game.silences(screen, game.eventOf(kind, index)))
@@ -397,15 +399,24 @@ for (;;) {
     }
     if (live) {
       form.levels.forEach(({ spawns }, level) => {
-        spawns.forEach(({ piece, atOnce, total }, nth) => {
-          if (!game.countsSpawns(piece) || total <= 0 || atOnce <= 0) return;
+        spawns.forEach((spawn, nth) => {
+          const { piece, atOnce, total } = spawn;
+          if (!game.countsSpawns(piece) || total === 0 || atOnce === 0) return;
           const [present, made] = [state.present(piece), state.spawnMade(nth)];
           const counts = this.#isFollowed(present);
-          const limits = this.#isFollowed(made) && Number.isFinite(total);
+          const isBound = (of: Amount): of is number => typeof of === 'number' && Number.isFinite(of);
           const guard = and(
             isEqual(this.#build.levelIndex, level),
-            ...(limits ? [isLess(made, total)] : []),
-            ...(counts && Number.isFinite(atOnce) ? [isLess(present, atOnce)] : []),
+            ...(this.#isFollowed(made) && isBound(total) ? [isLess(made, total)] : []),
+            ...(counts && isBound(atOnce) ? [isLess(present, atOnce)] : []),
+            not(
+              fullBy(
+                this.#build,
+                spawn,
+                counts ? present : constant(0),
+                this.#isFollowed(made) ? made : constant(0),
+              ),
+            ),
           );
           const change = [
             ...(this.#isFollowed(made) ? [increase(made, 1)] : []),
@@ -415,13 +426,27 @@ for (;;) {
         });
       });
     }
-    waits.forEach((wait, index) => {
-      const isNext = and(
-        isLess(state.waited, wait),
-        ...(index === 0 ? [] : [isAtLeast(state.waited, waits[index - 1]!)]),
-      );
-      add('wait', wait, -1, isNext, [set(state.waited, wait)]);
+    // Levels with the same waits share them.
+    const byWaits = new Map<string, { readonly waits: readonly number[]; readonly levels: number[] }>();
+    waitsOf(form).on[screen]!.forEach((waits, level) => {
+      const known = byWaits.get(waits.join());
+      if (known === undefined) byWaits.set(waits.join(), { waits, levels: [level] });
+      else known.levels.push(level);
     });
+    for (const { waits, levels } of byWaits.values()) {
+      const isOn =
+        byWaits.size === 1
+          ? truth(true)
+          : or(...levels.map((level) => isEqual(this.#build.levelIndex, level)));
+      waits.forEach((wait, index) => {
+        const isNext = and(
+          isOn,
+          isLess(state.waited, wait),
+          ...(index === 0 ? [] : [isAtLeast(state.waited, waits[index - 1]!)]),
+        );
+        add('wait', wait, -1, isNext, [set(state.waited, wait)]);
+      });
+    }
     return codes;
   }
 

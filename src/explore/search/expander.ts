@@ -1,4 +1,6 @@
 import { DesignError } from '../../design/problems/problem.js';
+import type { Duration } from '../../engine/program/form.js';
+import { heldDuration } from '../../engine/program/lower/lowering.js';
 import { canPrint } from '../../engine/run/backend.js';
 import { mix } from '../../engine/run/draw.js';
 import { Evaluator } from '../../engine/run/evaluator.js';
@@ -95,7 +97,8 @@ export class MachineExpander implements Expander {
   readonly #rivals: readonly (readonly {
     readonly index: number;
     readonly condition: number;
-    readonly wait: number;
+    /** How long it waits, in milliseconds. */
+    readonly wait: () => number;
   }[])[];
 
   constructor(
@@ -109,10 +112,16 @@ export class MachineExpander implements Expander {
     this.#rivals = form.transitions.map((_, taken) =>
       competingTransitions(form, taken).map(({ index, condition, wait }) => ({
         index,
-        wait,
+        wait: this.#waitOf(wait),
         condition: condition === undefined ? -1 : this.#terms.add(condition),
       })),
     );
+  }
+
+  #waitOf(wait: Duration): () => number {
+    if (typeof wait === 'number') return () => wait;
+    const index = this.#terms.add(wait);
+    return () => heldDuration(this.#terms.value(index));
   }
 
   edge(index: number): Edge {
@@ -203,7 +212,7 @@ export class MachineExpander implements Expander {
     const { notes, game } = this;
     const waited = game.machine.cells[game.form.cells.waited]!;
     for (const { index, condition, wait } of this.#rivals[taken]!) {
-      if (notes.preemptedBy[index]! >= 0 || waited < wait) continue;
+      if (notes.preemptedBy[index]! >= 0 || waited < wait()) continue;
       if (condition < 0 || this.#terms.value(condition) !== 0) notes.preemptedBy[index] = taken;
     }
     if (this.#before >= 0) notes.twice(this.#before, taken, this.row, this.at);

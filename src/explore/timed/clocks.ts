@@ -56,9 +56,9 @@ export interface Urgent {
 export const orderOf = ({ kind, index }: Edge, timers: number): number =>
   kind === 'timer' ? index % timers : timers;
 
-/** How long a grace lasts that is set from now. */
-const lastsFor = ({ value }: Write): number =>
-  value.op === 'binary' && value.right.op === 'constant' ? value.right.value : 0;
+/** How long a grace lasts that is set from now; of one that is computed, nothing is known. */
+const lastsFor = ({ value }: Write): number[] =>
+  value.op === 'binary' && value.right.op === 'constant' ? [value.right.value] : [];
 
 /** Rests of the rules that the search follows, and every length of a grace, as far as there are clocks for them. */
 export function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Cooldown[] {
@@ -70,8 +70,8 @@ export function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Cooldo
   const footprints = footprintsOf(form);
   const isGrace = (write: Write): boolean => sets(write, form.cells.graceEnds);
   const graces = new Set([
-    ...footprintsOf(form).writes.filter(isGrace).map(lastsFor),
-    ...form.transitions.flatMap(({ grace }) => (grace > 0 ? [grace] : [])),
+    ...footprintsOf(form).writes.filter(isGrace).flatMap(lastsFor),
+    ...form.transitions.flatMap(({ grace }) => (typeof grace === 'number' && grace > 0 ? [grace] : [])),
   ]);
   const isHit = form.events.some(({ turnedAway }, event) => turnedAway && cone.events.has(event));
   // A hit is kept away only where it is sure that the grace was given: one that may not have been may be over at any moment.
@@ -81,8 +81,8 @@ export function holdsIn({ form, cone }: UntimedGame, greatest: number[]): Cooldo
   if (isHit && isSure) for (const duration of graces) add(form.cells.graceEnds, duration, -1);
   for (const rule of cone.uncertain) {
     const { restCell, rest, draw } = form.rules[rule]!;
-    // One that chance may silence too may be silent at any moment.
-    if (restCell >= 0 && draw < 0) add(restCell, rest, rule);
+    // One that chance may silence too, or whose rest is computed, may be silent at any moment.
+    if (restCell >= 0 && draw < 0 && typeof rest === 'number') add(restCell, rest, rule);
   }
   return holds;
 }

@@ -7,6 +7,7 @@ import { formOf } from '../../engine/program/lower/lower.js';
 import { watchesNothing } from '../../engine/run/probe.js';
 import { Packing } from '../abstraction/packing.js';
 import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
+import { waitsOf } from '../abstraction/waits.js';
 import type { Sought } from '../evidence/claim.js';
 import type { TimedStep } from '../evidence/passage.js';
 import { States } from '../search/states.js';
@@ -111,7 +112,7 @@ export class TimedSearch {
       { followsAll, followsGrace: true },
     );
     this.timers = timedTimers(form, this.game.cone.timers);
-    const waits = form.screens.flatMap((screen) => (screen.live ? screen.waits : []));
+    const waits = form.screens.flatMap(({ live }, screen) => (live ? waitsOf(form).on[screen]!.flat() : []));
     const greatest = [0, ...this.timers.map(({ most }) => most)];
     this.screenClock = waits.length === 0 ? -1 : greatest.push(Math.max(...waits)) - 1;
     this.attention = paces === undefined ? -1 : greatest.push(Math.max(...paces)) - 1;
@@ -334,7 +335,7 @@ export class TimedSearch {
         ? [{ order: timer, clock, most }]
         : [],
     );
-    const wait = screen.waits.find((each) => each > cells[at.waited]!);
+    const wait = this.game.nextWait();
     if (this.screenClock < 0 || wait === undefined || !screen.live) return timers;
     return [...timers, { order: form.timers.length, clock: this.screenClock, most: wait }];
   }

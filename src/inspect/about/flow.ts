@@ -1,3 +1,4 @@
+import { showSeconds } from '../../design/language/trigger.js';
 import { type Design, spans, type Transition } from '../../design/model.js';
 import { shortestPace } from '../../explore/evidence/first-sessions.js';
 import type { Witness } from '../../explore/evidence/witness.js';
@@ -212,10 +213,10 @@ function aboutPauses(design: Design): Finding[] {
     const fresh = back.find((each) => each.fresh !== undefined);
     if (fresh !== undefined && back.every((each) => each.fresh !== undefined))
       return [finding('pause-not-kept', { screen: name, to: fresh.to, fresh: fresh.fresh! }, fresh.place)];
-    const safe = back.find((each) => each.fresh === undefined && each.grace > 0);
+    const safe = back.find((each) => each.fresh === undefined && each.grace !== 0);
     return safe === undefined
       ? []
-      : [finding('pause-gives-grace', { screen: name, grace: safe.grace / 1000 }, safe.place)];
+      : [finding('pause-gives-grace', { screen: name, grace: showSeconds(safe.grace) }, safe.place)];
   });
 }
 
@@ -225,7 +226,7 @@ function pressesThatSkip(design: Design): Finding[] {
   return transitions.flatMap(({ from, to, events, wait, place }) => {
     const screen = screens.find(({ name }) => name === from)!;
     const input = events.find(isInput);
-    if (input === undefined || wait > 0 || !isLive(design, to) || screen.live || screen.text.length === 0)
+    if (input === undefined || wait !== 0 || !isLive(design, to) || screen.live || screen.text.length === 0)
       return [];
     const pressed = transitions.find(
       (each) => each.to === from && each.from !== to && each.events.includes(input),

@@ -1,7 +1,7 @@
 import { showExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
-import { rangeIn } from '../../explore/abstraction/ranges.js';
+import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { hasMax, hearsOn, isLive, plainText, type Uses } from '../uses.js';
 
@@ -22,7 +22,13 @@ export function aboutHud(design: Design, uses: Uses, highest: number | undefined
       findings.push(finding('too-wide', { counter: counter.name, width, max: widest }, place));
     if (counter !== undefined && as === 'icons' && neverFills(design, counter, uses)) {
       const [, start] = rangeIn(design, counter.start);
-      findings.push(finding('icons-never-full', { counter: counter.name, start, max: counter.max }, place));
+      findings.push(
+        finding(
+          'icons-never-full',
+          { counter: counter.name, start, max: boundsOf(design, counter).max },
+          place,
+        ),
+      );
     }
     if (condition !== undefined && rangeIn(design, condition)[1] === 0) {
       const what = show ?? `"${plainText(text)}"`;
@@ -73,7 +79,7 @@ function isInVain(design: Design, { keep }: Design['counters'][0], screen: strin
 
 /** The largest value that is known of a counter: its max, or without one the most that a single write adds. */
 function widestOf(design: Design, counter: Design['counters'][0], { writes }: Uses): number {
-  if (hasMax(counter)) return counter.max;
+  if (hasMax(design, counter)) return boundsOf(design, counter).max;
   const amounts = writes
     .filter((write) => write.counter === counter.name && write.kind !== 'pay')
     .map(({ amount }) => rangeIn(design, amount)[1]);
@@ -82,6 +88,7 @@ function widestOf(design: Design, counter: Design['counters'][0], { writes }: Us
 
 /** Whether a counter starts below its max and nothing ever raises it. */
 const neverFills = (design: Design, { name, start, max }: Design['counters'][0], { writes }: Uses): boolean =>
+  typeof max === 'number' &&
   rangeIn(design, start)[1] < max &&
   max < 2 ** 53 &&
   writes

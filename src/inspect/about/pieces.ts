@@ -225,8 +225,8 @@ function aboutSpawnsThatStay(design: Design): Finding[] {
     spawns.flatMap(({ piece: name, atOnce, total, place }) => {
       const { meets, lasts, outcomes, ends } = design.pieces.find((piece) => piece.name === name)!;
       const stays = meets === 'sought' && lasts === undefined && !ends.includes(outcomes[0]!.name);
-      if (!stays || atOnce === undefined || (total !== undefined && total <= atOnce) || isTakenAway(name))
-        return [];
+      const isAll = typeof total === 'number' && typeof atOnce === 'number' && total <= atOnce;
+      if (!stays || typeof atOnce !== 'number' || isAll || isTakenAway(name)) return [];
       return [finding('spawn-blocked', { piece: name, atOnce }, place)];
     }),
   );

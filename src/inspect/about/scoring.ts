@@ -1,7 +1,7 @@
 import type { Expression } from '../../design/language/expression.js';
 import { countersIn, showExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
-import { rangeIn } from '../../explore/abstraction/ranges.js';
+import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { floorIn, hasMax, isLive, madeIn, takesAway, type Uses, writesOf } from '../uses.js';
 
@@ -61,18 +61,19 @@ function aboutWrites(design: Design, { writes }: Uses, highest = Number.POSITIVE
   for (const { counter: name, kind, amount, rule, by, place } of writes) {
     const counter = design.counters.find((each) => each.name === name)!;
     const [least, most] = rangeIn(design, amount);
+    const { min, max } = boundsOf(design, counter);
     const isFull = kind === 'add' && least >= 0 && isAlwaysAtMax(design, counter, writes);
-    if ((kind !== 'set' && least === 0 && most === 0) || counter.min === counter.max || isFull)
+    if ((kind !== 'set' && least === 0 && most === 0) || min === max || isFull)
       tell(finding('changes-nothing', { counter: name }, place));
     if (name !== design.score) continue;
-    const hasMin = counter.min > -(2 ** 53) / 10 ** counter.places;
+    const hasMin = min > -(2 ** 53) / 10 ** counter.places;
     if (!hasMin && kind === 'add' && most < 0)
       tell(finding('below-zero', { counter: name, by }, counter.place));
     if (rule === undefined) continue;
-    const isCapped = hasMax(counter) && highest >= counter.max;
+    const isCapped = hasMax(design, counter) && highest >= max;
     const isTold = findings.some(({ code }) => code === 'points-lost');
     if (isCapped && !isTold && kind === 'add' && most > 0)
-      tell(finding('points-lost', { counter: name, max: counter.max, rule: rule.name }, counter.place));
+      tell(finding('points-lost', { counter: name, max, rule: rule.name }, counter.place));
     for (const screen of rule.screens) {
       const isEnding = design.screens.some((each) => each.name === screen && each.ending !== undefined);
       const isBonus = rule.events.length > 0 && rule.events.every((event) => event.endsWith('.entered'));
@@ -83,12 +84,10 @@ function aboutWrites(design: Design, { writes }: Uses, highest = Number.POSITIVE
 }
 
 /** Whether a counter starts at its max, and nothing ever takes it down from there. */
-function isAlwaysAtMax(
-  design: Design,
-  { name, start, max }: Design['counters'][0],
-  writes: Uses['writes'],
-): boolean {
-  const own = writes.filter(({ counter }) => counter === name);
+function isAlwaysAtMax(design: Design, counter: Design['counters'][0], writes: Uses['writes']): boolean {
+  const { name, start } = counter;
+  const { max } = boundsOf(design, counter);
+  const own = writes.filter((write) => write.counter === name);
   const never = own.every(({ kind, amount }) => {
     const [least] = rangeIn(design, amount);
     return kind === 'add' ? least >= 0 : kind === 'set' && least >= max;
@@ -102,7 +101,8 @@ function setForAdd(design: Design, { writes }: Uses): Finding[] {
     design.pieces.flatMap(({ name, outcomes: all }) => all.map((outcome) => `${name}.${outcome.name}`)),
   );
   return design.counters.flatMap((counter) => {
-    const { name, kind, min, max, start, place } = counter;
+    const { name, kind, start, place } = counter;
+    const { min, max } = boundsOf(design, counter);
     const own = writes.filter((write) => write.counter === name);
     const sets = own.flatMap(({ kind: write, amount, rule, place: at }) => {
       const [least, most] = rangeIn(design, amount);
@@ -127,7 +127,12 @@ function setForAdd(design: Design, { writes }: Uses): Finding[] {
     if (lost !== undefined)
       return [finding('score-set', { counter: name, value: lost.value, by: lost.rule!.name }, lost.at)];
     const values = [...new Set([...rangeIn(design, start), ...sets.map(({ value }) => value)])];
-    if (!hasMax(counter) || sets.length < own.length || values.length < 2 || Math.max(...values) >= max - 1)
+    if (
+      !hasMax(design, counter) ||
+      sets.length < own.length ||
+      values.length < 2 ||
+      Math.max(...values) >= max - 1
+    )
       return [];
     return [
       finding('only-set', { counter: name, values: values.sort((a, b) => a - b).join(' or '), max }, place),
@@ -181,7 +186,7 @@ function hitsWithoutPause(design: Design, { writes }: Uses): Finding[] {
   const isOnCourse = (name: string): boolean => design.levels.some(({ course }) => course.includes(name));
   return losses.flatMap(({ counter, rule, amount }) => {
     const event = rule?.events.find((each) => each.endsWith('.hit'));
-    if (rule === undefined || event === undefined || rule.rest > 0 || rule.once !== undefined) return [];
+    if (rule === undefined || event === undefined || rule.rest !== 0 || rule.once !== undefined) return [];
     const piece = design.pieces.find(({ name }) => event === `${name}.hit`);
     // Where the design makes it appear, the hit that takes it away ends the contact.
     if (piece !== undefined && made.has(piece.name) && piece.ends.includes('hit') && !isOnCourse(piece.name))
@@ -198,7 +203,7 @@ function hitsWithoutPause(design: Design, { writes }: Uses): Finding[] {
 
 /** Whether the very first loss leaves the screen, however much there was to lose. */
 function endsAtOnce(design: Design, name: string, amount: Expression, screens: readonly string[]): boolean {
-  const { max, min } = design.counters.find((counter) => counter.name === name)!;
+  const { max, min } = boundsOf(design, design.counters.find((counter) => counter.name === name)!);
   const most = Math.max(min, max + rangeIn(design, amount)[1]);
   const isMet = (condition: Expression | undefined): boolean => {
     const floor = floorIn(condition, name);

@@ -1,6 +1,7 @@
 import type { Expression } from '../../design/language/expression.js';
 import { visitExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
+import { boundsOf } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { floorIn, isLoss, takesAway, type Uses, writesOf } from '../uses.js';
 
@@ -125,7 +126,8 @@ function growsByItself(levels: Design['levels'], value: string): boolean {
 function aboutLives(design: Design, { writes, read }: Uses): Finding[] {
   const lives = design.counters.find(({ name }) => name === design.lives);
   if (lives === undefined) return [];
-  const { name, min, place } = lives;
+  const { name, place } = lives;
+  const { min } = boundsOf(design, lives);
   const isTaken = writes.some(
     (write) => write.counter === name && write.rule !== undefined && takesAway(design, write),
   );

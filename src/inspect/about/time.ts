@@ -96,7 +96,7 @@ const firstMoment = 1000;
  */
 function hitsAtOnce(design: Design): Finding[] {
   const ways = design.transitions.filter(({ to, fresh }) => fresh !== undefined && isLive(design, to));
-  const unsafe = ways.length === 0 ? 0 : Math.min(...ways.map(({ grace }) => grace));
+  const unsafe = ways.length === 0 ? 0 : Math.min(...ways.map(({ grace }) => leastDuration(design, grace)));
   if (ways.length === 0) return [];
   const [level] = design.levels;
   return design.pieces.flatMap(({ name, role, meets, lead, outcomes, ends, place }) => {
@@ -185,7 +185,10 @@ function graceOutlasting(design: Design): Finding[] {
   const rarest = Math.max(...every);
   if (every.length === 0 || rarest === 0) return [];
   return design.rules.flatMap(({ name, events, effects, place }) => {
-    const grace = Math.max(0, ...effects.map((effect) => (effect.kind === 'grace' ? effect.duration : 0)));
+    const graces = effects.map((effect) =>
+      effect.kind === 'grace' ? leastDuration(design, effect.duration) : 0,
+    );
+    const grace = Math.max(0, ...graces);
     const isAfterHit = events.some((event) => harmful.some((piece) => event === `${piece.name}.hit`));
     if (!isAfterHit || grace < longGrace || grace < 2 * rarest) return [];
     return [finding('grace-too-long', { rule: name, grace: grace / 1000, every: rarest / 1000 }, place)];

@@ -33,7 +33,7 @@ import {
 import { type Handler, mostChained, type RuleForm, sameLevel, type TransitionForm } from '../form.js';
 import type { Build } from './build.js';
 import { effects } from './effects.js';
-import { guard, term } from './expressions.js';
+import { duration, guard, term } from './expressions.js';
 import { marksPassed, putBack, respawn } from './fresh.js';
 
 /** The last steps before the limit are told to the host, which names the loop and throws past it. */
@@ -128,7 +128,7 @@ function settle(build: Build, { taken, steps }: Chain, settling: Label): Case[] 
 
 /** Whether all that a transition has but its `when` holds. */
 export const ready = (build: Build, { wait, condition }: TransitionForm): Value =>
-  guard(build, condition, wait > 0 ? isAtLeast(build.state.waited, wait) : truth(true));
+  guard(build, condition, wait === 0 ? truth(true) : isAtLeast(build.state.waited, duration(build, wait)));
 
 function hearingRule(build: Build, index: number): Code {
   const rule = build.form.rules[index]!;
@@ -156,8 +156,8 @@ function conditionRule(build: Build, index: number, again: Local, steps: Local):
 }
 
 /** What silences a rule whatever its condition: a rest, or having fired as often as it may. */
-const gates = ({ state }: Build, index: number, { rest, onceCell }: RuleForm): Value[] => [
-  ...(rest > 0 ? [isAtLeast(state.live, state.rest(index))] : []),
+const gates = ({ state }: Build, index: number, { restCell, onceCell }: RuleForm): Value[] => [
+  ...(restCell >= 0 ? [isAtLeast(state.live, state.rest(index))] : []),
   ...(onceCell >= 0 ? [isEqual(state.once(index), 0)] : []),
 ];
 
@@ -169,7 +169,7 @@ function fire(build: Build, index: number, rule: RuleForm): Code {
   const { state, listener } = build;
   return [
     ...(listener.rule?.(index) ?? []),
-    ...(rule.rest > 0 ? [set(state.rest(index), plus(state.live, rule.rest))] : []),
+    ...(rule.restCell >= 0 ? [set(state.rest(index), plus(state.live, duration(build, rule.rest)))] : []),
     ...(rule.onceCell >= 0 ? [set(state.once(index), 1)] : []),
     ...effects(build, rule.effects, index),
   ];
@@ -196,11 +196,19 @@ function takeTransition(build: Build, { taken, steps }: Chain, respawns: Code): 
       assign(to, transition.to),
       ...(transition.fresh >= 0 ? [assign(fresh, transition.fresh)] : []),
       ...(transition.respawns ? [assign(begins, 1)] : []),
-      ...(transition.grace > 0 ? [assign(grace, transition.grace)] : []),
+      ...(typeof transition.grace === 'number' && transition.grace > 0
+        ? [assign(grace, transition.grace)]
+        : []),
     ];
     return { of: [index], body };
   });
+  // Worked out once all else is put back.
+  const graces = transitions.flatMap(({ grace: of }, index): Case[] =>
+    typeof of === 'number' ? [] : [{ of: [index], body: [assign(grace, duration(build, of))] }],
+  );
+  const way = local('way');
   return [
+    ...(graces.length === 0 ? [] : [declare(way, get(taken))]),
     declare(to, -1),
     declare(fresh, -1),
     declare(begins, 0),
@@ -211,6 +219,7 @@ function takeTransition(build: Build, { taken, steps }: Chain, respawns: Code): 
     assign(taken, -1),
     ...when(isAtLeast(get(fresh), 0), putBack(build, get(fresh))),
     ...when(isEqual(get(begins), 1), respawns),
+    ...(graces.length === 0 ? [] : select(get(way), graces)),
     ...when(isMore(get(grace), 0), [set(state.graceEnds, plus(state.live, get(grace)))]),
     ...move(build, to),
   ];

@@ -1,14 +1,17 @@
 import {
   add,
+  and,
   assign,
   binary,
   type Case,
   type Code,
+  call,
   check,
   constant,
   declare,
   get,
   isAtLeast,
+  isEqual,
   isLess,
   isMore,
   isNever,
@@ -17,6 +20,7 @@ import {
   minus,
   never,
   not,
+  or,
   plus,
   type Slot,
   select,
@@ -27,10 +31,10 @@ import {
   when,
 } from '../../compile/representation.js';
 import { clockKinds } from '../clock-kinds.js';
-import { type IntervalForm, mostPresent, type SpawnForm } from '../form.js';
+import { type Amount, type IntervalForm, mostPresent, type SpawnForm, type Term } from '../form.js';
 import type { Build } from './build.js';
 import { nextWarning, setTimer } from './effects.js';
-import { oneOf, period } from './expressions.js';
+import { amount, duration, oneOf, period } from './expressions.js';
 import { isLive, isOneOf } from './screens.js';
 
 /** The clock that is due next. */
@@ -60,8 +64,8 @@ export const sessionTime = ({ state }: Build, { at }: Due): Value =>
 export function findDue(build: Build, due: Due, spawns: (live: boolean) => Code, others: Code = []): Code {
   const { form, state } = build;
   const alike = new Map<string, { of: number[]; body: Code }>();
-  form.screens.forEach(({ timers, live, waits }, screen) => {
-    const key = JSON.stringify([timers, live, waits]);
+  form.screens.forEach(({ timers, live, waits, computedWaits }, screen) => {
+    const key = JSON.stringify([timers, live, waits, computedWaits]);
     const known = alike.get(key);
     if (known !== undefined) {
       known.of.push(screen);
@@ -71,7 +75,7 @@ export function findDue(build: Build, due: Due, spawns: (live: boolean) => Code,
       ...timers.flatMap((timer) => timerDue(build, timer, due)),
       ...spawns(live),
       ...(live ? others : []),
-      ...nextWait(build, waits, due),
+      ...nextWait(build, waits, computedWaits, due),
     ];
     alike.set(key, { of: [screen], body });
   });
@@ -101,14 +105,28 @@ function timerDue(build: Build, timer: number, found: Due): Code {
 }
 
 /** The shortest wait of a screen that is not over yet. */
-function nextWait({ state }: Build, waits: readonly number[], found: Due): Code {
-  if (waits.length === 0) return [];
+function nextWait(build: Build, waits: readonly number[], computed: readonly Term[], found: Due): Code {
+  const { state } = build;
+  if (waits.length + computed.length === 0) return [];
   const entered = local('entered');
   const looks = waits.reduceRight((later: Code, wait) => {
     const over = plus(get(entered), wait);
     return when(isLess(state.waited, wait), lookAt(over, clockCode(clockKinds.wait, wait), found), later);
   }, []);
-  return [declare(entered, plus(minus(state.entered, state.now), state.live)), ...looks];
+  const others = computed.flatMap((seconds) => {
+    const [wait, over] = [local('wait'), local('over')];
+    const code = plus(binary('shift left', get(wait), constant(3)), clockKinds.wait);
+    return [
+      declare(wait, duration(build, seconds)),
+      // One that is shorter than when the screen was entered, where a way led back to it, is over now.
+      declare(over, call('max', state.live, plus(get(entered), get(wait)))),
+      ...when(and(isLess(state.waited, get(wait)), isLess(get(over), get(found.at))), [
+        assign(found.at, get(over)),
+        assign(found.clock, code),
+      ]),
+    ];
+  });
+  return [declare(entered, plus(minus(state.entered, state.now), state.live)), ...looks, ...others];
 }
 
 /** Lets time pass: on live screens live time, and on their screens the clocks of timers that run on chosen ones. */
@@ -141,8 +159,9 @@ export function fireTimer(build: Build, index: Value, then: (event: number) => C
   return select(index, cases);
 }
 
-/** More than any spawn makes, and a small integer on every JavaScript engine. */
-export const finite = (many: number): number => Math.min(many, 2 ** 30);
+/** More than any spawn makes, as where it is computed, and a small integer on every JavaScript engine. */
+export const finite = (many: Amount): number =>
+  typeof many === 'number' ? Math.min(many, 2 ** 30) : 2 ** 30;
 
 /** What a level's spawns are, by level and slot. */
 export function spawnTables(build: Build) {
@@ -184,7 +203,12 @@ export function fireSpawn(build: Build, at: Value, then: Code, appears: (piece: 
     Local,
     Local,
   ];
-  const isOpen = isLess(get(there), tableAt(tables.atOnce, get(spawn)));
+  const isShut = local('isShut');
+  const shut = shutSpawns(build, { there, made, isShut });
+  const isOpen = and(
+    isLess(get(there), tableAt(tables.atOnce, get(spawn))),
+    ...(shut.length === 0 ? [] : [isEqual(get(isShut), 0)]),
+  );
   const present = state.present(get(piece));
   const drawn: Value = { op: 'draw', place: tableAt(tables.draw, get(spawn)) };
   const nth = oneOf(drawn, tableAt(tables.choices, get(spawn)));
@@ -193,6 +217,7 @@ export function fireSpawn(build: Build, at: Value, then: Code, appears: (piece: 
     declare(piece, tableAt(tables.piece, get(spawn))),
     declare(there, present),
     declare(made, state.spawnMade(at)),
+    ...(shut.length === 0 ? [] : [declare(isShut, 0), ...select(get(spawn), shut)]),
     ...when(isOpen, [assign(made, plus(get(made), 1)), set(state.spawnMade(at), get(made))]),
     ...when(
       isAtLeast(get(made), tableAt(tables.total, get(spawn))),
@@ -214,6 +239,27 @@ export function fireSpawn(build: Build, at: Value, then: Code, appears: (piece: 
     ]),
   ];
 }
+
+/** For each spawn, by level and slot, of which a bound is computed: it is shut while so many are there, or were made. */
+function shutSpawns(
+  build: Build,
+  { there, made, isShut }: { readonly there: Local; readonly made: Local; readonly isShut: Local },
+): Case[] {
+  return build.form.levels.flatMap(({ spawns }, level) =>
+    spawns.flatMap((spawn, slot): Case[] => {
+      const isFull = fullBy(build, spawn, get(there), get(made));
+      if (isFull.op === 'truth') return [];
+      return [{ of: [level * build.state.spawnSlots + slot], body: when(isFull, [assign(isShut, 1)]) }];
+    }),
+  );
+}
+
+/** Whether a spawn is shut by a bound that is computed. */
+export const fullBy = (build: Build, { atOnce, total }: SpawnForm, there: Value, made: Value): Value =>
+  or(
+    ...(typeof atOnce === 'object' ? [isAtLeast(there, amount(build, atOnce))] : []),
+    ...(typeof total === 'object' ? [isAtLeast(made, amount(build, total))] : []),
+  );
 
 /** Adds the intervals that no table has; their least and their choices are nothing there. */
 function otherIntervals(build: Build, spawn: Local, due: Local): Code {

@@ -11,6 +11,7 @@ import {
   declare,
   get,
   isAtLeast,
+  isEqual,
   isLess,
   isMore,
   isNever,
@@ -28,7 +29,7 @@ import {
 import { type EffectForm, longestTimer, mostPresent, mostSpawned, type WriteForm } from '../form.js';
 import type { Build } from './build.js';
 import { alongCourse, oneOnCourse } from './course.js';
-import { period, term } from './expressions.js';
+import { duration, period, term } from './expressions.js';
 
 /** What a list of effects does, in order; `source` is the rule, or past the last rule the transition, whose list it is. */
 export const effects = (build: Build, list: readonly EffectForm[], source: number): Code =>
@@ -68,7 +69,7 @@ function effect(build: Build, of: EffectForm, source: number): Code {
     case 'emit':
       return form.events[of.event]!.isHeard ? [push(of.event)] : [];
     case 'grace':
-      return [set(state.graceEnds, plus(state.live, of.duration))];
+      return [set(state.graceEnds, plus(state.live, duration(build, of.duration)))];
     case 'popup':
       return listener.popup?.(of.popup) ?? [];
     case 'cue':
@@ -115,9 +116,20 @@ function tooLarge(build: Build, { counter, adds, amount }: WriteForm, wanted: Va
   return check(isHeld(wanted), 'tooLarge', source, counter, wanted);
 }
 
-/** What is asked of a counter, held to its bounds; a bound that it cannot pass is not asked. */
+/** A bound of a counter, in cells; one that is computed and is no number bounds nothing. */
+export function bound(build: Build, counter: number, which: 'min' | 'max'): Value {
+  const { bounds, ...widest } = build.form.counters[counter]!;
+  const computed = bounds[which];
+  if (computed === undefined) return constant(widest[which]);
+  const value = term(build, computed);
+  return choose(isEqual(value, value), value, which === 'min' ? -largestNumber : largestNumber);
+}
+
+/** What is asked of a counter, held to its bounds, of which the max counts where they cross; one that it cannot pass is not asked. */
 function clamped(build: Build, { counter, adds, amount }: WriteForm, wanted: Value): Value {
-  const { min, max } = build.form.counters[counter]!;
+  const { min, max, bounds } = build.form.counters[counter]!;
+  if (bounds.min !== undefined || bounds.max !== undefined)
+    return call('min', bound(build, counter, 'max'), call('max', bound(build, counter, 'min'), wanted));
   const sign = adds && amount.op === 'constant' ? Math.sign(amount.value) : 0;
   const notAbove =
     max < largestNumber && !(adds && sign < 0) ? choose(isMore(wanted, max), max, wanted) : wanted;

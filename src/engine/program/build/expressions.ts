@@ -19,7 +19,14 @@ import {
   truth,
   type Value,
 } from '../../compile/representation.js';
-import { type IntervalForm, longestTimer, type Term } from '../form.js';
+import {
+  type Amount,
+  type Duration,
+  type IntervalForm,
+  longestTimer,
+  mostPresent,
+  type Term,
+} from '../form.js';
 import type { Build } from './build.js';
 
 /** A value of the form as one of the program. */
@@ -83,11 +90,11 @@ function toCome(build: Build, piece: number): Value {
   const { form, state } = build;
   const perLevel = form.levels.map(({ spawns }) =>
     sum(
-      spawns.flatMap((spawn, slot) => {
-        if (spawn.piece !== piece) return [];
-        return [
-          minus(constant(spawn.total), spawn.total === Number.POSITIVE_INFINITY ? 0 : state.spawnMade(slot)),
-        ];
+      spawns.flatMap(({ piece: made, total }, slot) => {
+        if (made !== piece) return [];
+        if (typeof total === 'object')
+          return [call('max', 0, minus(amount(build, total), state.spawnMade(slot)))];
+        return [minus(constant(total), total === Number.POSITIVE_INFINITY ? 0 : state.spawnMade(slot))];
       }),
     ),
   );
@@ -115,6 +122,30 @@ export function interval(build: Build, { least, step, choices, draw, computed }:
 /** The same for a clock, which is never due at the very moment when it is set: a millisecond at the least. */
 export const period = (build: Build, form: IntervalForm): Value =>
   form.least === 0 ? call('max', 1, interval(build, form)) : interval(build, form);
+
+/** How many are meant, where it may be computed: rounded, none at the least; what is no number is none. */
+export function amount(build: Build, of: Amount, most = mostPresent): Value {
+  if (typeof of === 'number') return constant(of);
+  const name = build.once('howMany', () => {
+    const [given, bound, whole] = [local('given'), local('bound'), local('whole')];
+    const held = choose(isMore(get(whole), 0), call('min', get(whole), get(bound)), 0);
+    return {
+      parameters: [given, bound],
+      body: [declare(whole, call('round', get(given))), give(held)],
+    };
+  });
+  return ask(name, term(build, of), most);
+}
+
+/** Milliseconds, where their seconds may be computed: none at the least, a day at the most; what is no number is none. */
+export function duration(build: Build, of: Duration): Value {
+  if (typeof of === 'number') return constant(of);
+  return amount(
+    build,
+    { op: 'binary', operator: '*', left: of, right: { op: 'constant', value: 1000 } },
+    longestTimer,
+  );
+}
 
 /** Computed seconds as whole milliseconds: at least one, at most a day; what is no number is one. */
 export function milliseconds(build: Build, seconds: Value): Value {

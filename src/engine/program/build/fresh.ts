@@ -17,11 +17,11 @@ import {
   type Value,
   when,
 } from '../../compile/representation.js';
-import type { CounterForm } from '../form.js';
+import { type CounterForm, mostSpawned } from '../form.js';
 import type { Build } from './build.js';
 import { layCourse } from './course.js';
-import { appear, startTimer } from './effects.js';
-import { period, term } from './expressions.js';
+import { appear, bound, startTimer } from './effects.js';
+import { amount, period, term } from './expressions.js';
 
 /** Puts back counters, in the order of the file, then timers, rests, grace, the course and what rules remember, as far as `fresh` reaches. */
 export function putBack(build: Build, fresh: Value): Code {
@@ -55,15 +55,23 @@ export const marksPassed = (
 ): Value => call('floor', binary('/', state.counter(counter), constant(step)));
 
 /** What is no number at all, such as 0 / 0, starts at 0 or the bound next to it. */
-function putToStart(build: Build, { start, min, max }: CounterForm, counter: number): Code {
+function putToStart(build: Build, { start, min, max, bounds }: CounterForm, counter: number): Code {
   const to = build.state.counter(counter);
-  if (start.op === 'constant' && Number.isInteger(start.value) && start.value >= min && start.value <= max)
+  const isKnown = bounds.min === undefined && bounds.max === undefined;
+  if (
+    isKnown &&
+    start.op === 'constant' &&
+    Number.isInteger(start.value) &&
+    start.value >= min &&
+    start.value <= max
+  )
     return [set(to, start.value)];
   const found = local('start');
-  const held = call('min', max, call('max', min, call('round', term(build, start))));
+  const within = (value: Value): Value =>
+    call('min', bound(build, counter, 'max'), call('max', bound(build, counter, 'min'), value));
   return [
-    declare(found, held),
-    set(to, choose(isEqual(get(found), get(found)), get(found), Math.min(max, Math.max(min, 0)))),
+    declare(found, call('round', term(build, start))),
+    set(to, within(choose(isEqual(get(found), get(found)), get(found), 0))),
   ];
 }
 
@@ -73,9 +81,11 @@ export function respawn(build: Build): Code {
   const { courseLength } = form.cells;
   const gone = form.pieces.map((_, piece) => set(state.present(piece), 0));
   const cases = form.levels.map((level, index) => {
-    const placed = level.placed.flatMap((many, piece) =>
-      many === 0 ? [] : appear(build, piece, constant(many)),
-    );
+    const placed = level.placed.flatMap((many, piece) => {
+      if (many === 0) return [];
+      const placed = local('placed');
+      return [declare(placed, amount(build, many, mostSpawned)), ...appear(build, piece, get(placed))];
+    });
     const onCourse = form.pieces.flatMap((_, piece) => {
       const many = level.course.filter((each) => each === piece).length;
       return many === 0 ? [] : [set(state.present(piece), plus(state.present(piece), many))];

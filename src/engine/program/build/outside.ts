@@ -32,11 +32,11 @@ import {
   when,
 } from '../../compile/representation.js';
 import { isOutside, receptions } from '../events.js';
-import { mostPresent } from '../form.js';
+import { mostPresent, type SpawnForm } from '../form.js';
 import type { Build } from './build.js';
 import { finite } from './clocks.js';
 import { meetOnCourse } from './course.js';
-import { canMeet, term } from './expressions.js';
+import { amount, canMeet, term } from './expressions.js';
 import { isLive } from './screens.js';
 
 /** Whether an event, once it has happened on a screen, sets something off or may make a condition true. */
@@ -199,6 +199,9 @@ function changePresence({ state }: Build, piece: Value, by: Value): Code {
   ];
 }
 
+const madeBound = (build: Build, { total }: SpawnForm): Value | number =>
+  typeof total === 'object' ? amount(build, total) : finite(total);
+
 /** Where a game makes pieces appear itself, each is one of those that the level's spawns would have made, as far as there are any. */
 function countSpawned(build: Build, piece: Value): Code {
   const { form, state } = build;
@@ -206,7 +209,7 @@ function countSpawned(build: Build, piece: Value): Code {
     const body = spawns.reduceRight(
       (later: Code, spawn, slot) =>
         when(
-          and(isEqual(piece, spawn.piece), isLess(state.spawnMade(slot), finite(spawn.total))),
+          and(isEqual(piece, spawn.piece), isLess(state.spawnMade(slot), madeBound(build, spawn))),
           [add(state.spawnMade(slot), 1)],
           later,
         ),

@@ -79,7 +79,7 @@ function lowerEffect(lowering: Lowering, effect: Effect): EffectForm[] {
       popups.push(lowerText(lowering, effect.text));
       return [{ op: 'popup', popup: popups.length - 1 }];
     case 'grace':
-      return [{ op: 'grace', duration: effect.duration }];
+      return [{ op: 'grace', duration: lowering.duration(effect.duration) }];
     case 'cue': {
       if (!cues.includes(effect.cue)) cues.push(effect.cue);
       return [{ op: 'cue', cue: cues.indexOf(effect.cue) }];
@@ -98,14 +98,16 @@ export function lowerCondition(
   const [first] = effects;
   const paid = first?.kind === 'pay' ? first.writes : [];
   const affordable = paid.map(({ name, amount }): Expression => {
-    const { min } = counters[lowering.counters.get(name)!]!;
-    const { places, kind } = design.counters[lowering.counters.get(name)!]!;
+    const { places, kind, min } = design.counters[lowering.counters.get(name)!]!;
+    // Where there is no bound, nothing is paid below 0.
+    const hasMin = counters[lowering.counters.get(name)!]!.min > -largestNumber;
+    const least: Expression = typeof min === 'object' ? min : { kind: 'number', value: hasMin ? min : 0 };
     const left: Expression = { kind: 'cell', name };
     const right: Expression = {
       kind: 'binary',
       operator: '+',
       left: rounded(inCells(amount, kind, places)),
-      right: { kind: 'number', value: Math.max(min, min === -largestNumber ? 0 : min) },
+      right: rounded(inCells(least, kind, places)),
     };
     return { kind: 'binary', operator: '>=', left, right };
   });

@@ -85,9 +85,8 @@ export function screenForm(
     if (transition.heard.length === 0) conditionTransitions.push(at);
     for (const event of transition.events) handler(event).transitions.push(at);
   });
-  const waits = new Set(
-    transitions.filter((each) => each.from === index && each.wait > 0).map((each) => each.wait),
-  );
+  const own = transitions.filter(({ from }) => from === index).map(({ wait }) => wait);
+  const waits = new Set(own.filter((wait) => typeof wait === 'number' && wait > 0) as number[]);
   const conditions = [
     ...conditionRules.map((at) => rules[at]!.condition),
     ...conditionTransitions.map((at) => transitions[at]!.condition),
@@ -118,6 +117,7 @@ export function screenForm(
     conditionRules,
     conditionTransitions,
     waits: [...waits].sort((a, b) => a - b),
+    computedWaits: own.filter((wait) => typeof wait === 'object'),
     backCell,
     watchesPresence,
     enteredEvent: isHeard ? eventIndex.get(entered)! : -1,

@@ -1,5 +1,5 @@
 import type { Expression } from '../../../design/language/expression.js';
-import type { ComputedInterval, HudItem, Interval, Template } from '../../../design/model.js';
+import type { ComputedInterval, Counter, HudItem, Interval, Template, Timer } from '../../../design/model.js';
 import type { HudForm, TextForm } from '../form.js';
 import type { Lowering } from './lowering.js';
 
@@ -34,8 +34,14 @@ export function lowerHudItem(lowering: Lowering, item: HudItem): HudForm {
     text: lowerText(lowering, item.text),
     counter,
     value: shownValue(lowering, value),
-    of: design.counters[counter]?.max ?? (timer === undefined ? 0 : lengthOf(timer.interval)),
+    of: fullOf(lowering, design.counters[counter], timer),
   };
+}
+
+/** The most that something on the HUD can show. */
+function fullOf(lowering: Lowering, counter: Counter | undefined, timer: Timer | undefined): HudForm['of'] {
+  if (counter === undefined) return timer === undefined ? 0 : lengthOf(timer.interval);
+  return typeof counter.max === 'number' ? counter.max : { value: lowering.shows(counter.max) };
 }
 
 /** Seconds that a timer runs at the most; a computed one is not shown as a part of anything. */

@@ -1,24 +1,69 @@
 import type { Computed } from '../../../design/model.js';
+import { largestNumber } from '../../../design/schema.js';
 import { mergingOf } from '../../session/merging.js';
-import type { CounterForm, LevelForm, PieceForm, SpawnForm, TimerForm } from '../form.js';
-import { heldSeconds, inCells } from './amounts.js';
+import { Build } from '../build/build.js';
+import { term as termValue } from '../build/expressions.js';
+import {
+  type CounterForm,
+  type Form,
+  type LevelForm,
+  mostPresent,
+  type PieceForm,
+  type SpawnForm,
+  type Term,
+  type TimerForm,
+} from '../form.js';
+import { type Range, rangeOf } from '../ranges.js';
+import { heldSeconds, inCells, rounded } from './amounts.js';
 import { type Lowering, spanIndex } from './lowering.js';
 
 export function lowerCounters(lowering: Lowering): CounterForm[] {
   const { design } = lowering;
-  return design.counters.map(
-    ({ name, start, min, max, keep, places, kind, words }): CounterForm => ({
+  return design.counters.map(({ name, start, min, max, keep, places, kind, words }): CounterForm => {
+    const least = bound(lowering, min, places, -largestNumber);
+    const most = bound(lowering, max, places, largestNumber);
+    return {
       name,
       kind,
       words,
       places,
       start: lowering.term(inCells(start, kind, places)),
-      min: Math.round(min * 10 ** places),
-      max: Math.round(max * 10 ** places),
+      min: least.held,
+      max: most.held,
+      bounds: { min: least.term, max: most.term },
       keep: spanIndex(keep),
       merges: keep === 'forever' ? mergingOf(design, name) : undefined,
-    }),
-  );
+    };
+  });
+}
+
+/** A bound in cells, as far as it is known; and its term where it is computed. What is no number bounds nothing. */
+function bound(lowering: Lowering, of: Computed, places: number, none: number) {
+  if (typeof of === 'number') return { held: Math.round(of * 10 ** places), term: undefined };
+  const term = lowering.term(rounded(inCells(of, 'number', places)));
+  if (term.op !== 'constant') return { held: none, term };
+  const held = Number.isNaN(term.value) ? none : term.value;
+  return { held: Math.min(largestNumber, Math.max(-largestNumber, held)), term: undefined };
+}
+
+/** Narrows the bounds of counters that are computed to all that they can be, counters in the order in which they read each other. */
+export function narrowBounds(form: Form): CounterForm[] {
+  const counters = [...form.counters];
+  const narrowed = { ...form, counters };
+  const build = new Build(narrowed, {});
+  counters.forEach(({ bounds, ...counter }, index) => {
+    const rangeIn = (of: Term | undefined, none: number): Range =>
+      of === undefined ? [none, none] : rangeOf(termValue(build, of), narrowed);
+    const held = (value: number, none: number): number =>
+      Number.isNaN(value) ? none : Math.min(largestNumber, Math.max(-largestNumber, value));
+    counters[index] = {
+      ...counter,
+      bounds,
+      min: held(rangeIn(bounds.min, counter.min)[0], -largestNumber),
+      max: held(rangeIn(bounds.max, counter.max)[1], largestNumber),
+    };
+  });
+  return counters;
 }
 
 /** Timers, and the clocks that some of them run by: screens by number, each list of them once. */
@@ -93,16 +138,18 @@ export function lowerLevels(lowering: Lowering): LevelForm[] {
       // A spawn is known by its level, its piece and which of that piece it is, so that a new line moves no other draw.
       const number = (nth.get(spawn.piece) ?? 0) + 1;
       nth.set(spawn.piece, number);
+      const total = spawn.total === undefined ? Number.POSITIVE_INFINITY : lowering.amount(spawn.total);
       return {
         piece: lowering.pieces.get(spawn.piece)!,
         every: lowering.interval(spawn.every, `spawn ${level.name} ${spawn.piece} ${number}`),
         first: spawn.first && lowering.interval(spawn.first, `first ${level.name} ${spawn.piece} ${number}`),
-        atOnce: spawn.atOnce ?? Number.POSITIVE_INFINITY,
-        total: spawn.total ?? Number.POSITIVE_INFINITY,
+        atOnce: spawn.atOnce === undefined ? Number.POSITIVE_INFINITY : lowering.amount(spawn.atOnce),
+        total,
+        most: typeof total === 'number' ? total : mostPresent,
       };
     });
-    const placed = design.pieces.map(
-      ({ name }) => level.placed.find((each) => each.piece === name)?.count ?? 0,
+    const placed = design.pieces.map(({ name }) =>
+      lowering.amount(level.placed.find((each) => each.piece === name)?.count ?? 0),
     );
     const course = level.course.map((piece) => lowering.pieces.get(piece)!);
     return { name: level.name, placed, spawns, course };

@@ -13,7 +13,7 @@ import { lowerCondition, lowerEffects } from './lower-effects.js';
 import { longestKept } from './lower-expression.js';
 import { eventForm, screenForm } from './lower-screens.js';
 import { lowerHudItem, lowerText } from './lower-texts.js';
-import { lowerCounters, lowerLevels, lowerPieces, lowerTimers } from './lower-things.js';
+import { lowerCounters, lowerLevels, lowerPieces, lowerTimers, narrowBounds } from './lower-things.js';
 import { Lowering, spanIndex } from './lowering.js';
 
 const lowered = new WeakMap<Design, Form>();
@@ -66,9 +66,10 @@ function lower(design: Design): Form {
     size += 3;
     return size - 3;
   });
+  const rests = design.rules.map(({ rest }) => lowering.duration(rest));
   const rules = design.rules.map((rule, index): RuleForm => {
     const condition = lowerCondition(lowering, counters, rule.condition, rule.effects);
-    const restCell = rule.rest > 0 ? size++ : -1;
+    const restCell = rests[index] === 0 ? -1 : size++;
     const memoryCell = rule.heard.length === 0 ? size++ : -1;
     const onceCell = rule.once === undefined ? -1 : size++;
     const passes = rule.passes && {
@@ -89,7 +90,7 @@ function lower(design: Design): Form {
     return {
       name: rule.name,
       condition,
-      rest: rule.rest,
+      rest: rests[index]!,
       restCell,
       memoryCell,
       forgets,
@@ -111,11 +112,11 @@ function lower(design: Design): Form {
       to: lowering.screens.get(transition.to) ?? -1,
       index: transition.index,
       condition: lowerCondition(lowering, counters, transition.condition, transition.effects),
-      wait: transition.wait,
+      wait: lowering.duration(transition.wait),
       fresh,
       level,
       respawns: fresh >= levelSpan || level !== sameLevel,
-      grace: transition.grace,
+      grace: lowering.duration(transition.grace),
       effects: lowerEffects(lowering, transition.effects),
       place: transition.place,
     };
@@ -134,7 +135,7 @@ function lower(design: Design): Form {
     place: { file: design.file, line: 0, column: 0 },
   };
 
-  return {
+  const form: Form = {
     design,
     title: design.title,
     fingerprint: design.fingerprint,
@@ -170,6 +171,7 @@ function lower(design: Design): Form {
     draws: lowering.draws,
     lowerTerm: (expression) => lowering.term(expression),
   };
+  return { ...form, counters: narrowBounds(form) };
 }
 
 /** How many there are of what has cells of its own. */

@@ -1,6 +1,7 @@
 import { membersOf } from '../../../design/language/events.js';
 import type { Expression } from '../../../design/language/expression.js';
 import {
+  type Computed,
   type ComputedInterval,
   type Design,
   type Interval,
@@ -8,7 +9,15 @@ import {
   spans,
 } from '../../../design/model.js';
 import { placeKey } from '../../run/draw.js';
-import type { DrawForm, IntervalForm, Term, TextForm } from '../form.js';
+import {
+  type Amount,
+  type DrawForm,
+  type Duration,
+  type IntervalForm,
+  longestTimer,
+  type Term,
+  type TextForm,
+} from '../form.js';
 import { lowerExpression, type TermScope } from './lower-expression.js';
 
 export const spanIndex = (keep: Keep): number => spans.indexOf(keep);
@@ -76,6 +85,20 @@ export class Lowering {
     return { seconds: this.term(seconds), upTo: upTo && this.term(upTo) };
   }
 
+  /** A number, known where nothing but numbers and dials that stand still are in it. */
+  amount(of: Computed): Amount {
+    if (typeof of === 'number') return of;
+    const term = this.term(of);
+    return term.op === 'constant' ? heldCount(term.value) : term;
+  }
+
+  /** The same of a duration. */
+  duration(of: Computed): Duration {
+    if (typeof of === 'number') return of;
+    const term = this.term(of);
+    return term.op === 'constant' ? heldDuration(term.value) : term;
+  }
+
   interval(interval: Interval | ComputedInterval, asks: string): IntervalForm {
     if ('seconds' in interval) {
       const computed = this.computed(interval);
@@ -88,6 +111,12 @@ export class Lowering {
     return { least, step: grid, choices, draw: this.asks(asks), computed: undefined };
   }
 }
+
+/** How many are meant by a number that is computed: rounded, none at the least; what is no number is none. */
+const heldCount = (of: number): number => Math.max(0, Math.round(of) || 0);
+/** Milliseconds that are meant by seconds that are computed: none at the least, a day at the most. */
+export const heldDuration = (seconds: number): number =>
+  Math.min(longestTimer, Math.max(0, Math.round(seconds * 1000) || 0));
 
 /** Values of levels, one table for each that an expression reads; one with formulas is worked out where it is read. */
 class LevelTables {
