@@ -67,6 +67,23 @@ export interface TransitionInput<Name extends Names> {
   readonly do?: readonly EffectInput<Name>[];
 }
 
+export interface LevelInput<Used extends Names> {
+  readonly name?: string;
+  readonly count?: number;
+  readonly like?: string;
+  readonly endless?: boolean;
+  readonly values?: { readonly [name: string]: number | string | readonly (number | string)[] };
+  readonly place?: Counts<Used['piece']>;
+  readonly spawn?: readonly {
+    readonly piece: Used['piece'];
+    readonly every: Timed;
+    readonly first?: Seconds | string;
+    readonly atOnce?: number | string;
+    readonly total?: number | string;
+  }[];
+  readonly course?: readonly (Used['piece'] | `${number} x ${Used['piece']}`)[];
+}
+
 /** A design as a value of TypeScript: the same shape as the file. `Name` are the names it gives, `Used` those it may use. */
 export interface DesignInput<Name extends Names, Used extends Names = Name> {
   readonly jocus?: 1;
@@ -83,14 +100,16 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
     };
   };
   readonly counters?: {
-    readonly [Each in Name['counter']]: {
-      readonly start?: Value;
-      readonly min?: number | string;
-      readonly max?: number | string;
-      readonly places?: number;
-      readonly words?: readonly string[];
-      readonly keep?: Keep;
-    };
+    readonly [Each in Name['counter']]:
+      | Value
+      | {
+          readonly start?: Value;
+          readonly min?: number | string;
+          readonly max?: number | string;
+          readonly places?: number;
+          readonly words?: readonly string[];
+          readonly keep?: Keep;
+        };
   };
   readonly timers?: {
     readonly [Each in Name['timer']]: {
@@ -113,27 +132,14 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
       readonly lasts?: Seconds | string;
       readonly lead?: Timed;
       readonly needs?: Condition;
+      readonly data?: { readonly [name: string]: Value };
       readonly again?: boolean;
       readonly hits?: number;
       readonly ends?: OneOrMore<string>;
       readonly outcomes?: { readonly [outcome: string]: number | string };
     };
   };
-  readonly levels?: readonly {
-    readonly name?: string;
-    readonly like?: string;
-    readonly endless?: boolean;
-    readonly values?: { readonly [name: string]: number | string };
-    readonly place?: Counts<Used['piece']>;
-    readonly spawn?: readonly {
-      readonly piece: Used['piece'];
-      readonly every: Timed;
-      readonly first?: Seconds | string;
-      readonly atOnce?: number | string;
-      readonly total?: number | string;
-    }[];
-    readonly course?: readonly (Used['piece'] | `${number} x ${Used['piece']}`)[];
-  }[];
+  readonly levels?: readonly LevelInput<Used>[] | LevelInput<Used>;
   readonly rules?: readonly RuleInput<Used>[];
   readonly screens?: {
     readonly [Each in Name['screen']]: {

@@ -95,6 +95,9 @@ export interface Outcome {
   readonly weight: Expression | undefined;
 }
 
+/** What a design says of a piece for the game alone. */
+export type PieceData = Readonly<Record<string, Value>>;
+
 export interface Piece extends Named {
   readonly role: Role;
   /** Every name that a rule may use for it: its own, its groups', its role's. */
@@ -120,6 +123,8 @@ export interface Piece extends Named {
   readonly staysOnCourse: boolean;
   /** Without it, nothing can happen to the piece. */
   readonly needs: Expression | undefined;
+  /** What the game wants to know of it. */
+  readonly data: PieceData;
 }
 
 export interface Spawn {

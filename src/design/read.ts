@@ -117,7 +117,7 @@ function readSections(reading: Reading): Readonly<Record<string, unknown>> {
     if (!isMap && !isList) {
       const plain = designSchema.shape[key as keyof typeof designSchema.shape];
       read[key] = reading.parse(plain, section, [key], 'A design');
-    } else if (isMap ? isPlainMap(section) : Array.isArray(section)) {
+    } else if ((isMap && isPlainMap(section)) || (isList && Array.isArray(section))) {
       read[key] = section;
     } else if (section !== null) {
       reading.parse(designSchema.shape[key as 'rules'], section, [key], 'A design');
@@ -126,7 +126,16 @@ function readSections(reading: Reading): Readonly<Record<string, unknown>> {
   return read;
 }
 
-const sectionMaps = new Set(['dials', 'counters', 'timers', 'pieces', 'screens', 'lists', 'players']);
+const sectionMaps = new Set([
+  'dials',
+  'counters',
+  'timers',
+  'pieces',
+  'levels',
+  'screens',
+  'lists',
+  'players',
+]);
 const sectionLists = new Set(['levels', 'rules', 'transitions', 'hud', 'tests', 'targets', 'accept']);
 const isPlainMap = (value: unknown): boolean =>
   typeof value === 'object' && value !== null && !Array.isArray(value);

@@ -79,11 +79,12 @@ export const dialSchema = z.strictObject({
   ),
 });
 
+const counterStart = z.union([anyNumber, z.string(), z.boolean()], {
+  error: 'a number up to 2^53, true or false, one of the words, or an expression of dials and counters',
+});
 export const counterSchema = z.strictObject({
   start: key(
-    z.union([anyNumber, z.string(), z.boolean()], {
-      error: 'a number up to 2^53, true or false, one of the words, or an expression of dials and counters',
-    }),
+    counterStart,
     'What it holds after every fresh start. `true` or `false` makes it a flag; an expression may read dials and the counters above it. A counter of words starts with the first of them.',
     0,
   ),
@@ -133,8 +134,10 @@ export const pieceSchema = z.strictObject({
     'Copies the keys and groups of another piece, but for those written here.',
   ),
   in: key(
-    names,
-    'Groups that it belongs to. A rule on `flower.taken` hears every piece in `flower`, and one on `collectible.taken` every collectible.',
+    z.union([z.string(), z.array(z.string())], {
+      error: 'one group or a list of groups, which may be empty',
+    }),
+    'Groups that it belongs to, beside those of the piece that it is like; an empty list leaves these. A rule on `flower.taken` hears every piece in `flower`, and one on `collectible.taken` every collectible.',
   ),
   difficulty: key(
     logits,
@@ -176,6 +179,13 @@ export const pieceSchema = z.strictObject({
     ),
     "Outcomes of its own in the place of its role's two, each with its weight for simulated players. The last is what becomes of it when nobody comes.",
   ),
+  data: key(
+    mapOf(
+      z.union([z.number(), z.string(), z.boolean()], { error: 'a number, a text, or true or false' }),
+      'names with numbers, texts or truth values, such as { sprite: bee, speed: 2 }',
+    ),
+    'What the game wants to know of it, such as a picture or a speed. It is handed over as it is and means nothing here.',
+  ),
   needs: key(
     condition,
     'A condition without which nothing can happen to it, such as an exit that opens when `left.key == 0`.',
@@ -212,8 +222,16 @@ export const spawnSchema = z.strictObject({
   ),
 });
 
+const levelValue = z.union([anyNumber, z.string()], {
+  error: 'a number, or an expression of level such as 10 + 2 * level',
+});
+
 export const levelSchema = z.strictObject({
   name: key(text('a text'), 'Shown as `{level.name}`; `Level 1` and so on unless it is given.'),
+  count: key(
+    whole(1, 1000),
+    'So many levels, one after the other. `{level}` in their name is the number of each, and formulas read it as `level`. Without it, as many as a list of values has, or one.',
+  ),
   like: key(text('the name of another level'), 'A level above this one, whose keys it has but for its own.'),
   endless: key(
     truth,
@@ -222,12 +240,13 @@ export const levelSchema = z.strictObject({
   ),
   values: key(
     mapOf(
-      z.union([anyNumber, z.string()], {
-        error: 'a number, or an expression of level such as 10 + 2 * level',
+      z.union([levelValue, z.array(levelValue).min(1, { error: 'at least one value' })], {
+        error:
+          'a number, an expression of level such as 10 + 2 * level, or a list of them, one for each level',
       }),
       'names with numbers, such as { quota: 10 }',
     ),
-    'What expressions read as `level.NAME`: numbers, or formulas of `level` and dials. Every level must give each.',
+    'What expressions read as `level.NAME`: numbers, or formulas of `level` and dials; for several levels a list, one for each. Every level must give each.',
   ),
   place: key(
     counts,
@@ -367,8 +386,18 @@ export const hudSchema = z.strictObject({
     'For a text that is a prompt: the input it offers. A game may draw it as a button that sends it.',
   ),
   at: key(
-    word(['top-left', 'top', 'top-right', 'left', 'right', 'bottom-left', 'bottom', 'bottom-right']),
-    'The corner or edge where it stands.',
+    word([
+      'top-left',
+      'top',
+      'top-right',
+      'left',
+      'middle',
+      'right',
+      'bottom-left',
+      'bottom',
+      'bottom-right',
+    ]),
+    'The corner or edge where it stands, or the middle.',
     'top-left',
   ),
   screens: key(names, 'The screens on which it is shown; the live ones unless it is given.'),
@@ -485,8 +514,13 @@ export const designSchema = z.strictObject({
     'Named numbers that you turn while tuning.',
   ),
   counters: key(
-    mapOf(counterSchema, 'counters by name, such as score: { start: 0 }'),
-    'Named values: score, lives, a flag, a word that was chosen.',
+    mapOf(
+      z.union([counterStart, counterSchema], {
+        error: 'keys such as { start: 3, max: 5 }, or a start alone',
+      }),
+      'counters by name, such as score: { start: 0 }',
+    ),
+    'Named values: score, lives, a flag, a word that was chosen. `lives: 3` is short for `lives: { start: 3 }`.',
   ),
   timers: key(
     mapOf(timerSchema, 'timers by name, such as daylight: { countdown: 60 }'),
@@ -497,7 +531,9 @@ export const designSchema = z.strictObject({
     'Everything that a player can meet.',
   ),
   levels: key(
-    listOf(levelSchema, 'a list of levels'),
+    z.union([listOf(levelSchema, 'a list of levels'), levelSchema], {
+      error: 'a list of levels, or one for all of them, such as { count: 10, values: { quota: 5 + level } }',
+    }),
     'Levels in order, with what stands in them and what appears. Without any there is one, which is empty.',
   ),
   rules: key(listOf(ruleSchema, 'a list of rules'), 'On an event, if a condition holds, do effects.'),

@@ -47,6 +47,7 @@ export interface FindingDetails {
   'changes-nothing': { counter: string };
   'spawn-unbounded': { piece: string };
   'interval-too-short': { what: string; seconds: number };
+  'max-below-min': { counter: string; min: number; max: number };
   'runs-idle': { timer: string; screens: string };
   'countdown-unshown': { timer: string };
   'timer-unheard': { timer: string; event: string };
@@ -404,6 +405,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'The pieces wait for the player for ever, and nothing limits how many there are: the longer a player does nothing, the more lie about.',
     message: ({ piece }) => `More and more of ${piece} appear, and none ever goes by itself.`,
     remedy: () => 'Give the spawn atOnce or total, or the piece lasts.',
+  },
+  'max-below-min': {
+    severity: 'warning',
+    title: 'Max that can lie below the min',
+    why: 'A bound that is an expression can cross the other one. The counter is then held at its max, whatever its min says.',
+    message: ({ counter, min, max }) => `The max of ${counter} can be ${max}, below its min of ${min}.`,
+    remedy: () => 'Hold the expression on its side, such as max: "max(1, hearts)".',
   },
   'interval-too-short': {
     severity: 'warning',

@@ -114,7 +114,11 @@ function additions(kind: Kind, entry: Raw, offered: Offered): Addition[] {
         add('if', 'a condition', condition),
       ];
     case 'levels':
-      return [add('name', 'a name', 'Level'), add('course', 'a course', pieces[0] && [pieces[0]])];
+      return [
+        add('name', 'a name', 'Level'),
+        add('count', 'how many such levels', 5),
+        add('course', 'a course', pieces[0] && [pieces[0]]),
+      ];
     case 'spawn':
       return [
         add('first', 'when the first comes', 1),

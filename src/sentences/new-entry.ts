@@ -2,7 +2,8 @@ import { hasNameForm } from '../design/language/names.js';
 import { UsageError } from '../design/problems/problem.js';
 import type { Change } from '../design/text/change.js';
 import { type Offered, offeredBy } from './grammar/offered.js';
-import { isMap, type Raw, sectionsIn } from './grammar/words.js';
+import { isMap, levelsIn, type Raw, sectionsIn } from './grammar/words.js';
+import { countLevels, oneLike } from './level-table.js';
 import type { Made } from './sentence.js';
 
 /** Sections that can be added to, and whether what is added has a name. */
@@ -30,6 +31,9 @@ export type Section = keyof typeof sections;
 export function newEntry(text: string, section: Section, name = ''): Change {
   const { sections: written } = sectionsIn(text);
   const value = entryOf(section, written, offeredBy(written));
+  // One entry for all levels becomes the first of a list.
+  if (section === 'levels' && isMap(written.levels))
+    return { kind: 'set', path: ['levels'], value: [written.levels, value] };
   return sections[section].isNamed
     ? { kind: 'set', path: [section, name], value }
     : { kind: 'add', path: [section], value };
@@ -61,10 +65,10 @@ function entryOf(section: Section, written: Raw, offered: Offered): unknown {
     }
     case 'levels': {
       // Like the one before in all but its name, so that what its formulas read is there.
-      const before = entries('levels');
-      if (before.at(-1)?.endless === true)
+      const before = levelsIn(written).at(-1)?.entry;
+      if (before?.endless === true)
         throw new UsageError('The last level goes on without end: let it have an end first.');
-      return { ...before.at(-1), name: `Level ${before.length + 1}` };
+      return oneLike(before ?? {}, `Level ${countLevels(written) + 1}`);
     }
     case 'timers':
       return { countdown: 30 };

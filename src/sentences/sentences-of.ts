@@ -7,7 +7,7 @@ import { levelWords, playerWords, spawnWords, timerWords } from './grammar/level
 import { type Offered, offeredBy } from './grammar/offered.js';
 import { ruleWords } from './grammar/rules.js';
 import { pieceWords } from './grammar/things.js';
-import { isMap, joined, type Raw, sectionsIn, type Words } from './grammar/words.js';
+import { isMap, isScalar, joined, levelsIn, type Raw, sectionsIn, type Words } from './grammar/words.js';
 import type { Control, Made, Sentence, SentenceGroups } from './sentence.js';
 
 /**
@@ -31,6 +31,10 @@ export function sentencesOf(text: string): SentenceGroups {
     isMap(sections[section])
       ? Object.entries(sections[section]).flatMap(([name, found]) => {
           const path = [section, name];
+          if (section === 'counters' && isScalar(found)) {
+            const entry = { start: found };
+            return [shortened(sentence(section, path, entry, say(entry, name, path, offered)), entry)];
+          }
           if (found !== null && !isMap(found)) return [];
           const entry = found ?? {};
           return [sentence(section, path, entry, say(entry, name, path, offered))];
@@ -48,11 +52,13 @@ export function sentencesOf(text: string): SentenceGroups {
           return isMap(entry) ? [sentence(kind, here, entry, say(entry, here, offered))] : [];
         })
       : [];
-  const levels = listed('levels', levelWords).flatMap((level) => {
-    const index = Number(level.path[1]);
-    const { name, spawn } = (sections.levels as readonly Raw[])[index]!;
+  const levels = levelsIn(sections).flatMap(({ entry, path }, index) => {
+    const { name, spawn } = entry;
     const called = typeof name === 'string' ? name : `level ${index + 1}`;
-    return [level, ...listed('spawn', spawnWords(called), [...level.path, 'spawn'], spawn)];
+    return [
+      sentence('levels', path, entry, levelWords(entry, path, offered)),
+      ...listed('spawn', spawnWords(called), [...path, 'spawn'], spawn),
+    ];
   });
   return {
     things: named('pieces', pieceWords),
@@ -70,6 +76,23 @@ export function sentencesOf(text: string): SentenceGroups {
     players: named('players', playerWords),
     targets: listed('targets', targetWords),
     tests: [...listed('tests', testWords), ...listed('accept', acceptWords)],
+  };
+}
+
+/** The sentence of a counter that is written as its start alone: another key makes it a map. */
+function shortened({ words, clauses, ...rest }: Sentence, entry: Raw): Sentence {
+  const { path } = rest;
+  return {
+    ...rest,
+    words: words.map((word) =>
+      typeof word !== 'string' && word.path.at(-1) === 'start' ? { ...word, path } : word,
+    ),
+    clauses: clauses.map((clause) => {
+      const { change } = clause;
+      if (change.kind !== 'set') return clause;
+      const value = { ...entry, [String(change.path.at(-1))]: change.value };
+      return { ...clause, change: { kind: 'set', path, value } };
+    }),
   };
 }
 

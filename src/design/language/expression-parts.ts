@@ -25,6 +25,29 @@ export function visitExpression(expression: Expression, visit: (part: Expression
   }
 }
 
+/** The same expression with parts of it replaced; undefined leaves a part as it is. */
+export function withParts(
+  expression: Expression,
+  replace: (part: Expression) => Expression | undefined,
+): Expression {
+  const found = replace(expression);
+  if (found !== undefined) return found;
+  const of = (part: Expression): Expression => withParts(part, replace);
+  switch (expression.kind) {
+    case 'negative':
+    case 'not':
+      return { ...expression, of: of(expression.of) };
+    case 'binary':
+      return { ...expression, left: of(expression.left), right: of(expression.right) };
+    case 'choose':
+      return { ...expression, test: of(expression.test), yes: of(expression.yes), no: of(expression.no) };
+    case 'call':
+      return { ...expression, of: expression.of.map(of) };
+    default:
+      return expression;
+  }
+}
+
 /** The counters that an expression reads, as often as it does. */
 export function countersIn(expression: Expression): string[] {
   const found: string[] = [];

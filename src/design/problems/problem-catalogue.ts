@@ -12,6 +12,7 @@ export type ProblemDetails = {
   'duplicate-key': { key: string };
   'forbidden-key': { key: string };
   'split-by-comma': { quoted: string };
+  'unquoted-colon': { found: string; quoted: string };
   'taken-by-yaml': { mark: string; text: string };
   'unknown-key': { key: string; allowed: readonly string[]; where: string };
   'missing-key': { key: string; where: string };
@@ -106,6 +107,10 @@ const wording: Wording<ProblemDetails> = {
   'split-by-comma': ({ quoted }) => ({
     message: 'YAML ends a value at a comma inside { }, so this was read as two keys.',
     remedy: `Put the expression in quotes: ${quote(quoted)}`,
+  }),
+  'unquoted-colon': ({ found, quoted }) => ({
+    message: `YAML takes what stands before a colon for a key, so "${quote(found)}" was not read as one value.`,
+    remedy: `Put it in quotes: ${quote(quoted)}`,
   }),
   'taken-by-yaml': ({ mark, text }) => ({
     message: `YAML takes a leading ${mark} for itself, so "${quote(text)}" was not read as an expression.`,

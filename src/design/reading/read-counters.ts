@@ -17,70 +17,82 @@ export interface UnstartedCounter extends Omit<Counter, 'start' | 'min' | 'max'>
 }
 
 export function readCounters(reading: Reading, section: unknown): UnstartedCounter[] {
-  return readNamed(reading, section, 'counters', 'counter', counterSchema).map(({ name, path, entry }) => {
-    const { words = [], places = 0 } = entry ?? {};
-    const kind = words.length > 0 ? 'words' : typeof entry?.start === 'boolean' ? 'flag' : 'number';
-    const common = {
-      name,
-      kind,
-      words,
-      places,
-      keep: entry?.keep ?? 'run',
-      place: reading.source.keyPlaceOf(path),
-      path,
-    } as const;
-    words.forEach((word, index) => {
-      const fault = nameFault(word);
-      if (fault !== undefined) reading.fail(fault, { name: word }, [...path, 'words', index]);
-      else if (words.indexOf(word) < index)
-        reading.fail('duplicate-key', { key: word }, [...path, 'words', index]);
-    });
-    if (kind !== 'number') {
-      for (const key of ['min', 'max', 'places'] as const) {
-        if (entry?.[key] === undefined) continue;
-        const reason = kind === 'flag' ? 'a flag is true or false' : 'its words are all it can hold';
-        reading.failAtKey(
-          'either-or',
-          { keys: [kind === 'flag' ? 'start' : 'words', key], where: `The counter ${name}`, reason },
-          [...path, key],
-        );
+  return readNamed(reading, withStarts(section), 'counters', 'counter', counterSchema).map(
+    ({ name, path, entry }) => {
+      const { words = [], places = 0 } = entry ?? {};
+      const kind = words.length > 0 ? 'words' : typeof entry?.start === 'boolean' ? 'flag' : 'number';
+      const common = {
+        name,
+        kind,
+        words,
+        places,
+        keep: entry?.keep ?? 'run',
+        place: reading.source.keyPlaceOf(path),
+        path,
+      } as const;
+      words.forEach((word, index) => {
+        const fault = nameFault(word);
+        if (fault !== undefined) reading.fail(fault, { name: word }, [...path, 'words', index]);
+        else if (words.indexOf(word) < index)
+          reading.fail('duplicate-key', { key: word }, [...path, 'words', index]);
+      });
+      if (kind !== 'number') {
+        for (const key of ['min', 'max', 'places'] as const) {
+          if (entry?.[key] === undefined) continue;
+          const reason = kind === 'flag' ? 'a flag is true or false' : 'its words are all it can hold';
+          reading.failAtKey(
+            'either-or',
+            { keys: [kind === 'flag' ? 'start' : 'words', key], where: `The counter ${name}`, reason },
+            [...path, key],
+          );
+        }
+        return {
+          ...common,
+          min: 0,
+          max: kind === 'flag' ? 1 : words.length - 1,
+          start: entry?.start ?? words[0]!,
+        };
+      }
+      const bound = (key: 'min' | 'max' | 'start', none: number): number => {
+        const value = entry?.[key];
+        if (typeof value !== 'number') return none;
+        if (Math.round(value * 10 ** places) / 10 ** places !== value) {
+          const expected =
+            places === 0 ? 'a whole number; places: 1 would keep one decimal' : `at most ${places} decimals`;
+          reading.fail('wrong-type', { found: String(value), expected }, [...path, key]);
+        }
+        return value;
+      };
+      const largest = largestNumber / 10 ** places;
+      const min = bound('min', -largest);
+      const max = bound('max', largest);
+      const start = bound('start', 0);
+      if (min > max)
+        reading.failAtKey('bad-order', { what: `The range of ${name}`, from: min, to: max }, path);
+      else if (typeof entry?.start !== 'string' && (start < min || start > max)) {
+        reading.fail('out-of-range', { what: `The start of ${name}`, found: start, from: min, to: max }, [
+          ...path,
+          'start',
+        ]);
       }
       return {
         ...common,
-        min: 0,
-        max: kind === 'flag' ? 1 : words.length - 1,
-        start: entry?.start ?? words[0]!,
+        min: typeof entry?.min === 'string' ? entry.min : min,
+        max: typeof entry?.max === 'string' ? entry.max : max,
+        start: entry?.start ?? 0,
       };
-    }
-    const bound = (key: 'min' | 'max' | 'start', none: number): number => {
-      const value = entry?.[key];
-      if (typeof value !== 'number') return none;
-      if (Math.round(value * 10 ** places) / 10 ** places !== value) {
-        const expected =
-          places === 0 ? 'a whole number; places: 1 would keep one decimal' : `at most ${places} decimals`;
-        reading.fail('wrong-type', { found: String(value), expected }, [...path, key]);
-      }
-      return value;
-    };
-    const largest = largestNumber / 10 ** places;
-    const min = bound('min', -largest);
-    const max = bound('max', largest);
-    const start = bound('start', 0);
-    if (min > max) reading.failAtKey('bad-order', { what: `The range of ${name}`, from: min, to: max }, path);
-    else if (typeof entry?.start !== 'string' && (start < min || start > max)) {
-      reading.fail('out-of-range', { what: `The start of ${name}`, found: start, from: min, to: max }, [
-        ...path,
-        'start',
-      ]);
-    }
-    return {
-      ...common,
-      min: typeof entry?.min === 'string' ? entry.min : min,
-      max: typeof entry?.max === 'string' ? entry.max : max,
-      start: entry?.start ?? 0,
-    };
-  });
+    },
+  );
 }
+
+/** A counter that is one value starts with it: `score: 3` is short for `score: { start: 3 }`. */
+const withStarts = (section: unknown): unknown =>
+  Object.fromEntries(
+    Object.entries((section ?? {}) as Record<string, unknown>).map(([name, entry]) => [
+      name,
+      typeof entry === 'object' ? entry : { start: entry },
+    ]),
+  );
 
 export function readStarts(reading: Reading, counters: readonly UnstartedCounter[], scope: Scope): Counter[] {
   return counters.map(({ path, start, min, max, ...counter }, index) => {

@@ -22,6 +22,7 @@ export interface UntimedLevel extends Omit<Level, 'spawns' | 'placed'> {
   })[];
 }
 
+/** Levels, those that one entry gives by a count written out. */
 export function readLevels(
   reading: Reading,
   section: unknown,
@@ -29,65 +30,79 @@ export function readLevels(
   dials: readonly Dial[],
 ): UntimedLevel[] {
   const names = pieces.map((each) => each.name);
-  const written = (section ?? []) as readonly unknown[];
+  const isList = Array.isArray(section);
+  const written: readonly unknown[] = isList ? section : section === undefined ? [] : [section];
   if (section !== undefined && written.length === 0) {
     const remedy = 'Write at least one level, or leave the key out: then there is one level without spawns.';
     reading.fail('empty-list', { what: 'The list of levels', remedy }, ['levels']);
   }
   if (written.length === 0) return [bareLevel(reading)];
-  const entries = written.map((value, index) => ({
-    path: ['levels', index],
-    entry: reading.parse(levelSchema, value ?? {}, ['levels', index], `The level ${index + 1}`),
-  }));
-  return entries.map(({ path, entry }, index): UntimedLevel => {
-    if (entry?.name !== undefined) reading.claimText(entry.name, 'level', [...path, 'name']);
-    if (entry?.endless === true && index < written.length - 1) {
-      reading.fail('endless-not-last', { level: entry.name ?? `Level ${index + 1}` }, [...path, 'endless']);
+  const levels: WrittenLevel[] = [];
+  written.forEach((value, index) => {
+    const path: Path = isList ? ['levels', index] : ['levels'];
+    const entry = reading.parse(levelSchema, value ?? {}, path, `The level ${levels.length + 1}`) ?? {};
+    const model = modelOf(reading, entry.like, levels, [...path, 'like']);
+    const count = countOf(reading, entry, path);
+    const first = levels.length + 1;
+    if (first + count - 1 > mostLevels && first <= mostLevels) {
+      const details = { what: 'The number of levels', found: first + count - 1, from: 1, to: mostLevels };
+      reading.fail('out-of-range', details, path);
     }
-    const model = modelOf(reading, entry?.like, entries.slice(0, index), [...path, 'like']);
-    const own = { entry, path };
-    /** A level's own keys stand in for those of the level that it is like. */
-    const from = <Key extends 'place' | 'spawn' | 'course'>(key: Key) =>
-      entry?.[key] === undefined && model !== undefined ? model : own;
-    const values = new Map([
-      ...readValues(reading, model?.entry?.values, dials, [...(model?.path ?? path), 'values']),
-      ...readValues(reading, entry?.values, dials, [...path, 'values']),
-    ]);
-    const placing = from('place');
-    const placed = Object.entries(placing.entry?.place ?? {}).flatMap(([piece, count]) => {
-      const at = [...placing.path, 'place', piece];
+    const name = entry.name ?? 'Level {level}';
+    for (let nth = 0; nth < count && levels.length < mostLevels; nth++) {
+      const number = String(levels.length + 1);
+      const own = name.includes('{level}')
+        ? name.replaceAll('{level}', number)
+        : count === 1
+          ? name
+          : `${name} ${nth + 1}`;
+      if (entry.name !== undefined) reading.claimText(own, 'level', [...path, 'name']);
+      levels.push({
+        ...model,
+        ...placesOf(entry, path),
+        name: own,
+        values: valuesOf(model, entry, nth, path),
+        path,
+      });
+    }
+    if (entry.endless === true && index < written.length - 1)
+      reading.fail('endless-not-last', { level: levels.at(-1)!.name }, [...path, 'endless']);
+    else if (entry.endless === true) levels[levels.length - 1] = { ...levels.at(-1)!, endless: true };
+  });
+  return levels.map((level): UntimedLevel => {
+    const { name, place, spawn, course: line, path, endless = false } = level;
+    const placed = Object.entries(place?.value ?? {}).flatMap(([piece, count]) => {
+      const at = [...place!.path, piece];
       return reading.known(piece, 'piece', names, at, true) ? [{ piece, count, path: at }] : [];
     });
-    const spawning = from('spawn');
-    const spawns = (spawning.entry?.spawn ?? []).flatMap((spawn, at): UntimedLevel['spawns'][0][] => {
-      const spawnPath = [...spawning.path, 'spawn', at];
-      if (!reading.known(spawn.piece, 'piece', names, [...spawnPath, 'piece'])) return [];
+    const spawns = (spawn?.value ?? []).flatMap((each, at): UntimedLevel['spawns'][0][] => {
+      const spawnPath = [...spawn!.path, at];
+      if (!reading.known(each.piece, 'piece', names, [...spawnPath, 'piece'])) return [];
       return [
         {
-          piece: spawn.piece,
-          every: spawn.every,
-          first: spawn.first,
-          atOnce: spawn.atOnce,
-          total: spawn.total,
+          piece: each.piece,
+          every: each.every,
+          first: each.first,
+          atOnce: each.atOnce,
+          total: each.total,
           place: reading.source.placeOf(spawnPath),
           path: spawnPath,
         },
       ];
     });
-    const travelled = from('course');
-    const course = (travelled.entry?.course ?? []).flatMap((written, at) => {
+    const course = (line?.value ?? []).flatMap((written, at) => {
       const [, times = '1', piece = written] = /^(\d+) x (.*)$/.exec(written) ?? [];
-      if (!reading.known(piece, 'piece', names, [...travelled.path, 'course', at])) return [];
+      if (!reading.known(piece, 'piece', names, [...line!.path, at])) return [];
       return Array.from({ length: Math.min(Number(times), longestCourse + 1) }, () => piece);
     });
     if (course.length > longestCourse) {
       const details = { what: 'The course', found: course.length, from: 0, to: longestCourse };
-      reading.fail('out-of-range', details, [...travelled.path, 'course']);
+      reading.fail('out-of-range', details, line!.path);
     }
     return {
-      name: entry?.name ?? `Level ${index + 1}`,
-      values,
-      endless: entry?.endless ?? false,
+      name,
+      values: readValues(reading, level.values, dials),
+      endless,
       placed,
       spawns,
       course,
@@ -95,6 +110,9 @@ export function readLevels(
     };
   });
 }
+
+/** Levels of one design. */
+const mostLevels = 1000;
 
 /** Pieces on one course. */
 const longestCourse = 1000;
@@ -123,12 +141,65 @@ export function readSpawns(
   }));
 }
 
-interface WrittenLevel {
-  readonly entry: z.output<typeof levelSchema> | undefined;
+type LevelEntry = z.output<typeof levelSchema>;
+
+/** Something of a level as it stands in the file, and where. */
+interface Written<Value> {
+  readonly value: Value;
   readonly path: Path;
 }
 
-/** The level above that a level is like, itself completed by the one it is like. */
+/** One level with all that it has of itself, and of the level that it is like. */
+interface WrittenLevel {
+  readonly name: string;
+  readonly path: Path;
+  readonly endless?: boolean | undefined;
+  readonly values: ReadonlyMap<string, Written<number | string>>;
+  readonly place?: Written<NonNullable<LevelEntry['place']>>;
+  readonly spawn?: Written<NonNullable<LevelEntry['spawn']>>;
+  readonly course?: Written<NonNullable<LevelEntry['course']>>;
+}
+
+/** A level's own keys, which stand in for those of the level that it is like. */
+function placesOf({ place, spawn, course }: LevelEntry, path: Path) {
+  return {
+    ...(place && { place: { value: place, path: [...path, 'place'] } }),
+    ...(spawn && { spawn: { value: spawn, path: [...path, 'spawn'] } }),
+    ...(course && { course: { value: course, path: [...path, 'course'] } }),
+  };
+}
+
+function valuesOf(
+  model: WrittenLevel | undefined,
+  { values = {} }: LevelEntry,
+  nth: number,
+  path: Path,
+): WrittenLevel['values'] {
+  const own = Object.entries(values).map(([name, value]): [string, Written<number | string>] => {
+    const at = [...path, 'values', name];
+    return [
+      name,
+      Array.isArray(value) ? { value: value[nth] ?? 0, path: [...at, nth] } : { value, path: at },
+    ];
+  });
+  return new Map([...(model?.values ?? []), ...own]);
+}
+
+/** How many levels an entry gives: its count, or as many as its lists of values are long. */
+function countOf(reading: Reading, { count, values = {} }: LevelEntry, path: Path): number {
+  const lists = Object.entries(values).flatMap(([name, value]) =>
+    Array.isArray(value) ? [{ name, length: value.length }] : [],
+  );
+  const many = count ?? lists[0]?.length ?? 1;
+  for (const { name, length } of lists) {
+    if (length === many) continue;
+    const expected = `${many} values, one for each of these levels`;
+    reading.fail('wrong-type', { found: `${length} values`, expected }, [...path, 'values', name]);
+  }
+  return many;
+}
+
+/** The level above that a level is like. */
 function modelOf(
   reading: Reading,
   like: string | undefined,
@@ -136,30 +207,25 @@ function modelOf(
   path: Path,
 ): WrittenLevel | undefined {
   if (like === undefined) return undefined;
-  const names = above.map(({ entry }, index) => entry?.name ?? `Level ${index + 1}`);
+  const names = above.map(({ name }) => name);
   if (!reading.known(like, 'level above this one', names, path)) return undefined;
-  const found = above[names.indexOf(like)]!;
-  const base =
-    found.entry?.like === undefined
-      ? undefined
-      : above.find(({ entry }) => entry?.name === found.entry?.like);
-  if (base === undefined || found.entry === undefined) return found;
-  const entry = { ...base.entry, ...found.entry, values: { ...base.entry?.values, ...found.entry.values } };
-  return { ...found, entry };
+  const { endless, ...found } = above[names.indexOf(like)]!;
+  return found;
 }
 
 function readValues(
   reading: Reading,
-  written: Readonly<Record<string, number | string>> | undefined,
+  written: WrittenLevel['values'],
   dials: readonly Dial[],
-  path: Path,
-): [string, Expression][] {
+): Map<string, Expression> {
   const scope = dialsAlone({ dials: new Set(dials.map((dial) => dial.name)) });
-  return Object.entries(written ?? {}).flatMap(([name, value]): [string, Expression][] => {
-    if (name === 'last' || name === 'name') reading.failAtKey('reserved-name', { name }, [...path, name]);
-    const read = reading.expression(value, scope, 'number', [...path, name]);
-    return read === undefined ? [] : [[name, read]];
-  });
+  return new Map(
+    [...written].flatMap(([name, { value, path }]): [string, Expression][] => {
+      if (name === 'last' || name === 'name') reading.failAtKey('reserved-name', { name }, path);
+      const read = reading.expression(value, scope, 'number', path);
+      return read === undefined ? [] : [[name, read]];
+    }),
+  );
 }
 
 const bareLevel = (reading: Reading): UntimedLevel => ({

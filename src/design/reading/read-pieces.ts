@@ -100,9 +100,13 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
     ) {
       reading.failAtKey('missing-key', { key: 'is', where: `The piece ${name}` }, path);
     }
-    const groups = chained.flatMap(({ entry: own, path: ownPath }) =>
-      own?.in === undefined ? [] : listed(own.in, [...ownPath, 'in']),
-    );
+    // An empty list of groups leaves those of the pieces that it is like.
+    const leaves = chained.findIndex(({ entry: own }) => own?.in?.length === 0);
+    const groups = chained
+      .slice(0, leaves < 0 ? undefined : leaves)
+      .flatMap(({ entry: own, path: ownPath }) =>
+        own?.in === undefined ? [] : listed(own.in, [...ownPath, 'in']),
+      );
     /** What a key holds, and its own place. */
     const writtenAt = <Key extends 'needs' | 'difficulty' | 'takes' | 'lasts' | 'lead'>(key: Key) => {
       const found = first((own) => own[key]);
@@ -143,6 +147,7 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
             ),
       staysOnCourse: role === 'hazard' && ends === undefined,
       needs: writtenAt('needs'),
+      data: Object.assign({}, ...chained.map(({ entry: own }) => own?.data).reverse()),
       place: reading.source.keyPlaceOf(path),
     };
   });

@@ -103,8 +103,11 @@ export function readSource(text: string, file: string, problems: ProblemList): S
     const line = lineAt(starts, inside);
     return { file, line: line + 1, column: inside - starts[line]! + 1 };
   };
-  for (const { message, pos } of document.errors) {
+  for (const { code, message, pos } of document.errors) {
+    const value =
+      code === 'BLOCK_AS_IMPLICIT_KEY' || code === 'BLOCK_IN_FLOW' ? unquotedAt(text, pos) : undefined;
     if (message.includes('call stack')) problems.add('too-deep', { most: mostDepth }, at(pos[0]));
+    else if (value !== undefined) problems.add('unquoted-colon', value, at(pos[0]));
     else problems.add('not-yaml', { reason: firstLine(message) }, at(pos[0]));
   }
   if (problems.length > 0) return source(undefined);
@@ -277,6 +280,19 @@ const wordFor = (node: unknown): string =>
 
 const isEmpty = (node: unknown): boolean =>
   node === null || node === undefined || (isScalar(node) && node.value === null);
+
+/** A value on one line with a colon in it, as in `a ? b : c`, and how it would stand in quotes; undefined where it is none. */
+function unquotedAt(
+  text: string,
+  [start, end]: readonly [number, number],
+): { readonly found: string; readonly quoted: string } | undefined {
+  const line = text.slice(text.lastIndexOf('\n', start - 1) + 1, start);
+  const key = /(?:^|[\s{,])([\w.-]+): *$/.exec(line)?.[1];
+  const upTo = end > start + 1 ? end : text.length;
+  const found = text.slice(start, upTo).split('\n', 1)[0]!.replace(/ #.*$/, '').trim();
+  if (key === undefined || !/: /.test(found) || /["{}[\]]/.test(found)) return undefined;
+  return { found, quoted: `${key}: "${found}"` };
+}
 
 const firstLine = (text: string): string => text.split('\n', 1)[0] as string;
 

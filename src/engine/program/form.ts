@@ -1,7 +1,7 @@
 // The types of the whole form; what makes them stands in `lower/`.
 
 import type { BinaryOperator, Expression, FunctionName } from '../../design/language/expression.js';
-import type { Counter, Design, HudItem, Role } from '../../design/model.js';
+import type { Counter, Design, HudItem, PieceData, Role } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 
 /**
@@ -213,6 +213,7 @@ export interface PieceInfo {
   readonly role: Role;
   /** Seconds that it waits for the player, as in `GamePiece`; where they are computed, their number in `values`. */
   readonly lasts: number | { readonly value: number } | undefined;
+  readonly data: PieceData;
   readonly place: Place;
   /** Every outcome, the first its success, the last its failure. */
   readonly outcomes: readonly number[];

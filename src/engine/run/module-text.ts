@@ -119,10 +119,11 @@ function gameForm(form: Form): GameForm {
       warnCell,
       warnEvent,
     })),
-    pieces: form.pieces.map(({ name, role, lasts, place, outcomes }) => ({
+    pieces: form.pieces.map(({ name, role, lasts, data, place, outcomes }) => ({
       name,
       role,
       lasts,
+      data,
       place,
       outcomes,
     })),

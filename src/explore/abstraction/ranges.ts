@@ -1,4 +1,5 @@
 import type { Expression } from '../../design/language/expression.js';
+import { withParts } from '../../design/language/expression-parts.js';
 import type { Computed, Counter, Design } from '../../design/model.js';
 import { Build } from '../../engine/program/build/build.js';
 import { term } from '../../engine/program/build/expressions.js';
@@ -10,6 +11,18 @@ import { type Range, rangeOf } from '../../engine/program/ranges.js';
 export function rangeIn(design: Design, expression: Expression): Range {
   const form = formOf(design);
   return rangeOf(term(new Build(form, {}), form.lowerTerm(expression)), form);
+}
+
+/** An expression as it is on one level, from 0; that past the end of the list reads its number still. */
+export function onLevel({ levels }: Design, expression: Expression, index: number): Expression {
+  const level = levels[index]!;
+  if (level.endless) return expression;
+  const number: Expression = { kind: 'number', value: index + 1 };
+  return withParts(expression, (part) => {
+    if (part.kind === 'level') return number;
+    if (part.kind !== 'levelValue') return undefined;
+    return withParts(level.values.get(part.name)!, ({ kind }) => (kind === 'level' ? number : undefined));
+  });
 }
 
 /** The bounds of a counter; of one that is computed, the widest that it can be. */

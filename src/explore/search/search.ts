@@ -30,6 +30,9 @@ export interface SearchOptions {
 /** States for which there is room at each start of the written code. */
 const batch = 1 << 14;
 
+/** States below which a search whose parts could grow past what is kept apart goes on to see whether they do. */
+const fewestEndless = 10_000;
+
 /**
  * The search itself: every state that the design can be in with time left out, those with the fewest outside events first. All that
  * clocks lead to belongs to the same layer; what is reported leads to the next.
@@ -117,7 +120,8 @@ export class Search {
     while (this.#next < states.length && !this.isCut) {
       const row = this.#next;
       if (sought !== undefined && this.pathTo(sought) !== undefined) break;
-      if (!this.#hasEnd && this.game.cone.exact.length === 0 && this.#foundAll()) {
+      const mayBeEndless = !this.#hasEnd && states.length >= fewestEndless;
+      if (mayBeEndless && this.game.cone.exact.length === 0 && this.#foundAll()) {
         this.isCut = true;
         this.isEndless = true;
         break;

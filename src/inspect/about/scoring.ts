@@ -1,6 +1,6 @@
 import type { Expression } from '../../design/language/expression.js';
 import { countersIn, showExpression } from '../../design/language/expression-parts.js';
-import { type Design, spans } from '../../design/model.js';
+import { type Computed, type Design, spans } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { floorIn, hasMax, isLive, madeIn, takesAway, type Uses, writesOf } from '../uses.js';
@@ -12,6 +12,7 @@ export function aboutScoring(design: Design, uses: Uses, highest: number | undef
     ...aboutCounters(design, uses),
     ...aboutWrites(design, uses, highest),
     ...setTwice(design),
+    ...crossedBounds(design),
     ...setForAdd(design, uses),
     ...setAndPutBack(design),
     ...hitsWithoutPause(design, uses),
@@ -94,6 +95,20 @@ function isAlwaysAtMax(design: Design, counter: Design['counters'][0], writes: U
   });
   return never && rangeIn(design, start)[0] >= max;
 }
+
+/** Counters whose max, where it is computed, can lie below their min. */
+const crossedBounds = (design: Design): Finding[] =>
+  design.counters.flatMap(({ name, min, max, place }) => {
+    if (typeof min === 'number' && typeof max === 'number') return [];
+    const range = (of: Computed): readonly [number, number] =>
+      typeof of === 'number' ? [of, of] : rangeIn(design, of);
+    const [[, highest], [lowest]] = [range(min), range(max)];
+    // A counter without a bound of its own says nothing.
+    const isKnown = [lowest, highest].every((bound) => Math.abs(bound) < 2 ** 53);
+    return isKnown && lowest < highest
+      ? [finding('max-below-min', { counter: name, min: highest, max: lowest }, place)]
+      : [];
+  });
 
 /** Counters that are set to a number where they seem meant to count: it is past their bounds, it makes points go, or it never comes near their max. */
 function setForAdd(design: Design, { writes }: Uses): Finding[] {

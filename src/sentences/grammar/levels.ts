@@ -18,7 +18,9 @@ import {
 } from './words.js';
 
 export function levelWords(entry: Raw, path: Path, { pieces }: Offered): Words {
-  const number = Number(path.at(-1)) + 1;
+  const last = path.at(-1);
+  const number = typeof last === 'number' ? last + 1 : 1;
+  const count = at(entry, path, 'count', 'number');
   const clauses: (Words | undefined)[] = [
     around('is like ', at(entry, path, 'like', 'name')),
     around('has ', mapped(entry, path, 'values', 'expression')),
@@ -26,7 +28,11 @@ export function levelWords(entry: Raw, path: Path, { pieces }: Offered): Words {
       ? Object.entries(entry.place).map(
           ([piece, count], index): Words => [
             index === 0 ? 'starts with ' : ', ',
-            control([...path, 'place', piece], isScalar(count) ? count : 0, 'number'),
+            control(
+              [...path, 'place', piece],
+              isScalar(count) ? count : 0,
+              typeof count === 'string' ? 'expression' : 'number',
+            ),
             ` ${piece}`,
           ],
         )
@@ -36,8 +42,13 @@ export function levelWords(entry: Raw, path: Path, { pieces }: Offered): Words {
   ];
   const said = clauses.filter((each) => each !== undefined);
   return [
-    around('', at(entry, path, 'name', 'text')) ?? `Level ${number}`,
-    said.length === 0 ? ' is a level' : said.map((each, index): Words => [index === 0 ? ' ' : '; it ', each]),
+    around('', count, ' levels, '),
+    around('', at(entry, path, 'name', 'text')) ?? (count === undefined ? `Level ${number}` : 'by number'),
+    said.length === 0
+      ? count === undefined
+        ? ' is a level'
+        : ''
+      : said.map((each, index): Words => [index === 0 ? ' ' : '; it ', each]),
     '.',
   ];
 }

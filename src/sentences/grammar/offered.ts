@@ -1,5 +1,5 @@
 import { roles } from '../../design/model.js';
-import { isMap, type Raw } from './words.js';
+import { isMap, levelsIn, type Raw } from './words.js';
 
 /** Names that the sentences of one design can offer. */
 export interface Offered {
@@ -64,7 +64,7 @@ export function offeredBy(sections: Raw): Offered {
       ...keys('dials'),
       'level',
       'level.last',
-      ...levelValues(sections.levels).map((name) => `level.${name}`),
+      ...levelValues(sections).map((name) => `level.${name}`),
       ...pieces.flatMap((piece) => [`present.${piece}`, `left.${piece}`]),
       ...timers.map((timer) => `timer.${timer}`),
     ],
@@ -82,7 +82,7 @@ function startsOf(counters: unknown): Record<string, string | number | boolean> 
   if (!isMap(counters)) return {};
   return Object.fromEntries(
     Object.entries(counters).map(([name, entry]) => {
-      const { start, words } = isMap(entry) ? entry : ({} as Raw);
+      const { start, words } = isMap(entry) ? entry : ({ start: entry } as Raw);
       const first = Array.isArray(words) ? String(words[0]) : 0;
       const isWritten = typeof start === 'number' || typeof start === 'boolean' || Array.isArray(words);
       return [name, isWritten && start !== undefined ? (start as number) : first];
@@ -90,13 +90,8 @@ function startsOf(counters: unknown): Record<string, string | number | boolean> 
   );
 }
 
-const levelValues = (levels: unknown): string[] =>
-  Array.isArray(levels)
-    ? [
-        ...new Set(
-          levels.flatMap((level: unknown) =>
-            isMap(level) && isMap(level.values) ? Object.keys(level.values) : [],
-          ),
-        ),
-      ]
-    : [];
+const levelValues = (sections: Raw): string[] => [
+  ...new Set(
+    levelsIn(sections).flatMap(({ entry }) => (isMap(entry.values) ? Object.keys(entry.values) : [])),
+  ),
+];

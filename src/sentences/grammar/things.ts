@@ -39,6 +39,7 @@ export function pieceWords(entry: Raw, name: string, path: Path, { pieces }: Off
     around('; it ', at(entry, path, 'meets', 'choice', meetingSchema.options)),
     around('; a failed try ', at(entry, path, 'again', 'flag', ['may be made again', 'is its end'])),
     around('; it goes when ', names(entry, path, 'ends', [], 'or')),
+    around('; the game gets ', mapped(entry, path, 'data', 'text')),
     around('; its outcomes weigh ', mapped(entry, path, 'outcomes', 'expression')),
     '.',
   ];

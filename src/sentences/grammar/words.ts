@@ -18,6 +18,14 @@ export function sectionsIn(text: string): { readonly source: Source; readonly se
   return { source, sections: isMap(source.value) ? source.value : {} };
 }
 
+/** The entries that give levels, in a list or one for all of them, and where each stands. */
+export const levelsIn = ({ levels }: Raw): { readonly entry: Raw; readonly path: Path }[] =>
+  Array.isArray(levels)
+    ? levels.map((level: unknown, index) => ({ entry: isMap(level) ? level : {}, path: ['levels', index] }))
+    : isMap(levels)
+      ? [{ entry: levels, path: ['levels'] }]
+      : [];
+
 /** Flattens, and puts neighbouring fixed words together. */
 export function joined(words: Words): Word[] {
   const all: Word[] = [];
@@ -85,7 +93,16 @@ export function mapped(entry: Raw, path: Path, key: string, kind: Control['kind'
       `${index === 0 ? '' : ', '}${name} `,
       isScalar(value)
         ? control([...path, key, name], value, kind, [], all.length === 1 ? [...path, key] : undefined)
-        : '',
+        : Array.isArray(value)
+          ? value.map(
+              (each: unknown, nth): Words => [
+                nth === 0 ? '' : ' then ',
+                isScalar(each)
+                  ? control([...path, key, name, nth], each, kind, [], [...path, key, name])
+                  : '',
+              ],
+            )
+          : '',
     ],
   );
 }

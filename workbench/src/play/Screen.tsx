@@ -8,6 +8,7 @@ const places = [
   'top',
   'top-right',
   'left',
+  'middle',
   'right',
   'bottom-left',
   'bottom',
@@ -20,13 +21,14 @@ type Place = (typeof places)[number];
 export function Screen({ play, children }: { readonly play: PlayView; readonly children?: ReactNode }) {
   const box = useRef<HTMLDivElement>(null);
   const [dragged, setDragged] = useState<{ item: number; over: Place }>();
-  /** The place of a screen cut in three by three that the pointer is over; the middle belongs to none. */
+  /** The place of a screen cut in three by three that the pointer is over. */
   const placeAt = ({ clientX, clientY }: PointerEvent): Place | undefined => {
     const { left, top, width, height } = box.current!.getBoundingClientRect();
     const third = (part: number): number => Math.min(2, Math.max(0, Math.floor(3 * part)));
     const across = ['left', '', 'right'][third((clientX - left) / width)]!;
     const down = ['top', '', 'bottom'][third((clientY - top) / height)]!;
-    return places.find((place) => place === [down, across].filter((part) => part !== '').join('-'));
+    const place = [down, across].filter((part) => part !== '').join('-');
+    return places.find((each) => each === (place === '' ? 'middle' : place));
   };
   return (
     <div

@@ -15,6 +15,8 @@ export interface TermScope {
   readonly dials: ReadonlyMap<string, Term>;
   piecesOf(name: string): readonly number[];
   levelValue(name: string): Term;
+  /** The number of the level, where it is known. */
+  readonly level?: number;
 }
 
 /** Names become integers, dials become constants, and what is constant is computed now. */
@@ -38,6 +40,8 @@ export function lowerExpression(expression: Expression, scope: TermScope): Term 
     case 'dial':
       return scope.dials.get(expression.name)!;
     case 'level':
+      if (scope.level !== undefined) return { op: 'constant', value: scope.level };
+      return { op: 'level' };
     case 'lastLevel':
     case 'course':
       return { op: expression.kind };

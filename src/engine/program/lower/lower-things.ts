@@ -109,6 +109,7 @@ export function lowerPieces(lowering: Lowering): PieceForm[] {
       role,
       lasts:
         typeof lasts === 'object' ? { value: lowering.shows(heldSeconds(lasts)) } : lasts && lasts / 1000,
+      data: piece.data,
       computed: {
         difficulty: term(difficulty),
         takes: term(takes),

@@ -118,7 +118,10 @@ const heldCount = (of: number): number => Math.max(0, Math.round(of) || 0);
 export const heldDuration = (seconds: number): number =>
   Math.min(longestTimer, Math.max(0, Math.round(seconds * 1000) || 0));
 
-/** Values of levels, one table for each that an expression reads; one with formulas is worked out where it is read. */
+/**
+ * Values of levels, one table for each that an expression reads. Where a formula cannot be worked out now, since there is no last level or its
+ * dials are loose, it is worked out where it is read.
+ */
 class LevelTables {
   readonly values: number[][] = [];
   readonly #names: string[] = [];
@@ -126,18 +129,28 @@ class LevelTables {
   constructor(private readonly design: Design) {}
 
   term(name: string, scope: TermScope): Term {
-    const terms = this.design.levels.map((level) => lowerExpression(level.values.get(name)!, scope));
-    if (!terms.every((term) => term.op === 'constant')) {
-      return terms.reduceRight((otherwise, term, index) => {
-        const number: Term = { op: 'constant', value: index + 1 };
-        const test: Term = { op: 'binary', operator: '<=', left: { op: 'level' }, right: number };
-        return { op: 'choose', test, yes: term, no: otherwise };
-      });
-    }
+    const { levels } = this.design;
+    const isEndless = levels.at(-1)!.endless;
+    const terms = levels.map(({ values }, index) => {
+      const isOne = index < levels.length - 1 || !isEndless;
+      return lowerExpression(values.get(name)!, isOne ? { ...scope, level: index + 1 } : scope);
+    });
+    if (!terms.every((term) => term.op === 'constant')) return this.#chain(terms);
     const known = this.#names.indexOf(name);
     if (known >= 0) return { op: 'levelValue', table: known };
     this.#names.push(name);
     this.values.push(terms.map((term) => term.value));
     return { op: 'levelValue', table: this.values.length - 1 };
+  }
+
+  /** Terms by level, each up to the last level that has the same. */
+  #chain(terms: readonly Term[]): Term {
+    const texts = terms.map((term) => JSON.stringify(term));
+    return terms.reduceRight((otherwise, term, index) => {
+      if (texts[index] === texts[index + 1]) return otherwise;
+      const number: Term = { op: 'constant', value: index + 1 };
+      const test: Term = { op: 'binary', operator: '<=', left: { op: 'level' }, right: number };
+      return { op: 'choose', test, yes: term, no: otherwise };
+    });
   }
 }
