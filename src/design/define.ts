@@ -24,6 +24,15 @@ interface Names {
   player: string;
 }
 
+/** What a test expects: a value, a range, or what the player sees and hears. */
+interface Checks {
+  readonly [name: string]:
+    | Value
+    | readonly string[]
+    | { readonly atLeast?: number; readonly atMost?: number }
+    | { readonly [item: string]: string | number | false };
+}
+
 /** How many of each piece. */
 type Counts<Piece extends string> = { readonly [Each in Piece]?: number | string };
 
@@ -187,8 +196,13 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
     readonly given?: { readonly [name: string]: Value };
     readonly seed?: number;
     readonly spawns?: boolean;
-    readonly do?: readonly (string | { readonly expect: { readonly [name: string]: Value } })[];
-    readonly expect?: { readonly [name: string]: Value };
+    readonly do?: readonly (
+      | string
+      | { readonly expect: Checks }
+      | { readonly wait: Seconds; readonly never: Checks }
+    )[];
+    readonly expect?: Checks;
+    readonly never?: Checks;
   }[];
   readonly accept?: readonly {
     readonly finding: string;

@@ -276,7 +276,24 @@ export interface Player extends Named {
   readonly inputs: ReadonlyMap<string, ReadonlyMap<string, number>>;
 }
 
-export type Expectation = ReadonlyMap<string, Value>;
+/** Something that a test looks at. */
+export type Check = {
+  /** As the test names it, such as `score`, `level.quota`, `hud.lives` or `cues`. */
+  readonly what: string;
+} & (
+  | { readonly kind: 'value' | 'levelValue'; readonly name: string; readonly expected: Value | ValueRange }
+  /** The text of the screen. */
+  | { readonly kind: 'text'; readonly expected: string }
+  /** What a HUD item shows, by what it shows or by its label; false: it is not there. */
+  | { readonly kind: 'hud'; readonly name: string; readonly expected: string | false }
+  /** All of these since the last time that was looked; none of any where there are none. */
+  | { readonly kind: 'cues' | 'popups'; readonly expected: readonly string[] }
+);
+
+export interface ValueRange {
+  readonly atLeast: number;
+  readonly atMost: number;
+}
 
 export type TestStep =
   | {
@@ -288,14 +305,18 @@ export type TestStep =
     }
   | { readonly kind: 'end'; readonly contact: string }
   | { readonly kind: 'wait'; readonly duration: number }
-  | { readonly kind: 'expect'; readonly expected: Expectation };
+  | { readonly kind: 'expect'; readonly checks: readonly Check[] }
+  /** So long, in milliseconds, at no moment all of it holds. */
+  | { readonly kind: 'never'; readonly duration: number; readonly checks: readonly Check[] };
 
 export interface DesignTest {
   readonly name: string;
-  readonly given: Expectation;
+  readonly given: ReadonlyMap<string, Value>;
   readonly seed: number;
   readonly spawns: boolean;
   readonly steps: readonly TestStep[];
+  /** What at no moment of it may hold, all of it together; none: nothing is forbidden. */
+  readonly never: readonly Check[];
   readonly place: Place;
 }
 

@@ -441,29 +441,45 @@ export const playerSchema = z.strictObject({
   ),
 });
 
-const expectation = mapOf(
-  z.union([z.number(), z.string(), z.boolean()], { error: 'a number, true or false, or a word' }),
-  'counters with their values, such as { score: 10 }',
-);
-export const testStepSchema = z.union([z.string(), z.strictObject({ expect: expectation })], {
-  error: 'an event such as blossom.taken, 3 x blossom.taken, wait 2, or { expect: { score: 10 } }',
+const plainValue = z.union([z.number(), z.string(), z.boolean()], {
+  error: 'a number, true or false, or a word',
 });
+const scene = mapOf(plainValue, 'counters with their values, such as { score: 10 }');
+const expectedValue = z.union(
+  [
+    plainValue,
+    z.array(z.string()),
+    z.strictObject({ atLeast: z.number().optional(), atMost: z.number().optional() }),
+    mapOf(z.union([z.string(), z.number(), z.literal(false)], { error: 'a text, or false' }), 'HUD items'),
+  ],
+  { error: 'a value, a range such as { atLeast: 3 }, or what is shown' },
+);
+const expectation = mapOf(expectedValue, 'counters with their values, such as { score: 10 }');
+export const testStepSchema = z.union(
+  [
+    z.string(),
+    z.strictObject({ expect: expectation }),
+    z.strictObject({ wait: seconds, never: expectation }),
+  ],
+  {
+    error:
+      'an event such as blossom.taken, 3 x blossom.taken, wait 2, { expect: { score: 10 } }, or { wait: 30, never: { lives: 0 } }',
+  },
+);
 export const testSchema = z.strictObject({
   name: needed(text('a text'), 'What it shows.'),
-  given: key(
-    expectation,
-    'The scene: counters, `level` and `screen`. Without a screen, it is the first live one.',
-  ),
+  given: key(scene, 'The scene: counters, `level` and `screen`. Without a screen, it is the first live one.'),
   seed: key(whole(0, largestNumber - 1), 'Fixes chance.', 1),
   spawns: key(truth, 'Whether spawns run.', false),
   do: key(
     listOf(testStepSchema, 'a list of events, such as [input.start, blossom.taken]'),
-    'What happens, in order: events, `3 x` before one repeats it, `wasp.hit as w1` touches one piece, which counts once until `end w1`, `wait 2` lets seconds pass, `{ expect: ... }` looks in between.',
+    'What happens, in order: events, `3 x` before one repeats it, `wasp.hit as w1` touches one piece, which counts once until `end w1`, `wait 2` lets seconds pass, `{ expect: ... }` looks in between, and `{ wait: 30, never: { lives: 0 } }` all the while.',
   ),
   expect: key(
     expectation,
-    'What must then be so: counters, timers (seconds left), pieces and groups (how many are present), `screen`, `level`, `course` (pieces behind).',
+    'What must then be so: counters, timers (seconds left), pieces and groups (how many are present), `screen`, `level`, `level.VALUE`, `course` (pieces behind), each with a value or a range such as `{ atLeast: 3 }`. And what the player sees and hears: `text` of the screen, `hud: { score: "0010", lives: "●●○" }` (`false`: not shown), `cues` and `popups` since the last `expect`, of which an empty list means none.',
   ),
+  never: key(expectation, 'What must at no moment be so, all of it together.'),
 });
 
 export const statisticSchema = word(['mean', 'median', 'p10', 'p25', 'p75', 'p90']);

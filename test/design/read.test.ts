@@ -80,6 +80,22 @@ describe('every problem has its code and its place', () => {
     ],
     ['an interval without length', 'timers: { drip: { every: ▸[0, 0] } }', 'out-of-range'],
     [
+      'a range of what has no numbers',
+      'tests: [{ name: a, expect: { screen: ▸{ atLeast: 1 } } }]',
+      'wrong-type',
+    ],
+    [
+      'a range that is backwards',
+      'tests: [{ name: a, expect: { level: ▸{ atLeast: 3, atMost: 1 } } }]',
+      'bad-order',
+    ],
+    ['a HUD that is a number', 'tests: [{ name: a, expect: { hud: ▸3 } }]', 'wrong-type'],
+    [
+      'a timer that may never be so',
+      'timers: { dusk: { countdown: 3 } }\ntests: [{ name: a, never: { dusk: ▸0 } }]',
+      'wrong-type',
+    ],
+    [
       'a choice without quotes',
       'rules: [{ when: input.go, if: ▸level > 3 ? true : false }]',
       'unquoted-colon',

@@ -48,7 +48,10 @@ const namedBy = new Set([
   'inputs',
   'given',
   'expect',
+  'never',
 ]);
+/** What a test looks at that the player sees or hears: texts as they are shown, in which no name stands. */
+const shownKeys = new Set(['text', 'hud', 'cues', 'popups']);
 
 /** One stretch of the text that is put in the place of another. */
 interface Splice {
@@ -111,6 +114,11 @@ function collect(node: Node | null, keys: readonly string[], renaming: Renaming)
       // What so many of a piece become is named one level further in.
       const isName = keys.length > 0 && (namedBy.has(keys.at(-1)!) || keys.at(-2) === 'become');
       if (isName) inside(pair.key, renaming);
+      if (shownKeys.has(key) && (keys.at(-1) === 'expect' || keys.at(-1) === 'never')) {
+        if (key === 'hud' && isMap(pair.value))
+          for (const { key: item } of pair.value.items as Pair<Scalar>[]) inside(item, renaming);
+        continue;
+      }
       // What stands at a name has keys of the format again.
       collect(pair.value, [...keys, isName ? '' : key], renaming);
     }

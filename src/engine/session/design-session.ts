@@ -1,4 +1,4 @@
-import type { Design, Expectation } from '../../design/model.js';
+import type { Design, Value } from '../../design/model.js';
 import { formOf } from '../program/lower/lower.js';
 import { toCell } from '../program/value.js';
 import { type BackendName, backendOf } from '../run/backend.js';
@@ -38,7 +38,7 @@ export class Session extends GameSession {
   }
 
   /** Sets the scene for a test of the design: counters, level and screen as given, then conditions take effect. */
-  setScene(scene: Expectation): void {
+  setScene(scene: ReadonlyMap<string, Value>): void {
     const { form, machine } = this;
     const { cells } = machine;
     const at = form.cells;

@@ -39,11 +39,16 @@ export function testWords(entry: Raw, path: Path, { deeds }: Offered): Words {
         isScalar(step)
           ? control(here, step, 'name', deeds)
           : isMap(step)
-            ? around('expect ', mapped(step, here, 'expect', 'expression'))
+            ? [
+                around('expect ', mapped(step, here, 'expect', 'expression')),
+                around('for ', at(step, here, 'wait', 'number'), ' s '),
+                around('never ', mapped(step, here, 'never', 'expression')),
+              ]
             : '',
       ];
     }),
     around(steps.length === 0 ? '' : '; then ', mapped(entry, path, 'expect', 'expression')),
+    around('; and never ', mapped(entry, path, 'never', 'expression')),
     '.',
   ];
 }

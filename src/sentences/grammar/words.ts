@@ -102,7 +102,7 @@ export function mapped(entry: Raw, path: Path, key: string, kind: Control['kind'
                   : '',
               ],
             )
-          : '',
+          : (mapped(held, [...path, key], name, kind) ?? ''),
     ],
   );
 }

@@ -77,8 +77,8 @@ export function lowerExpression(expression: Expression, scope: TermScope): Term 
   }
 }
 
-/** A number that depends on nothing but dials, where they stand; what is no number is 0. */
-export function fromDials(of: Computed, dials: readonly Dial[]): number {
+/** A number that depends on nothing but dials, where they stand, and perhaps a level's number; what is no number is 0. */
+export function fromDials(of: Computed, dials: readonly Dial[], level?: number): number {
   if (typeof of === 'number') return of;
   const none = new Map();
   const known = new Map(dials.map(({ name, value }): [string, Term] => [name, { op: 'constant', value }]));
@@ -89,6 +89,7 @@ export function fromDials(of: Computed, dials: readonly Dial[]): number {
     dials: known,
     piecesOf: () => [],
     levelValue: () => ({ op: 'constant', value: 0 }),
+    ...(level !== undefined && { level }),
   };
   const term = lowerExpression(of, scope);
   return term.op === 'constant' && !Number.isNaN(term.value) ? term.value : 0;
