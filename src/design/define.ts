@@ -145,6 +145,7 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
       readonly again?: boolean;
       readonly hits?: number;
       readonly ends?: OneOrMore<string>;
+      readonly success?: string;
       readonly outcomes?: { readonly [outcome: string]: number | string };
     };
   };

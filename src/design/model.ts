@@ -117,6 +117,10 @@ export interface Piece extends Named {
   readonly again: boolean;
   /** How meeting it can end; the last is what becomes of it when nobody comes. */
   readonly outcomes: readonly Outcome[];
+  /** The outcome that counts as success; undefined: none of its own does. */
+  readonly success: string | undefined;
+  /** Whether skill decides if it comes to its success; else the outcomes' weights do. */
+  readonly isSkilled: boolean;
   /** Outcomes that take it away. */
   readonly ends: readonly string[];
   /** Whether it stays where it is on a course, whatever its outcome: a hazard that names no `ends`. */
@@ -156,6 +160,9 @@ export interface AmountWrite {
   readonly amount: Expression;
 }
 
+/** Which of several pieces are meant first: the one that was met last, and of a rule's event only that; or the one there longest. */
+export type Which = 'last' | 'met' | 'oldest';
+
 export type Effect =
   | {
       readonly kind: 'add' | 'set';
@@ -170,12 +177,17 @@ export type Effect =
   | {
       readonly kind: 'clear';
       readonly pieces: readonly string[];
-      readonly some: readonly { piece: string; count: Expression }[];
+      readonly some: readonly { piece: string; count: Expression; which: Which }[];
     }
   /** Without a count, all that is present. */
   | {
       readonly kind: 'become';
-      readonly changes: readonly { from: string; to: string; count: Expression | undefined }[];
+      readonly changes: readonly {
+        from: string;
+        to: string;
+        count: Expression | undefined;
+        which: Which;
+      }[];
     }
   | { readonly kind: 'start' | 'stop'; readonly timers: readonly string[] }
   | { readonly kind: 'emit'; readonly name: string }

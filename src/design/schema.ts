@@ -170,6 +170,10 @@ export const pieceSchema = z.strictObject({
     }),
     'Outcomes that take it away. All of them unless it is given; but a checkpoint stays where it is reached, and a hazard on a course stays.',
   ),
+  success: key(
+    text('the name of an outcome'),
+    'Of its own outcomes, the one that the player tries for: with a `difficulty`, skill decides whether it comes to that, and the others share the rest by weight. The outcome of its role, where it has that, unless it is given.',
+  ),
   outcomes: key(
     mapOf(
       z.union([number(0, 1_000_000), z.string()], {
@@ -265,6 +269,16 @@ export const levelSchema = z.strictObject({
   ),
 });
 
+/** The same, or which of them are meant. */
+const someOf = mapOf(
+  z.union([whole(0, 1000), z.string()], {
+    error: 'met, oldest, all, a whole number from 0 to 1000, or an expression such as 1 + level',
+  }),
+  'pieces with how many, such as { crow: 1 }',
+);
+const whichOnes =
+  '`met`, the one that the event of the rule tells of; `oldest`, the one there longest; `all`; or a number: the one met last, then those there longest.';
+
 export const effectSchema = z.strictObject({
   add: key(
     amounts,
@@ -278,17 +292,17 @@ export const effectSchema = z.strictObject({
     'Makes pieces appear.',
   ),
   clear: key(
-    z.union([names, counts], { error: 'pieces or groups, or pieces with how many, such as { crow: 1 }' }),
-    'Takes away all that is present of these pieces or groups; or so many of a piece: the one met last, then those there longest.',
+    z.union([names, someOf], { error: 'pieces or groups, or pieces with how many, such as { crow: 1 }' }),
+    `Takes away all that is present of these pieces or groups; or some of a piece: ${whichOnes}`,
   ),
   become: key(
     mapOf(
-      z.union([z.string(), counts], {
+      z.union([z.string(), someOf], {
         error: 'a piece, or a piece with how many, such as { litLantern: 1 }',
       }),
       'pieces with what they become, such as { wasp: sleepyWasp }, or how many do: { lantern: { litLantern: 1 } }',
     ),
-    'Turns all that is present of one piece into another; or so many: the one met last, then those there longest.',
+    `Turns all that is present of one piece into another; or some: ${whichOnes}`,
   ),
   pay: key(
     amounts,

@@ -47,6 +47,7 @@ export interface FindingDetails {
   'changes-nothing': { counter: string };
   'spawn-unbounded': { piece: string };
   'interval-too-short': { what: string; seconds: number };
+  'difficulty-unread': { piece: string; byWeight: boolean };
   'max-below-min': { counter: string; min: number; max: number };
   'runs-idle': { timer: string; screens: string };
   'countdown-unshown': { timer: string };
@@ -405,6 +406,19 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'The pieces wait for the player for ever, and nothing limits how many there are: the longer a player does nothing, the more lie about.',
     message: ({ piece }) => `More and more of ${piece} appear, and none ever goes by itself.`,
     remedy: () => 'Give the spawn atOnce or total, or the piece lasts.',
+  },
+  'difficulty-unread': {
+    severity: 'warning',
+    title: 'Difficulty that nothing reads',
+    why: 'How meeting the piece ends is not a matter of skill: its own outcomes are weighed, or simulated players never meet it. The number changes nothing.',
+    message: ({ piece, byWeight }) =>
+      byWeight
+        ? `The difficulty of ${piece} changes nothing: its outcomes are decided by weight.`
+        : `The difficulty of ${piece} changes nothing: simulated players never meet it.`,
+    remedy: ({ byWeight }) =>
+      byWeight
+        ? 'Name the outcome that the player tries for, such as success: above, or take the difficulty out.'
+        : 'Let it be met, such as meets: sought, or take the difficulty out.',
   },
   'max-below-min': {
     severity: 'warning',

@@ -96,6 +96,21 @@ describe('every problem has its code and its place', () => {
       'wrong-type',
     ],
     [
+      'one that was met, and is gone',
+      'pieces: { bud: { is: collectible } }\nrules: [{ when: bud.taken, do: [{ clear: ▸{ bud: met } }] }]',
+      'nobody-met',
+    ],
+    [
+      'one that nobody met',
+      'pieces: { bud: { is: collectible, ends: [] } }\nrules: [{ when: [bud.taken, input.go], do: [{ become: ▸{ bud: { bud: met } } }] }]',
+      'nobody-met',
+    ],
+    [
+      'an outcome tried for that is none',
+      'pieces: { toad: { is: foe, success: ▸below, outcomes: { above: 1 } } }',
+      'unknown-name',
+    ],
+    [
       'a choice without quotes',
       'rules: [{ when: input.go, if: ▸level > 3 ? true : false }]',
       'unquoted-colon',

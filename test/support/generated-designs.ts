@@ -103,6 +103,8 @@ const effect = fc.oneof(
     { clear: ['red'] },
     { become: { blue: 'red' } },
     { clear: { red: 1 } },
+    { clear: { red: 'oldest', blue: 'all' } },
+    { become: { blue: { red: 'oldest' } } },
     { become: { red: { blue: 'a' } } },
     { start: 'clock' },
     { stop: ['beat', 'clock'] },
@@ -241,6 +243,8 @@ export const designText = fc
     pieces: fc.record({
       odd: fc.record({
         is: fc.constant('foe'),
+        difficulty: optional(fc.constantFrom(0.5, 'a - 1')),
+        success: optional(fc.constant('above')),
         lead: fc.oneof(
           { weight: 3, arbitrary: interval },
           fc.constantFrom('a / 2', ['level / 2', 3], [0, 0.6]),

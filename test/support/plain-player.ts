@@ -57,7 +57,7 @@ abstract class Sitting {
         this.#runs.write(counter, source, before, after);
       },
       appeared: (piece) => this.appeared(piece),
-      gone: (piece) => this.gone(piece),
+      gone: (piece, isOldest) => this.gone(piece, isOldest === 1),
       cleared: (piece) => this.cleared(piece),
       allCleared: () => this.allCleared(),
     };
@@ -72,7 +72,7 @@ abstract class Sitting {
   protected abstract appeared(piece: number): void;
   /** An outcome counts; no rule has heard it yet. */
   protected abstract met(event: number): void;
-  protected abstract gone(piece: number): void;
+  protected abstract gone(piece: number, isOldest: boolean): void;
   protected abstract cleared(piece: number): void;
   protected abstract allCleared(): void;
   /** Before each session. */
@@ -408,14 +408,18 @@ export class PlainPlayer extends Sitting {
   /** The event with which meeting a piece ends. */
   #outcome(piece: number): number {
     const drawn = draw(this.key, this.meeting.outcomeDraws[piece]!, this.#outcomesAsked[piece]!++);
-    const { success, failure, weighted } = this.form.pieces[piece]!;
-    if (weighted !== undefined) return this.#weighedOutcome(piece, drawn);
+    const { success, failure, weighted, isSkilled } = this.form.pieces[piece]!;
+    if (weighted !== undefined && !isSkilled) return this.#weighedOutcome(piece, drawn);
     const { skills, player } = this.meeting;
     const skill = skills[player.learning === 0 ? 0 : this.runsEnded]!;
     const { difficulty } = this.form.design.pieces[piece]!;
     const asked = typeof difficulty === 'number' ? difficulty : this.#computed[piece]!.difficulty();
     const held = Number.isNaN(asked) ? 0 : Math.min(20, Math.max(-20, asked));
-    return drawn < threshold(successChance(skill, held)) ? success : failure;
+    if (drawn < threshold(successChance(skill, held))) return success;
+    if (weighted === undefined) return failure;
+    // What skill leaves open is weighed with a draw of its own.
+    const again = draw(this.key, this.meeting.outcomeDraws[piece]!, this.#outcomesAsked[piece]!++);
+    return this.#weighedOutcome(piece, again);
   }
 
   #finishAttempt(at: number): void {
@@ -584,8 +588,8 @@ export class PlainPlayer extends Sitting {
   }
 
   /** The one that was met and is still there; of those that wait, the one that was met last and stays, else the one there longest. */
-  protected override gone(piece: number): void {
-    if (this.#left === piece) {
+  protected override gone(piece: number, isOldest: boolean): void {
+    if (this.#left === piece && !isOldest) {
       this.#left = -1;
       return;
     }
@@ -593,9 +597,10 @@ export class PlainPlayer extends Sitting {
     const meets = this.meeting.meets[piece];
     const queue = meets === 'arrives' ? this.#arriving : this.#sought;
     const there = queue.all().filter((each) => each.piece === piece);
-    const one = meets === 'sought' && this.#stayed === piece ? there.at(-1) : there[0];
+    const one = meets === 'sought' && this.#stayed === piece && !isOldest ? there.at(-1) : there[0];
     if (one !== undefined) queue.take(one.index);
     else if (meets === 'sought' && this.#attempted === piece) this.#stopAttempt();
+    else if (this.#left === piece) this.#left = -1;
   }
 
   protected override allCleared(): void {
@@ -620,7 +625,7 @@ export class PlainPlayer extends Sitting {
   #weighedOutcome(piece: number, drawn: number): number {
     const { weighted, failure } = this.form.pieces[piece]!;
     const weights = this.#weighed[piece]!.map((term) => Math.max(0, this.#weights.value(term)));
-    const at = (drawn * weights.reduce((sum, weight) => sum + weight)) / 2 ** 32;
+    const at = (drawn * weights.reduce((sum, weight) => sum + weight, 0)) / 2 ** 32;
     let sum = 0;
     for (const [index, weight] of weights.entries()) {
       sum += weight;

@@ -11,6 +11,7 @@ import {
   type Rule,
   spans,
   type Transition,
+  type Which,
 } from '../../src/design/model.js';
 import { choose, draw, placeKey, sessionKey } from '../../src/engine/run/draw.js';
 
@@ -531,9 +532,9 @@ export class Reference {
         this.#write(effect.writes, -1);
         return;
       case 'become':
-        for (const { from, to, count } of effect.changes) {
+        for (const { from, to, count, which } of effect.changes) {
           if (count !== undefined) {
-            this.#some(from, count, to);
+            this.#some(from, count, to, which);
             continue;
           }
           const changed = this.present.get(from)!;
@@ -577,7 +578,7 @@ export class Reference {
           this.present.set(piece, 0);
           this.course = this.course.map((each) => (each === piece ? undefined : each));
         }
-        for (const { piece, count } of effect.some) this.#some(piece, count, undefined);
+        for (const { piece, count, which } of effect.some) this.#some(piece, count, undefined, which);
         return;
       case 'grace':
         this.graceEnds = this.live + this.length(effect.duration);
@@ -588,12 +589,12 @@ export class Reference {
   }
 
   /** So many of a piece go, or become another: on the course the one that was come to last, then the first. */
-  #some(piece: string, amount: Expression, to: string | undefined): void {
+  #some(piece: string, amount: Expression, to: string | undefined, which: Which): void {
     const asked = Math.max(0, Math.round(this.#number(amount)) || 0);
     for (let time = Math.min(asked, this.present.get(piece)!); time > 0; time--) {
       this.present.set(piece, this.present.get(piece)! - 1);
       const last = this.coursePassed - 1;
-      const place = this.course[last] === piece ? last : this.course.indexOf(piece);
+      const place = which !== 'oldest' && this.course[last] === piece ? last : this.course.indexOf(piece);
       if (place >= 0) this.course[place] = to;
       if (to !== undefined) this.present.set(to, this.present.get(to)! + 1);
     }

@@ -11,6 +11,7 @@ export type ProblemDetails = {
   'more-problems': { count: number };
   'duplicate-key': { key: string };
   'forbidden-key': { key: string };
+  'nobody-met': { piece: string; event: string | undefined; staying: readonly string[] };
   'split-by-comma': { quoted: string };
   'unquoted-colon': { found: string; quoted: string };
   'taken-by-yaml': { mark: string; text: string };
@@ -107,6 +108,18 @@ const wording: Wording<ProblemDetails> = {
   'split-by-comma': ({ quoted }) => ({
     message: 'YAML ends a value at a comma inside { }, so this was read as two keys.',
     remedy: `Put the expression in quotes: ${quote(quoted)}`,
+  }),
+  'nobody-met': ({ piece, event, staying }) => ({
+    message:
+      event === undefined
+        ? `No ${piece} was met: what watches a condition hears of none.`
+        : event.startsWith(`${piece}.`)
+          ? `The ${piece} that was met is gone already: ${event} takes it away.`
+          : `No ${piece} was met: ${event} tells of none.`,
+    remedy:
+      staying.length === 0
+        ? `Write oldest or a number, or let an outcome leave the ${piece} there, such as ends: [].`
+        : `Hear ${staying.join(' or ')} alone, or write oldest or a number.`,
   }),
   'unquoted-colon': ({ found, quoted }) => ({
     message: `YAML takes what stands before a colon for a key, so "${quote(found)}" was not read as one value.`,

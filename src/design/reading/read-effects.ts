@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import { type Events, membersOf } from '../language/events.js';
 import type { Expression } from '../language/expression.js';
 import { readTemplate } from '../language/template.js';
-import type { AmountWrite, Effect, Value } from '../model.js';
+import type { AmountWrite, Effect, Value, Which } from '../model.js';
 import type { effectSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
 import { listed, type Reading } from './reading.js';
@@ -74,8 +74,12 @@ function readEffect(
     }
     case 'clear': {
       const { clear } = entry;
-      if (typeof clear !== 'string' && !Array.isArray(clear))
-        return { kind, pieces: [], some: readCounts(reading, clear as Counts, things, path, true) };
+      if (typeof clear !== 'string' && !Array.isArray(clear)) {
+        const found = readSome(reading, clear as Counts, things, path);
+        const some = found.flatMap(({ count, ...each }) => (count === undefined ? [] : [{ ...each, count }]));
+        const all = found.flatMap(({ piece, count }) => (count === undefined ? [piece] : []));
+        return { kind, pieces: all, some };
+      }
       const cleared = listed(clear, path).flatMap(({ name, path: at }) =>
         reading.known(name, 'piece or group', scope.pieces, at) ? membersOf(name, pieces) : [],
       );
@@ -87,10 +91,10 @@ function readEffect(
         const known = reading.known(from, 'piece', pieceNames(), [...path, from], true);
         if (typeof into === 'string') {
           const isPiece = reading.known(into, 'piece', pieceNames(), [...path, from]);
-          return isPiece && known ? [{ from, to: into, count: undefined }] : [];
+          return isPiece && known ? [{ from, to: into, count: undefined, which: 'last' }] : [];
         }
-        const counts = readCounts(reading, into as Counts, things, [...path, from], true);
-        return known ? counts.map(({ piece, count }) => ({ from, to: piece, count })) : [];
+        const some = readSome(reading, into as Counts, things, [...path, from]);
+        return known ? some.map(({ piece, ...of }) => ({ from, to: piece, ...of })) : [];
       });
       return { kind, changes };
     }
@@ -128,6 +132,61 @@ function readCounts(
     const count = reading.expression(written, scope, 'number', at);
     const isKnown = reading.known(piece, 'piece', names, at, isKey);
     return isKnown && count !== undefined ? [{ piece, count }] : [];
+  });
+}
+
+/** Pieces with which of them are meant, or how many; without a count all of them. */
+function readSome(
+  reading: Reading,
+  counts: Counts,
+  things: Things,
+  path: Path,
+): { readonly piece: string; readonly count: Expression | undefined; readonly which: Which }[] {
+  const one: Expression = { kind: 'number', value: 1 };
+  return Object.entries(counts).flatMap(([piece, written]) => {
+    if (written === 'met' || written === 'oldest' || written === 'all') {
+      const names = things.pieces.map(({ name }) => name);
+      if (!reading.known(piece, 'piece', names, [...path, piece], true)) return [];
+      return [
+        written === 'all'
+          ? { piece, count: undefined, which: 'last' as const }
+          : { piece, count: one, which: written },
+      ];
+    }
+    return readCounts(reading, { [piece]: written }, things, path, true).map(
+      (of): ReturnType<typeof readSome>[0] => ({ ...of, which: 'last' }),
+    );
+  });
+}
+
+/**
+ * Reports where a list means the one that was met, though its events do not tell of one that is still there.
+ *
+ * @param events that set the list off
+ */
+export function mustBeMet(
+  reading: Reading,
+  effects: readonly Effect[],
+  events: readonly string[],
+  { pieces }: Things,
+  path: Path,
+): void {
+  effects.forEach((effect, index) => {
+    const met =
+      effect.kind === 'clear'
+        ? effect.some.flatMap(({ piece, which }) => (which === 'met' ? [piece] : []))
+        : effect.kind === 'become'
+          ? effect.changes.flatMap(({ from, which }) => (which === 'met' ? [from] : []))
+          : [];
+    for (const name of met) {
+      const { outcomes, ends } = pieces.find((piece) => piece.name === name)!;
+      const staying = outcomes.flatMap((outcome) =>
+        ends.includes(outcome.name) ? [] : [`${name}.${outcome.name}`],
+      );
+      const other = events.find((event) => !staying.includes(event));
+      if (events.length > 0 && other === undefined) continue;
+      reading.fail('nobody-met', { piece: name, event: other, staying }, [...path, index, effect.kind]);
+    }
   });
 }
 

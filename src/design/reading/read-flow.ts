@@ -7,7 +7,7 @@ import type { Computed, Effect, Rule, Screen, Transition } from '../model.js';
 import { ruleSchema, screenSchema, transitionSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
-import { readEffects } from './read-effects.js';
+import { mustBeMet, readEffects } from './read-effects.js';
 import { timerIn } from './read-things.js';
 import { dialsAlone, type Names, type Reading } from './reading.js';
 import { screenNames, type Things } from './things.js';
@@ -65,9 +65,11 @@ function readPaid(
   reading: Reading,
   entry: { when?: unknown; do?: z.output<typeof ruleSchema>['do'] | undefined },
   things: Things,
+  events: readonly string[],
   path: Path,
 ): Effect[] {
   const effects = readEffects(reading, entry.do ?? [], things, [...path, 'do']);
+  mustBeMet(reading, effects, events, things, [...path, 'do']);
   const [first] = effects;
   for (const { name, amount } of first?.kind === 'pay' && entry.when === undefined ? first.writes : []) {
     const timer = timerIn(amount);
@@ -125,7 +127,7 @@ export function readRules(
         chance: entry.chance ?? 1,
         once: entry.once,
         passes,
-        effects: readPaid(reading, entry, things, path),
+        effects: readPaid(reading, entry, things, concrete, path),
         place: reading.source.placeOf(path),
       },
     ];
@@ -213,7 +215,7 @@ export function readTransitions(
       fresh: entry.fresh,
       level: entry.level,
       grace: reading.computedDuration(entry.grace ?? 0, things.scope, [...path, 'grace']),
-      effects: readPaid(reading, entry, things, path),
+      effects: readPaid(reading, entry, things, concrete, path),
       place: reading.source.placeOf(path),
     };
     return from.map((screen) => ({ from: screen, ...rest }));

@@ -113,10 +113,14 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
       return found && { value: found.value as NonNullable<typeof found.value>, path: [...found.path, key] };
     };
     const ends = first((own) => own.ends);
-    const { success, failure, stays } = roles[role];
+    const { success: roleSuccess, failure, stays } = roles[role];
     const own = first((each) => each.outcomes);
     const weights = own === undefined ? undefined : readWeights(reading, name, own);
-    const outcomes = weights?.map((outcome) => outcome.name) ?? [...new Set([success, failure])];
+    const outcomes = weights?.map((outcome) => outcome.name) ?? [...new Set([roleSuccess, failure])];
+    const named = first((each) => each.success);
+    if (named !== undefined)
+      reading.known(named.value, 'outcome of this piece', outcomes, [...named.path, 'success']);
+    const success = named?.value ?? (outcomes.includes(roleSuccess) ? roleSuccess : undefined);
     const forSkill =
       first((each) => each.again || undefined) === undefined ? first((each) => each.hits) && 'hits' : 'again';
     if (own !== undefined && forSkill !== undefined) {
@@ -137,6 +141,9 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
       lasts: writtenAt('lasts'),
       lead: writtenAt('lead'),
       outcomes: weights ?? outcomes.map((outcome) => ({ name: outcome, weight: undefined })),
+      success,
+      isSkilled:
+        weights === undefined || (success !== undefined && first((each) => each.difficulty) !== undefined),
       hits: first((own) => own.hits)?.value ?? 1,
       again: first((own) => own.again)?.value ?? false,
       ends:

@@ -215,7 +215,7 @@ export interface PieceInfo {
   readonly lasts: number | { readonly value: number } | undefined;
   readonly data: PieceData;
   readonly place: Place;
-  /** Every outcome, the first its success, the last its failure. */
+  /** Every outcome, the last its failure. */
   readonly outcomes: readonly number[];
 }
 
@@ -234,12 +234,14 @@ export interface PieceForm extends PieceInfo {
   readonly gone: number;
   /** Without it, no outcome of the piece is taken in. */
   readonly needs: Term | undefined;
-  /** The first and the last of its outcomes. */
+  /** The outcome that counts as success, or -1; and the last. */
   readonly success: number;
   /** Whether no outcome takes it off a course. */
   readonly staysOnCourse: boolean;
   readonly failure: number;
-  /** Outcomes by weight; undefined where skill decides between success and failure. */
+  /** Whether skill decides if it comes to its success. */
+  readonly isSkilled: boolean;
+  /** Outcomes by weight, of those that skill leaves open; undefined where skill decides between success and failure. */
   readonly weighted: readonly { readonly event: number; readonly weight: Term }[] | undefined;
 }
 
@@ -342,7 +344,12 @@ export type EffectForm =
   | { readonly op: 'write'; readonly writes: readonly WriteForm[] }
   | { readonly op: 'spawn'; readonly piece: number; readonly count: Term }
   /** Without a count, all that is present. */
-  | { readonly op: 'clear'; readonly piece: number; readonly count: Term | undefined }
+  | {
+      readonly op: 'clear';
+      readonly piece: number;
+      readonly count: Term | undefined;
+      readonly isOldest: boolean;
+    }
   /** Seconds more or less for a timer that runs, or seconds from now for one that may not. */
   | { readonly op: 'timerWrite'; readonly timer: number; readonly adds: boolean; readonly amount: Term }
   | { readonly op: 'timerStart' | 'timerStop'; readonly timer: number }
@@ -351,6 +358,8 @@ export type EffectForm =
       readonly from: number;
       readonly to: number;
       readonly count: Term | undefined;
+      /** Whether those there longest are meant first, and not the one met last. */
+      readonly isOldest: boolean;
     }
   | { readonly op: 'emit'; readonly event: number }
   | { readonly op: 'popup'; readonly popup: number }

@@ -7,7 +7,7 @@ export interface GamePiece {
   readonly role: Role;
   /** What the design says of it for the game alone. */
   readonly data: PieceData;
-  /** How meeting it can end; the first is its success, the last its failure. */
+  /** How meeting it can end; the last is what becomes of it when nobody comes. */
   readonly outcomes: readonly string[];
   /** Seconds that it waits for the player, if it appeared now; undefined: until it is met. */
   readonly lasts: number | undefined;

@@ -9,7 +9,7 @@ export interface Probe {
   popup(popup: number): void;
   appeared(piece: number): void;
   /** One of them, by an effect. */
-  gone(piece: number): void;
+  gone(piece: number, isOldest: number): void;
   cleared(piece: number): void;
   /** All pieces are gone, and those of the level's start are still to appear. */
   allCleared(): void;

@@ -21,6 +21,7 @@ export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: 
     ...successCosts(design),
     ...leftOut(design, uses),
     ...hardForNothing(design, uses),
+    ...difficultiesUnread(design),
     ...neverMet(design, never, transitions),
     ...aboutSpawnsThatStay(design),
   ];
@@ -134,6 +135,14 @@ function leftOut({ pieces }: Design, { heard }: Uses): Finding[] {
     return [];
   });
 }
+
+/** Pieces with a difficulty that nothing reads: weights decide how meeting them ends, or nobody meets them. */
+const difficultiesUnread = (design: Design): Finding[] =>
+  design.pieces.flatMap(({ name, difficulty, isSkilled, meets, place }) =>
+    difficulty === 0 || (isSkilled && meets !== 'never')
+      ? []
+      : [finding('difficulty-unread', { piece: name, byWeight: !isSkilled }, place)],
+  );
 
 /** By how much harder a piece must be, in logits, before it should be worth more. */
 const muchHarder = 0.5;

@@ -108,7 +108,7 @@ export function playProgram(form: Form, model: Meeting, can: Abilities, mostInpu
       set(thinksUntil, plus(build.state.now, get(thinks))),
     ],
     appeared: (piece) => meeting.appear(piece),
-    gone: (piece) => meeting.gone(piece),
+    gone: (piece, isOldest) => meeting.gone(piece, isOldest),
     cleared: (piece) => meeting.clear(piece),
     allCleared: () => meeting.clearAll(),
     clocksSet: () => findSpawn(build, spawnNext, spawnAt),

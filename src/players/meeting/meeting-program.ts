@@ -186,17 +186,21 @@ export class MeetingProgram {
     }
   }
 
-  /** One of a piece is gone: the one that was met last, which waits at the end, then the one there longest. */
-  gone(piece: number): Code {
+  /** One of a piece is gone: the one that was met last, which waits at the end, unless the oldest is meant; then the one there longest. */
+  gone(piece: number, isOldest: boolean): Code {
     const meets = this.meeting.meets[piece];
-    const isAttended = when(isEqual(this.attempted, piece), this.#stopAttempt());
+    // One that was met and that nobody seeks any more waits nowhere: where the oldest is meant, it goes last.
+    const isLeft = isEqual(this.#left, piece);
+    const goesLast = isOldest ? when(isLeft, [set(this.#left, -1)]) : [];
+    const isAttended = when(isEqual(this.attempted, piece), this.#stopAttempt(), goesLast);
+    const isMet = isOldest ? truth(false) : isEqual(this.#stayed, piece);
     const waits =
       meets === 'arrives'
-        ? this.arriving.removeOne(piece, truth(false), [])
+        ? this.arriving.removeOne(piece, truth(false), goesLast)
         : meets === 'sought'
-          ? this.sought.removeOne(piece, isEqual(this.#stayed, piece), isAttended)
+          ? this.sought.removeOne(piece, isMet, isAttended)
           : [];
-    return when(isEqual(this.#left, piece), [set(this.#left, -1)], waits);
+    return isOldest ? waits : when(isLeft, [set(this.#left, -1)], waits);
   }
 
   /** Every one of a piece is gone. */
@@ -487,8 +491,12 @@ export class MeetingProgram {
     const success = this.#success(piece);
     const failure = this.#failure(piece);
     const isSuccess = isLess(drawn, this.#threshold(piece));
-    const weighs = this.build.ofPiece('isWeighed', piece, ({ weighted }) => Number(weighted !== undefined));
-    const isWeighed = isEqual(weighs, 1);
+    // 1: by weight alone; 2: by weight where skill fails.
+    const weighs = this.build.ofPiece('isWeighed', piece, ({ weighted, isSkilled }) =>
+      weighted === undefined ? 0 : isSkilled ? 2 : 1,
+    );
+    const isWeighed = isMore(weighs, 0);
+    const fails = choose(isEqual(weighs, 2), not(isSuccess), truth(true));
     const takesMore = isAllAtOnce ? isMore(hits, 1) : truth(false);
     // Where it is known how a piece ends, what follows is written out by itself for success and failure.
     if (isWeighed.op === 'truth' && !isWeighed.value && takesMore.op === 'truth' && !takesMore.value)
@@ -497,7 +505,11 @@ export class MeetingProgram {
     const one = (): Code => [
       ...when(
         isWeighed,
-        [assign(asked, drawn), ...weighed(this.build, piece, get(asked), event)],
+        when(
+          fails,
+          [assign(asked, drawn), ...weighed(this.build, piece, get(asked), event)],
+          [assign(event, success)],
+        ),
         [assign(event, choose(isSuccess, success, failure))],
       ),
     ];

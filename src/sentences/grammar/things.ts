@@ -8,12 +8,15 @@ import {
   at,
   capital,
   interval,
+  isMap,
   mapped,
   names,
   type Raw,
   type Words,
   withArticle,
 } from './words.js';
+
+const ownOutcomes = ({ outcomes }: Raw): string[] => (isMap(outcomes) ? Object.keys(outcomes) : []);
 
 export function pieceWords(entry: Raw, name: string, path: Path, { pieces }: Offered): Words {
   return [
@@ -40,6 +43,7 @@ export function pieceWords(entry: Raw, name: string, path: Path, { pieces }: Off
     around('; a failed try ', at(entry, path, 'again', 'flag', ['may be made again', 'is its end'])),
     around('; it goes when ', names(entry, path, 'ends', [], 'or')),
     around('; the game gets ', mapped(entry, path, 'data', 'text')),
+    around('; the player tries for ', at(entry, path, 'success', 'name', ownOutcomes(entry))),
     around('; its outcomes weigh ', mapped(entry, path, 'outcomes', 'expression')),
     '.',
   ];

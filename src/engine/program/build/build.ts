@@ -24,8 +24,8 @@ export interface Listener {
   popup?(popup: number): Code;
   /** One more of a piece is there. */
   appeared?(piece: Value): Code;
-  /** One less of a piece is there. */
-  gone?(piece: number): Code;
+  /** One less of a piece is there: the one met last, or where the oldest is meant the one there longest. */
+  gone?(piece: number, isOldest: boolean): Code;
   /** None of a piece is there any more. */
   cleared?(piece: number): Code;
   /** All pieces are gone, and those of the level's start are still to appear. */

@@ -60,14 +60,14 @@ export function alongCourse({ form, state }: Build, from: number, to: number): C
   );
 }
 
-/** Of the places of the course where a piece stands, the one that the player came to last, else the first is another's, or (-1) nobody's. */
-export function oneOnCourse({ form, state }: Build, piece: number, to: number): Code {
+/** Of the places of the course where a piece stands, the one that the player came to last, unless the oldest is meant, else the first is another's, or (-1) nobody's. */
+export function oneOnCourse({ form, state }: Build, piece: number, to: number, isOldest: boolean): Code {
   if (form.cells.courseLength === 0) return [];
   const [found, place] = [local('found'), local('place')];
   const stands = (at: Value): Value => isEqual(state.courseAt(at), piece);
   const last = call('max', 0, minus(state.coursePassed, 1));
   return [
-    declare(found, choose(and(isMore(state.coursePassed, 0), stands(last)), last, -1)),
+    declare(found, isOldest ? -1 : choose(and(isMore(state.coursePassed, 0), stands(last)), last, -1)),
     ...count(
       place,
       0,

@@ -43,14 +43,14 @@ function effect(build: Build, of: EffectForm, source: number): Code {
     case 'spawn':
       return spawn(build, of.piece, term(build, of.count));
     case 'clear':
-      if (of.count !== undefined) return some(build, of.piece, term(build, of.count), undefined);
+      if (of.count !== undefined) return some(build, of.piece, term(build, of.count), undefined, of.isOldest);
       return [
         set(state.present(of.piece), 0),
         ...alongCourse(build, of.piece, -1),
         ...(listener.cleared?.(of.piece) ?? []),
       ];
     case 'become': {
-      if (of.count !== undefined) return some(build, of.from, term(build, of.count), of.to);
+      if (of.count !== undefined) return some(build, of.from, term(build, of.count), of.to, of.isOldest);
       const changed = local('changed');
       return [
         declare(changed, state.present(of.from)),
@@ -158,15 +158,18 @@ function spawn(build: Build, piece: number, many: Value): Code {
   ];
 }
 
-/** So many of a piece go, or become another, one after the other, as far as there are any: the one met last, then those there longest. */
-function some(build: Build, piece: number, many: Value, to: number | undefined): Code {
+/**
+ * So many of a piece go, or become another, one after the other, as far as there are any: the one met last unless the oldest are meant, then
+ * those there longest.
+ */
+function some(build: Build, piece: number, many: Value, to: number | undefined, isOldest: boolean): Code {
   const { state, listener } = build;
   const present = state.present(piece);
   const [taken, nth] = [local('taken'), local('nth')];
   const one = [
     set(present, minus(present, 1)),
-    ...oneOnCourse(build, piece, to ?? -1),
-    ...(listener.gone?.(piece) ?? []),
+    ...oneOnCourse(build, piece, to ?? -1, isOldest),
+    ...(listener.gone?.(piece, isOldest) ?? []),
     ...(to === undefined ? [] : appear(build, to, constant(1))),
   ];
   return [...countInto(taken, many, present), ...count(nth, 0, get(taken), one)];

@@ -166,6 +166,7 @@ export function canMeetFunction(build: Build): FunctionCode {
 export function weighed(build: Build, piece: Value, drawn: Value, into: Local): Code {
   const cases = build.form.pieces.flatMap(({ weighted, failure }, index): Case[] => {
     if (weighted === undefined) return [];
+    if (weighted.length === 0) return [{ of: [index], body: [assign(into, failure)] }];
     const weights = weighted.map(({ weight }) => ({ of: local('weight'), value: term(build, weight) }));
     const upTo = (many: number): Value =>
       weights

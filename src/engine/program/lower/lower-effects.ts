@@ -58,15 +58,20 @@ function lowerEffect(lowering: Lowering, effect: Effect): EffectForm[] {
       }));
     case 'clear':
       return [
-        ...effect.pieces.map((piece) => ({ piece, count: undefined })),
-        ...effect.some.map(({ piece, count }) => ({ piece, count: lowering.term(count) })),
-      ].map(({ piece, count }) => ({ op: 'clear', piece: lowering.pieces.get(piece)!, count }));
+        ...effect.pieces.map((piece) => ({ piece, count: undefined, isOldest: false })),
+        ...effect.some.map(({ piece, count, which }) => ({
+          piece,
+          count: lowering.term(count),
+          isOldest: which === 'oldest',
+        })),
+      ].map(({ piece, ...of }) => ({ op: 'clear', piece: lowering.pieces.get(piece)!, ...of }));
     case 'become':
-      return effect.changes.map(({ from, to, count }) => ({
+      return effect.changes.map(({ from, to, count, which }) => ({
         op: 'become',
         from: lowering.pieces.get(from)!,
         to: lowering.pieces.get(to)!,
         count: count && lowering.term(count),
+        isOldest: which === 'oldest',
       }));
     case 'start':
     case 'stop': {

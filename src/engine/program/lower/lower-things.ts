@@ -102,6 +102,7 @@ export function lowerPieces(lowering: Lowering): PieceForm[] {
   const term = (of: Computed | undefined) => (typeof of === 'object' ? lowering.term(of) : undefined);
   return design.pieces.map((piece): PieceForm => {
     const { name, role, difficulty, takes, lasts, lead, needs, outcomes, staysOnCourse, place } = piece;
+    const { success, isSkilled } = piece;
     const events = outcomes.map((outcome) => lowering.event(`${name}.${outcome.name}`));
     const weights = outcomes.map(({ weight }) => weight && lowering.term(weight));
     return {
@@ -121,11 +122,14 @@ export function lowerPieces(lowering: Lowering): PieceForm[] {
       appeared: lowering.event(`${name}.appeared`),
       gone: lowering.event(`${name}.gone`),
       needs: needs && lowering.term(needs),
-      success: events[0]!,
+      success: success === undefined ? -1 : lowering.event(`${name}.${success}`),
+      isSkilled,
       staysOnCourse,
       failure: events.at(-1)!,
       weighted: weights.every((weight) => weight !== undefined)
-        ? events.map((each, index) => ({ event: each, weight: weights[index]! }))
+        ? events.flatMap((each, index) =>
+            isSkilled && outcomes[index]!.name === success ? [] : [{ event: each, weight: weights[index]! }],
+          )
         : undefined,
     };
   });
