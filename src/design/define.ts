@@ -146,6 +146,7 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
       readonly hits?: number;
       readonly ends?: OneOrMore<string>;
       readonly success?: string;
+      readonly by?: `${string}.${string}`;
       readonly outcomes?: { readonly [outcome: string]: number | string };
     };
   };
@@ -186,6 +187,11 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
       readonly patience?: Seconds;
       readonly learning?: number;
       readonly thinks?: Seconds;
+      readonly acts?: {
+        readonly [input: `input.${string}`]:
+          | Seconds
+          | { readonly every: Seconds; readonly if?: Condition; readonly takes?: Seconds };
+      };
       readonly style?: { readonly [pieceOrGroup: string]: number };
       readonly inputs?: {
         readonly [Screen in Used['screen']]?: string | { readonly [input: string]: number };

@@ -117,6 +117,8 @@ export interface Piece extends Named {
   readonly again: boolean;
   /** How meeting it can end; the last is what becomes of it when nobody comes. */
   readonly outcomes: readonly Outcome[];
+  /** The event, an input or one of the design's own, by which alone players come to its success; undefined: by meeting it. */
+  readonly by: string | undefined;
   /** The outcome that counts as success; undefined: none of its own does. */
   readonly success: string | undefined;
   /** Whether skill decides if it comes to its success; else the outcomes' weights do. */
@@ -270,6 +272,16 @@ export interface BestList extends Named {
   readonly length: number;
 }
 
+/** An input that a player presses on live screens, again and again. */
+export interface Act {
+  readonly input: string;
+  /** Milliseconds of live time from one press to the next, for a player of pace 1. */
+  readonly every: number;
+  readonly condition: Expression | undefined;
+  /** Milliseconds by which a press puts off what the player attends to. */
+  readonly takes: number;
+}
+
 export interface Player extends Named {
   /** In logits; an expression reads nothing but dials. */
   readonly skill: Computed;
@@ -284,6 +296,8 @@ export interface Player extends Named {
   readonly thinks: number;
   /** Pieces with how much it seeks them, the most first; 0: it leaves them alone. 1 for those that are not named. */
   readonly style: ReadonlyMap<string, number>;
+  /** What it presses on live screens. */
+  readonly acts: readonly Act[];
   /** For screens, inputs with how often each is chosen; any of those heard as often where a screen is not named. */
   readonly inputs: ReadonlyMap<string, ReadonlyMap<string, number>>;
 }

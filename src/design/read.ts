@@ -9,7 +9,7 @@ import { readEmitted } from './reading/read-effects.js';
 import { readRules, readScreens, readTransitions } from './reading/read-flow.js';
 import { readHud, readLists } from './reading/read-hud.js';
 import { readLevels, readSpawns } from './reading/read-levels.js';
-import { readNeeds, readPieces } from './reading/read-pieces.js';
+import { mustBeActs, readNeeds, readPieces } from './reading/read-pieces.js';
 import { readPlayers } from './reading/read-players.js';
 import { readAccepted, readTargets } from './reading/read-targets.js';
 import { readTests } from './reading/read-tests.js';
@@ -55,6 +55,7 @@ export function readFrom(source: Source, problems: ProblemList): Design {
   const things = { counters, timers, pieces, levels, scope };
   const events = new Events(pieces, timers, screens);
   for (const key of ['rules', 'transitions']) readEmitted(reading, events, sections[key], key);
+  mustBeActs(reading, needing, events);
   const rules = readRules(reading, sections.rules, things, screens, events);
   const transitions = readTransitions(reading, sections.transitions, things, screens, events);
   const hud = readHud(reading, sections.hud, things, screens);

@@ -170,6 +170,10 @@ export const pieceSchema = z.strictObject({
     }),
     'Outcomes that take it away. All of them unless it is given; but a checkpoint stays where it is reached, and a hazard on a course stays.',
   ),
+  by: key(
+    text('an event such as shot.fired or input.fire'),
+    'The event by which alone simulated players come to its success: each time it happens, they try for the one there longest, with the chance that skill and difficulty give. What fails is no outcome, and nobody seeks it otherwise: it arrives, or waits, until it comes to its failure.',
+  ),
   success: key(
     text('the name of an outcome'),
     'Of its own outcomes, the one that the player tries for: with a `difficulty`, skill decides whether it comes to that, and the others share the rest by weight. The outcome of its role, where it has that, unless it is given.',
@@ -423,6 +427,12 @@ export const listSchema = z.strictObject({
   length: key(whole(1, 100), 'How many of the best values it keeps.', 10),
 });
 
+export const actSchema = z.strictObject({
+  every: needed(period, 'Seconds of live time from one press to the next, for a player of pace 1.'),
+  if: key(condition, 'A condition that must hold for a press.'),
+  takes: key(seconds, 'Seconds by which a press puts off what the player attends to.', 0),
+});
+
 export const playerSchema = z.strictObject({
   skill: key(
     z.union([number(-20, 20, ' (logits)'), z.string()], {
@@ -443,6 +453,15 @@ export const playerSchema = z.strictObject({
   style: key(
     mapOf(number(0, 100), 'pieces or groups with weights, such as { royalJelly: 3, foxglove: 0 }'),
     'What it seeks first, the heaviest before others, and of these the one there longest; what weighs 0 it leaves alone. 1 unless it is given.',
+  ),
+  acts: key(
+    mapOf(
+      z.union([period, actSchema], {
+        error: 'seconds from one press to the next, or keys such as { every: 0.5, if: present.gnat > 0 }',
+      }),
+      'inputs with seconds from one press to the next, such as { input.fire: 0.5 }',
+    ),
+    'What it presses on live screens, again and again: every so many seconds of live time, times its pace. A key with `if` is pressed only while that holds, and `takes` seconds put off what it is attending to.',
   ),
   inputs: key(
     mapOf(

@@ -47,6 +47,7 @@ export interface FindingDetails {
   'changes-nothing': { counter: string };
   'spawn-unbounded': { piece: string };
   'interval-too-short': { what: string; seconds: number };
+  'acted-by-nobody': { piece: string; by: string };
   'difficulty-unread': { piece: string; byWeight: boolean };
   'max-below-min': { counter: string; min: number; max: number };
   'runs-idle': { timer: string; screens: string };
@@ -406,6 +407,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'The pieces wait for the player for ever, and nothing limits how many there are: the longer a player does nothing, the more lie about.',
     message: ({ piece }) => `More and more of ${piece} appear, and none ever goes by itself.`,
     remedy: () => 'Give the spawn atOnce or total, or the piece lasts.',
+  },
+  'acted-by-nobody': {
+    severity: 'warning',
+    title: 'Piece that no player acts on',
+    why: 'Simulated players come to its success by one event alone, and none of them presses what leads to it: it always gets through.',
+    message: ({ piece, by }) => `No player brings ${by} about, by which alone ${piece} is met with success.`,
+    remedy: () => 'Let a player press it, such as acts: { input.fire: 0.5 }.',
   },
   'difficulty-unread': {
     severity: 'warning',

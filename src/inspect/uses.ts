@@ -145,6 +145,7 @@ export function usesOf(design: Design): Uses {
   const heard = new Set(
     [...design.rules, ...design.transitions, ...design.lists].flatMap(({ events }) => events),
   );
+  for (const { by } of design.pieces) if (by !== undefined) heard.add(by);
   return { writes, read, shown, shownInPlay, counted, timersUsed, heard };
 }
 

@@ -209,7 +209,10 @@ function parts(kind: Kind, entry: Raw, path: Path, offered: Offered): Clause[] {
         ...inside('expect the screen', 'expect', screens[0] && 'screen', screens[0]),
       ];
     case 'players':
-      return pieces.flatMap((name) => inside(`how much it seeks ${name}`, 'style', name, 2));
+      return [
+        ...pieces.flatMap((name) => inside(`how much it seeks ${name}`, 'style', name, 2)),
+        ...offered.inputs.flatMap((name) => inside(`presses ${name} in play`, 'acts', name, 1)),
+      ];
     default:
       return [];
   }

@@ -155,7 +155,7 @@ export function choosePlayers(
     if (typeof name !== 'string') {
       const { decide, ...given } = name;
       const place = { file: design.file, line: 1, column: 1 };
-      return { player: { ...usual, ...given, style: new Map(), inputs: new Map(), place }, decide };
+      return { player: { ...usual, ...given, style: new Map(), acts: [], inputs: new Map(), place }, decide };
     }
     const player = design.players.find((each) => each.name === name);
     if (player !== undefined) return { player, decide: undefined };

@@ -245,6 +245,7 @@ export const designText = fc
         is: fc.constant('foe'),
         difficulty: optional(fc.constantFrom(0.5, 'a - 1')),
         success: optional(fc.constant('above')),
+        by: optional(fc.constantFrom('own.first', 'own.second', 'input.go')),
         lead: fc.oneof(
           { weight: 3, arbitrary: interval },
           fc.constantFrom('a / 2', ['level / 2', 3], [0, 0.6]),
@@ -269,13 +270,16 @@ export const designText = fc
         needs: optional(condition),
       }),
       mark: fc.record({ is: fc.constant('checkpoint'), takes: seconds, needs: optional(condition) }),
-      blue: fc.record({
-        hits: optional(fc.integer({ min: 1, max: 3 })),
-        needs: optional(condition),
-        is: fc.constant('hazard'),
-        in: fc.constant('piece'),
-        lead: interval,
-      }),
+      blue: fc
+        .record({
+          hits: optional(fc.integer({ min: 1, max: 3 })),
+          needs: optional(condition),
+          by: optional(fc.constantFrom('own.first', 'input.go')),
+          is: fc.constant('hazard'),
+          in: fc.constant('piece'),
+          lead: interval,
+        })
+        .map(({ hits, ...each }) => (each.by === undefined ? { hits, ...each } : each)),
     }),
     levels: fc
       .tuple(fc.array(level, { minLength: 2, maxLength: 3 }), fc.boolean())
@@ -319,6 +323,12 @@ export const designText = fc
           learning: optional(fc.constantFrom(0.4, 2)),
           thinks: optional(fc.constantFrom(0.3, 2)),
           style: optional(fc.constantFrom({ red: 0 }, { collectible: 3, red: 0.5 }, { mark: 2 })),
+          acts: optional(
+            fc.constantFrom(
+              { 'input.emit': 0.7 },
+              { 'input.go': { every: 1.1, if: 'a > 0', takes: 0.3 }, 'input.emit': 2 },
+            ),
+          ),
           inputs: optional(
             fc.constantFrom(
               { menu: 'input.go' },

@@ -47,6 +47,7 @@ abstract class Sitting {
       },
       rule: (rule) => {
         this.#runs.rule(rule);
+        this.fires(rule);
       },
       transition: (transition) => {
         this.#runs.transition(transition);
@@ -70,6 +71,7 @@ abstract class Sitting {
   /** A fresh start of a span (its index; -1: none) begins; pieces that it clears and places are told next. */
   protected abstract begins(span: number): void;
   protected abstract appeared(piece: number): void;
+  protected abstract fires(rule: number): void;
   /** An outcome counts; no rule has heard it yet. */
   protected abstract met(event: number): void;
   protected abstract gone(piece: number, isOldest: boolean): void;
@@ -99,8 +101,12 @@ abstract class Sitting {
 
   /** After an event, before the next. */
   protected settle(): void {
+    this.noted();
+    if (this.#runs.ended < this.meeting.player.runs) this.settled();
+  }
+
+  protected noted(): void {
     this.#runs.settled();
-    this.settled();
   }
 
   protected get isLive(): boolean {
@@ -314,6 +320,11 @@ export class PlainPlayer extends Sitting {
     readonly lead: () => number;
     readonly leadUpTo: (() => number) | undefined;
   }[];
+  /** By act, the number of its condition, or -1; and the live time at which it is due. */
+  readonly #acts: readonly number[];
+  readonly #actDue: number[];
+  /** By piece, tries that an event has given at it. */
+  readonly #tries: number[];
   readonly #outcomesAsked: number[];
   readonly #leadsAsked: number[];
 
@@ -336,6 +347,11 @@ export class PlainPlayer extends Sitting {
       lead: now('seconds' in lead ? lead.seconds : undefined),
       leadUpTo: 'seconds' in lead && lead.upTo !== undefined ? now(lead.upTo) : undefined,
     }));
+    this.#acts = form.acts.map(({ condition }) =>
+      condition === undefined ? -1 : this.#weights.add(condition),
+    );
+    this.#actDue = form.acts.map(() => Number.POSITIVE_INFINITY);
+    this.#tries = form.pieces.map(() => 0);
     this.#hasStyle = meeting.weights.some((weight) => weight !== 1);
     this.#outcomesAsked = form.pieces.map(() => 0);
     this.#leadsAsked = form.pieces.map(() => 0);
@@ -344,11 +360,63 @@ export class PlainPlayer extends Sitting {
   protected override reset(): void {
     this.#outcomesAsked.fill(0);
     this.#leadsAsked.fill(0);
+    this.meeting.actEvery.forEach((every, act) => {
+      this.#actDue[act] = every > 0 ? every : Number.POSITIVE_INFINITY;
+    });
+  }
+
+  protected override fires(rule: number): void {
+    for (const effect of this.form.rules[rule]!.effects) if (effect.op === 'emit') this.#give(effect.event);
+  }
+
+  /** An event gives a try at each piece that is met by it. */
+  #give(event: number): void {
+    this.form.pieces.forEach(({ by }, piece) => {
+      if (by === event) this.#tries[piece]!++;
+    });
+  }
+
+  /** Takes the first try that is still to be made; false where there is none. */
+  #try(): boolean {
+    if (!this.isLive) {
+      this.#tries.fill(0);
+      return false;
+    }
+    const piece = this.#tries.findIndex((tries) => tries > 0);
+    if (piece < 0) return false;
+    this.#tries[piece]!--;
+    const { present, now } = this.form.cells;
+    const { cells } = this.machine;
+    if (cells[present + piece] === 0 || !this.machine.canMeet(piece)) return true;
+    const event = this.#outcome(piece);
+    if (event === this.form.pieces[piece]!.failure) return true;
+    const queue = this.meeting.meets[piece] === 'arrives' ? this.#arriving : this.#sought;
+    const first = queue.all().find((each) => each.piece === piece);
+    if (first !== undefined) queue.take(first.index);
+    this.#meet(piece, event, cells[now]!);
+    this.noted();
+    return true;
+  }
+
+  #act(act: number, at: number): void {
+    this.machine.elapse(at);
+    this.#actDue[act]! += this.meeting.actEvery[act]!;
+    const { event } = this.form.acts[act]!;
+    const screen = this.form.screens[this.machine.cells[this.form.cells.screen]!]!;
+    const condition = this.#acts[act]!;
+    if (!screen.handlers.has(event)) return;
+    if (condition >= 0 && this.#weights.value(condition) === 0) return;
+    if (this.#attempted >= 0) this.#attemptDue += this.meeting.actTakes[act]!;
+    this.#give(event);
+    this.send(event, at, true);
   }
 
   protected override begins(): void {}
 
   protected override settled(): void {
+    this.#stayed = -1;
+    this.#left = -1;
+    while (this.#try()) if (this.runsEnded >= this.meeting.player.runs) return;
     this.#stayed = -1;
     this.#left = -1;
     // A fall puts the player back, and what it was on the way to may be gone.
@@ -397,8 +465,16 @@ export class PlainPlayer extends Sitting {
       next = expiry;
       kind = clockKinds.expiry;
     }
+    let act = -1;
+    this.#actDue.forEach((due, index) => {
+      const moment = due + shift;
+      if (moment > next || (moment === next && (act >= 0 || kind !== clockKinds.wait))) return;
+      next = moment;
+      act = index;
+    });
     if (next > patience || next === Number.POSITIVE_INFINITY) return this.giveUp(next, patience);
-    if (kind === clockKinds.arrival) this.#arrive(next);
+    if (act >= 0) this.#act(act, next);
+    else if (kind === clockKinds.arrival) this.#arrive(next);
     else if (kind === clockKinds.attempt) this.#finishAttempt(next);
     else if (kind === clockKinds.expiry) this.#expire(next);
     else machine.fire();
@@ -488,9 +564,10 @@ export class PlainPlayer extends Sitting {
 
   #arrive(at: number): void {
     const piece = this.#arriving.takeDue();
-    const { gone } = this.form.pieces[piece]!;
+    const { gone, by, failure } = this.form.pieces[piece]!;
     this.machine.elapse(at);
-    this.#meet(piece, this.machine.canMeet(piece) ? this.#outcomeOfAll(piece) : gone, at);
+    const met = (): number => (by >= 0 ? failure : this.#outcomeOfAll(piece));
+    this.#meet(piece, this.machine.canMeet(piece) ? met() : gone, at);
   }
 
   #expire(at: number): void {
@@ -604,6 +681,7 @@ export class PlainPlayer extends Sitting {
   }
 
   protected override allCleared(): void {
+    this.#tries.fill(0);
     this.#arriving.clear();
     this.#sought.clear();
     this.#stopAttempt();

@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import type { Events } from '../language/events.js';
 import { nameFault } from '../language/names.js';
 import type { Scope } from '../language/parse-expression.js';
 import { type Piece, type Role, roles } from '../model.js';
@@ -22,12 +23,14 @@ interface Written<Value> {
 
 /** A piece whose expressions are still to be read, since they may name anything. */
 export interface UnneededPiece
-  extends Omit<Piece, 'needs' | 'outcomes' | 'difficulty' | 'takes' | 'lasts' | 'lead'> {
+  extends Omit<Piece, 'needs' | 'outcomes' | 'difficulty' | 'takes' | 'lasts' | 'lead' | 'by'> {
   readonly outcomes: readonly {
     readonly name: string;
     readonly weight: Written<string | number> | undefined;
   }[];
   readonly needs: Written<string | boolean> | undefined;
+  /** An event, of which it is looked at once all events are known. */
+  readonly by: Written<string> | undefined;
   readonly difficulty: Written<string | number> | undefined;
   readonly takes: Written<string | number> | undefined;
   readonly lasts: Written<string | number> | undefined;
@@ -117,6 +120,14 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
     const own = first((each) => each.outcomes);
     const weights = own === undefined ? undefined : readWeights(reading, name, own);
     const outcomes = weights?.map((outcome) => outcome.name) ?? [...new Set([roleSuccess, failure])];
+    const by = first((each) => each.by);
+    const notBy = (['hits', 'again'] as const).find(
+      (key) => first((each) => each[key] || undefined) !== undefined,
+    );
+    if (by !== undefined && notBy !== undefined) {
+      const reason = 'each event tries once, and what fails is no outcome';
+      reading.failAtKey('either-or', { keys: ['by', notBy], where: `The piece ${name}`, reason }, path);
+    }
     const named = first((each) => each.success);
     if (named !== undefined)
       reading.known(named.value, 'outcome of this piece', outcomes, [...named.path, 'success']);
@@ -141,6 +152,7 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
       lasts: writtenAt('lasts'),
       lead: writtenAt('lead'),
       outcomes: weights ?? outcomes.map((outcome) => ({ name: outcome, weight: undefined })),
+      by: by && { value: by.value, path: [...by.path, 'by'] },
       success,
       isSkilled:
         weights === undefined || (success !== undefined && first((each) => each.difficulty) !== undefined),
@@ -170,9 +182,10 @@ export function readNeeds(
   grid: number,
 ): Piece[] {
   return pieces.map((piece): Piece => {
-    const { needs, outcomes, difficulty, takes, lasts, lead } = piece;
+    const { needs, outcomes, difficulty, takes, lasts, lead, by } = piece;
     return {
       ...piece,
+      by: by?.value,
       difficulty: difficulty === undefined ? 0 : reading.computed(difficulty.value, scope, difficulty.path),
       takes: takes === undefined ? defaultTakes : reading.computedDuration(takes.value, scope, takes.path),
       lasts: lasts && reading.computedDuration(lasts.value, scope, lasts.path),
@@ -187,6 +200,22 @@ export function readNeeds(
       })),
     };
   });
+}
+
+/** Reports events by which pieces are to be met that are no inputs and none of the design's own. */
+export function mustBeActs(reading: Reading, pieces: readonly UnneededPiece[], events: Events): void {
+  for (const { by } of pieces) {
+    if (by === undefined) continue;
+    const [event] = events.resolve(reading, by.value, by.path).events;
+    const owner = event === undefined ? undefined : reading.names.get(event.split('.')[0]!)?.kind;
+    if (owner === undefined) continue;
+    const expected = 'an input, or an event of your own that a rule emits';
+    reading.fail(
+      'wrong-type',
+      { found: `${by.value}, of the ${owner} ${event!.split('.')[0]}`, expected },
+      by.path,
+    );
+  }
 }
 
 function readWeights(

@@ -1,6 +1,7 @@
+import type { z } from 'zod';
 import type { Events } from '../language/events.js';
 import type { Scope } from '../language/parse-expression.js';
-import type { Computed, Piece, Player, Screen } from '../model.js';
+import type { Act, Computed, Piece, Player, Screen } from '../model.js';
 import { playerSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
@@ -9,7 +10,14 @@ import type { Things } from './things.js';
 
 const defaultPatience = 600_000;
 
-const fields = { learning: 0, thinks: 1000, style: new Map(), inputs: new Map(), patience: defaultPatience };
+const fields = {
+  learning: 0,
+  thinks: 1000,
+  style: new Map(),
+  acts: [],
+  inputs: new Map(),
+  patience: defaultPatience,
+};
 
 /** Who plays where a design names nobody: one to whom it is new, one who plays now and then, one who knows it well. */
 const usualPlayers = [
@@ -40,6 +48,7 @@ export function readPlayers(
         thinks: seconds('thinks'),
         learning: entry?.learning ?? 0,
         style: readStyle(reading, entry?.style ?? {}, pieces, [...path, 'style']),
+        acts: readActs(reading, entry?.acts ?? {}, scope, events, [...path, 'acts']),
         inputs: readInputs(reading, entry?.inputs ?? {}, screens, events, [...path, 'inputs']),
         place: reading.source.keyPlaceOf(path),
       };
@@ -55,6 +64,31 @@ function readSkill(reading: Reading, written: number | string, scope: Scope, pat
   const skill = reading.computed(written, dialsAlone(scope), path);
   reading.mustNotRead(skill, ['level', 'lastLevel', 'course'], 'dial', scope, path);
   return skill;
+}
+
+function readActs(
+  reading: Reading,
+  written: NonNullable<z.output<typeof playerSchema>['acts']>,
+  scope: Scope,
+  events: Events,
+  path: Path,
+): Act[] {
+  const inputs = events.all().filter((event) => event.startsWith('input.'));
+  return Object.entries(written).flatMap(([input, act]): Act[] => {
+    const at = [...path, input];
+    if (!reading.known(input, 'input', inputs, at, true)) return [];
+    if (typeof act === 'number')
+      return [{ input, every: reading.duration(act, at), condition: undefined, takes: 0 }];
+    return [
+      {
+        input,
+        every: reading.duration(act.every, [...at, 'every']),
+        condition:
+          act.if === undefined ? undefined : reading.expression(act.if, scope, 'truth value', [...at, 'if']),
+        takes: reading.duration(act.takes ?? 0, [...at, 'takes']),
+      },
+    ];
+  });
 }
 
 /** Weights by piece; one that is named itself goes before its groups. */

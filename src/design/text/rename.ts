@@ -46,6 +46,7 @@ const namedBy = new Set([
   'place',
   'style',
   'inputs',
+  'acts',
   'given',
   'expect',
   'never',

@@ -14,6 +14,8 @@ export interface Form extends GameForm {
   /** The design's, in file order, then one of our own: the first start. */
   readonly transitions: readonly TransitionForm[];
   readonly screens: readonly ScreenForm[];
+  /** What any of the design's players presses on live screens, each with its condition once. */
+  readonly acts: readonly ActForm[];
   readonly counters: readonly CounterForm[];
   readonly timers: readonly TimerForm[];
   readonly pieces: readonly PieceForm[];
@@ -219,6 +221,14 @@ export interface PieceInfo {
   readonly outcomes: readonly number[];
 }
 
+/** An input that players press on live screens while a condition holds. */
+export interface ActForm {
+  /** Which it is, by its input and its condition as written. */
+  readonly key: string;
+  readonly event: number;
+  readonly condition: Term | undefined;
+}
+
 /** What of meeting a piece is worked out each time; undefined: it is a number. */
 export interface ComputedMeeting {
   readonly difficulty: Term | undefined;
@@ -239,6 +249,8 @@ export interface PieceForm extends PieceInfo {
   /** Whether no outcome takes it off a course. */
   readonly staysOnCourse: boolean;
   readonly failure: number;
+  /** The event by which alone players come to its success, or -1. */
+  readonly by: number;
   /** Whether skill decides if it comes to its success. */
   readonly isSkilled: boolean;
   /** Outcomes by weight, of those that skill leaves open; undefined where skill decides between success and failure. */

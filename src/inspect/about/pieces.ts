@@ -22,6 +22,7 @@ export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: 
     ...leftOut(design, uses),
     ...hardForNothing(design, uses),
     ...difficultiesUnread(design),
+    ...actedByNobody(design),
     ...neverMet(design, never, transitions),
     ...aboutSpawnsThatStay(design),
   ];
@@ -143,6 +144,22 @@ const difficultiesUnread = (design: Design): Finding[] =>
       ? []
       : [finding('difficulty-unread', { piece: name, byWeight: !isSkilled }, place)],
   );
+
+/** Pieces that come to their success by an event that no player of the design's can bring about. */
+function actedByNobody(design: Design): Finding[] {
+  const pressed = new Set(design.players.flatMap(({ acts }) => acts.map(({ input }) => input)));
+  const canCome = (event: string): boolean =>
+    event.startsWith('input.')
+      ? pressed.has(event)
+      : design.rules.some(
+          ({ effects, events }) =>
+            effects.some((effect) => effect.kind === 'emit' && effect.name === event) &&
+            (events.length === 0 || events.some((each) => !each.startsWith('input.') || pressed.has(each))),
+        );
+  return design.pieces.flatMap(({ name, by, place }) =>
+    by === undefined || canCome(by) ? [] : [finding('acted-by-nobody', { piece: name, by }, place)],
+  );
+}
 
 /** By how much harder a piece must be, in logits, before it should be worth more. */
 const muchHarder = 0.5;

@@ -2,7 +2,8 @@ import type { DrawForm, Form } from '../../engine/program/form.js';
 import type { Meeting } from '../meeting/meeting.js';
 
 /** What a program is given of the player that plays. */
-export function givenOf({ player, skills, thresholds, attempts, weights, inputs }: Meeting) {
+export function givenOf(meeting: Meeting) {
+  const { player, skills, thresholds, attempts, weights, actEvery, actTakes, inputs } = meeting;
   const many = inputs.map((events) => events.length);
   return {
     thresholds: Float64Array.from(thresholds),
@@ -10,6 +11,8 @@ export function givenOf({ player, skills, thresholds, attempts, weights, inputs 
     weights: Float64Array.from(weights),
     skills: Float64Array.from(skills),
     ownPace: Float64Array.of(player.pace),
+    actEvery: Int32Array.from(actEvery),
+    actTakes: Int32Array.from(actTakes),
     inputFirst: Int32Array.from(many, (_, screen) =>
       many.slice(0, screen).reduce((sum, each) => sum + each, 0),
     ),

@@ -32,6 +32,7 @@ import {
 import { Build, type Listener } from '../../engine/program/build/build.js';
 import { chainLocals, handle } from '../../engine/program/build/chain.js';
 import {
+  clockCode,
   elapse,
   findDue,
   fireSpawn,
@@ -53,6 +54,8 @@ import { type Abilities, MeetingProgram, meetingDraws, unheard } from '../meetin
 
 /** Past the kinds of clocks: the player does something on a screen that is not live. */
 const inputKind = clockKinds.wait + 1;
+/** The player presses something on a live screen. */
+const actKind = inputKind + 1;
 
 /** Spawn clocks of which the first is looked for one by one; more are looked for by a loop. */
 const fewSpawns = 16;
@@ -103,6 +106,7 @@ export function playProgram(form: Form, model: Meeting, can: Abilities, mostInpu
   const { listener: noted } = accounting;
   const listener: Listener = {
     ...noted,
+    rule: (rule) => [...noted.rule!(rule), ...meeting.fires(rule)],
     transition: (taken) => [
       ...noted.transition!(taken),
       set(thinksUntil, plus(build.state.now, get(thinks))),
@@ -140,11 +144,23 @@ export function playProgram(form: Form, model: Meeting, can: Abilities, mostInpu
     { of: [clockKinds.expiry], body: meeting.expire(chain.event, playing) },
     { of: [clockKinds.wait], body: [set(state.waited, indexOf(get(due.clock))), ...goOn(-1)] },
     { of: [inputKind], body: acts },
+    ...(form.acts.length === 0
+      ? []
+      : [
+          {
+            of: [actKind],
+            body: select(
+              indexOf(get(due.clock)),
+              form.acts.map((_, act) => ({ of: [act], body: meeting.act(act, chain.event, playing) })),
+            ),
+          },
+        ]),
   ];
   const others: Code = [
     ...lookAt(meeting.arriving.firstDue, clockKinds.arrival, due),
     ...lookAt(meeting.attemptDue, clockKinds.attempt, due),
     ...lookAt(meeting.sought.firstDue, clockKinds.expiry, due),
+    ...meeting.actDue.flatMap((at, act) => lookAt(at, clockCode(actKind, act), due)),
   ];
   const spawnsDue = (live: boolean): Code =>
     live && build.state.spawnSlots > 0 ? lookAt(spawnNext, clockKinds.spawn, due) : [];
@@ -162,7 +178,7 @@ export function playProgram(form: Form, model: Meeting, can: Abilities, mostInpu
         ...accounting.settled(),
         ...when(isAtLeast(accounting.ended, get(mostRuns)), [leave(playing)]),
       ]),
-      ...meeting.attend(),
+      ...meeting.attend(chain.event, playing),
       declare(due.at, never),
       declare(due.clock, -1),
       ...findDue(build, due, spawnsDue, others),

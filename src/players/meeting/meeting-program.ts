@@ -1,6 +1,7 @@
 // The whole of the model in one place, in the order of DESIGN.md 4, *Meeting pieces*.
 
 import {
+  add,
   and,
   assign,
   binary,
@@ -89,6 +90,12 @@ export class MeetingProgram {
   readonly #left: Slot;
   /** Whether it matters which one was met: some effect takes one of several away. */
   readonly #tellsApart: boolean;
+  /** Of the pieces that are met by an event alone, the tries that it has still to give. */
+  readonly #tries: ReadonlyMap<number, Slot>;
+  /** When each act is due next, in live time. */
+  readonly actDue: readonly Slot[];
+  readonly #actEvery: Area;
+  readonly #actTakes: Area;
   /** What the host's function has chosen: where it stands among those that are sought, or -1. */
   readonly chosen: KnownSlot;
   readonly thresholds: Area;
@@ -126,6 +133,77 @@ export class MeetingProgram {
     this.ownPace = slots.area('ownPace', 1, true);
     this.weights = slots.area('weights', pieces, true);
     this.#draws = meetingDraws(form);
+    this.#tries = new Map(
+      form.pieces.flatMap(({ by }, piece) => (by < 0 ? [] : [[piece, slots.one(`tries${piece}`)]])),
+    );
+    this.actDue = form.acts.map((_, act) => slots.one(`actDue${act}`));
+    this.#actEvery = slots.area('actEvery', form.acts.length, true);
+    this.#actTakes = slots.area('actTakes', form.acts.length, true);
+  }
+
+  /** A rule fires: what it emits may be what pieces are met by. */
+  fires(rule: number): Code {
+    return this.form.rules[rule]!.effects.flatMap((effect) =>
+      effect.op === 'emit' ? this.#gives(effect.event) : [],
+    );
+  }
+
+  /** An event gives a try at each piece that is met by it. */
+  #gives(event: number): Code {
+    return [...this.#tries].flatMap(([piece, tries]) =>
+      this.form.pieces[piece]!.by === event ? [add(tries, 1)] : [],
+    );
+  }
+
+  get #forgetsTries(): Code {
+    return [...this.#tries.values()].map((tries) => set(tries, 0));
+  }
+
+  /** An act is due: the input is pressed, where it is heard and the condition holds. */
+  act(act: number, heard: Local, playing: Label): Code {
+    const { build } = this;
+    const { event, condition } = this.form.acts[act]!;
+    const isHeard = isRun(build, constant(event), liveScreens(build));
+    const holds = condition === undefined ? truth(true) : term(build, condition);
+    const puts = when(isAtLeast(this.attempted, 0), [add(this.attemptDue, this.#actTakes.at(act))]);
+    return [
+      add(this.actDue[act]!, this.#actEvery.at(act)),
+      ...when(and(isHeard, holds), [
+        ...puts,
+        ...this.#gives(event),
+        ...(this.can.told ? [tell('player.sent', event, 1, 1)] : []),
+        assign(heard, event),
+        repeat(playing),
+      ]),
+    ];
+  }
+
+  /** What an act, or what it led to, tries for: the one there longest, at a chance of skill. What fails is no outcome. */
+  tries(heard: Local, playing: Label): Code {
+    const { build } = this;
+    const isUnheard = [assign(heard, unheard), repeat(playing)];
+    const one = [...this.#tries].flatMap(([piece, tries]) => {
+      const meets = this.meeting.meets[piece];
+      const removes =
+        meets === 'arrives'
+          ? this.arriving.removeOne(piece, truth(false), [])
+          : meets === 'sought'
+            ? this.sought.removeOne(piece, truth(false), [])
+            : [];
+      const ends = (event: Value): Code => [
+        ...when(isEqual(event, this.#failure(constant(piece))), isUnheard),
+        ...removes,
+        ...this.#end(event, constant(piece), true, heard, playing),
+      ];
+      const isThere = and(isMore(build.state.present(piece), 0), canMeet(build, constant(piece)));
+      return when(isMore(tries, 0), [
+        add(tries, -1),
+        ...when(isThere, this.#outcome(constant(piece), false, ends)),
+        ...isUnheard,
+      ]);
+    });
+    if (one.length === 0) return [];
+    return when(isLive(build), one, this.#forgetsTries);
   }
 
   #success(piece: Value): Value {
@@ -216,7 +294,11 @@ export class MeetingProgram {
 
   /** Before a session: nobody is there, and nobody was met. */
   begin(): Code {
-    return [...this.clearAll(), ...this.#forgets];
+    const acts = this.actDue.map((due, act) => {
+      const every = this.#actEvery.at(act);
+      return set(due, choose(isMore(every, 0), every, never));
+    });
+    return [...this.clearAll(), ...this.#forgets, ...acts];
   }
 
   get #forgets(): Code {
@@ -224,7 +306,7 @@ export class MeetingProgram {
   }
 
   clearAll(): Code {
-    return [...this.arriving.empty(), ...this.sought.empty(), ...this.#stopAttempt()];
+    return [...this.arriving.empty(), ...this.sought.empty(), ...this.#stopAttempt(), ...this.#forgetsTries];
   }
 
   #stopAttempt(): Code {
@@ -244,11 +326,12 @@ export class MeetingProgram {
   }
 
   /** A player who attends to nothing turns to the piece that it seeks most of those that can be met, and of these to the one there longest. */
-  attend(): Code {
+  attend(heard: Local, playing: Label): Code {
     const { build } = this;
     const isFree = and(isLess(this.attempted, 0), isLive(build));
     const turns = and(isFree, not(this.sought.isEmpty));
-    if (!this.#hasCourse) return [...this.#forgets, ...when(turns, this.#turn())];
+    const before = [...this.#forgets, ...this.tries(heard, playing)];
+    if (!this.#hasCourse) return [...before, ...when(turns, this.#turn())];
     const [ahead, stale] = [local('ahead'), local('ahead')];
     // A fall puts the player back, and what it was on the way to may be gone.
     const putBack = when(isAtLeast(this.#travelsTo, 0), [
@@ -260,7 +343,7 @@ export class MeetingProgram {
       ...this.#pieceAhead(ahead),
       ...when(isOpen, [set(this.#travelsTo, nextOnCourse(this.build)), ...this.#attempt(get(ahead))]),
     ];
-    return [...this.#forgets, ...putBack, ...when(turns, this.#turn()), ...when(isFree, travel)];
+    return [...before, ...putBack, ...when(turns, this.#turn()), ...when(isFree, travel)];
   }
 
   #turn(): Code {
@@ -387,9 +470,18 @@ export class MeetingProgram {
       (piece) => [
         ...arriving.removeFirst(),
         ...this.#unlessMet(piece, this.#end(this.#gone(piece), piece, true, heard, playing)),
+        // One that is met by an event alone has got through.
+        ...when(this.#isByEvent(piece), this.#end(this.#failure(piece), piece, true, heard, playing)),
         ...this.#outcome(piece, true, (event) => this.#end(event, piece, true, heard, playing)),
       ],
       'arrives',
+    );
+  }
+
+  #isByEvent(piece: Value): Value {
+    return isEqual(
+      this.build.ofPiece('isByEvent', piece, ({ by }) => Number(by >= 0)),
+      1,
     );
   }
 

@@ -1,6 +1,7 @@
 import type { ComputedInterval, Dial, Interval, Player } from '../../design/model.js';
 import type { DrawForm, Form } from '../../engine/program/form.js';
 import { fromDials } from '../../engine/program/lower/lower-expression.js';
+import { actKey } from '../../engine/program/lower/lower-things.js';
 import { placeKey } from '../../engine/run/draw.js';
 import type { Decide } from '../drivers/decision-context.js';
 import { hardest, logarithm, successChance, threshold } from './chance.js';
@@ -19,6 +20,9 @@ export interface Meeting {
   readonly weights: readonly number[];
   /** Milliseconds that one attempt takes this player; 0: it is computed. */
   readonly attempts: readonly number[];
+  /** By the acts of the form: milliseconds from one press to the next, 0: it is not one of this player's; and by which a press puts off. */
+  readonly actEvery: readonly number[];
+  readonly actTakes: readonly number[];
   /** Milliseconds until it is missed; Infinity: never, or it is computed. */
   readonly lasts: readonly number[];
   /** Of one that is computed, what its choices lie apart. */
@@ -65,7 +69,12 @@ export function meetingOf(form: Form, player: Player, decide?: Decide): Meeting 
         typeof difficulty === 'number' ? threshold(successChance(skill, difficulty)) : 0,
       ),
     ),
-    weights: pieces.map(({ name }) => player.style.get(name) ?? 1),
+    weights: pieces.map(({ name, by }) => (by === undefined ? (player.style.get(name) ?? 1) : 0)),
+    actEvery: form.acts.map(({ key }) => {
+      const act = player.acts.find((each) => actKey(each) === key);
+      return act === undefined ? 0 : Math.max(1, Math.round(act.every * player.pace));
+    }),
+    actTakes: form.acts.map(({ key }) => player.acts.find((each) => actKey(each) === key)?.takes ?? 0),
     attempts: pieces.map(({ takes }) =>
       typeof takes === 'number' ? Math.max(1, Math.round(takes * player.pace)) : 0,
     ),

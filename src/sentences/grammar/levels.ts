@@ -88,6 +88,18 @@ export const playerWords = (entry: Raw, name: string, path: Path, offered: Offer
   around(', learns ', at(entry, path, 'learning', 'number'), ' from run to run'),
   around(', looks ', at(entry, path, 'thinks', 'number'), ' s at a screen'),
   around(', seeks by weight ', mapped(entry, path, 'style', 'number')),
+  isMap(entry.acts)
+    ? Object.entries(entry.acts).map(([input, act]): Words => {
+        const here = [...path, 'acts', input];
+        if (!isMap(act)) return [`, presses ${input} every `, control(here, Number(act), 'number'), ' s'];
+        return [
+          `, presses ${input}`,
+          around(' every ', at(act, here, 'every', 'number'), ' s'),
+          around(' while ', at(act, here, 'if', 'expression')),
+          around(', which takes ', at(act, here, 'takes', 'number'), ' s'),
+        ];
+      })
+    : undefined,
   isMap(entry.inputs)
     ? Object.entries(entry.inputs).map(
         ([screen, input]): Words => [

@@ -18,7 +18,7 @@ import {
 
 const ownOutcomes = ({ outcomes }: Raw): string[] => (isMap(outcomes) ? Object.keys(outcomes) : []);
 
-export function pieceWords(entry: Raw, name: string, path: Path, { pieces }: Offered): Words {
+export function pieceWords(entry: Raw, name: string, path: Path, { pieces, events }: Offered): Words {
   return [
     capital(withArticle(name)),
     around(` is ${article(entry.is)} `, at(entry, path, 'is', 'choice', Object.keys(roles))),
@@ -43,6 +43,7 @@ export function pieceWords(entry: Raw, name: string, path: Path, { pieces }: Off
     around('; a failed try ', at(entry, path, 'again', 'flag', ['may be made again', 'is its end'])),
     around('; it goes when ', names(entry, path, 'ends', [], 'or')),
     around('; the game gets ', mapped(entry, path, 'data', 'text')),
+    around('; players come to it by ', at(entry, path, 'by', 'name', events)),
     around('; the player tries for ', at(entry, path, 'success', 'name', ownOutcomes(entry))),
     around('; its outcomes weigh ', mapped(entry, path, 'outcomes', 'expression')),
     '.',

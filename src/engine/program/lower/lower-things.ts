@@ -1,9 +1,11 @@
-import type { Computed } from '../../../design/model.js';
+import { showExpression } from '../../../design/language/expression-parts.js';
+import type { Act, Computed } from '../../../design/model.js';
 import { largestNumber } from '../../../design/schema.js';
 import { mergingOf } from '../../session/merging.js';
 import { Build } from '../build/build.js';
 import { term as termValue } from '../build/expressions.js';
 import {
+  type ActForm,
   type CounterForm,
   type Form,
   type LevelForm,
@@ -102,7 +104,7 @@ export function lowerPieces(lowering: Lowering): PieceForm[] {
   const term = (of: Computed | undefined) => (typeof of === 'object' ? lowering.term(of) : undefined);
   return design.pieces.map((piece): PieceForm => {
     const { name, role, difficulty, takes, lasts, lead, needs, outcomes, staysOnCourse, place } = piece;
-    const { success, isSkilled } = piece;
+    const { success, isSkilled, by } = piece;
     const events = outcomes.map((outcome) => lowering.event(`${name}.${outcome.name}`));
     const weights = outcomes.map(({ weight }) => weight && lowering.term(weight));
     return {
@@ -123,6 +125,7 @@ export function lowerPieces(lowering: Lowering): PieceForm[] {
       gone: lowering.event(`${name}.gone`),
       needs: needs && lowering.term(needs),
       success: success === undefined ? -1 : lowering.event(`${name}.${success}`),
+      by: by === undefined ? -1 : lowering.event(by),
       isSkilled,
       staysOnCourse,
       failure: events.at(-1)!,
@@ -135,6 +138,20 @@ export function lowerPieces(lowering: Lowering): PieceForm[] {
   });
 }
 
+/** An act, told from others by its input and its condition. */
+export const actKey = ({ input, condition }: Act): string =>
+  condition === undefined ? input : `${input} if ${showExpression(condition)}`;
+
+export function lowerActs(lowering: Lowering): ActForm[] {
+  const { players } = lowering.design;
+  const acts = new Map(players.flatMap(({ acts: own }) => own.map((act) => [actKey(act), act])));
+  return [...acts].map(([key, { input, condition }]) => ({
+    key,
+    event: lowering.event(input),
+    condition: condition && lowering.term(condition),
+  }));
+}
+
 export function lowerLevels(lowering: Lowering): LevelForm[] {
   const { design } = lowering;
   return design.levels.map((level): LevelForm => {
@@ -143,7 +160,9 @@ export function lowerLevels(lowering: Lowering): LevelForm[] {
       // A spawn is known by its level, its piece and which of that piece it is, so that a new line moves no other draw.
       const number = (nth.get(spawn.piece) ?? 0) + 1;
       nth.set(spawn.piece, number);
-      const total = spawn.total === undefined ? Number.POSITIVE_INFINITY : lowering.amount(spawn.total);
+      // One that is an expression goes on, since it may be more later, even where dials alone are in it.
+      const { total: written = Number.POSITIVE_INFINITY } = spawn;
+      const total = typeof written === 'number' ? written : lowering.term(written);
       return {
         piece: lowering.pieces.get(spawn.piece)!,
         every: lowering.interval(spawn.every, `spawn ${level.name} ${spawn.piece} ${number}`),

@@ -13,7 +13,14 @@ import { lowerCondition, lowerEffects } from './lower-effects.js';
 import { longestKept } from './lower-expression.js';
 import { eventForm, screenForm } from './lower-screens.js';
 import { lowerHudItem, lowerText } from './lower-texts.js';
-import { lowerCounters, lowerLevels, lowerPieces, lowerTimers, narrowBounds } from './lower-things.js';
+import {
+  lowerActs,
+  lowerCounters,
+  lowerLevels,
+  lowerPieces,
+  lowerTimers,
+  narrowBounds,
+} from './lower-things.js';
 import { Lowering, spanIndex } from './lowering.js';
 
 const lowered = new WeakMap<Design, Form>();
@@ -150,6 +157,7 @@ function lower(design: Design): Form {
     endless: design.levels.at(-1)!.endless,
     levelTables: lowering.tables.values,
     rules,
+    acts: lowerActs(lowering),
     transitions: [...transitions, firstStart],
     screens: design.screens.map(({ name, text }, index) => ({
       ...screenForm(lowering, index, backCells[index]!, rules, transitions),
