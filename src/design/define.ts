@@ -140,6 +140,7 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
       readonly takes?: Seconds | string;
       readonly lasts?: Seconds | string;
       readonly lead?: Timed;
+      readonly returns?: Timed;
       readonly needs?: Condition;
       readonly data?: { readonly [name: string]: Value };
       readonly again?: boolean;

@@ -111,6 +111,8 @@ export interface Piece extends Named {
   readonly lasts: Computed | undefined;
   /** From its appearance to its arrival. */
   readonly lead: Interval | ComputedInterval;
+  /** From one arrival to the next, where it stays; undefined: it does not come again. */
+  readonly returns: Interval | ComputedInterval | undefined;
   /** Successes that it takes before the first outcome. */
   readonly hits: number;
   /** Whether a failed attempt is no outcome, and the player may try again until it expires. */

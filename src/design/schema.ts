@@ -158,6 +158,10 @@ export const pieceSchema = z.strictObject({
     'Seconds that it waits to be met before it is missed; without it, until it is met. An expression is worked out when it appears.',
   ),
   lead: key(delay, 'Seconds from its appearance to its arrival, for a piece that arrives.', 2),
+  returns: key(
+    interval,
+    'For a piece that arrives and is not taken away by how that ends: seconds until it arrives again, such as a fire that burns on, or a ditch that is passed again and again. What grace turns away comes again as well.',
+  ),
   again: key(truth, 'Whether a failed attempt is no outcome at all, so that the player tries again.', false),
   hits: key(
     whole(1, 100),

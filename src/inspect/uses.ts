@@ -114,10 +114,11 @@ export function usesOf(design: Design): Uses {
       computed(total);
     }
   }
-  for (const { needs, outcomes, difficulty, takes, lasts, lead } of design.pieces) {
+  for (const { needs, outcomes, difficulty, takes, lasts, lead, returns } of design.pieces) {
     note(read, needs);
     for (const each of [difficulty, takes, lasts]) computed(each);
     interval(lead);
+    interval(returns);
     for (const { weight } of outcomes) note(read, weight);
   }
   for (const timer of design.timers) interval(timer.interval);

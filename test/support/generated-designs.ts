@@ -246,6 +246,7 @@ export const designText = fc
         difficulty: optional(fc.constantFrom(0.5, 'a - 1')),
         success: optional(fc.constant('above')),
         by: optional(fc.constantFrom('own.first', 'own.second', 'input.go')),
+        returns: optional(fc.constantFrom(1.5, [0, 0.8], 'a / 2', ['level / 2', 2])),
         lead: fc.oneof(
           { weight: 3, arbitrary: interval },
           fc.constantFrom('a / 2', ['level / 2', 3], [0, 0.6]),
@@ -275,6 +276,8 @@ export const designText = fc
           hits: optional(fc.integer({ min: 1, max: 3 })),
           needs: optional(condition),
           by: optional(fc.constantFrom('own.first', 'input.go')),
+          returns: optional(fc.constantFrom(0.7, [0.5, 1])),
+          ends: optional(fc.constantFrom([], ['avoided'], ['hit'])),
           is: fc.constant('hazard'),
           in: fc.constant('piece'),
           lead: interval,

@@ -1,4 +1,5 @@
 import type { Expression } from '../../src/design/language/expression.js';
+import type { ComputedInterval, Interval } from '../../src/design/model.js';
 import { UsageError } from '../../src/design/problems/problem.js';
 import { clockKinds } from '../../src/engine/program/clock-kinds.js';
 import type { Form } from '../../src/engine/program/form.js';
@@ -317,8 +318,8 @@ export class PlainPlayer extends Sitting {
     readonly difficulty: () => number;
     readonly takes: () => number;
     readonly lasts: () => number;
-    readonly lead: () => number;
-    readonly leadUpTo: (() => number) | undefined;
+    readonly lead: readonly [() => number, (() => number) | undefined];
+    readonly returns: readonly [() => number, (() => number) | undefined];
   }[];
   /** By act, the number of its condition, or -1; and the live time at which it is due. */
   readonly #acts: readonly number[];
@@ -340,12 +341,17 @@ export class PlainPlayer extends Sitting {
       const index = this.#weights.add(form.lowerTerm(of));
       return () => this.#weights.value(index);
     };
-    this.#computed = form.design.pieces.map(({ difficulty, takes, lasts, lead }) => ({
+    const ends = (of: Interval | ComputedInterval | undefined) =>
+      [
+        now(of !== undefined && 'seconds' in of ? of.seconds : undefined),
+        of !== undefined && 'seconds' in of && of.upTo !== undefined ? now(of.upTo) : undefined,
+      ] as const;
+    this.#computed = form.design.pieces.map(({ difficulty, takes, lasts, lead, returns }) => ({
       difficulty: now(difficulty),
       takes: now(takes),
       lasts: now(lasts),
-      lead: now('seconds' in lead ? lead.seconds : undefined),
-      leadUpTo: 'seconds' in lead && lead.upTo !== undefined ? now(lead.upTo) : undefined,
+      lead: ends(lead),
+      returns: ends(returns),
     }));
     this.#acts = form.acts.map(({ condition }) =>
       condition === undefined ? -1 : this.#weights.add(condition),
@@ -567,7 +573,22 @@ export class PlainPlayer extends Sitting {
     const { gone, by, failure } = this.form.pieces[piece]!;
     this.machine.elapse(at);
     const met = (): number => (by >= 0 ? failure : this.#outcomeOfAll(piece));
-    this.#meet(piece, this.machine.canMeet(piece) ? met() : gone, at);
+    const returns = this.form.design.pieces[piece]!.returns !== undefined;
+    const event = this.machine.canMeet(piece) ? met() : gone;
+    if (!returns || (event !== gone && this.form.events[event]!.presence !== 0)) {
+      this.#meet(piece, event, at);
+      return;
+    }
+    // Before the event is told, since what follows from it may clear the piece away.
+    this.#comeAgain(piece);
+    if (event !== gone) this.send(event, at, true);
+  }
+
+  #comeAgain(piece: number): void {
+    const returns = this.form.design.pieces[piece]!.returns!;
+    this.#stayed = piece;
+    const time = this.#drawnTime(piece, returns, this.#computed[piece]!.returns);
+    this.#arriving.add(piece, this.machine.cells[this.form.cells.live]! + Math.max(1, time));
   }
 
   #expire(at: number): void {
@@ -640,22 +661,34 @@ export class PlainPlayer extends Sitting {
     const meets = this.meeting.meets[piece];
     if (meets === 'arrives') {
       const { lead } = this.form.design.pieces[piece]!;
-      const isComputed = 'seconds' in lead;
-      const least = isComputed ? this.#held(this.#computed[piece]!.lead()) : lead.least;
-      const upTo = this.#computed[piece]!.leadUpTo;
-      const most = !isComputed ? lead.most : upTo === undefined ? least : Math.max(least, this.#held(upTo()));
-      // One moment of a computed range is drawn all the same.
-      const draws = isComputed ? upTo !== undefined : most > least;
-      const choices = Math.floor((most - least) / lead.grid) + 1;
-      const chosen = draws
-        ? choose(draw(this.key, this.meeting.leadDraws[piece]!, this.#leadsAsked[piece]!++), choices)
-        : 0;
-      this.#arriving.add(piece, live + least + lead.grid * chosen);
+      this.#arriving.add(piece, live + this.#drawnTime(piece, lead, this.#computed[piece]!.lead));
     } else if (meets === 'sought') {
       const { lasts } = this.form.design.pieces[piece]!;
       const time = typeof lasts === 'object' ? this.#held(this.#computed[piece]!.lasts()) : lasts;
       this.#sought.add(piece, live + (time ?? Number.POSITIVE_INFINITY));
     }
+  }
+
+  /** Milliseconds of an interval, drawn at the place of the piece's lead. */
+  #drawnTime(
+    piece: number,
+    interval: Interval | ComputedInterval,
+    [seconds, upTo]: readonly [() => number, (() => number) | undefined],
+  ): number {
+    const isComputed = 'seconds' in interval;
+    const least = isComputed ? this.#held(seconds()) : interval.least;
+    const most = !isComputed
+      ? interval.most
+      : upTo === undefined
+        ? least
+        : Math.max(least, this.#held(upTo()));
+    // One moment of a computed range is drawn all the same.
+    const draws = isComputed ? upTo !== undefined : most > least;
+    const choices = Math.floor((most - least) / interval.grid) + 1;
+    const chosen = draws
+      ? choose(draw(this.key, this.meeting.leadDraws[piece]!, this.#leadsAsked[piece]!++), choices)
+      : 0;
+    return least + interval.grid * chosen;
   }
 
   /** Computed seconds as whole milliseconds, from one to a day. */
@@ -674,7 +707,8 @@ export class PlainPlayer extends Sitting {
     const meets = this.meeting.meets[piece];
     const queue = meets === 'arrives' ? this.#arriving : this.#sought;
     const there = queue.all().filter((each) => each.piece === piece);
-    const one = meets === 'sought' && this.#stayed === piece && !isOldest ? there.at(-1) : there[0];
+    const waits = meets === 'sought' || this.form.design.pieces[piece]!.returns !== undefined;
+    const one = waits && this.#stayed === piece && !isOldest ? there.at(-1) : there[0];
     if (one !== undefined) queue.take(one.index);
     else if (meets === 'sought' && this.#attempted === piece) this.#stopAttempt();
     else if (this.#left === piece) this.#left = -1;

@@ -23,7 +23,7 @@ interface Written<Value> {
 
 /** A piece whose expressions are still to be read, since they may name anything. */
 export interface UnneededPiece
-  extends Omit<Piece, 'needs' | 'outcomes' | 'difficulty' | 'takes' | 'lasts' | 'lead' | 'by'> {
+  extends Omit<Piece, 'needs' | 'outcomes' | 'difficulty' | 'takes' | 'lasts' | 'lead' | 'returns' | 'by'> {
   readonly outcomes: readonly {
     readonly name: string;
     readonly weight: Written<string | number> | undefined;
@@ -35,6 +35,7 @@ export interface UnneededPiece
   readonly takes: Written<string | number> | undefined;
   readonly lasts: Written<string | number> | undefined;
   readonly lead: Written<WrittenInterval> | undefined;
+  readonly returns: Written<WrittenInterval> | undefined;
 }
 
 export function readPieces(reading: Reading, section: unknown): UnneededPiece[] {
@@ -111,7 +112,9 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
         own?.in === undefined ? [] : listed(own.in, [...ownPath, 'in']),
       );
     /** What a key holds, and its own place. */
-    const writtenAt = <Key extends 'needs' | 'difficulty' | 'takes' | 'lasts' | 'lead'>(key: Key) => {
+    const writtenAt = <Key extends 'needs' | 'difficulty' | 'takes' | 'lasts' | 'lead' | 'returns'>(
+      key: Key,
+    ) => {
       const found = first((own) => own[key]);
       return found && { value: found.value as NonNullable<typeof found.value>, path: [...found.path, key] };
     };
@@ -127,6 +130,15 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
     if (by !== undefined && notBy !== undefined) {
       const reason = 'each event tries once, and what fails is no outcome';
       reading.failAtKey('either-or', { keys: ['by', notBy], where: `The piece ${name}`, reason }, path);
+    }
+    const meets = first((each) => each.meets)?.value ?? roles[role].meets;
+    if (first((each) => each.returns) !== undefined && meets !== 'arrives') {
+      const reason = 'only what arrives comes again';
+      reading.failAtKey(
+        'either-or',
+        { keys: ['returns', `meets: ${meets}`], where: `The piece ${name}`, reason },
+        path,
+      );
     }
     const named = first((each) => each.success);
     if (named !== undefined)
@@ -146,11 +158,12 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
       name,
       role,
       answersTo: [...new Set([name, ...groups.map((each) => each.name), role])],
-      meets: first((own) => own.meets)?.value ?? roles[role].meets,
+      meets,
       difficulty: writtenAt('difficulty'),
       takes: writtenAt('takes'),
       lasts: writtenAt('lasts'),
       lead: writtenAt('lead'),
+      returns: writtenAt('returns'),
       outcomes: weights ?? outcomes.map((outcome) => ({ name: outcome, weight: undefined })),
       by: by && { value: by.value, path: [...by.path, 'by'] },
       success,
@@ -182,7 +195,7 @@ export function readNeeds(
   grid: number,
 ): Piece[] {
   return pieces.map((piece): Piece => {
-    const { needs, outcomes, difficulty, takes, lasts, lead, by } = piece;
+    const { needs, outcomes, difficulty, takes, lasts, lead, returns, by } = piece;
     return {
       ...piece,
       by: by?.value,
@@ -193,6 +206,7 @@ export function readNeeds(
         lead === undefined
           ? { least: defaultLead, most: defaultLead, grid }
           : reading.timed(lead.value, grid, scope, lead.path),
+      returns: returns && reading.period(returns.value, grid, scope, returns.path),
       needs: needs && reading.expression(needs.value, scope, 'truth value', needs.path),
       outcomes: outcomes.map(({ name, weight }) => ({
         name,

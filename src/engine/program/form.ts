@@ -236,6 +236,7 @@ export interface ComputedMeeting {
   readonly takes: Term | undefined;
   readonly lasts: Term | undefined;
   readonly lead: IntervalForm['computed'];
+  readonly returns: IntervalForm['computed'];
 }
 
 export interface PieceForm extends PieceInfo {

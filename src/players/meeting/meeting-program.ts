@@ -39,12 +39,12 @@ import {
 } from '../../engine/compile/representation.js';
 import type { Build } from '../../engine/program/build/build.js';
 import { nextOnCourse } from '../../engine/program/build/course.js';
-import { canMeet, interval, milliseconds, term } from '../../engine/program/build/expressions.js';
+import { canMeet, interval, milliseconds, period, term } from '../../engine/program/build/expressions.js';
 import { isRun, meet, weighed } from '../../engine/program/build/outside.js';
 import { isLive, liveScreens } from '../../engine/program/build/screens.js';
 import type { Area, Slots } from '../../engine/program/build/slots.js';
 import { footprintsOf, takesSome } from '../../engine/program/footprints.js';
-import type { ComputedMeeting } from '../../engine/program/form.js';
+import type { ComputedMeeting, IntervalForm } from '../../engine/program/form.js';
 import { computedThreshold } from './chance-program.js';
 import { DueQueue } from './due-queue.js';
 import type { Meeting } from './meeting.js';
@@ -246,11 +246,9 @@ export class MeetingProgram {
     const { live } = build.state;
     switch (meeting.meets[piece]!) {
       case 'arrives': {
-        const { least, step, choices } = meeting.leads[piece]!;
-        const { lead: computed } = this.form.pieces[piece]!.computed;
-        const draw = choices === 1 && computed?.upTo === undefined ? -1 : this.#draws.lead + piece;
-        const lead = interval(build, { least, step, choices, draw, computed });
-        return this.arriving.add(constant(piece), plus(live, lead));
+        const { lead } = this.form.pieces[piece]!.computed;
+        const moments = this.#moments(piece, meeting.leads[piece]!, lead);
+        return this.arriving.add(constant(piece), plus(live, interval(build, moments)));
       }
       case 'sought': {
         const { lasts: computed } = this.form.pieces[piece]!.computed;
@@ -264,6 +262,23 @@ export class MeetingProgram {
     }
   }
 
+  /** When a piece arrives, or arrives again: both ask for draws at one place. */
+  #moments(piece: number, moments: Meeting['leads'][0], computed: IntervalForm['computed']): IntervalForm {
+    const draws = moments.choices > 1 || computed?.upTo !== undefined;
+    return { ...moments, draw: draws ? this.#draws.lead + piece : -1, computed };
+  }
+
+  /** A piece that has arrived and stays is on its way again. */
+  #comesAgain(piece: number): Code {
+    const { build, meeting } = this;
+    const { returns } = this.form.pieces[piece]!.computed;
+    const moments = this.#moments(piece, meeting.returns[piece]!, returns);
+    return [
+      ...this.arriving.add(constant(piece), plus(build.state.live, period(build, moments))),
+      ...(this.#tellsApart ? [set(this.#stayed, piece)] : []),
+    ];
+  }
+
   /** One of a piece is gone: the one that was met last, which waits at the end, unless the oldest is meant; then the one there longest. */
   gone(piece: number, isOldest: boolean): Code {
     const meets = this.meeting.meets[piece];
@@ -274,7 +289,11 @@ export class MeetingProgram {
     const isMet = isOldest ? truth(false) : isEqual(this.#stayed, piece);
     const waits =
       meets === 'arrives'
-        ? this.arriving.removeOne(piece, truth(false), goesLast)
+        ? this.arriving.removeOne(
+            piece,
+            this.meeting.returns[piece] === undefined ? truth(false) : isMet,
+            goesLast,
+          )
         : meets === 'sought'
           ? this.sought.removeOne(piece, isMet, isAttended)
           : [];
@@ -436,10 +455,7 @@ export class MeetingProgram {
   /** What an event of a piece leads to: what is heard is handled next, at `playing`. */
   #report(event: Value, piece: Value, isTried: boolean, heard: Local, playing: Label, otherwise: Code): Code {
     const { build } = this;
-    const stays = build.ofEvent('stays', event, ({ kind, presence }) =>
-      Number(kind === 'outcome' && presence === 0),
-    );
-    const isLeft = and(isEqual(stays, 1), not(isEqual(this.#stayed, piece)));
+    const isLeft = and(this.#stays(event), not(isEqual(this.#stayed, piece)));
     const goesOn = [
       ...(this.#tellsApart ? when(isLeft, [set(this.#left, piece)]) : []),
       assign(heard, choose(isRun(build, event, liveScreens(build)), event, unheard)),
@@ -456,6 +472,14 @@ export class MeetingProgram {
     ];
   }
 
+  /** Whether an outcome leaves its piece there. */
+  #stays(event: Value): Value {
+    const stays = this.build.ofEvent('stays', event, ({ kind, presence }) =>
+      Number(kind === 'outcome' && presence === 0),
+    );
+    return isEqual(stays, 1);
+  }
+
   /** How meeting a piece ends; what grace turns away, or what cannot be met, is gone all the same. */
   #end(event: Value, piece: Value, isTried: boolean, heard: Local, playing: Label): Code {
     const gone = this.#report(this.#gone(piece), piece, true, heard, playing, []);
@@ -465,15 +489,30 @@ export class MeetingProgram {
   /** What has arrived meets the player: all the successes that it takes are asked for at once. */
   arrive(heard: Local, playing: Label): Code {
     const { arriving } = this;
+    const isUnheard = [assign(heard, unheard), repeat(playing)];
     return this.#each(
       arriving.firstPiece,
-      (piece) => [
-        ...arriving.removeFirst(),
-        ...this.#unlessMet(piece, this.#end(this.#gone(piece), piece, true, heard, playing)),
-        // One that is met by an event alone has got through.
-        ...when(this.#isByEvent(piece), this.#end(this.#failure(piece), piece, true, heard, playing)),
-        ...this.#outcome(piece, true, (event) => this.#end(event, piece, true, heard, playing)),
-      ],
+      (piece, index) => {
+        const returns = this.meeting.returns[index] !== undefined;
+        const goes = this.#end(this.#gone(piece), piece, true, heard, playing);
+        const ends = (event: Value): Code => {
+          const end = this.#end(event, piece, true, heard, playing);
+          if (!returns) return end;
+          // Before the event is told, since what follows from it may clear the piece away.
+          const again = [
+            ...this.#comesAgain(index),
+            ...this.#report(event, piece, true, heard, playing, isUnheard),
+          ];
+          return when(this.#stays(event), again, end);
+        };
+        return [
+          ...arriving.removeFirst(),
+          ...this.#unlessMet(piece, returns ? [...this.#comesAgain(index), ...isUnheard] : goes),
+          // One that is met by an event alone has got through.
+          ...when(this.#isByEvent(piece), ends(this.#failure(piece))),
+          ...this.#outcome(piece, true, ends),
+        ];
+      },
       'arrives',
     );
   }
@@ -619,9 +658,9 @@ export class MeetingProgram {
   }
 
   /** Code for each piece by itself, so that what is known of it need not be looked up. */
-  #each(piece: Value, code: (piece: Value) => Code, meets: Meeting['meets'][0]): Code {
+  #each(piece: Value, code: (piece: Value, index: number) => Code, meets: Meeting['meets'][0]): Code {
     const cases = this.meeting.meets.flatMap((how, index): Case[] =>
-      how === meets ? [{ of: [index], body: code(constant(index)) }] : [],
+      how === meets ? [{ of: [index], body: code(constant(index), index) }] : [],
     );
     return select(piece, cases);
   }

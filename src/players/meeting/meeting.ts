@@ -26,7 +26,9 @@ export interface Meeting {
   /** Milliseconds until it is missed; Infinity: never, or it is computed. */
   readonly lasts: readonly number[];
   /** Of one that is computed, what its choices lie apart. */
-  readonly leads: readonly { readonly least: number; readonly step: number; readonly choices: number }[];
+  readonly leads: readonly Moments[];
+  /** The same from one arrival to the next; undefined: it does not come again. */
+  readonly returns: readonly (Moments | undefined)[];
   /** Successes that it takes before the first outcome. */
   readonly hits: readonly number[];
   /** A failed attempt is no outcome. */
@@ -38,9 +40,16 @@ export interface Meeting {
   readonly inputDraws: readonly DrawForm[];
 }
 
+/** `least + step * k` milliseconds, with k from 0 to `choices - 1`. */
+interface Moments {
+  readonly least: number;
+  readonly step: number;
+  readonly choices: number;
+}
+
 const drawFor = (name: string): DrawForm => ({ name, ...placeKey(name) });
 
-const range = (of: Interval | ComputedInterval) =>
+const range = (of: Interval | ComputedInterval): Moments =>
   'seconds' in of
     ? { least: 0, step: of.grid, choices: 1 }
     : { least: of.least, step: of.grid, choices: (of.most - of.least) / of.grid + 1 };
@@ -82,6 +91,7 @@ export function meetingOf(form: Form, player: Player, decide?: Decide): Meeting 
     hits: pieces.map((piece) => piece.hits),
     again: pieces.map((piece) => piece.again),
     leads: pieces.map((piece) => range(piece.lead)),
+    returns: pieces.map(({ returns }) => returns && range(returns)),
     outcomeDraws: pieces.map((piece) => drawFor(`outcome ${piece.name}`)),
     leadDraws: pieces.map((piece) => drawFor(`lead ${piece.name}`)),
     inputs: form.screens.map((screen, index) => {

@@ -36,6 +36,7 @@ export function pieceWords(entry: Raw, name: string, path: Path, { pieces, event
     around('; it takes ', at(entry, path, 'takes', 'number'), ' s to meet'),
     around('; it waits ', at(entry, path, 'lasts', 'number'), ' s'),
     around('; it comes after ', interval(entry, path, 'lead'), ' s'),
+    around('; it comes again after ', interval(entry, path, 'returns'), ' s'),
     around('; its difficulty is ', at(entry, path, 'difficulty', 'number')),
     around('; it needs ', at(entry, path, 'hits', 'number'), ' hits'),
     around('; it can be met while ', at(entry, path, 'needs', 'expression')),

@@ -103,7 +103,8 @@ export function lowerPieces(lowering: Lowering): PieceForm[] {
   const { design } = lowering;
   const term = (of: Computed | undefined) => (typeof of === 'object' ? lowering.term(of) : undefined);
   return design.pieces.map((piece): PieceForm => {
-    const { name, role, difficulty, takes, lasts, lead, needs, outcomes, staysOnCourse, place } = piece;
+    const { name, role, difficulty, takes, lasts, lead, returns, needs, outcomes, staysOnCourse, place } =
+      piece;
     const { success, isSkilled, by } = piece;
     const events = outcomes.map((outcome) => lowering.event(`${name}.${outcome.name}`));
     const weights = outcomes.map(({ weight }) => weight && lowering.term(weight));
@@ -118,6 +119,7 @@ export function lowerPieces(lowering: Lowering): PieceForm[] {
         takes: term(takes),
         lasts: term(lasts),
         lead: 'seconds' in lead ? lowering.computed(lead) : undefined,
+        returns: returns !== undefined && 'seconds' in returns ? lowering.computed(returns) : undefined,
       },
       place,
       outcomes: events,
