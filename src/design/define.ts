@@ -145,6 +145,7 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
       readonly data?: { readonly [name: string]: Value };
       readonly again?: boolean;
       readonly hits?: number;
+      readonly health?: number | string;
       readonly ends?: OneOrMore<string>;
       readonly success?: string;
       readonly by?: `${string}.${string}`;
@@ -162,7 +163,7 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
   };
   readonly transitions?: readonly TransitionInput<Used>[];
   readonly hud?: readonly {
-    readonly show?: Used['counter'] | Used['timer'];
+    readonly show?: Used['counter'] | Used['timer'] | `health.${Used['piece']}`;
     readonly text?: string;
     readonly if?: Condition;
     readonly label?: string;

@@ -113,6 +113,8 @@ export interface Piece extends Named {
   readonly lead: Interval | ComputedInterval;
   /** From one arrival to the next, where it stays; undefined: it does not come again. */
   readonly returns: Interval | ComputedInterval | undefined;
+  /** Whether it takes several strikes, each an outcome of its own that leaves it there. */
+  readonly hasHealth: boolean;
   /** Successes that it takes before the first outcome. */
   readonly hits: number;
   /** Whether a failed attempt is no outcome, and the player may try again until it expires. */

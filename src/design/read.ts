@@ -1,15 +1,16 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import { healthCounters, healthRules, withMost } from './health.js';
 import { Events } from './language/events.js';
 import type { Design } from './model.js';
 import { DesignError } from './problems/problem.js';
 import { ProblemList } from './problems/problem-list.js';
 import { readCounters, readStarts } from './reading/read-counters.js';
-import { readEmitted } from './reading/read-effects.js';
+import { mustBeActs, readEmitted } from './reading/read-effects.js';
 import { readRules, readScreens, readTransitions } from './reading/read-flow.js';
 import { readHud, readLists } from './reading/read-hud.js';
 import { readLevels, readSpawns } from './reading/read-levels.js';
-import { mustBeActs, readNeeds, readPieces } from './reading/read-pieces.js';
+import { readNeeds, readPieces } from './reading/read-pieces.js';
 import { readPlayers } from './reading/read-players.js';
 import { readAccepted, readTargets } from './reading/read-targets.js';
 import { readTests } from './reading/read-tests.js';
@@ -42,13 +43,14 @@ export function readFrom(source: Source, problems: ProblemList): Design {
   const grid = reading.duration((sections.grid as number | undefined) ?? 0.1, ['grid']);
 
   const dials = readDials(reading, sections.dials);
-  const unstarted = readCounters(reading, sections.counters);
+  const written = readCounters(reading, sections.counters);
   const untimed = readTimers(reading, sections.timers);
   const needing = readPieces(reading, sections.pieces);
+  const unstarted = [...written, ...healthCounters(needing)];
   const bare = readLevels(reading, sections.levels, needing, dials);
   const scope = scopeOf({ dials, counters: unstarted, timers: untimed, pieces: needing, levels: bare });
   const pieces = readNeeds(reading, needing, scope, grid);
-  const counters = readStarts(reading, unstarted, scope);
+  const counters = withMost(readStarts(reading, unstarted, scope));
   const levels = readSpawns(reading, bare, grid, scope);
   const screens = readScreens(reading, sections.screens, scope);
   const timers = readTimes(reading, untimed, grid, scope, screens);
@@ -56,7 +58,10 @@ export function readFrom(source: Source, problems: ProblemList): Design {
   const events = new Events(pieces, timers, screens);
   for (const key of ['rules', 'transitions']) readEmitted(reading, events, sections[key], key);
   mustBeActs(reading, needing, events);
-  const rules = readRules(reading, sections.rules, things, screens, events);
+  const rules = [
+    ...healthRules(pieces, counters, screens),
+    ...readRules(reading, sections.rules, things, screens, events),
+  ];
   const transitions = readTransitions(reading, sections.transitions, things, screens, events);
   const hud = readHud(reading, sections.hud, things, screens);
   const lists = readLists(reading, sections.lists, things, events);

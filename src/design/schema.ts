@@ -163,6 +163,12 @@ export const pieceSchema = z.strictObject({
     'For a piece that arrives and is not taken away by how that ends: seconds until it arrives again, such as a fire that burns on, or a ditch that is passed again and again. What grace turns away comes again as well.',
   ),
   again: key(truth, 'Whether a failed attempt is no outcome at all, so that the player tries again.', false),
+  health: key(
+    z.union([whole(1, 10_000), z.string()], {
+      error: 'a whole number from 1 to 10000, or an expression such as 2 + level',
+    }),
+    'Strikes that it takes, counted for the one that was struck last: each is an event `NAME.struck`, and the last is followed by its success, such as `NAME.beaten`, which takes it away. `health.NAME` is what it has left. One that arrives comes again a second after a strike, unless `returns` says otherwise.',
+  ),
   hits: key(
     whole(1, 100),
     'Successes that it takes a simulated player: one after another, or all at once for a piece that arrives.',

@@ -45,7 +45,10 @@ export function flowToScxml(design: Design, { transitions: verdicts }: Explorati
       '@_initial': design.screens[0]!.name,
       datamodel: {
         data: [
-          ...design.counters.map(({ name, start }) => ({ '@_id': name, '@_expr': inEcmascript(start) })),
+          ...design.counters.map(({ name, start }) => ({
+            '@_id': name.replace('.', '_'),
+            '@_expr': inEcmascript(start),
+          })),
           ...(design.transitions.some(({ to }) => to === 'back')
             ? [{ '@_id': backVariable, '@_expr': "''" }]
             : []),
@@ -61,7 +64,8 @@ const inEcmascript = (expression: Expression): string =>
   showExpression(expression)
     .replace(/\band\b/g, '&&')
     .replace(/\bor\b/g, '||')
-    .replace(/\bnot /g, '!');
+    .replace(/\bnot /g, '!')
+    .replace(/\bhealth\.(?=\w)/g, 'health_');
 
 const backVariable = 'enteredFrom';
 /** An event's name has no blanks and no marks. */

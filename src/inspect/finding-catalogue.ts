@@ -431,7 +431,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'max-below-min': {
     severity: 'warning',
     title: 'Max that can lie below the min',
-    why: 'A bound that is an expression can cross the other one. The counter is then held at its max, whatever its min says.',
+    why: 'A bound that is an expression can cross the other one. The counter is then held at its min, whatever its max says.',
     message: ({ counter, min, max }) => `The max of ${counter} can be ${max}, below its min of ${min}.`,
     remedy: () => 'Hold the expression on its side, such as max: "max(1, hearts)".',
   },

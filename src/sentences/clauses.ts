@@ -77,7 +77,12 @@ function additions(kind: Kind, entry: Raw, offered: Offered): Addition[] {
         add('lasts', 'seconds it waits', 4),
         add('lead', 'seconds until it arrives', 2),
         add('difficulty', 'its difficulty', 0),
-        add('hits', 'hits it needs', 2),
+        add('hits', 'hits it needs', entry.health === undefined ? 2 : undefined),
+        add(
+          'health',
+          'strikes it takes',
+          entry.hits === undefined && entry.outcomes === undefined ? 3 : undefined,
+        ),
         add('in', 'a group', ['group']),
         add('needs', 'a condition', condition),
         add('again', 'whether a failed try may be made again', true),

@@ -259,17 +259,20 @@ export const designText = fc
         ),
         ends: optional(fc.constant('above')),
       }),
-      red: fc.record({
-        is: fc.constant('collectible'),
-        in: fc.constant('piece'),
-        takes: fc.oneof({ weight: 3, arbitrary: seconds }, fc.constantFrom('level / 2', 'a - 1')),
-        lasts: optional(fc.oneof({ weight: 3, arbitrary: seconds }, fc.constantFrom('b + 0.5', '0 / 0'))),
-        difficulty: fc.constantFrom(-1, 0, 1, 'a - level', 'timer.clock / 4', '0 / 0', '100 * c'),
-        again: optional(fc.boolean()),
-        hits: optional(fc.integer({ min: 1, max: 3 })),
-        ends: optional(fc.constantFrom(['taken'], ['missed'], 'taken')),
-        needs: optional(condition),
-      }),
+      red: fc
+        .record({
+          is: fc.constant('collectible'),
+          in: fc.constant('piece'),
+          takes: fc.oneof({ weight: 3, arbitrary: seconds }, fc.constantFrom('level / 2', 'a - 1')),
+          lasts: optional(fc.oneof({ weight: 3, arbitrary: seconds }, fc.constantFrom('b + 0.5', '0 / 0'))),
+          difficulty: fc.constantFrom(-1, 0, 1, 'a - level', 'timer.clock / 4', '0 / 0', '100 * c'),
+          again: optional(fc.boolean()),
+          hits: optional(fc.integer({ min: 1, max: 3 })),
+          health: optional(fc.constantFrom(2, 3, 'level + a')),
+          ends: optional(fc.constantFrom(['taken'], ['missed'], 'taken')),
+          needs: optional(condition),
+        })
+        .map(({ hits, ...each }) => (each.health === undefined ? { hits, ...each } : each)),
       mark: fc.record({ is: fc.constant('checkpoint'), takes: seconds, needs: optional(condition) }),
       blue: fc
         .record({
@@ -352,6 +355,7 @@ export const happening = fc.oneof(
     arbitrary: fc.constantFrom(
       'red.taken',
       'red.missed',
+      'red.struck',
       'blue.hit',
       'blue.avoided',
       'blue.gone',

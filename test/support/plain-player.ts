@@ -398,7 +398,7 @@ export class PlainPlayer extends Sitting {
     if (event === this.form.pieces[piece]!.failure) return true;
     const queue = this.meeting.meets[piece] === 'arrives' ? this.#arriving : this.#sought;
     const first = queue.all().find((each) => each.piece === piece);
-    if (first !== undefined) queue.take(first.index);
+    if (first !== undefined && this.form.events[event]!.presence !== 0) queue.take(first.index);
     this.#meet(piece, event, cells[now]!);
     this.noted();
     return true;
@@ -528,6 +528,8 @@ export class PlainPlayer extends Sitting {
       this.#seekAgain(piece);
       if (isAgain) return;
     }
+    if (event === this.form.pieces[piece]!.success && this.form.design.pieces[piece]!.hasHealth)
+      this.#seekAgain(piece);
     this.#meet(piece, event, at);
   }
 
@@ -560,7 +562,7 @@ export class PlainPlayer extends Sitting {
 
   protected override met(event: number): void {
     const { piece, presence } = this.form.events[event]!;
-    if (presence === 0 && this.#stayed !== piece) this.#left = piece;
+    if (presence === 0 && this.#stayed !== piece && this.form.pieces[piece]!.by < 0) this.#left = piece;
   }
 
   #seekAgain(piece: number): void {

@@ -115,15 +115,15 @@ export class Reference {
     return Math.min(86_400_000, Math.max(0, Math.round(this.#number(of) * 1000) || 0));
   }
 
-  /** What a counter is held to; where the bounds cross, the max counts. */
+  /** What a counter is held to; where the bounds cross, the min counts. */
   #within({ name, min, max }: Counter, value: number): number {
     const bound = (of: Computed, none: number): number => {
       const held = typeof of === 'number' ? of : (this.#asHeld(name, this.#number(of)) as number);
       return Number.isNaN(held) ? none : held;
     };
-    return Math.min(
-      bound(max, Number.POSITIVE_INFINITY),
-      Math.max(bound(min, Number.NEGATIVE_INFINITY), value),
+    return Math.max(
+      bound(min, Number.NEGATIVE_INFINITY),
+      Math.min(bound(max, Number.POSITIVE_INFINITY), value),
     );
   }
 

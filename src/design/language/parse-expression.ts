@@ -1,3 +1,5 @@
+// One walk over the parser's tree: every kind of part is checked and lowered where it is met.
+
 import { type Expression as AcornExpression, type Node as AcornNode, parse } from 'acorn';
 import { largestNumber } from '../schema.js';
 import { type BinaryOperator, type Expression, functions, type ValueType } from './expression.js';
@@ -96,7 +98,7 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
   const source = (node: AcornNode): string => text.slice(node.start, node.end);
 
   function name(
-    kind: 'counter' | 'piece or group' | 'timer' | 'word',
+    kind: 'counter' | 'piece or group' | 'piece with a health' | 'timer' | 'word',
     found: string,
     allowed: Iterable<string>,
     at: number,
@@ -282,11 +284,17 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
       if (!scope.pieces.has(property)) name('piece or group', property, scope.pieces, propertyAt);
       return { expression: { kind: object, name: property }, type: 'number' };
     }
+    if (object === 'health') {
+      const counters = [...scope.counters].filter((each) => each.startsWith('health.'));
+      const known = counters.map((each) => each.slice('health.'.length));
+      if (!known.includes(property)) name('piece with a health', property, new Set(known), propertyAt);
+      return { expression: { kind: 'counter', name: `health.${property}` }, type: 'number' };
+    }
     if (object === 'timer') {
       if (!scope.timers.has(property)) name('timer', property, scope.timers, propertyAt);
       return { expression: { kind: 'timer', name: property }, type: 'number' };
     }
-    const near = closest(object, ['level', 'present', 'left', 'timer']);
+    const near = closest(object, ['level', 'present', 'left', 'timer', 'health']);
     return bad(
       `"${object}.${property}" is not a value`,
       near === undefined

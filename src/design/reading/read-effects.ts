@@ -222,3 +222,24 @@ export function readEmitted(reading: Reading, events: Events, section: unknown, 
     });
   });
 }
+
+/** A piece that may come to its success by an event alone. */
+interface WithAct {
+  readonly by: { readonly value: string; readonly path: Path } | undefined;
+}
+
+/** Reports events by which pieces are to be met that are no inputs and none of the design's own. */
+export function mustBeActs(reading: Reading, pieces: readonly WithAct[], events: Events): void {
+  for (const { by } of pieces) {
+    if (by === undefined) continue;
+    const [event] = events.resolve(reading, by.value, by.path).events;
+    const owner = event === undefined ? undefined : reading.names.get(event.split('.')[0]!)?.kind;
+    if (owner === undefined) continue;
+    const expected = 'an input, or an event of your own that a rule emits';
+    reading.fail(
+      'wrong-type',
+      { found: `${by.value}, of the ${owner} ${event!.split('.')[0]}`, expected },
+      by.path,
+    );
+  }
+}

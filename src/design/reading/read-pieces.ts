@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { Events } from '../language/events.js';
+import { strike } from '../health.js';
 import { nameFault } from '../language/names.js';
 import type { Scope } from '../language/parse-expression.js';
 import { type Piece, type Role, roles } from '../model.js';
@@ -14,6 +14,8 @@ const longestChain = 64;
 /** Milliseconds from appearance to arrival, and of an attempt, where a piece says nothing. */
 const defaultLead = 2000;
 const defaultTakes = 1000;
+/** The same until a piece that was struck arrives again. */
+const defaultReturn = 1000;
 
 /** Something of a piece as it stands in the file, and where. */
 interface Written<Value> {
@@ -23,7 +25,10 @@ interface Written<Value> {
 
 /** A piece whose expressions are still to be read, since they may name anything. */
 export interface UnneededPiece
-  extends Omit<Piece, 'needs' | 'outcomes' | 'difficulty' | 'takes' | 'lasts' | 'lead' | 'returns' | 'by'> {
+  extends Omit<
+    Piece,
+    'needs' | 'hasHealth' | 'outcomes' | 'difficulty' | 'takes' | 'lasts' | 'lead' | 'returns' | 'by'
+  > {
   readonly outcomes: readonly {
     readonly name: string;
     readonly weight: Written<string | number> | undefined;
@@ -36,6 +41,7 @@ export interface UnneededPiece
   readonly lasts: Written<string | number> | undefined;
   readonly lead: Written<WrittenInterval> | undefined;
   readonly returns: Written<WrittenInterval> | undefined;
+  readonly health: Written<string | number> | undefined;
 }
 
 export function readPieces(reading: Reading, section: unknown): UnneededPiece[] {
@@ -112,7 +118,9 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
         own?.in === undefined ? [] : listed(own.in, [...ownPath, 'in']),
       );
     /** What a key holds, and its own place. */
-    const writtenAt = <Key extends 'needs' | 'difficulty' | 'takes' | 'lasts' | 'lead' | 'returns'>(
+    const writtenAt = <
+      Key extends 'needs' | 'difficulty' | 'takes' | 'lasts' | 'lead' | 'returns' | 'health',
+    >(
       key: Key,
     ) => {
       const found = first((own) => own[key]);
@@ -122,7 +130,18 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
     const { success: roleSuccess, failure, stays } = roles[role];
     const own = first((each) => each.outcomes);
     const weights = own === undefined ? undefined : readWeights(reading, name, own);
-    const outcomes = weights?.map((outcome) => outcome.name) ?? [...new Set([roleSuccess, failure])];
+    const health = writtenAt('health');
+    const usual = health === undefined ? [roleSuccess, failure] : [strike, roleSuccess, failure];
+    const outcomes = weights?.map((outcome) => outcome.name) ?? [...new Set(usual)];
+    const notHealth = (['outcomes', 'hits'] as const).find((key) => first((each) => each[key]) !== undefined);
+    if (health !== undefined && notHealth !== undefined) {
+      const reason = 'its strikes and its success are the outcomes that it has';
+      reading.failAtKey(
+        'either-or',
+        { keys: ['health', notHealth], where: `The piece ${name}`, reason },
+        path,
+      );
+    }
     const by = first((each) => each.by);
     const notBy = (['hits', 'again'] as const).find(
       (key) => first((each) => each[key] || undefined) !== undefined,
@@ -143,7 +162,10 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
     const named = first((each) => each.success);
     if (named !== undefined)
       reading.known(named.value, 'outcome of this piece', outcomes, [...named.path, 'success']);
-    const success = named?.value ?? (outcomes.includes(roleSuccess) ? roleSuccess : undefined);
+    const success =
+      named?.value ??
+      (health !== undefined ? strike : undefined) ??
+      (outcomes.includes(roleSuccess) ? roleSuccess : undefined);
     const forSkill =
       first((each) => each.again || undefined) === undefined ? first((each) => each.hits) && 'hits' : 'again';
     if (own !== undefined && forSkill !== undefined) {
@@ -164,6 +186,7 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
       lasts: writtenAt('lasts'),
       lead: writtenAt('lead'),
       returns: writtenAt('returns'),
+      health,
       outcomes: weights ?? outcomes.map((outcome) => ({ name: outcome, weight: undefined })),
       by: by && { value: by.value, path: [...by.path, 'by'] },
       success,
@@ -173,7 +196,9 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
       again: first((own) => own.again)?.value ?? false,
       ends:
         ends === undefined
-          ? outcomes.filter((outcome) => !stays.includes(outcome))
+          ? outcomes.filter(
+              (outcome) => !stays.includes(outcome) && (health === undefined || outcome !== strike),
+            )
           : listed(ends.value, [...ends.path, 'ends']).flatMap(({ name: outcome, path: at }) =>
               reading.known(outcome, 'outcome of this piece', outcomes, at) ? [outcome] : [],
             ),
@@ -195,9 +220,14 @@ export function readNeeds(
   grid: number,
 ): Piece[] {
   return pieces.map((piece): Piece => {
-    const { needs, outcomes, difficulty, takes, lasts, lead, returns, by } = piece;
+    const { needs, outcomes, difficulty, takes, lasts, lead, returns, by, health, ...rest } = piece;
+    const usualReturn =
+      health !== undefined && piece.meets === 'arrives'
+        ? { least: defaultReturn, most: defaultReturn, grid }
+        : undefined;
     return {
-      ...piece,
+      ...rest,
+      hasHealth: health !== undefined,
       by: by?.value,
       difficulty: difficulty === undefined ? 0 : reading.computed(difficulty.value, scope, difficulty.path),
       takes: takes === undefined ? defaultTakes : reading.computedDuration(takes.value, scope, takes.path),
@@ -206,7 +236,7 @@ export function readNeeds(
         lead === undefined
           ? { least: defaultLead, most: defaultLead, grid }
           : reading.timed(lead.value, grid, scope, lead.path),
-      returns: returns && reading.period(returns.value, grid, scope, returns.path),
+      returns: returns === undefined ? usualReturn : reading.period(returns.value, grid, scope, returns.path),
       needs: needs && reading.expression(needs.value, scope, 'truth value', needs.path),
       outcomes: outcomes.map(({ name, weight }) => ({
         name,
@@ -214,22 +244,6 @@ export function readNeeds(
       })),
     };
   });
-}
-
-/** Reports events by which pieces are to be met that are no inputs and none of the design's own. */
-export function mustBeActs(reading: Reading, pieces: readonly UnneededPiece[], events: Events): void {
-  for (const { by } of pieces) {
-    if (by === undefined) continue;
-    const [event] = events.resolve(reading, by.value, by.path).events;
-    const owner = event === undefined ? undefined : reading.names.get(event.split('.')[0]!)?.kind;
-    if (owner === undefined) continue;
-    const expected = 'an input, or an event of your own that a rule emits';
-    reading.fail(
-      'wrong-type',
-      { found: `${by.value}, of the ${owner} ${event!.split('.')[0]}`, expected },
-      by.path,
-    );
-  }
 }
 
 function readWeights(

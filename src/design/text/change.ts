@@ -50,8 +50,11 @@ class TextEditor {
 
   set(path: Path, value: unknown): string {
     const node = this.#nodeAt(path);
-    if (node !== undefined && !isEmpty(node))
-      return this.#splice(node.range![0], node.range![1], inline(value));
+    if (node !== undefined && !isEmpty(node)) {
+      const [from, to] = node.range!;
+      // A list or map in lines of its own ends with the end of its last.
+      return this.#splice(from, from + this.text.slice(from, to).trimEnd().length, inline(value));
+    }
     const [parent, key] = this.#parentOf(path);
     if (path.length === 1 && (parent === undefined || isEmpty(parent))) {
       const body = this.text.trimEnd();

@@ -97,9 +97,10 @@ function read(text: string, remedy: string): Design {
 }
 
 const namesOf = (design: Design): string[] =>
-  [design.counters, design.dials, design.timers, design.pieces, design.screens].flatMap((all) =>
-    all.map(({ name }) => name),
-  );
+  [design.counters, design.dials, design.timers, design.pieces, design.screens]
+    .flatMap((all) => all.map(({ name }) => name))
+    // What a piece has left of its health goes by the piece.
+    .filter((name) => !name.includes('.'));
 
 interface Renaming {
   readonly text: string;
@@ -139,7 +140,10 @@ function collect(node: Node | null, keys: readonly string[], renaming: Renaming)
 function inside(node: Scalar, { text, from, to, splices }: Renaming, isText = false): void {
   const [start, end] = node.range!;
   const written = text.slice(start, end);
-  const name = new RegExp(`(?<![\\w.])${from}(?!\\w)|(?<=\\b(?:timer|present|left)\\.)${from}(?!\\w)`, 'g');
+  const name = new RegExp(
+    `(?<![\\w.])${from}(?!\\w)|(?<=\\b(?:timer|present|left|health)\\.)${from}(?!\\w)`,
+    'g',
+  );
   for (const { index } of written.matchAll(name)) {
     if (isText && !isInBraces(written, index)) continue;
     splices.push({ from: start + index, to: start + index + from.length, put: to });

@@ -51,7 +51,8 @@ const acceptChange = `if (import.meta.hot) {
 export function declarationText(form: Form): string {
   const counters = form.counters.map(({ name, kind, words }) => {
     const type = kind === 'words' ? oneOf(words) : kind === 'flag' ? 'boolean' : 'number';
-    return `    ${name}: ${type};\n`;
+    // What a piece has left of its health is named with a dot.
+    return `    ${name.includes('.') ? JSON.stringify(name) : name}: ${type};\n`;
   });
   const outside = form.events.filter(({ kind }) => ['outcome', 'appeared', 'gone', 'input'].includes(kind));
   const names = (named: readonly { readonly name: string }[]): string => oneOf(named.map(({ name }) => name));

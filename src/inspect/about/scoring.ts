@@ -104,7 +104,7 @@ const crossedBounds = (design: Design): Finding[] =>
       typeof of === 'number' ? [of, of] : rangeIn(design, of);
     const [[, highest], [lowest]] = [range(min), range(max)];
     // A counter without a bound of its own says nothing.
-    const isKnown = [lowest, highest].every((bound) => Math.abs(bound) < 2 ** 53);
+    const isKnown = [lowest, highest].every((bound) => Math.abs(bound) < 2 ** 40);
     return isKnown && lowest < highest
       ? [finding('max-below-min', { counter: name, min: highest, max: lowest }, place)]
       : [];
@@ -203,6 +203,8 @@ function hitsWithoutPause(design: Design, { writes }: Uses): Finding[] {
     const event = rule?.events.find((each) => each.endsWith('.hit'));
     if (rule === undefined || event === undefined || rule.rest !== 0 || rule.once !== undefined) return [];
     const piece = design.pieces.find(({ name }) => event === `${name}.hit`);
+    // How often a contact that lasts hits is said.
+    if (piece?.returns !== undefined) return [];
     // Where the design makes it appear, the hit that takes it away ends the contact.
     if (piece !== undefined && made.has(piece.name) && piece.ends.includes('hit') && !isOnCourse(piece.name))
       return [];

@@ -192,7 +192,7 @@ export class MeetingProgram {
             : [];
       const ends = (event: Value): Code => [
         ...when(isEqual(event, this.#failure(constant(piece))), isUnheard),
-        ...removes,
+        ...when(not(this.#stays(event)), removes),
         ...this.#end(event, constant(piece), true, heard, playing),
       ];
       const isThere = and(isMore(build.state.present(piece), 0), canMeet(build, constant(piece)));
@@ -400,7 +400,10 @@ export class MeetingProgram {
 
   /** Whether it matters, once an attempt is over, when the piece would have been missed. */
   get #needsExpiry(): boolean {
-    return this.form.pieces.some(({ needs }, piece) => needs !== undefined || this.#retriesOf(piece) !== 0);
+    return this.form.pieces.some(
+      ({ needs }, piece) =>
+        needs !== undefined || this.#retriesOf(piece) !== 0 || this.form.design.pieces[piece]!.hasHealth,
+    );
   }
 
   #attempt(piece: Value): Code {
@@ -455,7 +458,7 @@ export class MeetingProgram {
   /** What an event of a piece leads to: what is heard is handled next, at `playing`. */
   #report(event: Value, piece: Value, isTried: boolean, heard: Local, playing: Label, otherwise: Code): Code {
     const { build } = this;
-    const isLeft = and(this.#stays(event), not(isEqual(this.#stayed, piece)));
+    const isLeft = and(this.#stays(event), not(isEqual(this.#stayed, piece)), not(this.#isByEvent(piece)));
     const goesOn = [
       ...(this.#tellsApart ? when(isLeft, [set(this.#left, piece)]) : []),
       assign(heard, choose(isRun(build, event, liveScreens(build)), event, unheard)),
@@ -517,6 +520,15 @@ export class MeetingProgram {
     );
   }
 
+  /** Whether a success is a strike, after which the piece is there still. */
+  #hasHealth(piece: Value): Value {
+    const { pieces } = this.form.design;
+    return isEqual(
+      this.build.ofPiece('hasHealth', piece, (_, index) => Number(pieces[index]!.hasHealth)),
+      1,
+    );
+  }
+
   #isByEvent(piece: Value): Value {
     return isEqual(
       this.build.ofPiece('isByEvent', piece, ({ by }) => Number(by >= 0)),
@@ -559,7 +571,13 @@ export class MeetingProgram {
         ...this.#seekAgain(piece),
         ...when(isEqual(retries, 2), isUnheard),
       ]);
-      return [...again, ...stays, ...this.#end(event, piece, true, heard, playing)];
+      const isStruck = and(this.#hasHealth(piece), isEqual(event, this.#success(piece)));
+      return [
+        ...again,
+        ...stays,
+        ...when(isStruck, this.#seekAgain(piece)),
+        ...this.#end(event, piece, true, heard, playing),
+      ];
     };
     return [
       ...this.#stopAttempt(),

@@ -39,6 +39,7 @@ export function pieceWords(entry: Raw, name: string, path: Path, { pieces, event
     around('; it comes again after ', interval(entry, path, 'returns'), ' s'),
     around('; its difficulty is ', at(entry, path, 'difficulty', 'number')),
     around('; it needs ', at(entry, path, 'hits', 'number'), ' hits'),
+    around('; it takes ', at(entry, path, 'health', 'number'), ' strikes'),
     around('; it can be met while ', at(entry, path, 'needs', 'expression')),
     around('; it ', at(entry, path, 'meets', 'choice', meetingSchema.options)),
     around('; a failed try ', at(entry, path, 'again', 'flag', ['may be made again', 'is its end'])),

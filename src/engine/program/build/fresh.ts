@@ -68,7 +68,7 @@ function putToStart(build: Build, { start, min, max, bounds }: CounterForm, coun
     return [set(to, start.value)];
   const found = local('start');
   const within = (value: Value): Value =>
-    call('min', bound(build, counter, 'max'), call('max', bound(build, counter, 'min'), value));
+    call('max', bound(build, counter, 'min'), call('min', bound(build, counter, 'max'), value));
   return [
     declare(found, call('round', term(build, start))),
     set(to, within(choose(isEqual(get(found), get(found)), get(found), 0))),

@@ -32,7 +32,7 @@ export function lowerCounters(lowering: Lowering): CounterForm[] {
       start: lowering.term(inCells(start, kind, places)),
       min: least.held,
       max: most.held,
-      bounds: { min: least.term, max: most.term },
+      bounds: boundsOf(least, most),
       keep: spanIndex(keep),
       merges: keep === 'forever' ? mergingOf(design, name) : undefined,
     };
@@ -40,12 +40,24 @@ export function lowerCounters(lowering: Lowering): CounterForm[] {
 }
 
 /** A bound in cells, as far as it is known; and its term where it is computed. What is no number bounds nothing. */
-function bound(lowering: Lowering, of: Computed, places: number, none: number) {
+function bound(lowering: Lowering, of: Computed, places: number, none: number): Bound {
   if (typeof of === 'number') return { held: Math.round(of * 10 ** places), term: undefined };
   const term = lowering.term(rounded(inCells(of, 'number', places)));
   if (term.op !== 'constant') return { held: none, term };
   const held = Number.isNaN(term.value) ? none : term.value;
   return { held: Math.min(largestNumber, Math.max(-largestNumber, held)), term: undefined };
+}
+
+/** Where one bound is computed, the other is kept beside it: what both of them let be is wider than either. */
+function boundsOf(least: Bound, most: Bound): CounterForm['bounds'] {
+  if (least.term === undefined && most.term === undefined) return { min: undefined, max: undefined };
+  const of = ({ held, term }: Bound): Term => term ?? { op: 'constant', value: held };
+  return { min: of(least), max: of(most) };
+}
+
+interface Bound {
+  readonly held: number;
+  readonly term: Term | undefined;
 }
 
 /** Narrows the bounds of counters that are computed to all that they can be, counters in the order in which they read each other. */
@@ -54,15 +66,16 @@ export function narrowBounds(form: Form): CounterForm[] {
   const narrowed = { ...form, counters };
   const build = new Build(narrowed, {});
   counters.forEach(({ bounds, ...counter }, index) => {
-    const rangeIn = (of: Term | undefined, none: number): Range =>
-      of === undefined ? [none, none] : rangeOf(termValue(build, of), narrowed);
+    if (bounds.min === undefined || bounds.max === undefined) return;
+    const rangeIn = (of: Term): Range => rangeOf(termValue(build, of), narrowed);
     const held = (value: number, none: number): number =>
       Number.isNaN(value) ? none : Math.min(largestNumber, Math.max(-largestNumber, value));
     counters[index] = {
       ...counter,
       bounds,
-      min: held(rangeIn(bounds.min, counter.min)[0], -largestNumber),
-      max: held(rangeIn(bounds.max, counter.max)[1], largestNumber),
+      min: held(rangeIn(bounds.min)[0], -largestNumber),
+      // Where they cross the min counts, which may then lie above the max.
+      max: held(Math.max(rangeIn(bounds.max)[1], rangeIn(bounds.min)[1]), largestNumber),
     };
   });
   return counters;
