@@ -11,7 +11,7 @@ describe('another name', () => {
       const { counters, dials, timers, pieces, screens } = design;
       for (const { name } of [...counters, ...dials, ...timers, ...pieces, ...screens]) {
         // What a design has without writing it down cannot be renamed.
-        if (!new RegExp(`\\b${name}\\b`).test(text)) continue;
+        if (name.includes('.') || !new RegExp(`\\b${name}\\b`).test(text)) continue;
         count++;
         const renamed = renameInDesign(text, name, 'another9');
         expect(renamed.split('\n').length).toBe(text.split('\n').length);
