@@ -47,6 +47,8 @@ export interface FindingDetails {
   'changes-nothing': { counter: string };
   'spawn-unbounded': { piece: string };
   'interval-too-short': { what: string; seconds: number };
+  'many-pieces': { piece: string; most: number; computed: string };
+  'difficulty-held': { piece: string; difficulty: number };
   'acted-by-nobody': { piece: string; by: string };
   'difficulty-unread': { piece: string; byWeight: boolean };
   'max-below-min': { counter: string; min: number; max: number };
@@ -407,6 +409,22 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'The pieces wait for the player for ever, and nothing limits how many there are: the longer a player does nothing, the more lie about.',
     message: ({ piece }) => `More and more of ${piece} appear, and none ever goes by itself.`,
     remedy: () => 'Give the spawn atOnce or total, or the piece lasts.',
+  },
+  'many-pieces': {
+    severity: 'hint',
+    title: 'Expression that lets very many pieces be there',
+    why: 'More than a hundred of a piece at once are seldom meant, and each number of them is a state of its own where it counts: the search can get large.',
+    message: ({ piece, most, computed }) => `${computed} lets up to ${most} of ${piece} be there at once.`,
+    remedy: () => 'Hold it from above, such as "min(8, ...)", or give what it reads a max.',
+  },
+  'difficulty-held': {
+    severity: 'warning',
+    title: 'Difficulty past its range',
+    why: 'A difficulty is held between -20 and 20 logits; at either end nobody ever fails, or nobody ever succeeds.',
+    message: ({ piece, difficulty }) =>
+      `The difficulty of ${piece} can be ${difficulty}, and is held between -20 and 20.`,
+    remedy: () =>
+      'Let it grow more slowly: two logits are the step from half of the tries to nearly nine in ten.',
   },
   'acted-by-nobody': {
     severity: 'warning',

@@ -26,6 +26,17 @@ rules:
   - { name: hit, when: gnat.beaten, do: [{ add: { score: 1 } }] }${more}
 players: { one: { skill: 0, patience: 10, ${player} } }`;
 
+test('what may be tried again is missed once it has waited for as long as it does', () => {
+  const text = (more: string): string => `
+counters: { score: 0 }
+pieces: { nut: { is: collectible, difficulty: 20, takes: 1, again: true${more} } }
+levels: { place: { nut: 1 } }
+rules: [{ when: nut.missed, do: [{ add: { score: -1 } }] }]
+players: { one: { skill: -20, patience: 20 } }`;
+  expect(sentIn(text(', lasts: 3.5'))).toEqual([['nut.missed', 4]]);
+  expect(sentIn(text(''))).toEqual([]);
+});
+
 describe('acting', () => {
   test('an input is pressed again and again, as often as the pace has it', () => {
     const sent = sentIn(squirts('pace: 0.5, acts: { input.squirt: 4 }'));

@@ -181,6 +181,7 @@ const spawn = fc.record({
   total: optional(many(1, 4)),
 });
 const level = fc.record({
+  count: optional(fc.constantFrom(1, 2)),
   values: fc.record({
     goal: fc.oneof(fc.integer({ min: 0, max: 6 }), fc.constantFrom('level', '2 * level - bonus')),
   }),
@@ -298,6 +299,8 @@ export const designText = fc
       .map((rules) => [
         ...rules,
         { when: 'input.emit', do: [{ emit: 'own.first' }, { emit: 'own.second' }] },
+        // The one that was reached is there still, one time in two.
+        ...(rules.length % 2 === 0 ? [{ when: 'mark.reached', do: [{ clear: { mark: 'met' } }] }] : []),
       ]),
     screens: fc.constant({
       menu: {},

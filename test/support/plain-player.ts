@@ -523,7 +523,10 @@ export class PlainPlayer extends Sitting {
       return;
     }
     const isAgain = this.meeting.again[piece]!;
-    if (event === this.form.pieces[piece]!.failure && (isAgain || this.form.events[event]!.presence === 0)) {
+    // One that may be tried again is missed once it has waited for as long as it does.
+    const isOver = isAgain && this.#attemptExpires <= this.machine.cells[this.form.cells.live]!;
+    const fails = event === this.form.pieces[piece]!.failure && !isOver;
+    if (fails && (isAgain || this.form.events[event]!.presence === 0)) {
       // Before the event is told, since what follows from it may clear the piece away.
       this.#seekAgain(piece);
       if (isAgain) return;

@@ -1,8 +1,10 @@
 import type { Expression } from '../../design/language/expression.js';
 import { showExpression } from '../../design/language/expression-parts.js';
 import type { Computed, Design, Piece } from '../../design/model.js';
-import { rangeIn } from '../../explore/abstraction/ranges.js';
+import { mostPresent } from '../../engine/program/form.js';
+import { onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
+import { hardest } from '../../players/meeting/chance.js';
 import { type Finding, finding } from '../finding.js';
 import { inLevels, madeBy, madeIn, type Uses, writesOf } from '../uses.js';
 
@@ -23,6 +25,7 @@ export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: 
     ...hardForNothing(design, uses),
     ...difficultiesUnread(design),
     ...actedByNobody(design),
+    ...computedTooFar(design),
     ...neverMet(design, never, transitions),
     ...aboutSpawnsThatStay(design),
   ];
@@ -144,6 +147,37 @@ const difficultiesUnread = (design: Design): Finding[] =>
       ? []
       : [finding('difficulty-unread', { piece: name, byWeight: !isSkilled }, place)],
   );
+
+/** How many pieces of a kind at once make a search large, and a screen full. */
+const manyPieces = 100;
+
+/** Numbers of pieces, and difficulties, that an expression can bring further than anybody means. */
+function computedTooFar(design: Design): Finding[] {
+  const most = (of: Computed): number => (typeof of === 'number' ? of : rangeIn(design, of)[1]);
+  const crowds = design.levels.flatMap(({ placed, spawns }, level) => {
+    const onIt = (of: Computed): Computed => (typeof of === 'number' ? of : onLevel(design, of, level));
+    return [
+      ...placed.map(({ piece, count }) => ({ piece, of: onIt(count), place: design.levels[level]!.place })),
+      ...spawns.flatMap(({ piece, atOnce, place }) =>
+        atOnce === undefined ? [] : [{ piece, of: onIt(atOnce), place }],
+      ),
+    ];
+  });
+  const told = new Set<string>();
+  const many = crowds.flatMap(({ piece, of, place }) => {
+    if (typeof of === 'number' || !(most(of) > manyPieces) || told.has(piece)) return [];
+    told.add(piece);
+    const found = Math.min(mostPresent, Math.round(most(of)));
+    return [finding('many-pieces', { piece, most: found, computed: showExpression(of) }, place)];
+  });
+  const hard = design.pieces.flatMap(({ name, difficulty, place }) => {
+    if (typeof difficulty === 'number') return [];
+    // Where levels go on without end, so does what grows with them.
+    const far = rangeIn(design, difficulty).find((end) => Number.isFinite(end) && Math.abs(end) > hardest);
+    return far === undefined ? [] : [finding('difficulty-held', { piece: name, difficulty: far }, place)];
+  });
+  return [...many, ...hard];
+}
 
 /** Pieces that come to their success by an event that no player of the design's can bring about. */
 function actedByNobody(design: Design): Finding[] {

@@ -567,10 +567,10 @@ export class MeetingProgram {
         [set(this.#hitsLeft, minus(this.#hitsLeft, 1)), ...this.#attempt(piece), ...isUnheard],
       );
       // Before the event is told, since what follows from it may clear the piece away.
-      const stays = when(and(isMore(retries, 0), isEqual(event, this.#failure(piece))), [
-        ...this.#seekAgain(piece),
-        ...when(isEqual(retries, 2), isUnheard),
-      ]);
+      // One that may be tried again is missed once it has waited for as long as it does.
+      const isOver = and(isEqual(retries, 2), not(isMore(this.#attemptExpires, this.build.state.live)));
+      const fails = and(isMore(retries, 0), isEqual(event, this.#failure(piece)), not(isOver));
+      const stays = when(fails, [...this.#seekAgain(piece), ...when(isEqual(retries, 2), isUnheard)]);
       const isStruck = and(this.#hasHealth(piece), isEqual(event, this.#success(piece)));
       return [
         ...again,
