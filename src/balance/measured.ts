@@ -4,7 +4,7 @@ import { boundsOf } from '../measure/session-log.js';
 import type { RatioSums, RunShares } from '../measure/shares.js';
 import type { SpreadName, Tally } from '../measure/tally.js';
 import { betterChance, meanOf, quantileOf } from './statistics/distribution.js';
-import { type Clusters, type Estimate, share } from './statistics/intervals.js';
+import { type Clusters, type Estimate, ratio, share } from './statistics/intervals.js';
 import { skillShare } from './statistics/skill.js';
 
 /** What was simulated of one player. */
@@ -157,16 +157,11 @@ export function ofRatio(
   return estimate(clusters, confidence);
 }
 
-/** Mean score by mean length, in points for ten seconds. */
-function perTenSeconds(design: Design, { spreads }: Tally, confidence?: number): Estimate | undefined {
-  const { score, runTime } = spreads;
-  if (score.runs === 0 || runTime.moments.sum === 0) return undefined;
-  const seconds = runTime.moments.sum * unitOf(design, 'runTime');
-  const points = score.moments.sum * unitOf(design, 'score');
-  const mean = meanOf(score, unitOf(design, 'score'), confidence);
-  // Points vary far more than the length does: the interval is that of the score, at the length that was found.
-  const scale = (10 * score.runs) / seconds;
-  return { value: (10 * points) / seconds, low: mean.low * scale, high: mean.high * scale };
+/** The points of all runs by how long they lasted together, in points for ten seconds. */
+function perTenSeconds(design: Design, tally: Tally, confidence?: number): Estimate | undefined {
+  const found = ofRatio(tally.sessions, tally.rate, 0, ratio, confidence);
+  const scale = (10 * unitOf(design, 'score')) / unitOf(design, 'runTime');
+  return found && { value: found.value * scale, low: found.low * scale, high: found.high * scale };
 }
 
 function atBound(design: Design, tally: Tally, asked: Measured, confidence?: number): Estimate | undefined {

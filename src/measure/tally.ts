@@ -76,6 +76,8 @@ export class Tally {
   readonly failedReached: Float64Array;
   /** Points of each ten seconds of a run, of the runs that came so far. */
   readonly pace = new RatioSums(paceParts);
+  /** Scores of all runs of a session, by how long these lasted in milliseconds. */
+  readonly rate = new RatioSums(1);
   /** Milliseconds at each bound of a counter, of those of play. */
   readonly held: RatioSums;
   /** Called with the log of each session that is taken in. */
@@ -158,8 +160,12 @@ export class Tally {
     if (runs > this.#values.length) this.#values = new Float64Array(2 * runs);
     const values = this.#values;
     let parts = 0;
+    let score = 0;
+    let time = 0;
     for (let run = 0; run < runs; run++) {
       const at = run * runWidth;
+      score += columns[at + runColumns.score]!;
+      time += columns[at + runColumns.duration]!;
       const ending = columns[at + runColumns.ending]!;
       const cause = columns[at + runColumns.cause]!;
       endings.here[ending < 0 ? endings.here.length - 1 : ending]!++;
@@ -189,6 +195,7 @@ export class Tally {
       this.spreads[name].add(values, count);
     }
     if (this.#hasScore) {
+      this.rate.add(0, score, time);
       for (let part = 0; part < parts; part++) {
         let lasting = 0;
         for (let run = 0; run < runs; run++)
@@ -258,13 +265,9 @@ export class Tally {
   #exactSums(): ExactSums[] {
     return [
       this.points,
-      ...[this.gains, this.pace, this.held].flatMap(({ hits, all, hitsSquared, allSquared, products }) => [
-        hits,
-        all,
-        hitsSquared,
-        allSquared,
-        products,
-      ]),
+      ...[this.gains, this.pace, this.rate, this.held].flatMap(
+        ({ hits, all, hitsSquared, allSquared, products }) => [hits, all, hitsSquared, allSquared, products],
+      ),
     ];
   }
 }

@@ -10,7 +10,7 @@ import { choosePlayers, mostSessions, type Simulation } from './simulate.js';
 /** Some of the sessions of a simulation, as plain data that any machine can write and read. */
 export interface Part {
   readonly jocus: 'part of a simulation';
-  readonly version: 1;
+  readonly version: 2;
   readonly title: string;
   /** A digest of all that the sessions and their tallies come from. */
   readonly fingerprint: string;
@@ -44,7 +44,7 @@ export function partOf(simulation: Simulation, of: number, until: number = of): 
   const { design, seed, first, sessions, players } = simulation;
   return {
     jocus: 'part of a simulation',
-    version: 1,
+    version: 2,
     title: design.title,
     fingerprint: fingerprintOf(
       design,
@@ -64,7 +64,7 @@ const count = z.number().int().min(0).max(Number.MAX_SAFE_INTEGER);
 const sessionNumber = count.max(mostSessions);
 const partSchema = z.strictObject({
   jocus: z.literal('part of a simulation'),
-  version: z.literal(1),
+  version: z.literal(2),
   title: z.string(),
   fingerprint: z.string(),
   seed: count,

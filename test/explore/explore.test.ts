@@ -332,7 +332,7 @@ describe('any design', () => {
           }
         },
       ),
-      runs(120),
+      runs(60),
     );
   });
 
@@ -377,7 +377,7 @@ describe('any design', () => {
           if (!(error instanceof DesignError)) throw error;
         }
       }),
-      runs(80),
+      runs(40),
     );
   });
 

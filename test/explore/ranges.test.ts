@@ -122,6 +122,6 @@ describe('the range of an expression', () => {
       1, 1,
     ]);
     expect(of({ kind: 'call', name: 'abs', of: [a] })).toEqual([0, 5]);
-    expect(of({ kind: 'levelValue', name: 'quota' })).toEqual([2, 9]);
+    expect(of({ kind: 'levelValue', name: 'quota' })).toEqual([4, 9]);
   });
 });

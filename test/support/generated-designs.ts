@@ -247,7 +247,7 @@ export const designText = fc
         difficulty: optional(fc.constantFrom(0.5, 'a - 1')),
         success: optional(fc.constant('above')),
         by: optional(fc.constantFrom('own.first', 'own.second', 'input.go')),
-        returns: optional(fc.constantFrom(1.5, [0, 0.8], 'a / 2', ['level / 2', 2])),
+        returns: optional(fc.constantFrom(1.5, [0, 0.8], 'max(0.4, a / 2)', ['level / 2', 2])),
         lead: fc.oneof(
           { weight: 3, arbitrary: interval },
           fc.constantFrom('a / 2', ['level / 2', 3], [0, 0.6]),
@@ -264,7 +264,7 @@ export const designText = fc
         .record({
           is: fc.constant('collectible'),
           in: fc.constant('piece'),
-          takes: fc.oneof({ weight: 3, arbitrary: seconds }, fc.constantFrom('level / 2', 'a - 1')),
+          takes: fc.oneof({ weight: 3, arbitrary: seconds }, fc.constantFrom('level / 2', 'max(0.3, a - 1)')),
           lasts: optional(fc.oneof({ weight: 3, arbitrary: seconds }, fc.constantFrom('b + 0.5', '0 / 0'))),
           difficulty: fc.constantFrom(-1, 0, 1, 'a - level', 'timer.clock / 4', '0 / 0', '100 * c'),
           again: optional(fc.boolean()),

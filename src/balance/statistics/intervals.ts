@@ -49,14 +49,30 @@ export function ratio(clusters: Clusters, confidence = usualConfidence): Estimat
 /**
  * A share with Wilson's interval (Wilson, "Probable inference, the law of succession, and statistical inference", 1927),
  * at the number of independent trials that would vary as much as these sessions do (Kish, "Survey Sampling", 1965).
+ *
+ * Only sessions that have something to be a part of say anything: where few runs come to a level, their number is what counts, and not that
+ * of all sessions. It is taken as sessions of one size that would weigh as much (Kish): all² by the sum of squares. With few of them Student's
+ * deviate stands in the place of the normal one.
  */
 export function share(clusters: Clusters, confidence = usualConfidence): Estimate {
-  const { hits, all, sessions } = clusters;
+  const { hits, all, sessions, allSquared } = clusters;
   const value = hits / all;
-  const error = ratioError(clusters);
-  const independent = value > 0 && value < 1 && error > 0 ? (value * (1 - value)) / error ** 2 : sessions;
-  return wilson(value, independent, confidence);
+  const speaking = Math.min(sessions, (all * all) / allSquared);
+  // One session alone says nothing of how they vary.
+  if (speaking < 2) return { value, low: 0, high: 1 };
+  // Where each has one at the most, how they vary follows from the share itself.
+  const isPlain = all === allSquared;
+  const few = isPlain ? 1 : ((sessions - 1) / sessions) * (speaking / (speaking - 1));
+  const error = ratioError(clusters) * Math.sqrt(few);
+  const isInside = value > 0 && value < 1 && error > 0;
+  const independent = isInside ? (value * (1 - value)) / error ** 2 : speaking;
+  const deviate = isInside && !isPlain ? studentDeviate(confidence, speaking - 1) : deviateOf(confidence);
+  return wilsonAt(value, independent, deviate);
 }
+
+/** Student's deviate of a two-sided interval; with many degrees of freedom the normal one. */
+const studentDeviate = (confidence: number, degrees: number): number =>
+  jstat.studentt.inv((1 + confidence) / 2, degrees);
 
 /**
  * Wilson's interval.
@@ -66,9 +82,11 @@ export function share(clusters: Clusters, confidence = usualConfidence): Estimat
  * @example
  * wilson(0, 10).high // => 0.2775
  */
-export function wilson(value: number, trials: number, confidence = usualConfidence): Estimate {
+export const wilson = (value: number, trials: number, confidence = usualConfidence): Estimate =>
+  wilsonAt(value, trials, deviateOf(confidence));
+
+function wilsonAt(value: number, trials: number, z: number): Estimate {
   if (!(trials > 0)) return { value, low: 0, high: 1 };
-  const z = deviateOf(confidence);
   const centre = (value + z ** 2 / (2 * trials)) / (1 + z ** 2 / trials);
   const reach =
     (z / (1 + z ** 2 / trials)) * Math.sqrt((value * (1 - value)) / trials + z ** 2 / (4 * trials ** 2));

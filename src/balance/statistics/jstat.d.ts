@@ -7,6 +7,7 @@ declare module 'jstat' {
     readonly normal: Continuous;
     readonly beta: Continuous;
     readonly chisquare: Continuous;
+    readonly studentt: Continuous;
     readonly binomial: { pdf(hits: number, trials: number, chance: number): number };
     readonly negbin: { pdf(failures: number, successes: number, chance: number): number };
   }

@@ -2,7 +2,7 @@ import type { Design } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
 import { Build } from '../../engine/program/build/build.js';
 import { term } from '../../engine/program/build/expressions.js';
-import type { Form, IntervalForm } from '../../engine/program/form.js';
+import type { Form, Term } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import { rangeOf } from '../../engine/program/ranges.js';
 import { Tally } from '../../measure/tally.js';
@@ -45,7 +45,7 @@ export function firstSessions(design: Design, isOver: () => boolean): FirstSessi
     pace: shortestPace(design),
   }));
   const taken = new Map<number, PlayedSession>();
-  const isCrowded = form.levels.some(({ spawns }) => spawns.some(({ every }) => isRapid(form, every)));
+  const isCrowded = isRapid(form);
   for (const player of isCrowded ? design.players.slice(0, 1) : [...design.players, ...extremes]) {
     const meeting = meetingOf(form, player);
     const play = new Play(form, meeting, tally);
@@ -79,11 +79,15 @@ export function witnessOf(
   return seenIn(design, options, { events, end, forced: new Map() }, { transition });
 }
 
-/** Whether pieces may come more than a hundred times a second, so that each session takes long. */
-function isRapid(form: Form, { least, computed }: IntervalForm): boolean {
-  if (computed === undefined) return least < 10;
-  const [seconds] = rangeOf(term(new Build(form, {}), computed.seconds), form);
-  return !(seconds >= 0.01);
+/** Whether pieces may come, return or be tried more than a hundred times a second, so that each session takes long. */
+function isRapid(form: Form): boolean {
+  const maySink = (seconds: Term | undefined) =>
+    seconds !== undefined && !(rangeOf(term(new Build(form, {}), seconds), form)[0] >= 0.01);
+  return (
+    form.levels.some(({ spawns }) =>
+      spawns.some(({ every: { least, computed } }) => (computed ? maySink(computed.seconds) : least < 10)),
+    ) || form.pieces.some(({ computed }) => maySink(computed.takes) || maySink(computed.returns?.seconds))
+  );
 }
 
 /** A skill, in logits, with which no attempt fails that one in four hundred million would. */

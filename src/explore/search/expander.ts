@@ -33,6 +33,8 @@ export interface Expander {
 
 /** Edges that code is written for; with more, it would be too long to gain by it. */
 const mostWritten = 4000;
+/** Characters of code past which it runs unoptimised, and each fault in it takes as long as it is large. */
+const longestText = 250_000;
 
 /** Printed code where it is allowed and the design fits it, else the machine itself. */
 export function expanderOf(
@@ -44,6 +46,8 @@ export function expanderOf(
   if (!canWrite || game.cone.readsCourse || !canPrint()) return undefined;
   const text = new ExpandText(game, states);
   if (text.edges.length > mostWritten) return undefined;
+  const body = text.whole();
+  if (body.length > longestText) return undefined;
   states.countEdges(text.edges.length);
   notes.offeredFrom = new Int32Array(text.edges.length).fill(unseen);
   const { offeredFrom } = notes;
@@ -63,7 +67,7 @@ export function expanderOf(
     },
   };
   const host = new Host(game.form, (draw) => game.draws(draw, []));
-  const make = new Function('states', 'notes', 'host', 'mix', text.whole());
+  const make = new Function('states', 'notes', 'host', 'mix', body);
   const made = make(states, own, host, mix) as {
     expand: Expander['expand'];
     leads(row: number, isMarked: (key: Int32Array) => boolean, key: Int32Array): boolean;

@@ -31,7 +31,7 @@ export interface SearchOptions {
 const batch = 1 << 14;
 
 /** States below which a search whose parts could grow past what is kept apart goes on to see whether they do. */
-const fewestEndless = 10_000;
+const fewestEndless = 1_000;
 
 /**
  * The search itself: every state that the design can be in with time left out, those with the fewest outside events first. All that
