@@ -7,8 +7,9 @@ import type { Path } from './text/source.js';
 /** The outcome of a strike at a piece that takes several. */
 export const strike = 'struck';
 
-/** The counter of what a piece has left of its health. */
-const counterOf = (piece: string): string => `health.${piece}`;
+/** What the counter of a piece's health is called, before the name of the piece. */
+export const healthPrefix = 'health.';
+const counterOf = (piece: string): string => `${healthPrefix}${piece}`;
 
 /** A piece whose health is still to be read. */
 interface WithHealth {
@@ -41,7 +42,7 @@ export const healthCounters = (pieces: readonly WithHealth[]) =>
 /** A health is never more than what it starts from. */
 export const withMost = (counters: readonly Counter[]): Counter[] =>
   counters.map((counter) => {
-    if (!counter.name.startsWith('health.')) return counter;
+    if (!counter.name.startsWith(healthPrefix)) return counter;
     const { start } = counter;
     const max: Computed = start.kind === 'number' ? start.value : start;
     return { ...counter, max };

@@ -251,6 +251,19 @@ export interface Transition {
   readonly place: Place;
 }
 
+/** Where an item of the HUD can stand on the screen, row by row. */
+export const hudPlaces = [
+  'top-left',
+  'top',
+  'top-right',
+  'left',
+  'middle',
+  'right',
+  'bottom-left',
+  'bottom',
+  'bottom-right',
+] as const;
+
 export interface HudItem {
   readonly show: string | undefined;
   readonly label: string | undefined;

@@ -2,7 +2,9 @@
 
 import { z } from 'zod';
 import { longestDuration } from './language/duration.js';
+import { mostLevels } from './language/level-name.js';
 import { measureForm, measureNames } from './measures.js';
+import { hudPlaces } from './model.js';
 
 /** Counters, and the numbers written in a design, stay within the whole numbers that a double holds exactly. */
 export const largestNumber = 2 ** 53;
@@ -247,7 +249,7 @@ const levelValue = z.union([anyNumber, z.string()], {
 export const levelSchema = z.strictObject({
   name: key(text('a text'), 'Shown as `{level.name}`; `Level 1` and so on unless it is given.'),
   count: key(
-    whole(1, 1000),
+    whole(1, mostLevels),
     'So many levels, one after the other. `{level}` in their name is the number of each, and formulas read it as `level`. Without it, as many as a list of values has, or one.',
   ),
   like: key(text('the name of another level'), 'A level above this one, whose keys it has but for its own.'),
@@ -413,21 +415,7 @@ export const hudSchema = z.strictObject({
     text('an input such as input.start'),
     'For a text that is a prompt: the input it offers. A game may draw it as a button that sends it.',
   ),
-  at: key(
-    word([
-      'top-left',
-      'top',
-      'top-right',
-      'left',
-      'middle',
-      'right',
-      'bottom-left',
-      'bottom',
-      'bottom-right',
-    ]),
-    'The corner or edge where it stands, or the middle.',
-    'top-left',
-  ),
+  at: key(word(hudPlaces), 'The corner or edge where it stands, or the middle.', 'top-left'),
   screens: key(names, 'The screens on which it is shown; the live ones unless it is given.'),
 });
 

@@ -1,3 +1,4 @@
+import { levelName, mostLevels } from '../design/language/level-name.js';
 import type { Change } from '../design/text/change.js';
 import type { Path } from '../design/text/source.js';
 import { isMap, isScalar, levelsIn, type Raw, sectionsIn } from './grammar/words.js';
@@ -44,9 +45,7 @@ export function levelTableOf(text: string): LevelTable {
       const value = cellOf(level, column);
       return isScalar(value) ? (typeof value === 'boolean' ? String(value) : value) : undefined;
     });
-    const written = typeof entry.name === 'string' ? entry.name : 'Level {level}';
-    const numbered = written.replaceAll('{level}', String(index + 1));
-    const name = numbered === written && count > 1 ? `${written} ${nth + 1}` : numbered;
+    const name = levelName(typeof entry.name === 'string' ? entry.name : undefined, index + 1, nth, count);
     return { name, line: source.keyPlaceOf(path).line, cells };
   });
   return { columns, rows };
@@ -148,9 +147,6 @@ export const levelsAsText = ({ columns, rows }: LevelTable): string =>
   ]
     .map((line) => line.map((cell) => cell.replaceAll(/[\t\n\r]/g, ' ')).join('\t'))
     .join('\n');
-
-/** Levels past these are none of a design. */
-const mostLevels = 1000;
 
 const givenIn = (sections: Raw): Given[] =>
   levelsIn(sections).flatMap(({ entry, path }) => {

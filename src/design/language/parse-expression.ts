@@ -1,6 +1,7 @@
 // One walk over the parser's tree: every kind of part is checked and lowered where it is met.
 
 import { type Expression as AcornExpression, type Node as AcornNode, parse } from 'acorn';
+import { healthPrefix } from '../health.js';
 import { largestNumber } from '../schema.js';
 import { type BinaryOperator, type Expression, functions, type ValueType } from './expression.js';
 import { closest } from './names.js';
@@ -285,10 +286,10 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
       return { expression: { kind: object, name: property }, type: 'number' };
     }
     if (object === 'health') {
-      const counters = [...scope.counters].filter((each) => each.startsWith('health.'));
-      const known = counters.map((each) => each.slice('health.'.length));
+      const counters = [...scope.counters].filter((each) => each.startsWith(healthPrefix));
+      const known = counters.map((each) => each.slice(healthPrefix.length));
       if (!known.includes(property)) name('piece with a health', property, new Set(known), propertyAt);
-      return { expression: { kind: 'counter', name: `health.${property}` }, type: 'number' };
+      return { expression: { kind: 'counter', name: `${healthPrefix}${property}` }, type: 'number' };
     }
     if (object === 'timer') {
       if (!scope.timers.has(property)) name('timer', property, scope.timers, propertyAt);

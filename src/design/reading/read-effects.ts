@@ -5,7 +5,7 @@ import { readTemplate } from '../language/template.js';
 import type { AmountWrite, Effect, Value, Which } from '../model.js';
 import type { effectSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
-import { listed, type Reading } from './reading.js';
+import { listed, type Reading, type Written } from './reading.js';
 import type { Things } from './things.js';
 
 const effectKinds = [
@@ -225,7 +225,7 @@ export function readEmitted(reading: Reading, events: Events, section: unknown, 
 
 /** A piece that may come to its success by an event alone. */
 interface WithAct {
-  readonly by: { readonly value: string; readonly path: Path } | undefined;
+  readonly by: Written<string> | undefined;
 }
 
 /** Reports events by which pieces are to be met that are no inputs and none of the design's own. */

@@ -1,10 +1,11 @@
 import type { z } from 'zod';
 import type { Expression } from '../language/expression.js';
+import { levelName, mostLevels } from '../language/level-name.js';
 import type { Scope } from '../language/parse-expression.js';
 import type { Dial, Level, Piece, Spawn } from '../model.js';
 import { levelSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
-import { dialsAlone, type Reading, type WrittenInterval } from './reading.js';
+import { dialsAlone, type Reading, type Written, type WrittenInterval } from './reading.js';
 
 /** A level whose expressions are still to be read, since they may name anything. */
 export interface UntimedLevel extends Omit<Level, 'spawns' | 'placed'> {
@@ -48,19 +49,13 @@ export function readLevels(
       const details = { what: 'The number of levels', found: first + count - 1, from: 1, to: mostLevels };
       reading.fail('out-of-range', details, path);
     }
-    const name = entry.name ?? 'Level {level}';
     for (let nth = 0; nth < count && levels.length < mostLevels; nth++) {
-      const number = String(levels.length + 1);
-      const own = name.includes('{level}')
-        ? name.replaceAll('{level}', number)
-        : count === 1
-          ? name
-          : `${name} ${nth + 1}`;
-      if (entry.name !== undefined) reading.claimText(own, 'level', [...path, 'name']);
+      const name = levelName(entry.name, levels.length + 1, nth, count);
+      if (entry.name !== undefined) reading.claimText(name, 'level', [...path, 'name']);
       levels.push({
         ...model,
         ...placesOf(entry, path),
-        name: own,
+        name,
         values: valuesOf(model, entry, nth, path),
         path,
       });
@@ -111,9 +106,6 @@ export function readLevels(
   });
 }
 
-/** Levels of one design. */
-const mostLevels = 1000;
-
 /** Pieces on one course. */
 const longestCourse = 1000;
 
@@ -142,12 +134,6 @@ export function readSpawns(
 }
 
 type LevelEntry = z.output<typeof levelSchema>;
-
-/** Something of a level as it stands in the file, and where. */
-interface Written<Value> {
-  readonly value: Value;
-  readonly path: Path;
-}
 
 /** One level with all that it has of itself, and of the level that it is like. */
 interface WrittenLevel {

@@ -6,7 +6,7 @@ import { type Piece, type Role, roles } from '../model.js';
 import { pieceSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
-import { listed, type Reading, type WrittenInterval } from './reading.js';
+import { listed, type Reading, type Written, type WrittenInterval } from './reading.js';
 
 /** Pieces in one chain of `like`. */
 const longestChain = 64;
@@ -16,12 +16,6 @@ const defaultLead = 2000;
 const defaultTakes = 1000;
 /** The same until a piece that was struck arrives again. */
 const defaultReturn = 1000;
-
-/** Something of a piece as it stands in the file, and where. */
-interface Written<Value> {
-  readonly value: Value;
-  readonly path: Path;
-}
 
 /** A piece whose expressions are still to be read, since they may name anything. */
 export interface UnneededPiece
@@ -133,32 +127,20 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
     const health = writtenAt('health');
     const usual = health === undefined ? [roleSuccess, failure] : [strike, roleSuccess, failure];
     const outcomes = weights?.map((outcome) => outcome.name) ?? [...new Set(usual)];
+    const clash = (key: string, other: string, reason: string): void =>
+      reading.failAtKey('either-or', { keys: [key, other], where: `The piece ${name}`, reason }, path);
     const notHealth = (['outcomes', 'hits'] as const).find((key) => first((each) => each[key]) !== undefined);
-    if (health !== undefined && notHealth !== undefined) {
-      const reason = 'its strikes and its success are the outcomes that it has';
-      reading.failAtKey(
-        'either-or',
-        { keys: ['health', notHealth], where: `The piece ${name}`, reason },
-        path,
-      );
-    }
+    if (health !== undefined && notHealth !== undefined)
+      clash('health', notHealth, 'its strikes and its success are the outcomes that it has');
     const by = first((each) => each.by);
     const notBy = (['hits', 'again'] as const).find(
       (key) => first((each) => each[key] || undefined) !== undefined,
     );
-    if (by !== undefined && notBy !== undefined) {
-      const reason = 'each event tries once, and what fails is no outcome';
-      reading.failAtKey('either-or', { keys: ['by', notBy], where: `The piece ${name}`, reason }, path);
-    }
+    if (by !== undefined && notBy !== undefined)
+      clash('by', notBy, 'each event tries once, and what fails is no outcome');
     const meets = first((each) => each.meets)?.value ?? roles[role].meets;
-    if (first((each) => each.returns) !== undefined && meets !== 'arrives') {
-      const reason = 'only what arrives comes again';
-      reading.failAtKey(
-        'either-or',
-        { keys: ['returns', `meets: ${meets}`], where: `The piece ${name}`, reason },
-        path,
-      );
-    }
+    if (first((each) => each.returns) !== undefined && meets !== 'arrives')
+      clash('returns', `meets: ${meets}`, 'only what arrives comes again');
     const named = first((each) => each.success);
     if (named !== undefined)
       reading.known(named.value, 'outcome of this piece', outcomes, [...named.path, 'success']);
@@ -168,14 +150,8 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
       (outcomes.includes(roleSuccess) ? roleSuccess : undefined);
     const forSkill =
       first((each) => each.again || undefined) === undefined ? first((each) => each.hits) && 'hits' : 'again';
-    if (own !== undefined && forSkill !== undefined) {
-      const reason = 'it asks for success, and own outcomes know only weights';
-      reading.failAtKey(
-        'either-or',
-        { keys: ['outcomes', forSkill], where: `The piece ${name}`, reason },
-        path,
-      );
-    }
+    if (own !== undefined && forSkill !== undefined)
+      clash('outcomes', forSkill, 'it asks for success, and own outcomes know only weights');
     return {
       name,
       role,

@@ -202,6 +202,12 @@ export class Reading {
 /** An interval as it stands in a file. */
 export type WrittenInterval = number | string | readonly [number | string, number | string];
 
+/** Something as it stands in the file, and where. */
+export interface Written<Value> {
+  readonly value: Value;
+  readonly path: Path;
+}
+
 /** Stands for an expression that could not be read, which is reported. */
 const nothing: Expression = { kind: 'number', value: 0 };
 

@@ -7,10 +7,11 @@ import { formOf } from '../../engine/program/lower/lower.js';
 import { heldDuration } from '../../engine/program/lower/lowering.js';
 import { type Range, rangeOf } from '../../engine/program/ranges.js';
 
-/** The range of an expression of a design: never less than all that it can give. */
-export function rangeIn(design: Design, expression: Expression): Range {
+/** The range of an expression of a design, or of a number: never less than all that it can give. */
+export function rangeIn(design: Design, of: Computed): Range {
+  if (typeof of === 'number') return [of, of];
   const form = formOf(design);
-  return rangeOf(term(new Build(form, {}), form.lowerTerm(expression)), form);
+  return rangeOf(term(new Build(form, {}), form.lowerTerm(of)), form);
 }
 
 /** An expression as it is on one level, from 0; that past the end of the list reads its number still. */

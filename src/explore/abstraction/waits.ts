@@ -1,4 +1,4 @@
-import type { Form } from '../../engine/program/form.js';
+import type { Duration, Form } from '../../engine/program/form.js';
 import { visitTerm } from '../../engine/program/lower/lower-expression.js';
 import { heldDuration } from '../../engine/program/lower/lowering.js';
 import { Evaluator } from '../../engine/run/evaluator.js';
@@ -23,10 +23,7 @@ function workedOut(form: Form): Waits {
   const { screens, levels, transitions, cells, endless } = form;
   const state = new Float64Array(cells.size);
   const evaluator = new Evaluator(form, state);
-  const waits = transitions.map(({ from, wait }) => ({
-    from,
-    on: typeof wait === 'number' ? () => wait : inMilliseconds(evaluator, evaluator.add(wait)),
-  }));
+  const waits = transitions.map(({ from, wait }) => ({ from, on: inMilliseconds(evaluator, wait) }));
   const on = screens.map((_, screen) =>
     levels.map((__, level) => {
       state[cells.level] = level;
@@ -40,7 +37,9 @@ function workedOut(form: Form): Waits {
   return { on, isOpen: endless && readsLevel };
 }
 
-const inMilliseconds =
-  (evaluator: Evaluator, index: number): (() => number) =>
-  () =>
-    heldDuration(evaluator.value(index));
+/** A duration as it is in the state of an evaluator, each time it is asked for. */
+export function inMilliseconds(evaluator: Evaluator, of: Duration): () => number {
+  if (typeof of === 'number') return () => of;
+  const index = evaluator.add(of);
+  return () => heldDuration(evaluator.value(index));
+}

@@ -1,12 +1,11 @@
 import { DesignError } from '../../design/problems/problem.js';
-import type { Duration } from '../../engine/program/form.js';
-import { heldDuration } from '../../engine/program/lower/lowering.js';
 import { canPrint } from '../../engine/run/backend.js';
 import { mix } from '../../engine/run/draw.js';
 import { Evaluator } from '../../engine/run/evaluator.js';
 import { Host } from '../../engine/run/host.js';
 import { comesOf, type Doubts, stepEveryWay } from '../abstraction/every-way.js';
 import type { Edge, UntimedGame } from '../abstraction/untimed-game.js';
+import { inMilliseconds } from '../abstraction/waits.js';
 import { competingTransitions } from './competing-transitions.js';
 import { ExpandText } from './expand-text.js';
 import { type Notes, unseen } from './first-occurrences.js';
@@ -116,16 +115,10 @@ export class MachineExpander implements Expander {
     this.#rivals = form.transitions.map((_, taken) =>
       competingTransitions(form, taken).map(({ index, condition, wait }) => ({
         index,
-        wait: this.#waitOf(wait),
+        wait: inMilliseconds(this.#terms, wait),
         condition: condition === undefined ? -1 : this.#terms.add(condition),
       })),
     );
-  }
-
-  #waitOf(wait: Duration): () => number {
-    if (typeof wait === 'number') return () => wait;
-    const index = this.#terms.add(wait);
-    return () => heldDuration(this.#terms.value(index));
   }
 
   edge(index: number): Edge {

@@ -153,7 +153,6 @@ const manyPieces = 100;
 
 /** Numbers of pieces, and difficulties, that an expression can bring further than anybody means. */
 function computedTooFar(design: Design): Finding[] {
-  const most = (of: Computed): number => (typeof of === 'number' ? of : rangeIn(design, of)[1]);
   const crowds = design.levels.flatMap(({ placed, spawns }, level) => {
     const onIt = (of: Computed): Computed => (typeof of === 'number' ? of : onLevel(design, of, level));
     return [
@@ -165,9 +164,11 @@ function computedTooFar(design: Design): Finding[] {
   });
   const told = new Set<string>();
   const many = crowds.flatMap(({ piece, of, place }) => {
-    if (typeof of === 'number' || !(most(of) > manyPieces) || told.has(piece)) return [];
+    if (typeof of === 'number' || told.has(piece)) return [];
+    const [, most] = rangeIn(design, of);
+    if (!(most > manyPieces)) return [];
     told.add(piece);
-    const found = Math.min(mostPresent, Math.round(most(of)));
+    const found = Math.min(mostPresent, Math.round(most));
     return [finding('many-pieces', { piece, most: found, computed: showExpression(of) }, place)];
   });
   const hard = design.pieces.flatMap(({ name, difficulty, place }) => {

@@ -1,6 +1,6 @@
 import type { Expression } from '../../design/language/expression.js';
 import { countersIn, showExpression } from '../../design/language/expression-parts.js';
-import { type Computed, type Design, spans } from '../../design/model.js';
+import { type Design, spans } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { floorIn, hasMax, isLive, madeIn, takesAway, type Uses, writesOf } from '../uses.js';
@@ -100,9 +100,7 @@ function isAlwaysAtMax(design: Design, counter: Design['counters'][0], writes: U
 const crossedBounds = (design: Design): Finding[] =>
   design.counters.flatMap(({ name, min, max, place }) => {
     if (typeof min === 'number' && typeof max === 'number') return [];
-    const range = (of: Computed): readonly [number, number] =>
-      typeof of === 'number' ? [of, of] : rangeIn(design, of);
-    const [[, highest], [lowest]] = [range(min), range(max)];
+    const [[, highest], [lowest]] = [rangeIn(design, min), rangeIn(design, max)];
     // A counter without a bound of its own says nothing.
     const isKnown = [lowest, highest].every((bound) => Math.abs(bound) < 2 ** 40);
     return isKnown && lowest < highest

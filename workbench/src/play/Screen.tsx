@@ -1,21 +1,10 @@
 import { type PointerEvent, type ReactNode, useRef, useState } from 'react';
+import { hudPlaces } from '../../../src/design/model.js';
 import { edit } from '../store.js';
 import { words } from '../words.js';
 import type { PlayView } from '../workers/play.worker.js';
 
-const places = [
-  'top-left',
-  'top',
-  'top-right',
-  'left',
-  'middle',
-  'right',
-  'bottom-left',
-  'bottom',
-  'bottom-right',
-] as const;
-
-type Place = (typeof places)[number];
+type Place = (typeof hudPlaces)[number];
 
 /** The screen as a player would see it: its text, and the HUD in its corners, whose items can be dragged to other places. */
 export function Screen({ play, children }: { readonly play: PlayView; readonly children?: ReactNode }) {
@@ -28,7 +17,7 @@ export function Screen({ play, children }: { readonly play: PlayView; readonly c
     const across = ['left', '', 'right'][third((clientX - left) / width)]!;
     const down = ['top', '', 'bottom'][third((clientY - top) / height)]!;
     const place = [down, across].filter((part) => part !== '').join('-');
-    return places.find((each) => each === (place === '' ? 'middle' : place));
+    return hudPlaces.find((each) => each === (place === '' ? 'middle' : place));
   };
   return (
     <div
@@ -51,7 +40,7 @@ export function Screen({ play, children }: { readonly play: PlayView; readonly c
         {play.screen} <small>{words.play.at((play.time / 1000).toFixed(1))}</small>
       </p>
       {play.text !== '' && <p className="text">{play.text}</p>}
-      {places.map((place) => (
+      {hudPlaces.map((place) => (
         <div key={place} className={`corner ${place} ${dragged?.over === place ? 'over' : ''}`}>
           {play.hud
             .filter(({ at, item }) => (dragged?.item === item ? dragged.over : at) === place)

@@ -125,11 +125,14 @@ export function bound(build: Build, counter: number, which: 'min' | 'max'): Valu
   return choose(isEqual(value, value), value, which === 'min' ? -largestNumber : largestNumber);
 }
 
-/** What is asked of a counter, held to its bounds, of which the min counts where they cross; one that it cannot pass is not asked. */
+/** A value held to both bounds of a counter, of which the min counts where they cross. */
+export const withinBounds = (build: Build, counter: number, value: Value): Value =>
+  call('max', bound(build, counter, 'min'), call('min', bound(build, counter, 'max'), value));
+
+/** What is asked of a counter, held to its bounds; one that it cannot pass is not asked. */
 function clamped(build: Build, { counter, adds, amount }: WriteForm, wanted: Value): Value {
   const { min, max, bounds } = build.form.counters[counter]!;
-  if (bounds.min !== undefined || bounds.max !== undefined)
-    return call('max', bound(build, counter, 'min'), call('min', bound(build, counter, 'max'), wanted));
+  if (bounds.min !== undefined || bounds.max !== undefined) return withinBounds(build, counter, wanted);
   const sign = adds && amount.op === 'constant' ? Math.sign(amount.value) : 0;
   const notAbove =
     max < largestNumber && !(adds && sign < 0) ? choose(isMore(wanted, max), max, wanted) : wanted;

@@ -20,7 +20,7 @@ import {
 import { type CounterForm, mostSpawned } from '../form.js';
 import type { Build } from './build.js';
 import { layCourse } from './course.js';
-import { appear, bound, startTimer } from './effects.js';
+import { appear, startTimer, withinBounds } from './effects.js';
 import { amount, period, term } from './expressions.js';
 
 /** Puts back counters, in the order of the file, then timers, rests, grace, the course and what rules remember, as far as `fresh` reaches. */
@@ -67,11 +67,9 @@ function putToStart(build: Build, { start, min, max, bounds }: CounterForm, coun
   )
     return [set(to, start.value)];
   const found = local('start');
-  const within = (value: Value): Value =>
-    call('max', bound(build, counter, 'min'), call('min', bound(build, counter, 'max'), value));
   return [
     declare(found, call('round', term(build, start))),
-    set(to, within(choose(isEqual(get(found), get(found)), get(found), 0))),
+    set(to, withinBounds(build, counter, choose(isEqual(get(found), get(found)), get(found), 0))),
   ];
 }
 

@@ -73,10 +73,10 @@ function lower(design: Design): Form {
     size += 3;
     return size - 3;
   });
-  const rests = design.rules.map(({ rest }) => lowering.duration(rest));
   const rules = design.rules.map((rule, index): RuleForm => {
     const condition = lowerCondition(lowering, counters, rule.condition, rule.effects);
-    const restCell = rests[index] === 0 ? -1 : size++;
+    const rest = lowering.duration(rule.rest);
+    const restCell = rest === 0 ? -1 : size++;
     const memoryCell = rule.heard.length === 0 ? size++ : -1;
     const onceCell = rule.once === undefined ? -1 : size++;
     const passes = rule.passes && {
@@ -97,7 +97,7 @@ function lower(design: Design): Form {
     return {
       name: rule.name,
       condition,
-      rest: rests[index]!,
+      rest,
       restCell,
       memoryCell,
       forgets,
