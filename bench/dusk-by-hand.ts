@@ -99,7 +99,7 @@ function playSession(
   attempts: Int32Array,
   log: SessionLog,
 ): void {
-  const { fired, points, taken, pace, held, screensEntered: visited } = log;
+  const { fired, points, taken, pace, held, tries, screensEntered: visited } = log;
   asked.fill(0);
   outcomeAsked.fill(0);
   inputAsked.fill(0);
@@ -368,7 +368,7 @@ function playSession(
         points[piece]! += worth;
         if (score === 0) held[0]! += now - scoreZero;
         score += worth;
-        const part = Math.floor((now - began) / paceStep);
+        const part = now === began ? 0 : Math.ceil((now - began) / paceStep) - 1;
         pace[part < paceParts ? part : paceParts - 1]! += worth;
         if (firstPoint < 0) firstPoint = now - began;
         if (now - lastPoint > drySpell) drySpell = now - lastPoint;
@@ -429,6 +429,7 @@ function playSession(
       thinks = now + 1000;
       visited[0]! |= 1 << screen;
       if (screen === cleared) continue;
+      tries[level]!++;
       log.endRun(
         score,
         now - began,
@@ -454,6 +455,7 @@ function playSession(
       }
       now = entered + 2000;
       taken[7]!++;
+      tries[level]!++;
       since = scoreZero = livesZero = livesFive = nectarZero = nectarFull = streakOne = streakFive = now;
       level++;
       fresh = 1;
@@ -509,6 +511,7 @@ function playSession(
       else if (streak === 5) held[6]! += now - streakFive;
       since = scoreZero = livesZero = livesFive = nectarZero = nectarFull = streakOne = streakFive = now;
     }
+    tries[level]!++;
     log.endRun(
       score,
       now - began,

@@ -7,7 +7,8 @@ import type { Check } from '../inspect/check.js';
 import type { Simulation } from '../simulate/simulate.js';
 import { changesOf } from './changes.js';
 import { confidenceOfEach } from './statistics/intervals.js';
-import { observe, type Paired, paired, quantitiesOf } from './statistics/paired.js';
+import { observe, type Paired, Pairing } from './statistics/paired.js';
+import { quantitiesOf } from './statistics/quantities.js';
 import { judgeTargets, type TargetVerdict } from './targets.js';
 
 export interface CompareOptions {
@@ -74,13 +75,13 @@ export function compare(
   const own = quantities.map(({ name }) => quantitiesOf(after).find((each) => each.name === name)!);
   const [one, other] = [observe(before, quantities, options), observe(after, own, options)];
   const confidence = confidenceOfEach(common.length * quantities.length);
-  const differences = common.flatMap((player) =>
-    quantities.flatMap(({ name, unit }, index): Difference[] => {
-      const found = paired(one.of.get(player)!, other.of.get(player)!, index, confidence);
-      if (found === undefined) return [];
-      return [{ player, what: name, unit, ...found }];
-    }),
-  );
+  const differences = common.flatMap((player) => {
+    const pairing = new Pairing(one.of.get(player)!, other.of.get(player)!, own);
+    return quantities.flatMap(({ name, unit }, index): Difference[] => {
+      const found = pairing.change(index, confidence);
+      return found === undefined ? [] : [{ player, what: name, unit, ...found }];
+    });
+  });
   return {
     sessions,
     seed,

@@ -7,7 +7,7 @@ import { Tally } from '../measure/tally.js';
 import { type LoggedEvent, LogPlay } from '../players/drivers/log-play.js';
 import { meetingOf } from '../players/meeting/meeting.js';
 import { choosePlayers, simulate } from '../simulate/simulate.js';
-import { runShare, unitOf } from './measured.js';
+import { runShare, unitOf } from './figures/estimates.js';
 import { betterChance, distributionOf } from './statistics/distribution.js';
 import { type Estimate, shareDifference } from './statistics/intervals.js';
 import { type Attempts, fitRasch } from './statistics/rasch.js';

@@ -5,7 +5,7 @@ import type { Step } from '../engine/run/step.js';
 import { Session } from '../engine/session/design-session.js';
 import { runColumns, runWidth } from '../measure/session-log.js';
 import { simulate } from '../simulate/simulate.js';
-import { unitOf } from './measured.js';
+import { unitOf } from './figures/estimates.js';
 
 /** A moment of a session, or several that are much alike, told in one. */
 export interface Moment {

@@ -2,14 +2,8 @@ import type { Design, Dial } from '../design/model.js';
 import { dialsToTurn, nearestSetting, turnableDials, withDials } from '../design/settings.js';
 import { choosePlayers } from '../simulate/simulate.js';
 import { confidenceOfEach } from './statistics/intervals.js';
-import {
-  type Observation,
-  type Observed,
-  observe,
-  paired,
-  type Quantity,
-  quantitiesOf,
-} from './statistics/paired.js';
+import { type Observation, type Observed, observe, Pairing } from './statistics/paired.js';
+import { type Quantity, quantitiesOf } from './statistics/quantities.js';
 import { judgeTargets, type TargetResult } from './targets.js';
 
 export interface SensitivityOptions {
@@ -24,7 +18,7 @@ export interface SensitivityOptions {
 export interface CurvePoint {
   readonly setting: number;
   readonly value: number;
-  /** Half the width of the interval of its change from where the dial stands. */
+  /** Half the width of the interval of its change from where the dial stands; 0 where no session differs. */
   readonly reach: number;
 }
 
@@ -134,18 +128,24 @@ function effectsOf(
   confidence: number,
 ): Effect[] {
   const of = ({ played }: (typeof tried)[0]): Observed => played.of.get(player)!;
+  const here = standing.of.get(player)!;
+  const whole = new Pairing(of(tried[0]!), of(tried.at(-1)!), quantities);
+  const each = tried.map((turned) => ({
+    setting: turned.setting,
+    pairing: new Pairing(here, of(turned), quantities),
+  }));
   return quantities.flatMap(({ name, unit }, quantity): Effect[] => {
-    const whole = paired(of(tried[0]!), of(tried.at(-1)!), quantity, confidence);
-    if (whole === undefined) return [];
-    const points = tried.flatMap((each): CurvePoint[] => {
-      const found = paired(standing.of.get(player)!, of(each), quantity, confidence);
-      if (found === undefined) return [];
-      const { low, high } = found.change;
-      return [{ setting: each.setting, value: found.after, reach: (high - low) / 2 }];
+    const found = whole.change(quantity, confidence);
+    if (found === undefined) return [];
+    const points = each.flatMap(({ setting, pairing }): CurvePoint[] => {
+      const turned = pairing.change(quantity, confidence);
+      if (turned === undefined) return [];
+      const reach = (turned.change.high - turned.change.low) / 2;
+      return [{ setting, value: turned.after, reach: Number.isFinite(reach) ? reach : 0 }];
     });
-    const base = paired(standing.of.get(player)!, of(tried[0]!), quantity)?.before ?? whole.before;
+    const base = each[0]!.pairing.change(quantity)?.before ?? found.before;
     const scale = unit === 'share' || base === 0 ? 1 : Math.abs(base);
-    const { change, correlation, isReal } = whole;
+    const { change, correlation, isReal } = found;
     const size = isReal ? Math.abs(change.value) / scale : 0;
     return [{ dial, player, what: name, unit, points, change, size, correlation, isReal }];
   });

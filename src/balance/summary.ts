@@ -5,10 +5,19 @@ import { boundsOf, paceStep } from '../measure/session-log.js';
 import type { SpreadName, Tally } from '../measure/tally.js';
 import type { Simulation } from '../simulate/simulate.js';
 import { type Climb, climbs } from './difficulty.js';
-import { failing, ofRatio, type Played, runShare, unitOf } from './measured.js';
-import { betterChance, type Distribution, distributionOf } from './statistics/distribution.js';
-import { type Estimate, neverSeenBound, ratio, share } from './statistics/intervals.js';
-import { skillShare } from './statistics/skill.js';
+import { failing, ofRatio, type Played, runShare, scaled, unitOf } from './figures/estimates.js';
+import { meanOfRuns, pointsShare } from './figures/points.js';
+import { rareInMean, rarePoints } from './figures/rare-points.js';
+import { type Distribution, distributionOf } from './statistics/distribution.js';
+import {
+  type Estimate,
+  neverSeenBound,
+  ratio,
+  share,
+  speakingSessions,
+  withRare,
+} from './statistics/intervals.js';
+import { isTied, outscores, skillShare } from './statistics/skill.js';
 import { judgeTargets, type TargetResult } from './targets.js';
 
 export interface PlayerSummary {
@@ -50,8 +59,13 @@ export interface PlayerSummary {
     /** Of all points that were gained; null where none were. */
     readonly share: Estimate | null;
   }[];
-  /** Points for each ten seconds of a run, of the runs that last so long. */
-  readonly pace: readonly { readonly from: number; readonly to: number; readonly points: Estimate }[];
+  /** Points for ten seconds of a run, by how long it has lasted, and the share of runs that last so long. */
+  readonly pace: readonly {
+    readonly from: number;
+    readonly to: number;
+    readonly points: Estimate;
+    readonly runs: number;
+  }[];
   /** Share of play in which a counter sits at a bound. */
   readonly bounds: readonly {
     readonly counter: string;
@@ -92,7 +106,13 @@ export interface SimulationSummary {
   /** Share of the variance of scores that is skill; null for one player, or scores that do not differ. */
   readonly skill: Estimate | null;
   /** The chance that a run of one player scores more than one of the other, half of the ties with it. */
-  readonly wins: readonly { readonly of: string; readonly over: string; readonly chance: Estimate }[];
+  readonly wins: readonly {
+    readonly of: string;
+    readonly over: string;
+    readonly chance: Estimate;
+    /** Whether all runs of both came to one and the same score. */
+    readonly isTied: boolean;
+  }[];
   readonly targets: readonly TargetResult[];
 }
 
@@ -107,9 +127,13 @@ export function summarize(simulation: Simulation, looks = 1): SimulationSummary 
     design: design.title,
     seed,
     players: Object.fromEntries(
-      players.map(({ player, tally }) => [player.name, summarizePlayer(design, tally)]),
+      players.map((played) => [played.player.name, summarizePlayer(design, played)]),
     ),
-    skill: skillShare(players.map(({ tally }) => tally.spreads.score)) ?? null,
+    skill:
+      skillShare(
+        players.map(({ tally }) => tally.scores),
+        simulation.sessions,
+      ) ?? null,
     wins: winsOf(design, players),
     targets: judgeTargets(simulation, looks),
   };
@@ -121,17 +145,20 @@ function winsOf({ dials }: Design, players: readonly Played[]): SimulationSummar
     players.slice(index + 1).flatMap((other) => {
       // The more skilled first, so that a chance below one half stands out.
       const [better, worse] = skill(one) >= skill(other) ? [one, other] : [other, one];
-      const chance = betterChance(better.tally.spreads.score, worse.tally.spreads.score);
-      return chance === undefined ? [] : [{ of: better.player.name, over: worse.player.name, chance }];
+      const [mine, theirs] = [better.tally.scores, worse.tally.scores];
+      const chance = outscores(mine, theirs, better.tally.sessions);
+      const names = { of: better.player.name, over: worse.player.name };
+      return chance === undefined ? [] : [{ ...names, chance, isTied: isTied(mine, theirs) }];
     }),
   );
 }
 
 const nothing: Estimate = { value: 0, low: 0, high: 1 };
 
-function summarizePlayer(design: Design, tally: Tally): PlayerSummary {
+function summarizePlayer(design: Design, played: Played): PlayerSummary {
+  const { tally } = played;
   const spread = (name: SpreadName): Distribution | null =>
-    distributionOf(tally.spreads[name], unitOf(design, name)) ?? null;
+    distributionOf(tally.spreads[name], unitOf(design, name), meanOfRuns(design, played, name)) ?? null;
   const named = design.transitions.map((transition): TransitionName => {
     const { from, to, index } = transition;
     return { from, to, trigger: showTrigger(transition), index };
@@ -170,7 +197,7 @@ function summarizePlayer(design: Design, tally: Tally): PlayerSummary {
       fired: tally.fired[index]!,
       sessions: tally.firedIn[index]!,
       points: tally.points.value(index) * unitOf(design, 'score'),
-      share: ofRatio(tally.sessions, tally.gains, index, share) ?? null,
+      share: pointsShare(design, tally, index) ?? null,
     })),
     pace: paceOf(design, tally),
     bounds: boundsSummary(design, tally),
@@ -198,22 +225,27 @@ function levelsOf(design: Design, tally: Tally): LevelSummary[] {
   }));
 }
 
-/** Parts of a run that fewer than this share of the runs come to are not told. */
+/** Parts of a run that fewer than this share of the runs come to are not told, nor those that so few sessions speak of. */
 const leastRuns = 0.01;
+const leastSessions = 20;
 
 function paceOf(design: Design, tally: Tally): PlayerSummary['pace'] {
   const unit = unitOf(design, 'score');
-  const { pace, runs, sessions } = tally;
+  const { pace, lasting, runs, sessions } = tally;
   const seconds = paceStep / 1000;
+  const rare = rarePoints(design, tally);
   return Array.from({ length: pace.length }, (_, part) => part).flatMap((part) => {
+    const share = lasting[part]! / runs;
+    const speaking = ofRatio(sessions, pace, part, speakingSessions);
     const points = ofRatio(sessions, pace, part, ratio);
-    if (points === undefined || pace.all.value(part) < leastRuns * runs) return [];
-    const { value, low, high } = points;
+    if (points === undefined || speaking! < leastSessions || share < leastRuns) return [];
+    const worth = unit * paceStep;
     return [
       {
         from: part * seconds,
         to: (part + 1) * seconds,
-        points: { value: value * unit, low: low * unit, high: high * unit },
+        points: scaled(withRare(points, rareInMean(rare, points.value, 1 / pace.all.value(part))), worth),
+        runs: share,
       },
     ];
   });

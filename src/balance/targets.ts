@@ -1,7 +1,8 @@
 import type { Design, Target } from '../design/model.js';
 import type { Place } from '../design/problems/problem.js';
 import type { Simulation } from '../simulate/simulate.js';
-import { describeMeasure, measure, measureUnit, type Played } from './measured.js';
+import type { Played } from './figures/estimates.js';
+import { describeMeasure, measure, measureUnit } from './figures/measured.js';
 import { confidenceOfEach, type Estimate } from './statistics/intervals.js';
 
 export type TargetVerdict = 'met' | 'missed' | 'not yet clear';

@@ -30,11 +30,12 @@ import {
 import { type Listener, State } from '../engine/program/build/build.js';
 import { isLive } from '../engine/program/build/screens.js';
 import type { Area, Slots } from '../engine/program/build/slots.js';
-import type { Form } from '../engine/program/form.js';
-import { type Bound, boundsOf, livesOf, paceParts, paceStep, rowOf } from './session-log.js';
+import { type Form, sameLevel } from '../engine/program/form.js';
+import { type Bound, boundsOf, levelsToldApart, livesOf, paceParts, paceStep, rowOf } from './session-log.js';
 
-/** The index in `spans` of a run. */
+/** The index in `spans` of a run, and of a level. */
 const runSpan = spans.indexOf('run');
+const levelSpan = spans.indexOf('level');
 
 /**
  * What is noted of a session while it is played: where one run ends and the next begins, and what happens in each. It listens to a program,
@@ -46,7 +47,7 @@ export class Accounting {
   readonly listener: Listener;
   /** Columns of the session's log. */
   readonly log: {
-    readonly [Name in 'fired' | 'points' | 'taken' | 'pace' | 'held' | 'screensEntered']: Area;
+    readonly [Name in 'fired' | 'points' | 'taken' | 'pace' | 'held' | 'tries' | 'screensEntered']: Area;
   };
   readonly #state: State;
   readonly #isRunning: Slot;
@@ -85,6 +86,7 @@ export class Accounting {
       taken: slots.area('taken', form.transitions.length, true),
       pace: slots.area('pace', paceParts, true),
       held: slots.area('held', this.#bounds.length, true),
+      tries: slots.area('tries', levelsToldApart(form), true),
       screensEntered: slots.area('screensEntered', Math.ceil(form.screens.length / 32), true),
     };
     this.ended = slots.one('ended');
@@ -137,7 +139,7 @@ export class Accounting {
   /** Before a transition changes anything. */
   #transition(taken: Value): Code {
     const { form } = this;
-    const { target, freshOf, isLiveScreen, isEnding } = this.#tables;
+    const { target, freshOf, isLiveScreen, isEnding, endsTry } = this.#tables;
     const to = tableAt(target, taken);
     const starts = or(
       isAtLeast(tableAt(freshOf, taken), runSpan),
@@ -153,10 +155,14 @@ export class Accounting {
       ...this.settled(),
       ...when(isMore(this.#state.level, this.#highest), [set(this.#highest, this.#state.level)]),
       ...when(isAtLeast(to, 0), [
-        ...when(starts, [
-          ...when(isEqual(this.#isRunning, 1), this.#finish(constant(-1), constant(-1), false)),
-          ...this.#start(),
-        ]),
+        ...when(
+          starts,
+          [
+            ...when(isEqual(this.#isRunning, 1), this.#finish(constant(-1), constant(-1), false)),
+            ...this.#start(),
+          ],
+          when(and(isEqual(this.#isRunning, 1), isEqual(tableAt(endsTry, taken), 1)), this.#countTry()),
+        ),
         set(word, binary('bit or', word, bit)),
         ...when(and(isEqual(this.#isRunning, 1), isEqual(tableAt(isEnding, to), 1)), [
           set(this.#ending, to),
@@ -184,11 +190,18 @@ export class Accounting {
     ];
   }
 
+  #countTry(): Code {
+    const { level } = this.#state;
+    const last = this.log.tries.length - 1;
+    return [add(this.log.tries.at(choose(isLess(level, last), level, last)), 1)];
+  }
+
   #finish(ending: Value, cause: Value, isEnding: boolean): Code {
     const { now, level } = this.#state;
     const counter = (index: number): Value => (index < 0 ? constant(0) : this.#state.counter(index));
     const dry = this.form.score < 0 ? constant(-1) : larger(minus(now, this.#lastPoint), this.#drySpell);
     return [
+      ...this.#countTry(),
       tell(
         'log.endRun',
         ...rowOf({
@@ -240,7 +253,11 @@ export class Accounting {
       code.push([
         add(this.log.points.at(source), gained),
         ...when(isEqual(this.#isRunning, 1), [
-          declare(part, binary('bit or', binary('/', playing, constant(paceStep)), constant(0))),
+          // What comes at ten seconds sharp still belongs to them: a run that ends then has no time after.
+          declare(
+            part,
+            binary('bit or', binary('/', minus(playing, constant(1)), constant(paceStep)), constant(0)),
+          ),
           add(this.log.pace.at(choose(isLess(get(part), paceParts), get(part), paceParts - 1)), gained),
           ...when(isMore(after, before), [
             ...when(isLess(this.#firstPoint, 0), [set(this.#firstPoint, playing)]),
@@ -292,6 +309,13 @@ function tablesOf({ transitions, screens, events, pieces }: Form) {
     freshOf: table(
       'freshOf',
       transitions.map(({ fresh }, index) => (index === transitions.length - 1 ? -1 : fresh)),
+    ),
+    // The run's last try ends with it.
+    endsTry: table(
+      'endsTry',
+      transitions.map(({ fresh, level, to }) =>
+        Number((fresh >= levelSpan || level !== sameLevel) && screens[to]?.ending !== true),
+      ),
     ),
     isLiveScreen: table(
       'isLiveScreen',

@@ -39,7 +39,7 @@ export function binMiddle(bin: number, exactBelow: number): number {
 }
 
 /** Counts by bin; negative values stand in a list of their own, by their size. */
-class Bins {
+export class Bins {
   up: Float64Array = new Float64Array(64);
   down: Float64Array = new Float64Array(0);
 
@@ -55,6 +55,14 @@ class Bins {
       if (bin >= this.down.length) this.down = grown(this.down, bin);
       this.down[bin]! += count;
     }
+  }
+
+  /** What occurs, ascending: the bin's value, in steps, and how often. */
+  *[Symbol.iterator](): Generator<readonly [value: number, count: number]> {
+    const { up, down, exactBelow } = this;
+    for (let bin = down.length - 1; bin > 0; bin--)
+      if (down[bin]! > 0) yield [-binMiddle(bin, exactBelow), down[bin]!];
+    for (let bin = 0; bin < up.length; bin++) if (up[bin]! > 0) yield [binMiddle(bin, exactBelow), up[bin]!];
   }
 
   merge({ up, down }: Bins): void {

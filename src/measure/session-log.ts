@@ -35,6 +35,13 @@ export const rowOf = <Cell>(run: Readonly<Record<keyof typeof runColumns, Cell>>
 export const paceStep = 10_000;
 export const paceParts = 120;
 
+/** Levels that are told apart; those beyond count as the last. */
+const mostLevels = 64;
+
+/** How many levels of a design are told apart. */
+export const levelsToldApart = ({ endless, levels }: Form): number =>
+  endless ? mostLevels : Math.min(mostLevels, levels.length);
+
 /** A bound of a counter that play can sit at. */
 export interface Bound {
   readonly counter: number;
@@ -57,7 +64,7 @@ export const livesOf = (design: Design): number =>
   design.counters.findIndex(({ name }) => name === design.lives);
 
 /** Columns that a program counts in. */
-export type LogColumn = 'fired' | 'points' | 'taken' | 'pace' | 'held' | 'screensEntered';
+export type LogColumn = 'fired' | 'points' | 'taken' | 'pace' | 'held' | 'tries' | 'screensEntered';
 
 /** What happens in the session that is played: filled in by the program that plays it, taken in by the tally when it is over. */
 export class SessionLog {
@@ -71,10 +78,12 @@ export class SessionLog {
   readonly points: Float64Array;
   /** How often each transition was taken; the last is the first start. */
   readonly taken: Float64Array;
-  /** Points of all its runs in each part of ten seconds from their start. */
+  /** Points of all its runs in each part of ten seconds from their start; what comes as one part ends is its own. */
   readonly pace: Float64Array;
   /** Milliseconds of play for which a counter sat at each of `boundsOf`. */
   readonly held: Float64Array;
+  /** How often each level was played to an end: of the run, of the level, or by a beginning of it anew. */
+  readonly tries: Float64Array;
   /** Runs that are over, and their columns, `runWidth` to a run. */
   runs = 0;
   columns: Float64Array = new Float64Array(8 * runWidth);
@@ -94,6 +103,7 @@ export class SessionLog {
     this.taken = column('taken', form.transitions.length);
     this.pace = column('pace', paceParts);
     this.held = column('held', boundsOf(form.design).length);
+    this.tries = column('tries', levelsToldApart(form));
     this.screensEntered = column('screensEntered', this.words);
     this.visited = new Int32Array(8 * this.words);
   }
@@ -108,6 +118,7 @@ export class SessionLog {
     this.taken.fill(0);
     this.pace.fill(0);
     this.held.fill(0);
+    this.tries.fill(0);
   }
 
   /** @param run what became of it, in the order of `runColumns` */

@@ -1,8 +1,12 @@
+// One class: all that sessions add up to, and how it is merged and written as data.
+
 import type { Form } from '../engine/program/form.js';
 import { ExactSums } from './exact-sums.js';
+import { type GroupedData, GroupedValues } from './grouped-values.js';
 import { type Fineness, fineness, Histogram, type SpreadData } from './histogram.js';
 import {
   boundsOf,
+  levelsToldApart,
   livesOf,
   paceParts,
   paceStep,
@@ -41,9 +45,6 @@ const finenessOf = (name: SpreadName): Fineness => {
   return isValue ? fineness.values : fineness.times;
 };
 
-/** Levels that are told apart; those beyond count as the last. */
-export const mostLevels = 64;
-
 /**
  * What simulated sessions add up to, for one player. It takes as much room for a million sessions as for a thousand, and all of it is
  * sums of whole numbers, so that parts can be played anywhere and merged in any order.
@@ -74,8 +75,14 @@ export class Tally {
   readonly failed: RunShares;
   /** Sums over sessions of runs that failed at a level by runs that reached it. */
   readonly failedReached: Float64Array;
-  /** Points of each ten seconds of a run, of the runs that came so far. */
+  /** How often each level was tried, of the runs that came to it. */
+  readonly tries: RatioSums;
+  /** Points of each ten seconds of a run, by how many milliseconds of them all runs lasted together. */
   readonly pace = new RatioSums(paceParts);
+  /** Runs that came into each of these parts. */
+  readonly lasting = new Float64Array(paceParts);
+  /** Scores of runs in groups of sessions. */
+  readonly scores = new GroupedValues();
   /** Scores of all runs of a session, by how long these lasted in milliseconds. */
   readonly rate = new RatioSums(1);
   /** Milliseconds at each bound of a counter, of those of play. */
@@ -102,10 +109,11 @@ export class Tally {
     this.visits = new RunShares(screens.length);
     this.endings = new RunShares(screens.length + 1);
     this.causes = new RunShares(transitions.length);
-    const levels = form.endless ? mostLevels : Math.min(mostLevels, form.levels.length);
+    const levels = levelsToldApart(form);
     this.reached = new RunShares(levels);
     this.failed = new RunShares(levels);
     this.failedReached = new Float64Array(levels);
+    this.tries = new RatioSums(levels);
     this.held = new RatioSums(boundsOf(form.design).length);
     this.#won = design.screens.map(({ ending }) => ending === 'won');
     this.#hasScore = form.score >= 0;
@@ -177,8 +185,10 @@ export class Tally {
       if (ending < 0 || !this.#won[ending]) failed.here[level]!++;
       parts = Math.max(parts, partsOf(columns[at + runColumns.duration]!));
     }
-    for (let level = 0; level < failed.here.length; level++)
+    for (let level = 0; level < failed.here.length; level++) {
       this.failedReached[level]! += failed.here[level]! * reached.here[level]!;
+      if (reached.here[level]! > 0) this.tries.add(level, log.tries[level]!, reached.here[level]!);
+    }
     visits.fold(runs);
     endings.fold(runs);
     causes.fold(runs);
@@ -196,11 +206,20 @@ export class Tally {
     }
     if (this.#hasScore) {
       this.rate.add(0, score, time);
+      for (let run = 0; run < runs; run++)
+        this.scores.add(log.session, columns[run * runWidth + runColumns.score]!);
       for (let part = 0; part < parts; part++) {
-        let lasting = 0;
-        for (let run = 0; run < runs; run++)
-          if (partsOf(columns[run * runWidth + runColumns.duration]!) > part) lasting++;
-        this.pace.add(part, log.pace[part]!, lasting);
+        const begins = part * paceStep;
+        // The last part is as long as the longest run.
+        const longest = part === paceParts - 1 ? Number.POSITIVE_INFINITY : paceStep;
+        let played = 0;
+        for (let run = 0; run < runs; run++) {
+          const after = columns[run * runWidth + runColumns.duration]! - begins;
+          if (after <= 0) continue;
+          played += Math.min(after, longest);
+          this.lasting[part]!++;
+        }
+        this.pace.add(part, log.pace[part]!, played);
       }
     }
     values[0] = log.duration;
@@ -221,6 +240,7 @@ export class Tally {
       sums[index]!.merge(each);
     });
     for (const name of spreadNames) this.spreads[name].merge(other.spreads[name]);
+    this.scores.merge(other.scores);
   }
 
   /** As plain data, in one form for one content. */
@@ -231,6 +251,7 @@ export class Tally {
       columns: this.#columns().map((column) => [...column]),
       sums: this.#exactSums().map(({ high, low }) => [...high, ...low]),
       spreads: spreadNames.map((name) => this.spreads[name].toData()),
+      scores: this.scores.toData(),
     };
   }
 
@@ -247,6 +268,7 @@ export class Tally {
     spreadNames.forEach((name, index) => {
       tally.spreads[name].merge(Histogram.fromData(data.spreads[index]!, finenessOf(name)));
     });
+    tally.scores.merge(GroupedValues.fromData(data.scores));
     return tally;
   }
 
@@ -258,6 +280,7 @@ export class Tally {
       this.taken,
       this.takenIn,
       this.failedReached,
+      this.lasting,
       ...shares.flatMap(({ hits, squares, products }) => [hits, squares, products]),
     ];
   }
@@ -265,7 +288,7 @@ export class Tally {
   #exactSums(): ExactSums[] {
     return [
       this.points,
-      ...[this.gains, this.pace, this.rate, this.held].flatMap(
+      ...[this.gains, this.tries, this.pace, this.rate, this.held].flatMap(
         ({ hits, all, hitsSquared, allSquared, products }) => [hits, all, hitsSquared, allSquared, products],
       ),
     ];
@@ -273,7 +296,7 @@ export class Tally {
 }
 
 /** Parts of ten seconds that a run of so many milliseconds has come into. */
-const partsOf = (duration: number): number => Math.min(paceParts, Math.floor(duration / paceStep) + 1);
+const partsOf = (duration: number): number => Math.min(paceParts, Math.ceil(duration / paceStep));
 
 export interface TallyData {
   readonly sessions: number;
@@ -281,4 +304,5 @@ export interface TallyData {
   readonly columns: readonly (readonly number[])[];
   readonly sums: readonly (readonly number[])[];
   readonly spreads: readonly SpreadData[];
+  readonly scores: GroupedData;
 }

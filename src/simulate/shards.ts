@@ -4,13 +4,14 @@ import { z } from 'zod';
 import type { Design, Player } from '../design/model.js';
 import { UsageError } from '../design/problems/problem.js';
 import { formOf } from '../engine/program/lower/lower.js';
+import { groupCount } from '../measure/grouped-values.js';
 import { Tally } from '../measure/tally.js';
 import { choosePlayers, mostSessions, type Simulation } from './simulate.js';
 
 /** Some of the sessions of a simulation, as plain data that any machine can write and read. */
 export interface Part {
   readonly jocus: 'part of a simulation';
-  readonly version: 2;
+  readonly version: 3;
   readonly title: string;
   /** A digest of all that the sessions and their tallies come from. */
   readonly fingerprint: string;
@@ -44,7 +45,7 @@ export function partOf(simulation: Simulation, of: number, until: number = of): 
   const { design, seed, first, sessions, players } = simulation;
   return {
     jocus: 'part of a simulation',
-    version: 2,
+    version: 3,
     title: design.title,
     fingerprint: fingerprintOf(
       design,
@@ -64,7 +65,7 @@ const count = z.number().int().min(0).max(Number.MAX_SAFE_INTEGER);
 const sessionNumber = count.max(mostSessions);
 const partSchema = z.strictObject({
   jocus: z.literal('part of a simulation'),
-  version: z.literal(2),
+  version: z.literal(3),
   title: z.string(),
   fingerprint: z.string(),
   seed: count,
@@ -90,6 +91,7 @@ const partSchema = z.strictObject({
             ends: z.union([z.tuple([]), z.tuple([z.number(), z.number()])]),
           }),
         ),
+        scores: z.array(z.array(z.tuple([z.number().int(), count]))).length(groupCount),
       }),
     }),
   ),

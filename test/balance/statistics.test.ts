@@ -1,7 +1,7 @@
 import { quantile } from 'simple-statistics';
 import { describe, expect, test } from 'vitest';
 import { distributionOf, quantileOf } from '../../src/balance/statistics/distribution.js';
-import { ratio, share } from '../../src/balance/statistics/intervals.js';
+import { ratio, share, studentDeviate } from '../../src/balance/statistics/intervals.js';
 import { measureNames } from '../../src/design/measures.js';
 import { type DesignError, readDesign, simulate, summarize } from '../../src/index.js';
 import { fineness, Histogram } from '../../src/measure/histogram.js';
@@ -50,7 +50,9 @@ describe('intervals', () => {
     const found = ratio(clustersOf([3, 1, 2], [4, 2, 2]));
     const error = Math.sqrt((3 / 2) * 0.5) / 8;
     expect(found.value).toBe(0.75);
-    expect(found.high - found.value).toBeCloseTo(1.959963984540054 * error, 12);
+    // Student's deviate at as many sessions as weigh the same, 8² / (4² + 2² + 2²), less one.
+    expect(found.high - found.value).toBeCloseTo(studentDeviate(0.95, 64 / 24 - 1) * error, 9);
+    expect(studentDeviate(0.95, 10)).toBeCloseTo(2.228139, 6);
   });
 
   test('one session tells nothing about how sessions vary', () => {
@@ -190,7 +192,7 @@ describe('the summary of a simulation', () => {
   test('a score with decimals is judged in its own units', () => {
     const text =
       '{ counters: { score: { places: 2 } }, pieces: { blossom: { is: collectible, difficulty: -20 } }, levels: [{ place: { blossom: 3 } }], rules: [{ when: blossom.taken, do: [{ add: { score: 0.25 } }] }], players: { one: {} }, targets: [{ measure: score, from: 0.7, to: 0.8 }, { measure: score, stat: mean, from: 0.7, to: 0.8 }] }';
-    const { targets, players } = summarize(simulate(readDesign(text), { sessions: 20, seed: 1 }));
+    const { targets, players } = summarize(simulate(readDesign(text), { sessions: 100, seed: 1 }));
     expect(players.one!.score!.mean).toBe(0.75);
     expect(targets).toMatchObject([
       { value: 0.75, verdict: 'met' },

@@ -1,5 +1,5 @@
 import { spans } from '../../src/design/model.js';
-import type { Form } from '../../src/engine/program/form.js';
+import { type Form, sameLevel } from '../../src/engine/program/form.js';
 import {
   type Bound,
   boundsOf,
@@ -67,7 +67,7 @@ export class RunNotes {
   /** Before a transition changes anything. */
   transition(index: number): void {
     const { form, cells } = this;
-    const { fresh, to } = form.transitions[index]!;
+    const { fresh, level, to } = form.transitions[index]!;
     this.log.taken[index]!++;
     this.#passTime();
     if (this.#entered >= 0) this.#finish(this.#entered, this.#cause);
@@ -77,7 +77,9 @@ export class RunNotes {
     if (!isFirstStart && fresh >= runSpan) {
       if (this.#isRunning) this.#finish(-1, -1);
       this.#start();
-    } else if (!this.#isRunning && form.screens[to]!.live) this.#start();
+    } else if (!this.#isRunning) {
+      if (form.screens[to]!.live) this.#start();
+    } else if (!form.screens[to]!.ending && (fresh >= levelSpan || level !== sameLevel)) this.#countTry();
     this.#visited[to >> 5]! |= 1 << (to & 31);
     if (this.#isRunning && form.screens[to]!.ending) {
       this.#entered = to;
@@ -92,7 +94,8 @@ export class RunNotes {
     if (counter === form.score) {
       log.points[source]! += after - before;
       if (this.#isRunning) {
-        log.pace[Math.min(paceParts - 1, Math.floor((now - this.#began) / paceStep))]! += after - before;
+        log.pace[Math.min(paceParts - 1, Math.max(0, Math.ceil((now - this.#began) / paceStep) - 1))]! +=
+          after - before;
         if (after > before) {
           if (this.#firstPoint < 0) this.#firstPoint = now - this.#began;
           this.#drySpell = Math.max(this.#drySpell, now - this.#lastPoint);
@@ -158,11 +161,16 @@ export class RunNotes {
     this.#streak = 0;
   }
 
+  #countTry(): void {
+    this.log.tries[Math.min(this.cells[this.form.cells.level]!, this.log.tries.length - 1)]!++;
+  }
+
   #finish(ending: number, cause: number): void {
     const { cells, form } = this;
     const now = cells[form.cells.now]!;
     const counter = (index: number): number => (index < 0 ? 0 : cells[form.cells.counters + index]!);
     this.log.screensEntered.set(this.#visited);
+    this.#countTry();
     this.log.endRun(
       counter(form.score),
       now - this.#began,
@@ -182,5 +190,6 @@ export class RunNotes {
   }
 }
 
-/** The index in `spans` of a run. */
+/** The index in `spans` of a run, and of a level. */
 const runSpan = spans.indexOf('run');
+const levelSpan = spans.indexOf('level');

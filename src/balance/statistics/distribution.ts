@@ -1,11 +1,12 @@
 import type { Histogram, SpreadStep } from '../../measure/histogram.js';
 import {
   type Clusters,
-  deviateOf,
+  chanceWith,
   type Estimate,
+  independentTrials,
   ratio,
   ratioError,
-  share,
+  skewed,
   usualConfidence,
 } from './intervals.js';
 
@@ -27,7 +28,7 @@ export interface Distribution {
   readonly p90: number;
   readonly min: number;
   readonly max: number;
-  /** 95 % intervals by session, `[low, high]`; null: one session alone says nothing of its error. */
+  /** 95 % intervals by session, `[low, high]`; null: too few sessions to say how far off it may be. */
   readonly intervals: { readonly [Name in QuantileName | 'mean']: readonly [number, number] | null };
   readonly histogram: readonly HistogramPart[];
 }
@@ -43,8 +44,13 @@ export interface HistogramPart {
  * What a spread looks like, or undefined for an empty one.
  *
  * @param unit what one step of the spread is worth
+ * @param mean with its interval, where more is known of it than the spread holds
  */
-export function distributionOf(spread: Histogram, unit: number): Distribution | undefined {
+export function distributionOf(
+  spread: Histogram,
+  unit: number,
+  mean = meanOf(spread, unit),
+): Distribution | undefined {
   const { runs, sessions } = spread;
   if (runs === 0) return undefined;
   const { sum, squares } = spread.moments;
@@ -66,7 +72,7 @@ export function distributionOf(spread: Histogram, unit: number): Distribution | 
     min: spread.least * unit,
     max: spread.most * unit,
     intervals: {
-      mean: interval(meanOf(spread, unit)),
+      mean: interval(mean),
       ...(Object.fromEntries(quantiles.map(([name, found]) => [name, interval(found)])) as Record<
         QuantileName,
         readonly [number, number] | null
@@ -76,20 +82,36 @@ export function distributionOf(spread: Histogram, unit: number): Distribution | 
   };
 }
 
-/** The mean over runs with its interval by session. */
+/**
+ * The mean over runs with its interval by session. Where a few runs are worth far more than the others, it reaches further to their side, and their
+ * variance itself is known less well (Box, "Non-normality and tests on variances", 1953).
+ */
 export function meanOf(spread: Histogram, unit: number, confidence = usualConfidence): Estimate {
-  const { sum, sessionSquares, products } = spread.moments;
-  return ratio(
-    {
-      sessions: spread.sessions,
-      hits: sum * unit,
-      all: spread.runs,
-      hitsSquared: sessionSquares * unit * unit,
-      allSquared: spread.runsSquared,
-      product: products * unit,
-    },
-    confidence,
-  );
+  const { sum, squares, sessionSquares, products } = spread.moments;
+  const { runs, sessions, runsSquared } = spread;
+  const clusters = {
+    sessions,
+    hits: sum * unit,
+    all: runs,
+    hitsSquared: sessionSquares * unit * unit,
+    allSquared: runsSquared,
+    product: products * unit,
+  };
+  const variance = squares / runs - (sum / runs) ** 2;
+  const error = ratioError(clusters);
+  if (!(variance > 0 && error > 0)) return ratio(clusters, confidence);
+  let [third, fourth] = [0, 0];
+  for (const { value, count } of spread) {
+    const off = (value - sum / runs) / Math.sqrt(variance);
+    third += (count * off * off * off) / runs;
+    fourth += (count * off * off * off * off) / runs;
+  }
+  const plain = ratio(clusters, confidence, Math.max(1, (2 * runs) / Math.max(fourth - 1, 2)));
+  // Of the mean: that of runs by the root of how many independent ones would have its error.
+  const skewness = third * (error / (Math.sqrt(variance) * unit));
+  return Number.isFinite(plain.high)
+    ? skewed(plain.value, error, skewness, (plain.high - plain.value) / error)
+    : plain;
 }
 
 /** The runs of at most a value, as a share of all, by session. */
@@ -108,12 +130,13 @@ function atMost(spread: Histogram, steps: readonly SpreadStep[], value: number):
 }
 
 /**
- * A quantile over runs with an interval that assumes no form of distribution: the interval of the share of runs at or below
- * it, by session, is carried back to the scale of the values (Woodruff, "Confidence intervals for medians and other
- * position measures", 1952).
+ * A quantile over runs with an interval that assumes no form of distribution: all values that a share of the runs might lie below which is as
+ * near to the one asked for as it may be by chance (Woodruff, "Confidence intervals for medians and other position measures", 1952, at the
+ * width that the asked share has). Where values tie, it holds the true one more often than it says.
  *
  * @param steps what the spread holds, ascending
  * @param at from 0 to 1
+ * @returns without a bound on a side on which too few runs lie
  */
 export function quantileOf(
   spread: Histogram,
@@ -123,16 +146,33 @@ export function quantileOf(
   confidence = usualConfidence,
 ): Estimate {
   const value = valueAt(steps, spread.runs, at);
-  const clusters = atMost(spread, steps, value);
-  const { value: found, low, high } = share(clusters, confidence);
-  if (spread.sessions < 2)
-    return { value: value * unit, low: Number.NEGATIVE_INFINITY, high: Number.POSITIVE_INFINITY };
-  const bounded = (part: number): number => valueAt(steps, spread.runs, Math.min(1, Math.max(0, part)));
-  // Values may repeat, so that the share at or below differs from the one asked for; the interval's width is what counts.
+  const { trials, deviate } = independentTrials(atMost(spread, steps, value), confidence);
+  const width = trials > 0 ? deviate * Math.sqrt((at * (1 - at)) / trials) : 1;
+  const first = (isPast: (share: number) => boolean): number => {
+    let seen = 0;
+    for (const step of steps) {
+      seen += step.count;
+      if (isPast(seen / spread.runs)) return step.value;
+    }
+    return steps.at(-1)!.value;
+  };
+  const [least, most] = [at - width, at + width];
   return {
     value: value * unit,
-    low: Math.min(value, bounded(at - (found - low))) * unit,
-    high: Math.max(value, bounded(at + (high - found))) * unit,
+    low:
+      least <= 0
+        ? Number.NEGATIVE_INFINITY
+        : Math.min(
+            value,
+            first((share) => share >= least),
+          ) * unit,
+    high:
+      most >= 1
+        ? Number.POSITIVE_INFINITY
+        : Math.max(
+            value,
+            first((share) => share > most),
+          ) * unit,
   };
 }
 
@@ -183,9 +223,9 @@ export function designEffect(spread: Histogram): number {
 }
 
 /**
- * The chance that a run of one spread scores higher than one of another, half of the ties with it (Vargha and Delaney, "A critique and
- * improvement of the CL common language effect size statistics", 2000). Its error is that of DeLong, DeLong and
- * Clarke-Pearson (1988) for independent runs, each part widened by its spread's design effect.
+ * The chance that a run of one spread scores higher than one of another that was played apart from it, half of the ties with it (Vargha and
+ * Delaney, "A critique and improvement of the CL common language effect size statistics", 2000). Its error is that of DeLong, DeLong
+ * and Clarke-Pearson (1988) for independent runs, each part widened by its spread's design effect.
  */
 export function betterChance(
   one: Histogram,
@@ -197,13 +237,13 @@ export function betterChance(
   const otherSteps = [...other];
   const mine = placements(oneSteps, otherSteps, other.runs);
   const theirs = placements(otherSteps, oneSteps, one.runs);
-  if (one.sessions < 2 || other.sessions < 2) return { value: mine.mean, low: 0, high: 1 };
+  const sessions = Math.min(one.sessions, other.sessions);
+  if (sessions < 2) return { value: mine.mean, low: 0, high: 1 };
   const error = Math.sqrt(
     (mine.variance * Math.max(1, designEffect(one))) / one.runs +
       (theirs.variance * Math.max(1, designEffect(other))) / other.runs,
   );
-  const reach = deviateOf(confidence) * error;
-  return { value: mine.mean, low: Math.max(0, mine.mean - reach), high: Math.min(1, mine.mean + reach) };
+  return chanceWith(mine.mean, error, sessions, sessions - 1, confidence);
 }
 
 /** For each run the share of the others' runs below it, half of those equal: mean and variance over the runs. */

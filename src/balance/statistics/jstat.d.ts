@@ -8,6 +8,7 @@ declare module 'jstat' {
     readonly beta: Continuous;
     readonly chisquare: Continuous;
     readonly studentt: Continuous;
+    readonly centralF: Continuous;
     readonly binomial: { pdf(hits: number, trials: number, chance: number): number };
     readonly negbin: { pdf(failures: number, successes: number, chance: number): number };
   }

@@ -1,121 +1,29 @@
 import { sampleCorrelation } from 'simple-statistics';
 import type { Unit } from '../../design/measures.js';
 import type { Design } from '../../design/model.js';
-import { runColumns, runWidth, type SessionLog } from '../../measure/session-log.js';
 import { type SimulateOptions, type Simulation, simulate } from '../../simulate/simulate.js';
-import { unitOf } from '../measured.js';
-import { deviateOf, type Estimate, usualConfidence } from './intervals.js';
-
-/** What is compared: a ratio of sums over sessions, in words and in a unit. */
-export interface Quantity {
-  readonly name: string;
-  readonly unit: Unit;
-  /** What a session adds to the sum above, and to the one below. */
-  readonly of: (log: SessionLog) => readonly [number, number];
-}
+import { unitOf } from '../figures/estimates.js';
+import { type ScoringSource, scoringSources } from '../figures/rare-points.js';
+import {
+  type Estimate,
+  type Rare,
+  rareUpTo,
+  studentDeviate,
+  usualConfidence,
+  withRare,
+} from './intervals.js';
+import type { Quantity } from './quantities.js';
 
 /** Sums of each session, in the order of sessions: `hits[quantity][session]`. */
 export interface Observed {
   readonly hits: readonly Float64Array[];
   readonly all: readonly Float64Array[];
+  /** What each rule and transition that writes to the score added to it in each session, by its name. */
+  readonly points: ReadonlyMap<string, SourcePoints>;
 }
 
-type Column = keyof typeof runColumns;
-
-/** The sum of a column over the runs that have it, and how many do. */
-const column =
-  (name: Column, unit: number, hasNegative: boolean) =>
-  ({ runs, columns }: SessionLog): readonly [number, number] => {
-    let sum = 0;
-    let count = 0;
-    for (let run = 0; run < runs; run++) {
-      const value = columns[run * runWidth + runColumns[name]]!;
-      if (value < 0 && !hasNegative) continue;
-      sum += value * unit;
-      count++;
-    }
-    return [sum, count];
-  };
-
-const runsWith =
-  (holds: (log: SessionLog, run: number) => boolean) =>
-  (log: SessionLog): readonly [number, number] => {
-    let count = 0;
-    for (let run = 0; run < log.runs; run++) if (holds(log, run)) count++;
-    return [count, log.runs];
-  };
-
-/** What two settings of a design, or two designs with the same names, are compared by. */
-export function quantitiesOf(design: Design): Quantity[] {
-  const { screens, levels, rules } = design;
-  const read = ({ columns }: SessionLog, run: number, name: Column): number =>
-    columns[run * runWidth + runColumns[name]]!;
-  return [
-    ...(design.score === undefined
-      ? []
-      : [
-          { name: 'mean score', unit: 'points', of: column('score', unitOf(design, 'score'), true) } as const,
-        ]),
-    { name: 'mean length of a run', unit: 'seconds', of: column('duration', 0.001, false) },
-    ...screens.flatMap(({ name, ending }, screen): Quantity[] =>
-      ending === undefined
-        ? []
-        : [
-            {
-              name: `runs that end on ${name}`,
-              unit: 'share',
-              of: runsWith((log, run) => read(log, run, 'ending') === screen),
-            },
-          ],
-    ),
-    ...levels.slice(1).map(
-      (_, index): Quantity => ({
-        name: `runs that reach level ${index + 2}`,
-        unit: 'share',
-        of: runsWith((log, run) => read(log, run, 'level') >= index + 1),
-      }),
-    ),
-    ...(design.lives === undefined
-      ? []
-      : [
-          {
-            name: 'mean lives left',
-            unit: 'count',
-            of: column('lives', unitOf(design, 'lives'), true),
-          } as const,
-        ]),
-    ...(design.score === undefined
-      ? []
-      : [
-          {
-            name: 'mean time to the first point',
-            unit: 'seconds',
-            of: column('firstPoint', 0.001, false),
-          } as const,
-          {
-            name: 'mean longest time without a point',
-            unit: 'seconds',
-            of: column('drySpell', 0.001, false),
-          } as const,
-        ]),
-    { name: 'mean longest streak', unit: 'count', of: column('streak', 1, false) },
-    ...rules.flatMap(({ name, effects }, rule): Quantity[] =>
-      effects.some(
-        (effect) => 'writes' in effect && effect.writes.some((write) => write.name === design.score),
-      )
-        ? [
-            {
-              name: `points from "${name}"`,
-              unit: 'share',
-              of: ({ points }) => [
-                Math.max(0, points[rule]!),
-                points.reduce((sum, each) => sum + Math.max(0, each), 0),
-              ],
-            },
-          ]
-        : [],
-    ),
-  ];
+interface SourcePoints extends Omit<ScoringSource, 'name'> {
+  readonly bySession: Float64Array;
 }
 
 /** What was played, and what each session of each player adds to every quantity. */
@@ -130,19 +38,34 @@ export function observe(
   quantities: readonly Quantity[],
   options: SimulateOptions,
 ): Observation {
-  const found = new Map<string, Observed>();
   const { first = 0, sessions } = options;
+  const found = new Map<string, Observed>();
+  const sources = scoringSources(design);
+  const unit = unitOf(design, 'score');
   const columns = (): Float64Array[] => quantities.map(() => new Float64Array(sessions));
+  const begin = (): Observed => ({
+    hits: columns(),
+    all: columns(),
+    points: new Map(
+      sources.map(({ name, source, atStart }) => [
+        name,
+        { source, atStart: () => atStart() * unit, bySession: new Float64Array(sessions) },
+      ]),
+    ),
+  });
   const simulation = simulate(design, {
     ...options,
     onSession: (player, log) => {
-      const observed = found.get(player) ?? { hits: columns(), all: columns() };
+      const observed = found.get(player) ?? begin();
       found.set(player, observed);
+      const at = log.session - first;
       for (const [index, { of }] of quantities.entries()) {
         const [hits, all] = of(log);
-        observed.hits[index]![log.session - first] = hits;
-        observed.all[index]![log.session - first] = all;
+        observed.hits[index]![at] = hits;
+        observed.all[index]![at] = all;
       }
+      for (const { source, bySession } of observed.points.values())
+        bySession[at] = log.points[source]! * unit;
     },
   });
   return { simulation, of: found };
@@ -152,52 +75,171 @@ export function observe(
 export interface Paired {
   readonly before: number;
   readonly after: number;
+  /** Without bounds where no session differs and nothing says by how much a rarer one might. */
   readonly change: Estimate;
   /** How well the sessions go together, -1 to 1: the nearer to 1, the more the pairing is worth. undefined: nothing varies. */
   readonly correlation: number | undefined;
-  /** Whether the change is more than noise: its interval leaves out zero. */
+  /** Whether the change is more than chance: its interval leaves out zero. */
   readonly isReal: boolean;
 }
 
-/**
- * What a quantity changes by, with the interval of sessions paired by seed (common random numbers; Law, "Simulation modeling and
- * analysis", 2015, chapter 11): the error is that of the differences of what each session adds to the two ratios (linearised, as
- * Cochran 1977).
- *
- * @returns undefined where one of the two has nothing to measure
- */
-export function paired(
-  before: Observed,
-  after: Observed,
-  quantity: number,
-  confidence = usualConfidence,
-): Paired | undefined {
-  const one = parts(before.hits[quantity]!, before.all[quantity]!);
-  const other = parts(after.hits[quantity]!, after.all[quantity]!);
-  if (one === undefined || other === undefined) return undefined;
-  const sessions = one.parts.length;
-  const value = other.ratio - one.ratio;
-  let squares = 0;
-  for (let session = 0; session < sessions; session++)
-    squares += (other.parts[session]! - one.parts[session]!) ** 2;
-  const error = sessions < 2 ? Number.POSITIVE_INFINITY : Math.sqrt(squares / (sessions - 1) / sessions);
-  const reach = deviateOf(confidence) * error;
-  const varies = (each: Float64Array): boolean => each.some((part) => part !== each[0]);
-  const isVarying = sessions > 1 && varies(one.parts) && varies(other.parts);
-  return {
-    before: one.ratio,
-    after: other.ratio,
-    change: { value, low: value - reach, high: value + reach },
-    isReal: Math.abs(value) > reach,
-    correlation: isVarying ? sampleCorrelation([...one.parts], [...other.parts]) : undefined,
-  };
+/** Two settings of a design, or two designs, played with the same seeds. */
+export class Pairing {
+  #sides: readonly PointSide[] | undefined;
+
+  /** @param quantities as the later of the two was observed with */
+  constructor(
+    private readonly before: Observed,
+    private readonly after: Observed,
+    private readonly quantities: readonly Quantity[],
+  ) {}
+
+  /**
+   * What a quantity changes by, with the interval of sessions paired by seed (common random numbers; Law, "Simulation modeling and
+   * analysis", 2015, chapter 11): the error is that of the differences of what each session adds to the two ratios (linearised, as
+   * Cochran 1977). What differs in few sessions or none has the interval of a rare count.
+   *
+   * @returns undefined where one of the two has nothing to measure
+   */
+  change(quantity: number, confidence = usualConfidence): Paired | undefined {
+    const { before, after, quantities } = this;
+    const one = parts(before.hits[quantity]!, before.all[quantity]!);
+    const other = parts(after.hits[quantity]!, after.all[quantity]!);
+    if (one === undefined || other === undefined) return undefined;
+    const sessions = one.parts.length;
+    const value = other.ratio - one.ratio;
+    const differences = one.parts.map((part, session) => other.parts[session]! - part);
+    const squares = differences.reduce((sum, each) => sum + each * each, 0);
+    const error = sessions < 2 ? Number.POSITIVE_INFINITY : Math.sqrt(squares / (sessions - 1) / sessions);
+    const reach = sessions < 2 ? error : studentDeviate(confidence, sessions - 1) * error;
+    const { points, unit } = quantities[quantity]!;
+    const rare =
+      points === undefined
+        ? rareDifferences(value, sessions, this.#rareSides(quantity, one.ratio, [one, other], unit))
+        : this.#rarePoints(value, other, points);
+    const isSame = squares === 0 && rare.length === 0;
+    const change = isSame
+      ? { value, low: Number.NEGATIVE_INFINITY, high: Number.POSITIVE_INFINITY }
+      : withRare({ value, low: value - reach, high: value + reach }, rare, confidence);
+    const varies = (each: Float64Array): boolean => each.some((part) => part !== each[0]);
+    const isVarying = sessions > 1 && varies(one.parts) && varies(other.parts);
+    return {
+      before: one.ratio,
+      after: other.ratio,
+      change,
+      isReal: change.low > 0 || change.high < 0,
+      correlation: isVarying ? sampleCorrelation([...one.parts], [...other.parts]) : undefined,
+    };
+  }
+
+  /** Where few sessions differ at all; or few have the quantity in one of the two only, which shifts a mean by much. */
+  #rareSides(
+    quantity: number,
+    ratio: number,
+    both: readonly { readonly parts: Float64Array }[],
+    unit: Unit,
+  ): Side[] {
+    const [was, is] = [this.before.all[quantity]!, this.after.all[quantity]!];
+    const [had, has] = [this.before.hits[quantity]!, this.after.hits[quantity]!];
+    const mean = is.reduce((sum, each) => sum + each, 0) / is.length;
+    // What each session changes by itself; the ratio that its parts are taken from changes all of them.
+    const differences = was.map(
+      (all, session) => (has[session]! - had[session]! - ratio * (is[session]! - all)) / mean,
+    );
+    const sides = sidesOf(differences, unit === 'share' ? 1 : 0);
+    if (sides.length > 0 || unit === 'share') return sides;
+    const isFixed = [was, is].every((all) => all.every((count) => count === all[0]));
+    if (isFixed && this.quantities[quantity]!.mayLack !== true) return [];
+    const inOne = differences.map((each, session) => (was[session] === is[session] ? 0 : each));
+    // Those that have it in one only are as a rule those in which it nearly was not: what a session can add at the most.
+    const largest = Math.max(
+      ...both.flatMap(({ parts }) => parts.reduce((most, each) => Math.max(most, Math.abs(each)), 0)),
+    );
+    return sidesOf(inOne, largest);
+  }
+
+  /** What a change of points would be, did those that differ in few sessions do so in more or fewer. */
+  #rarePoints(value: number, { ratio, sum, below }: Sums, points: 'all' | number): Rare[] {
+    this.#sides ??= pointSides(this.before, this.after);
+    return this.#sides.map(({ name, sessions, size, sign }): Rare => {
+      const more = (count: number): number => sign * (count - sessions) * size;
+      if (points === 'all') return { sessions, at: (count) => value + more(count) / below };
+      const isOwn = this.after.points.get(name)?.source === points;
+      const share = (count: number): number => {
+        const all = Math.max(below + more(count), Number.MIN_VALUE);
+        return Math.min(1, Math.max(0, (sum + (isOwn ? more(count) : 0)) / all));
+      };
+      return { sessions, at: (count) => value - ratio + share(count) };
+    });
+  }
 }
 
-/** A ratio, and what each session's residual adds to it, times the number of sessions. */
-function parts(
-  hits: Float64Array,
-  all: Float64Array,
-): { readonly ratio: number; readonly parts: Float64Array } | undefined {
+/** Sessions in which something differs in one direction. */
+interface Side {
+  readonly sign: 1 | -1;
+  readonly sessions: number;
+  /** By how much. */
+  readonly size: number;
+}
+
+interface PointSide extends Side {
+  /** The source of the points. */
+  readonly name: string;
+}
+
+interface Sums {
+  readonly ratio: number;
+  /** Of what stands above, and below. */
+  readonly sum: number;
+  readonly below: number;
+}
+
+const rareDifferences = (value: number, all: number, sides: readonly Side[]): Rare[] =>
+  sides.map(({ sessions, size, sign }) => ({
+    sessions,
+    at: (count) => value + (sign * (count - sessions) * size) / all,
+  }));
+
+/** For each source of points the sessions in which it adds more, and less, where they are few. */
+function pointSides(before: Observed, after: Observed): PointSide[] {
+  return [...new Set([...before.points.keys(), ...after.points.keys()])].flatMap((name) => {
+    const [one, other] = [before.points.get(name), after.points.get(name)];
+    const none = new Float64Array((one ?? other)!.bySession.length);
+    const [was, is] = [one?.bySession ?? none, other?.bySession ?? none];
+    const usual = typicalOf([was, is]) ?? Math.abs((other ?? one)!.atStart());
+    const differences = was.map((each, session) => is[session]! - each);
+    return sidesOf(differences, usual).map((side) => ({ ...side, name }));
+  });
+}
+
+/** The size of what is not zero: the root of the mean square, which is what a sum of a random number of them varies by. */
+function typicalOf(columns: readonly Float64Array[]): number | undefined {
+  let count = 0;
+  let sum = 0;
+  for (const column of columns)
+    for (const each of column) {
+      if (each === 0) continue;
+      count++;
+      sum += each * each;
+    }
+  return count === 0 ? undefined : Math.sqrt(sum / count);
+}
+
+/** Differences up and differences down, where all of them are few. */
+function sidesOf(differences: Float64Array, usual: number): Side[] {
+  const sides = ([1, -1] as const).map((sign) => {
+    const own = differences.filter((each) => each * sign > 0);
+    return { sign, sessions: own.length, size: typicalOf([own]) };
+  });
+  if (sides.reduce((sum, { sessions }) => sum + sessions, 0) > rareUpTo) return [];
+  return sides.flatMap(({ sign, sessions, size }, index) => {
+    const known = size ?? sides[1 - index]!.size ?? usual;
+    return known === 0 ? [] : [{ sign, sessions, size: known }];
+  });
+}
+
+/** A ratio of sums, and what each session's residual adds to it, times the number of sessions. */
+function parts(hits: Float64Array, all: Float64Array): (Sums & { readonly parts: Float64Array }) | undefined {
   let sum = 0;
   let below = 0;
   for (let session = 0; session < hits.length; session++) {
@@ -207,5 +249,5 @@ function parts(
   if (below === 0) return undefined;
   const ratio = sum / below;
   const mean = below / hits.length;
-  return { ratio, parts: hits.map((hit, session) => (hit - ratio * all[session]!) / mean) };
+  return { ratio, sum, below, parts: hits.map((hit, session) => (hit - ratio * all[session]!) / mean) };
 }

@@ -2,7 +2,8 @@ import type { Design } from '../../design/model.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import { Tally } from '../../measure/tally.js';
 import type { Simulation } from '../../simulate/simulate.js';
-import { describeMeasure, type Measured, measure, measureUnit, type Played } from '../measured.js';
+import type { Played } from '../figures/estimates.js';
+import { describeMeasure, type Measured, measure, measureUnit } from '../figures/measured.js';
 import { judgeTargets } from '../targets.js';
 import { confidenceOfEach, type Estimate } from './intervals.js';
 

@@ -1,57 +1,204 @@
-import type { Histogram } from '../../measure/histogram.js';
-import { designEffect } from './distribution.js';
-import { deviateOf, type Estimate, usualConfidence } from './intervals.js';
+import { type GroupedValues, groupCount } from '../../measure/grouped-values.js';
+import type { Bins } from '../../measure/histogram.js';
+import {
+  byOdds,
+  chanceWith,
+  type Estimate,
+  ratioOfVariances,
+  skewed,
+  studentDeviate,
+  usualConfidence,
+} from './intervals.js';
+
+/** Values with how often they occur. */
+type Counts = ReadonlyMap<number, number>;
+
+/**
+ * The chance that a run of one player scores higher than one of another, half of the ties with it (Vargha and Delaney, "A critique and improvement
+ * of the CL common language effect size statistics", 2000). What players meet in the same session may be the same, so that its error is
+ * found by leaving out one group of sessions of both after the other (jackknife; Efron and Stein 1981).
+ *
+ * @returns undefined where one of them has no run
+ */
+export function outscores(
+  one: GroupedValues,
+  other: GroupedValues,
+  sessions: number,
+  confidence = usualConfidence,
+): Estimate | undefined {
+  const found = leavingOut([one, other], ([mine, theirs]) => [chanceOf(mine!, theirs!)]);
+  if (found === undefined) return undefined;
+  const [value] = found.value as [number];
+  const { without, covariance, skewness } = found;
+  if (without < 2) return { value, low: 0, high: 1 };
+  const error = Math.sqrt(covariance[0]![0]!);
+  const inside = chanceWith(value, error, sessions, without - 1, confidence);
+  if (error === 0 || value <= 0 || value >= 1) return inside;
+  const deviate = studentDeviate(confidence, without - 1);
+  const leaning = skewed(value, error, skewness[0]!, deviate);
+  const odds = byOdds(value, error, deviate);
+  return {
+    value,
+    low: Math.max(0, Math.min(inside.low, leaning.low, odds.low)),
+    high: Math.min(1, Math.max(inside.high, leaning.high, odds.high)),
+  };
+}
+
+/** Whether all scores of both are one and the same: neither can be said to beat the other. */
+export const isTied = (one: GroupedValues, other: GroupedValues): boolean =>
+  new Set([one, other].flatMap((each) => [...countsOf(each.groups).keys()])).size === 1;
 
 /**
  * How much of the score is skill and how much luck: of the variance of scores over all players, each weighing the same, the share that
- * lies between the players' means. Without bias, as omega squared (Hays, "Statistics for psychologists", 1963): what means differ by
- * through chance alone is taken off. Its interval follows from the errors of means and variances (delta method), with each
- * player's design effect.
+ * lies between the players' means (omega squared; Hays, "Statistics for psychologists", 1963). What means differ by through chance alone
+ * is taken off.
  *
- * @param spreads the scores of each player
+ * Its interval is one for the distance of the means from their middle, in deviations of a run: the error of the means is found by leaving out one
+ * group of sessions of all players after the other (jackknife), and its length by two moments (Satterthwaite 1946), so that it holds where
+ * players hardly differ too.
+ *
+ * @param scores of each player
  * @returns undefined where there are not two players with scores that differ
  */
 export function skillShare(
-  spreads: readonly Histogram[],
+  scores: readonly GroupedValues[],
+  sessions: number,
   confidence = usualConfidence,
 ): Estimate | undefined {
-  const parts = spreads.filter(({ runs }) => runs > 1).map(partOf);
-  if (parts.length < 2) return undefined;
-  const weight = 1 / parts.length;
-  const sum = (of: (part: (typeof parts)[0]) => number): number =>
-    parts.reduce((total, part) => total + of(part), 0);
-  const mean = weight * sum((part) => part.mean);
-  const between = Math.max(
-    0,
-    weight * sum((part) => (part.mean - mean) ** 2 - part.meanError * (1 - weight)),
-  );
-  const within = weight * sum((part) => part.variance);
-  const all = between + within;
-  if (all === 0) return undefined;
-  const value = between / all;
-  // The share's slope to each mean and each variance, over the squares of their errors.
-  const variance = sum(
-    (part) =>
-      ((2 * weight * (part.mean - mean) * (1 - value)) / all) ** 2 * part.meanError +
-      ((weight * value) / all) ** 2 * part.varianceError,
-  );
-  const reach = deviateOf(confidence) * Math.sqrt(variance);
-  return { value, low: Math.max(0, value - reach), high: Math.min(1, value + reach) };
+  const playing = scores.filter(({ counts }) => counts.reduce((sum, count) => sum + count, 0) > 1);
+  if (playing.length < 2) return undefined;
+  const found = leavingOut(playing, standardizedMeans);
+  if (found === undefined || found.value.some(Number.isNaN)) return undefined;
+  const { value, without, covariance, skewness } = found;
+  const squared = value.reduce((sum, each) => sum + each * each, 0);
+  if (without < 2) return { value: shareAt(Math.sqrt(squared)), low: 0, high: 1 };
+  // No run differs from another of the same player.
+  if (!Number.isFinite(squared)) return chanceWith(1, 0, sessions, without - 1, confidence);
+  const trace = covariance.reduce((sum, row, index) => sum + row[index]!, 0);
+  const traceSquared = covariance.flat().reduce((sum, each) => sum + each * each, 0);
+  const degrees = trace === 0 ? 1 : trace ** 2 / traceSquared;
+  // Where few sessions tell players apart, the errors lean to one side.
+  const deviate = studentDeviate(confidence, without - 1);
+  const leaning = skewness.map((each) => {
+    const { low, high } = skewed(0, 1, each, deviate);
+    return Math.max(-low, high) / deviate;
+  });
+  const radius =
+    Math.sqrt(trace * ratioOfVariances(confidence, degrees, without - 1)) * Math.max(1, ...leaning);
+  const distance = Math.sqrt(squared);
+  return {
+    value: shareAt(Math.sqrt(Math.max(0, squared - trace))),
+    low: shareAt(Math.max(0, distance - radius)),
+    high: shareAt(distance + radius),
+  };
 }
 
-/** Mean and variance of a spread, with the squares of their standard errors. */
-function partOf(spread: Histogram) {
-  const { runs } = spread;
-  const steps = [...spread];
-  const mean = steps.reduce((total, { value, count }) => total + value * count, 0) / runs;
-  const moment = (power: number): number =>
-    steps.reduce((total, { value, count }) => total + count * (value - mean) ** power, 0) / runs;
-  const variance = moment(2) * (runs / (runs - 1));
-  const independent = runs / Math.max(1, designEffect(spread));
-  return {
-    mean,
-    variance,
-    meanError: variance / independent,
-    varianceError: Math.max(0, moment(4) - variance ** 2) / independent,
-  };
+/** The share of the variance between players whose means lie so far from their middle, in deviations of a run. */
+const shareAt = (distance: number): number =>
+  distance === Number.POSITIVE_INFINITY ? 1 : distance ** 2 / (1 + distance ** 2);
+
+/**
+ * A figure of several parts, and how it varies when each group of sessions in turn is left out; groups may differ in size (Busing, Meijer and van
+ * der Leeden, "Delete-m jackknife for unequal m", 1999).
+ */
+function leavingOut(
+  scores: readonly GroupedValues[],
+  figure: (counts: readonly Counts[]) => readonly number[],
+):
+  | {
+      readonly value: readonly number[];
+      readonly without: number;
+      readonly covariance: readonly (readonly number[])[];
+      readonly skewness: readonly number[];
+    }
+  | undefined {
+  const whole = scores.map(({ groups }) => countsOf(groups));
+  if (whole.some(({ size }) => size === 0)) return undefined;
+  const value = figure(whole);
+  const runs = Array.from({ length: groupCount }, (_, group) =>
+    scores.reduce((sum, { counts }) => sum + counts[group]!, 0),
+  );
+  const all = runs.reduce((sum, each) => sum + each, 0);
+  const without = runs.flatMap((own, group) => {
+    if (own === 0 || own === all) return [];
+    const rest = scores.map(({ groups }, index) => less(whole[index]!, groups[group]!));
+    return rest.some(({ size }) => size === 0) ? [] : [{ left: figure(rest), weight: all / own - 1 }];
+  });
+  const count = without.length;
+  // What each group says of the figure by itself: its pseudo-values.
+  const said = without.map(({ left, weight }) =>
+    value.map((each, part) => each + weight * (each - left[part]!)),
+  );
+  const middles = value.map((_, part) => average(said.map((each) => each[part]!)));
+  const off = said.map((each, group) =>
+    each.map((one, part) => (one - middles[part]!) / Math.sqrt(without[group]!.weight)),
+  );
+  const covariance = value.map((_, one) =>
+    value.map((__, other) => average(off.map((each) => each[one]! * each[other]!))),
+  );
+  const skewness = value.map((_, part) => {
+    const squares = covariance[part]![part]! * count;
+    const cubes = off.reduce((sum, each) => sum + each[part]! * each[part]! * each[part]!, 0);
+    return squares === 0 ? 0 : cubes / (squares * Math.sqrt(squares));
+  });
+  return { value, without: count, covariance, skewness };
+}
+
+const average = (values: readonly number[]): number =>
+  values.reduce((sum, value) => sum + value, 0) / values.length;
+
+function countsOf(groups: readonly Bins[]): Counts {
+  const counts = new Map<number, number>();
+  for (const group of groups)
+    for (const [value, count] of group) counts.set(value, (counts.get(value) ?? 0) + count);
+  return new Map([...counts].sort(([a], [b]) => a - b));
+}
+
+function less(counts: Counts, group: Bins): Counts {
+  const rest = new Map(counts);
+  for (const [value, count] of group) {
+    const left = rest.get(value)! - count;
+    if (left === 0) rest.delete(value);
+    else rest.set(value, left);
+  }
+  return rest;
+}
+
+/** Both ascend. */
+function chanceOf(mine: Counts, theirs: Counts): number {
+  const others = [...theirs];
+  const all = others.reduce((sum, [, count]) => sum + count, 0);
+  let below = 0;
+  let at = 0;
+  let runs = 0;
+  let sum = 0;
+  for (const [value, count] of mine) {
+    while (at < others.length && others[at]![0] < value) below += others[at++]![1];
+    const equal = at < others.length && others[at]![0] === value ? others[at]![1] : 0;
+    runs += count;
+    sum += (count * (below + equal / 2)) / all;
+  }
+  return sum / runs;
+}
+
+/**
+ * How far the mean of each player lies from the middle of all means, in deviations of a run, by the root of how many players there are: the sum of
+ * its squares is the variance between players by that within. Not a number where nothing varies.
+ */
+function standardizedMeans(players: readonly Counts[]): number[] {
+  const moments = players.map((counts) => {
+    let runs = 0;
+    let sum = 0;
+    for (const [value, count] of counts) {
+      runs += count;
+      sum += value * count;
+    }
+    const mean = sum / runs;
+    let squares = 0;
+    for (const [value, count] of counts) squares += count * (value - mean) ** 2;
+    return { mean, variance: runs > 1 ? squares / (runs - 1) : 0 };
+  });
+  const middle = average(moments.map(({ mean }) => mean));
+  const within = average(moments.map(({ variance }) => variance));
+  return moments.map(({ mean }) => (mean - middle) / Math.sqrt(within * players.length));
 }

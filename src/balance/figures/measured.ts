@@ -1,17 +1,12 @@
-import { type Measure, measureForm, type Unit } from '../design/measures.js';
-import type { Design, Player, Target } from '../design/model.js';
-import { boundsOf } from '../measure/session-log.js';
-import type { RatioSums, RunShares } from '../measure/shares.js';
-import type { SpreadName, Tally } from '../measure/tally.js';
-import { betterChance, meanOf, quantileOf } from './statistics/distribution.js';
-import { type Clusters, type Estimate, ratio, share } from './statistics/intervals.js';
-import { skillShare } from './statistics/skill.js';
-
-/** What was simulated of one player. */
-export interface Played {
-  readonly player: Player;
-  readonly tally: Tally;
-}
+import { type Measure, measureForm, type Unit } from '../../design/measures.js';
+import type { Design, Target } from '../../design/model.js';
+import { boundsOf } from '../../measure/session-log.js';
+import type { SpreadName, Tally } from '../../measure/tally.js';
+import { quantileOf } from '../statistics/distribution.js';
+import { type Estimate, share } from '../statistics/intervals.js';
+import { outscores, skillShare } from '../statistics/skill.js';
+import { failing, ofRatio, type Played, runShare, unitOf } from './estimates.js';
+import { meanOfRuns, pointsForTenSeconds, pointsShare } from './points.js';
 
 /** What is measured, as a target names it. */
 export type Measured = Pick<
@@ -33,14 +28,6 @@ const spreadOf: { readonly [Name in Measure]?: SpreadName } = {
   streak: 'streak',
 };
 
-/** What a step of a spread is worth: spreads count in the smallest step of a counter, or in milliseconds. */
-export function unitOf(design: Design, spread: SpreadName): number {
-  const counter = spread === 'score' ? design.score : spread === 'lives' ? design.lives : undefined;
-  if (counter !== undefined)
-    return 10 ** -(design.counters.find(({ name }) => name === counter)?.places ?? 0);
-  return spread === 'streak' ? 1 : 1 / 1000;
-}
-
 /**
  * A measure of one player with its interval by session; undefined where nothing was played that could be measured.
  *
@@ -49,22 +36,21 @@ export function unitOf(design: Design, spread: SpreadName): number {
 export function measure(
   design: Design,
   asked: Measured,
-  { tally }: Played,
+  played: Played,
   others: readonly Played[],
   confidence?: number,
 ): Estimate | undefined {
+  const { tally } = played;
   const spread = spreadOf[asked.measure];
   if (spread !== undefined) {
     const found = tally.spreads[spread];
     if (found.runs === 0) return undefined;
-    const unit = unitOf(design, spread);
-    return asked.stat === 'mean'
-      ? meanOf(found, unit, confidence)
-      : quantileOf(found, [...found], statistics[asked.stat], unit, confidence);
+    if (asked.stat === 'mean') return meanOfRuns(design, played, spread, confidence);
+    return quantileOf(found, [...found], statistics[asked.stat], unitOf(design, spread), confidence);
   }
   switch (asked.measure) {
     case 'pace':
-      return perTenSeconds(design, tally, confidence);
+      return pointsForTenSeconds(design, tally, confidence);
     case 'reach': {
       if (asked.screen === undefined)
         return runShare(tally, tally.reached, levelIndex(tally, asked), confidence);
@@ -81,17 +67,18 @@ export function measure(
       return failing(tally, levelIndex(tally, asked), confidence);
     case 'share': {
       const rule = design.rules.findIndex(({ name }) => name === asked.rule);
-      return ofRatio(tally.sessions, tally.gains, rule, share, confidence);
+      return pointsShare(design, tally, rule, confidence);
     }
     case 'atBound':
       return atBound(design, tally, asked, confidence);
     case 'wins': {
       const other = others.find(({ player }) => player.name === asked.over);
-      return other && betterChance(tally.spreads.score, other.tally.spreads.score, confidence);
+      return other && outscores(tally.scores, other.tally.scores, tally.sessions, confidence);
     }
     case 'skill':
       return skillShare(
-        others.map((each) => each.tally.spreads.score),
+        others.map((each) => each.tally.scores),
+        tally.sessions,
         confidence,
       );
     default:
@@ -101,68 +88,6 @@ export function measure(
 
 const levelIndex = (tally: Tally, { level }: Measured): number =>
   Math.min(level!, tally.reached.hits.length) - 1;
-
-/** A share of all runs. */
-export function runShare(
-  tally: Tally,
-  { hits, squares, products }: RunShares,
-  index: number,
-  confidence?: number,
-): Estimate | undefined {
-  if (tally.runs === 0) return undefined;
-  const clusters = {
-    sessions: tally.sessions,
-    hits: hits[index]!,
-    all: tally.runs,
-    hitsSquared: squares[index]!,
-    allSquared: tally.runsSquared,
-    product: products[index]!,
-  };
-  return share(clusters, confidence);
-}
-
-/** The share of runs that end at a level without a win, of those that come to it. */
-export function failing(tally: Tally, level: number, confidence?: number): Estimate | undefined {
-  const { reached, failed, failedReached, sessions } = tally;
-  if (reached.hits[level] === 0) return undefined;
-  const clusters = {
-    sessions,
-    hits: failed.hits[level]!,
-    all: reached.hits[level]!,
-    hitsSquared: failed.squares[level]!,
-    allSquared: reached.squares[level]!,
-    product: failedReached[level]!,
-  };
-  return share(clusters, confidence);
-}
-
-/** A ratio of sums over sessions; undefined where there is nothing that it could be a part of. */
-export function ofRatio(
-  sessions: number,
-  sums: RatioSums,
-  index: number,
-  estimate: (clusters: Clusters, confidence?: number) => Estimate,
-  confidence?: number,
-): Estimate | undefined {
-  const all = sums.all.value(index);
-  if (all === 0) return undefined;
-  const clusters = {
-    sessions,
-    hits: sums.hits.value(index),
-    all,
-    hitsSquared: sums.hitsSquared.value(index),
-    allSquared: sums.allSquared.value(index),
-    product: sums.products.value(index),
-  };
-  return estimate(clusters, confidence);
-}
-
-/** The points of all runs by how long they lasted together, in points for ten seconds. */
-function perTenSeconds(design: Design, tally: Tally, confidence?: number): Estimate | undefined {
-  const found = ofRatio(tally.sessions, tally.rate, 0, ratio, confidence);
-  const scale = (10 * unitOf(design, 'score')) / unitOf(design, 'runTime');
-  return found && { value: found.value * scale, low: found.low * scale, high: found.high * scale };
-}
 
 function atBound(design: Design, tally: Tally, asked: Measured, confidence?: number): Estimate | undefined {
   const index = boundIndex(design, asked.counter!, asked.bound);
