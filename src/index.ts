@@ -1,5 +1,7 @@
 export { type CompareOptions, type Comparison, compare, type Difference } from './balance/compare.js';
-export { type Fit, type FitOptions, fitLog, type LogRow } from './balance/fit.js';
+export { type Fit, fitLog } from './balance/fitting/fit.js';
+export type { FitOptions } from './balance/fitting/fitted.js';
+export type { LogRow } from './balance/fitting/playtest.js';
 export type { Observation } from './balance/observations.js';
 export { type Report, reportOn } from './balance/report.js';
 export {

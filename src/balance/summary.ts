@@ -95,6 +95,8 @@ export interface LevelSummary {
   readonly reached: Estimate;
   /** Share of those that end there without a win; null where none came. */
   readonly fails: Estimate | null;
+  /** How often a run that comes to it tries it; null where none came. */
+  readonly tries: Estimate | null;
   /** Next to the level before; null where nothing is sure. */
   readonly climb: Climb | null;
 }
@@ -221,6 +223,7 @@ function levelsOf(design: Design, tally: Tally): LevelSummary[] {
     name: design.levels[Math.min(level, design.levels.length - 1)]!.name,
     reached: runShare(tally, tally.reached, level) ?? nothing,
     fails: fail ?? null,
+    tries: ofRatio(tally.sessions, tally.tries, level, ratio) ?? null,
     climb: steps[level] ?? null,
   }));
 }

@@ -1,6 +1,6 @@
 // The build for browsers runs in Node too, and asks neither for a Buffer of its own.
 import { type CsvError, parse } from 'csv-parse/browser/esm/sync';
-import type { LogRow } from '../balance/fit.js';
+import { endOfSession, type LogRow } from '../balance/fitting/playtest.js';
 import { UsageError } from '../design/problems/problem.js';
 import { readRecord } from '../engine/record/read-record.js';
 
@@ -8,7 +8,8 @@ const columns = ['player', 'session', 'at', 'event'] as const;
 
 /**
  * Reads a log of played sessions, one line for each event: CSV with a line of names (`player,session,at,event`, `at` in seconds), or
- * JSON Lines with the same keys; or the record of one session, such as a game saves. A column `tried` tells, with 0, what was missed without a try; others are passed over.
+ * JSON Lines with the same keys; or the record of one session, such as a game saves. A column `tried` tells, with 0, what was missed
+ * without a try, and an event `end` when the player left; other columns are passed over.
  *
  * @param which how many logs were read before this one, so that their sessions are not taken for these
  * @throws UsageError with the line, what was found and what is allowed; DesignError for a record that is broken
@@ -34,7 +35,7 @@ export function readLog(text: string, file: string, which = 0): LogRow[] {
       session: first + number('session'),
       at: number('at'),
       event: String(record.event),
-      isTried: !['0', 'false'].includes(String(record.tried ?? 1)),
+      isTried: record.tried === undefined ? undefined : !['0', 'false'].includes(String(record.tried)),
       file,
       line,
     };
@@ -56,7 +57,16 @@ function readSessionRecord(text: string, file: string, session: number): LogRow[
     throw new UsageError(
       `${file} is of a session that lasts ${end.at / 1000} s; at most ${most.at} s are read.`,
     );
-  return lines.flatMap((line, index): LogRow[] =>
+  const left = {
+    player: somebody,
+    session,
+    at: end.at / 1000,
+    event: endOfSession,
+    isTried: undefined,
+    file,
+    line: lines.length + 2,
+  };
+  const events = lines.flatMap((line, index): LogRow[] =>
     'event' in line
       ? [
           {
@@ -64,13 +74,14 @@ function readSessionRecord(text: string, file: string, session: number): LogRow[
             session,
             at: line.at / 1000,
             event: line.event,
-            isTried: true,
+            isTried: undefined,
             file,
             line: index + 2,
           },
         ]
       : [],
   );
+  return [...events, left];
 }
 
 interface Read {

@@ -1,3 +1,5 @@
+import type { Estimate } from '../balance/statistics/intervals.js';
+import type { SimulationSummary } from '../balance/summary.js';
 import type { Unit } from '../design/measures.js';
 
 /** Numbers as people read them, the same in a terminal and in every report. */
@@ -18,11 +20,78 @@ export function inUnit(value: number | null | undefined, unit: Unit): string {
   return unit === 'share' ? percent(value) : `${number(value)}${unit === 'seconds' ? ' s' : ''}`;
 }
 
+/** Decimals that an interval of such a reach leaves any meaning to: one digit of it, two where it begins with a 1. */
+function decimalsOf(reach: number): number {
+  const power = Math.floor(Math.log10(reach));
+  const isOne = reach / 10 ** power < 2;
+  return Math.min(6, Math.max(0, (isOne ? 1 : 0) - power));
+}
+
+const withDecimals = (value: number, decimals: number): string =>
+  new Intl.NumberFormat('en', { minimumFractionDigits: decimals, maximumFractionDigits: decimals }).format(
+    value,
+  );
+
+/** A value with how far the true one may be from it, in digits that mean something; the value alone where nothing is known of that. */
+export function withReach(value: number, low: number, high: number, unit: Unit): string {
+  const reach = Math.max(value - low, high - value);
+  if (!Number.isFinite(reach)) return inUnit(value, unit);
+  const { scale, after } = scaleOf(unit);
+  if (unit === 'share' && value >= 0) {
+    if (low >= 0 && value - reach < 0 && high < 0.5) return `≤ ${bound(high * 100, Math.ceil)} %`;
+    if (value + reach > 1 && low > 0.5) return `≥ ${bound(low * 100, Math.floor)} %`;
+  }
+  if (reach === 0) return `${number(value * scale)}${after}`;
+  const decimals = decimalsOf(reach * scale);
+  return `${withDecimals(value * scale, decimals)} ± ${withDecimals(reach * scale, decimals)}${after}`;
+}
+
+/** A value with both ends of its interval, in digits that mean something; a dash for an end that is not known. */
+export function withInterval(value: number, low: number | null, high: number | null, unit: Unit): string {
+  const ends = [low, high].filter((end): end is number => end !== null && Number.isFinite(end));
+  const { scale, after } = scaleOf(unit);
+  const reach = Math.max(...ends.map((end) => Math.abs(end - value) * scale));
+  const decimals = reach > 0 ? decimalsOf(reach) : undefined;
+  const written = (each: number | null): string => {
+    if (each === null || !Number.isFinite(each)) return '–';
+    return decimals === undefined ? number(each * scale) : withDecimals(each * scale, decimals);
+  };
+  return `${written(value)}${after} [${written(low)}, ${written(high)}]`;
+}
+
+const scaleOf = (unit: Unit): { readonly scale: number; readonly after: string } => ({
+  scale: unit === 'share' ? 100 : 1,
+  after: unit === 'share' ? ' %' : unit === 'seconds' ? ' s' : '',
+});
+
+/** A change with how far the true one may be from it. */
+export function changeWithReach({ value, low, high }: Estimate, unit: Unit): string {
+  const reach = Math.max(value - low, high - value);
+  const { scale, after } = scaleOf(unit);
+  if (!Number.isFinite(reach)) return 'the same in every session';
+  const decimals = decimalsOf(reach * scale);
+  return `${value > 0 ? '+' : ''}${withDecimals(value * scale, decimals)} ± ${withDecimals(reach * scale, decimals)}${after}`;
+}
+
+/** A bound in two digits, away from the value; of one near 100, the two digits that are left to it. */
+function bound(percentage: number, round: (value: number) => number): string {
+  const left = round === Math.floor ? 100 - percentage : percentage;
+  if (left <= 0) return number(percentage);
+  const decimals = Math.max(0, 1 - Math.floor(Math.log10(left)));
+  return withDecimals(round(percentage * 10 ** decimals) / 10 ** decimals, Math.min(6, decimals));
+}
+
 export const interval = (low: number | null, high: number | null, unit: Unit): string =>
   low === null || high === null ? '' : `${inUnit(low, unit)} to ${inUnit(high, unit)}`;
 
 export const clock = (milliseconds: number): string =>
   `${Math.floor(milliseconds / 60_000)}:${((milliseconds % 60_000) / 1000).toFixed(1).padStart(4, '0')}`;
+
+/** Who of two players outscores the other, and how surely. */
+export function winWords({ of, over, chance, isTied }: SimulationSummary['wins'][0]): string {
+  if (isTied) return `${of} and ${over} always score the same`;
+  return `${of} outscores ${over} in ${withInterval(chance.value, chance.low, chance.high, 'share')} of pairings`;
+}
 
 /** What a target asks for, in words. */
 export function wanted({ from, to, unit }: { from: number | null; to: number | null; unit: Unit }): string {

@@ -203,7 +203,9 @@ export const words = {
     tries: 'tries',
     skills: 'Skill of the players',
     difficulties: 'Difficulty of the pieces',
-    likeness: 'Played, beside simulated players with these values',
+    likeness: 'Played, beside simulated players with these values (? = not yet clear)',
+    noTries:
+      'The log has no column "tried": every miss is taken for a failed try, so skills come out too low where pieces ran out untouched.',
     differs: (what: string, player: string, played: string, simulated: string) =>
       `${what} of ${player}: played ${played}, simulated ${simulated}`,
     allAlike: 'all alike',

@@ -19,7 +19,7 @@ export function unitOf(design: Design, spread: SpreadName): number {
 
 /** A share of all runs. */
 export function runShare(
-  tally: Tally,
+  tally: Pick<Tally, 'runs' | 'sessions' | 'runsSquared'>,
   { hits, squares, products }: RunShares,
   index: number,
   confidence?: number,

@@ -1,6 +1,6 @@
 import { inverse, Matrix } from 'ml-matrix';
 import { UsageError } from '../../design/problems/problem.js';
-import { deviateOf, type Estimate, usualConfidence } from './intervals.js';
+import { deviateOf, type Estimate, studentDeviate, usualConfidence } from './intervals.js';
 
 /** How often one player succeeded at one piece, and how often it failed. */
 export interface Attempts {
@@ -8,12 +8,18 @@ export interface Attempts {
   readonly piece: number;
   readonly successes: number;
   readonly failures: number;
+  /** The natural logarithm of which run of the session it was; 0 for the first. */
+  readonly practice?: number;
+  /** Attempts of one session may go together. */
+  readonly session?: number;
 }
 
 export interface RaschFit {
   /** In logits; undefined where all attempts ended alike, so that nothing bounds it. */
   readonly skills: readonly (Estimate | undefined)[];
   readonly difficulties: readonly (Estimate | undefined)[];
+  /** What each player's skill grows by with practice; undefined where there is none. */
+  readonly learning: readonly (Estimate | undefined)[];
   readonly steps: number;
 }
 
@@ -21,9 +27,10 @@ const mostIterations = 100;
 const isDone = 1e-9;
 
 /**
- * Skills and difficulties at once, by maximum likelihood: a success has the chance logistic(skill - difficulty) (Rasch, "Probabilistic
- * models for some intelligence and attainment tests", 1960), its equations solved by Newton's method, the intervals from the
- * inverse of the observed information (Wald). The scale's zero is free: the mean difficulty is held at `anchor`.
+ * Skills and difficulties at once, by maximum likelihood: a success has the chance logistic(skill + learning * practice - difficulty) (Rasch,
+ * "Probabilistic models for some intelligence and attainment tests", 1960; learning as a power of practice), its equations solved by Newton's
+ * method. The intervals are from the inverse of the observed information (Wald), or by session where attempts of one session go together (Liang and
+ * Zeger 1986), whichever is wider. The scale's zero is free: the mean difficulty is held at `anchor`.
  *
  * Estimates exist only within a group of which no part did better than the rest in every attempt (Fischer 1981, "On the existence and
  * uniqueness of maximum-likelihood estimates in the Rasch model"): each such group is fitted by itself, and held at the anchor of its
@@ -43,14 +50,17 @@ export function fitRasch(
 ): RaschFit {
   const skills = Array<Estimate | undefined>(players).fill(undefined);
   const difficulties = Array<Estimate | undefined>(pieces).fill(undefined);
+  const learning = Array<Estimate | undefined>(players).fill(undefined);
   let most = 0;
   for (const group of groupsOf(players, pieces, attempts)) {
-    const { estimates, steps, skillOf, pieceOf } = fitGroup(group, anchor, confidence);
+    const { estimates, steps, skillOf, pieceOf, learningOf } = fitGroup(group, anchor, confidence);
     for (const [player, index] of skillOf) skills[player] = estimates[index];
     for (const [piece, index] of pieceOf) difficulties[piece] = estimates[skillOf.size + index];
+    for (const [player, index] of learningOf)
+      learning[player] = estimates[skillOf.size + pieceOf.size + index];
     most = Math.max(most, steps);
   }
-  return { skills, difficulties, steps: most };
+  return { skills, difficulties, learning, steps: most };
 }
 
 /** Fits players and pieces that bound each other; the estimates are of the players, then of the pieces. */
@@ -61,48 +71,94 @@ function fitGroup(
 ) {
   const skillOf = indices(used.map(({ player }) => player));
   const pieceOf = indices(used.map(({ piece }) => piece));
+  const learningOf = indices(playersThatPractise(used));
   const [n, m] = [skillOf.size, pieceOf.size];
+  const size = n + m + learningOf.size;
+  /** What an attempt's chance depends on: parameters with their weights. */
+  const partsOf = ({ player, piece, practice = 0 }: Attempts): readonly (readonly [number, number])[] => {
+    const own = [
+      [skillOf.get(player)!, 1],
+      [n + pieceOf.get(piece)!, -1],
+    ] as const;
+    const learned = learningOf.get(player);
+    return learned === undefined ? own : [...own, [n + m + learned, practice]];
+  };
+  const rows = used.map((each) => ({ ...each, parts: partsOf(each) }));
   const mean = anchor([...pieceOf.keys()]);
-  const values = Array<number>(n + m).fill(mean);
-  let information = new Matrix(1, 1);
+  const values = Array.from({ length: size }, (_, index) => (index < n + m ? mean : 0));
+  const slopeOf = ({ parts, successes, failures }: (typeof rows)[0]) => {
+    const chance = 1 / (1 + Math.exp(-parts.reduce((sum, [index, by]) => sum + by * values[index]!, 0)));
+    const all = successes + failures;
+    return { slope: successes - all * chance, weight: all * chance * (1 - chance) };
+  };
+  let covariance = new Matrix(1, 1);
   let steps = 0;
   for (let change = 1; change > isDone; steps++) {
     if (steps === mostIterations)
       throw new UsageError(
         'The skills and difficulties of this log do not settle: some players nearly always succeed and others nearly never. Give a longer log.',
       );
-    const gradient = Array<number>(n + m).fill(0);
-    information = Matrix.zeros(n + m, n + m);
-    for (const { player, piece, successes, failures } of used) {
-      const [p, q] = [skillOf.get(player)!, n + pieceOf.get(piece)!];
-      const chance = 1 / (1 + Math.exp(values[q]! - values[p]!));
-      const all = successes + failures;
-      const slope = successes - all * chance;
-      const weight = all * chance * (1 - chance);
-      gradient[p]! += slope;
-      gradient[q]! -= slope;
-      information.set(p, p, information.get(p, p) + weight);
-      information.set(q, q, information.get(q, q) + weight);
-      information.set(p, q, information.get(p, q) - weight);
-      information.set(q, p, information.get(q, p) - weight);
+    const gradient = Array<number>(size).fill(0);
+    const information = Matrix.zeros(size, size);
+    for (const row of rows) {
+      const { slope, weight } = slopeOf(row);
+      for (const [one, by] of row.parts) {
+        gradient[one]! += by * slope;
+        for (const [other, also] of row.parts)
+          information.set(one, other, information.get(one, other) + by * also * weight);
+      }
     }
     hold(information, n, m);
-    const step = inverse(information).mmul(Matrix.columnVector(gradient));
+    covariance = inverse(information);
+    const step = covariance.mmul(Matrix.columnVector(gradient));
     change = 0;
-    for (let index = 0; index < n + m; index++) {
+    for (let index = 0; index < size; index++) {
       // A step of more than one logit would overshoot.
       const by = Math.max(-1, Math.min(1, step.get(index, 0)));
       values[index]! += by;
       change = Math.max(change, Math.abs(by));
     }
   }
-  const covariance = inverse(information);
+  // What each session adds to the slopes.
+  const sessions = new Map<number, number[]>();
+  for (const row of rows) {
+    const { slope } = slopeOf(row);
+    const own = sessions.get(row.session ?? 0) ?? Array<number>(size).fill(0);
+    sessions.set(row.session ?? 0, own);
+    for (const [index, by] of row.parts) own[index]! += by * slope;
+  }
+  const bySession = spreadOf([...sessions.values()], covariance);
   const z = deviateOf(confidence);
+  const t = sessions.size < 2 ? z : studentDeviate(confidence, sessions.size - 1);
   const estimates = values.map((value, index): Estimate => {
-    const reach = z * Math.sqrt(Math.max(0, covariance.get(index, index)));
+    const byModel = z * Math.sqrt(Math.max(0, covariance.get(index, index)));
+    const reach = Math.max(byModel, t * Math.sqrt(bySession[index]!));
     return { value, low: value - reach, high: value + reach };
   });
-  return { estimates, steps, skillOf, pieceOf };
+  return { estimates, steps, skillOf, pieceOf, learningOf };
+}
+
+/** The variance of each value by session: the sandwich of the slopes of all sessions between two inverses. */
+function spreadOf(slopes: readonly (readonly number[])[], covariance: Matrix): number[] {
+  const count = slopes.length;
+  if (count < 2) return Array<number>(covariance.rows).fill(0);
+  const moved = new Matrix(slopes.map((each) => [...each])).mmul(covariance);
+  return Array.from({ length: covariance.rows }, (_, index) => {
+    const squares = moved.getColumn(index).reduce((sum, each) => sum + each * each, 0);
+    return (squares * count) / (count - 1);
+  });
+}
+
+/** Players with attempts in runs of different practice. */
+function playersThatPractise(attempts: readonly Attempts[]): number[] {
+  const first = new Map<number, number>();
+  const found: number[] = [];
+  for (const { player, practice = 0 } of attempts) {
+    const known = first.get(player);
+    if (known === undefined) first.set(player, practice);
+    else if (known !== practice) found.push(player);
+  }
+  return found;
 }
 
 /** Keeps the sum of the difficulties where it is: a step that moves all of them alike changes no chance. */
@@ -137,17 +193,19 @@ function groupsOf(players: number, pieces: number, attempts: readonly Attempts[]
       behind[player]!.push(at);
     }
   }
-  const group = Array<number>(size).fill(-1);
+  const groupOf = Array<number>(size).fill(-1);
   for (let start = 0; start < size; start++) {
-    if (group[start]! >= 0) continue;
+    if (groupOf[start]! >= 0) continue;
     const back = reachedFrom(start, behind);
-    for (const node of reachedFrom(start, ahead)) if (back.has(node)) group[node] = start;
+    for (const node of reachedFrom(start, ahead)) if (back.has(node)) groupOf[node] = start;
   }
   const groups = new Map<number, Attempts[]>();
   for (const each of attempts) {
-    const own = group[each.player]!;
-    if (own !== group[players + each.piece]) continue;
-    groups.set(own, [...(groups.get(own) ?? []), each]);
+    const own = groupOf[each.player]!;
+    if (own !== groupOf[players + each.piece]) continue;
+    const group = groups.get(own);
+    if (group === undefined) groups.set(own, [each]);
+    else group.push(each);
   }
   return [...groups.values()];
 }

@@ -1,5 +1,5 @@
 import { compare } from '../../balance/compare.js';
-import { fitLog } from '../../balance/fit.js';
+import { fitLog } from '../../balance/fitting/fit.js';
 import { sensitivity, settingsToTry } from '../../balance/sensitivity.js';
 import { tune } from '../../balance/tune.js';
 import type { Design } from '../../design/model.js';

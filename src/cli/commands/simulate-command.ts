@@ -1,6 +1,7 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { endOfSession } from '../../balance/fitting/playtest.js';
 import { joined, type Precise, plannedLooks, simulateUntil } from '../../balance/statistics/precision.js';
 import type { Design } from '../../design/model.js';
 import { UsageError } from '../../design/problems/problem.js';
@@ -253,6 +254,7 @@ async function simulateHere(
     onSession: (player, log) => {
       runs?.add(runRows(design, player, log));
       ofSessions?.add([sessionRow(design, player, log)]);
+      events?.add([{ player, session: log.session, at: log.duration / 1000, event: endOfSession, tried: 1 }]);
     },
     ...(events === undefined
       ? {}

@@ -1,5 +1,5 @@
 import type { Comparison, Difference } from '../../balance/compare.js';
-import { inUnit, number } from '../../formats/written.js';
+import { inUnit, number, withInterval } from '../../formats/written.js';
 import { columns, heading, paint, plain, type Terminal, wrap } from '../terminal.js';
 
 /** Changes of the design that are told in full. */
@@ -47,7 +47,7 @@ function differenceRows(terminal: Terminal, real: readonly Difference[]): string
       plain(what),
       inUnit(before, unit),
       inUnit(after, unit),
-      `${change.value > 0 ? '+' : ''}${inUnit(change.value, unit)} [${inUnit(change.low, unit)}, ${inUnit(change.high, unit)}]`,
+      `${change.value > 0 ? '+' : ''}${withInterval(change.value, change.low, change.high, unit)}`,
       correlation === undefined ? '' : `r ${correlation.toFixed(2)}`,
     ]),
   ];

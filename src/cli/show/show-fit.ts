@@ -1,52 +1,81 @@
-import type { Fit, FittedValue } from '../../balance/fit.js';
-import { inUnit, number, percent } from '../../formats/written.js';
+import type { Fit } from '../../balance/fitting/fit.js';
+import type { FittedValue } from '../../balance/fitting/fitted.js';
+import { inUnit, number, percent, withInterval } from '../../formats/written.js';
 import { columns, heading, paint, plain, type Terminal, wrap } from '../terminal.js';
 
 /** What a playtest says of players and pieces, for people to read. */
 export function showFit(terminal: Terminal, fit: Fit): string {
-  const rows = (values: readonly FittedValue[]): string =>
-    columns(
-      [
-        ['', 'estimate', '95 % interval', 'in the design', 'tries', 'succeeded'].map((title) =>
-          paint(terminal, 'dim', title),
-        ),
-        ...values.map((value) => valueRow(terminal, value)),
-      ],
-      [1, 2, 3, 4, 5],
-    );
-  const different = fit.likeness.filter(({ isDifferent }) => isDifferent);
+  const titles = ['estimate', '95 % interval', 'in the design', 'tries', 'succeeded'];
+  const learns = fit.players.some(({ learning }) => learning !== undefined);
+  const dim = (words: readonly string[]): string[] => words.map((word) => paint(terminal, 'dim', word));
+  const right = [1, 2, 3, 4, 5, 6];
   return [
     `${number(fit.sessions)} sessions played, ${number(fit.events)} events\n`,
-    heading(terminal, 'Skill of the players, in logits'),
-    rows(fit.players),
-    heading(terminal, 'Difficulty of the pieces, in logits, on the scale of the design'),
-    rows(fit.pieces),
-    ...(fit.leftOut.length === 0
-      ? []
-      : [
-          `  ${wrap(`Left out, since skill alone does not decide them: ${fit.leftOut.map(plain).join(', ')}`, terminal.width - 2, '  ')}\n`,
-        ]),
-    heading(terminal, 'Played, beside simulated players with these values'),
+    heading(
+      terminal,
+      'Skill of the players, in logits: 1 more succeeds at three of four where half succeeded',
+    ),
+    columns(
+      [
+        dim(['', ...titles, ...(learns ? ['learning'] : [])]),
+        ...fit.players.map((player) => [...valueRow(terminal, player), ...(learns ? [learned(player)] : [])]),
+      ],
+      right,
+    ),
+    heading(terminal, 'Difficulty of the pieces, on the same scale as the design'),
+    columns([dim(['', ...titles]), ...fit.pieces.map((piece) => valueRow(terminal, piece))], right),
+    ...notes(terminal, fit),
+    heading(terminal, 'Played, beside simulated players with these values: runs that came to an ending'),
     fit.likeness.length === 0
       ? '  too few sessions of each player to compare\n'
       : columns(
-          fit.likeness.map(({ player, what, unit, played, simulated, difference, isDifferent }) => [
-            isDifferent ? paint(terminal, 'yellow', 'differs') : paint(terminal, 'green', 'alike'),
+          fit.likeness.map(({ player, what, unit, played, simulated, difference, verdict }) => [
+            paint(terminal, verdictStyle[verdict], verdict),
             `${plain(what)} of ${plain(player)}`,
             `played ${inUnit(played, unit)}, simulated ${inUnit(simulated, unit)}`,
             unit === 'share'
-              ? `difference ${percentOf(difference.value)} [${percentOf(difference.low)}, ${percentOf(difference.high)}]`
-              : `more in play with chance ${percent(difference.value)} [${percent(difference.low)}, ${percent(difference.high)}]`,
+              ? `difference ${withInterval(difference.value, difference.low, difference.high, 'share')}`
+              : `more in play in ${withInterval(difference.value, difference.low, difference.high, 'share')} of pairings`,
           ]),
         ),
     '\n',
-    different.length === 0
-      ? `${paint(terminal, 'green', '✓ alike')}  simulated players play as these did, as far as so many sessions tell\n`
-      : `${paint(terminal, 'yellow', '! differs')}  in ${different.length} of ${fit.likeness.length}: something besides skill and difficulty is at work (pace, style, patience)\n`,
+    verdictOf(terminal, fit),
   ].join('');
 }
 
-const percentOf = (share: number): string => `${(share * 100).toFixed(1)} %`;
+const verdictStyle = { alike: 'green', differs: 'redBright', 'not yet clear': 'yellow' } as const;
+
+function notes(terminal: Terminal, { leftOut, tellsTries }: Fit): string[] {
+  const told = [
+    ...(leftOut.length === 0
+      ? []
+      : [`Left out, since a log does not show each try at them: ${leftOut.map(plain).join(', ')}.`]),
+    ...(tellsTries
+      ? []
+      : [
+          'The log has no column "tried". Every miss is taken for a failed try, so skills are too low where pieces ran out untouched; write tried 0 for those.',
+        ]),
+  ];
+  return told.map((note) => `  ${wrap(note, terminal.width - 2, '  ')}\n`);
+}
+
+function verdictOf(terminal: Terminal, { likeness, tellsTries }: Fit): string {
+  const of = (verdict: Fit['likeness'][0]['verdict']): number =>
+    likeness.filter((each) => each.verdict === verdict).length;
+  const [different, unclear] = [of('differs'), of('not yet clear')];
+  if (different > 0)
+    return `${paint(terminal, 'redBright', '✗ differs')}  in ${different} of ${likeness.length}: something besides skill and difficulty is at work (pace, style, patience)\n`;
+  if (unclear > 0 || likeness.length === 0)
+    return `${paint(terminal, 'yellow', '? not yet clear')}  in ${unclear === 0 ? 'any figure' : `${unclear} of ${likeness.length}`}: more sessions would tell\n`;
+  if (!tellsTries)
+    return `${paint(terminal, 'yellow', '? alike')}  but with skills that may be too low: the log does not say which misses were tried\n`;
+  return `${paint(terminal, 'green', '✓ alike')}  simulated players play as these did\n`;
+}
+
+const learned = ({ learning }: Fit['players'][0]): string =>
+  learning === undefined
+    ? '–'
+    : `${learning.value.toFixed(2)} [${learning.low.toFixed(2)}, ${learning.high.toFixed(2)}]`;
 
 function valueRow(
   terminal: Terminal,

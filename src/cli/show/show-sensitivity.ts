@@ -1,7 +1,7 @@
 import type { Effect, Sensitivity } from '../../balance/sensitivity.js';
 import type { Design } from '../../design/model.js';
 import { turnableDials } from '../../design/settings.js';
-import { inUnit, number, percent } from '../../formats/written.js';
+import { changeWithReach, inUnit, number, percent } from '../../formats/written.js';
 import { columns, heading, paint, plain, type Terminal } from '../terminal.js';
 
 /** Effects of each dial that are told. */
@@ -73,7 +73,7 @@ const effectRows = (effects: readonly Effect[]): string[][] =>
       plain(player),
       plain(what),
       `${inUnit(points[0]!.value, unit)} -> ${inUnit(points.at(-1)!.value, unit)}`,
-      `${change.value > 0 ? '+' : ''}${inUnit(change.value, unit)} ± ${inUnit((change.high - change.low) / 2, unit)}`,
+      changeWithReach(change, unit),
       curve(effect),
       unit === 'share' ? '' : percent(size),
       correlation === undefined ? '' : `r ${correlation.toFixed(2)}`,

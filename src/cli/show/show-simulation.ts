@@ -2,7 +2,8 @@ import type { Distribution } from '../../balance/statistics/distribution.js';
 import type { Estimate } from '../../balance/statistics/intervals.js';
 import type { PlayerSummary, SimulationSummary } from '../../balance/summary.js';
 import type { TargetResult } from '../../balance/targets.js';
-import { inUnit, number, percent, wanted } from '../../formats/written.js';
+import type { Unit } from '../../design/measures.js';
+import { inUnit, number, percent, wanted, winWords, withInterval, withReach } from '../../formats/written.js';
 import { columns, heading, paint, plain, type Terminal, wrap } from '../terminal.js';
 
 /** A simulation for people to read: the players side by side, what they tell of each other, then the targets. */
@@ -21,7 +22,11 @@ export function showSimulation(terminal: Terminal, summary: SimulationSummary, w
   const where = world === undefined ? '' : `, in the world ${plain(world)}`;
   return [
     `${paint(terminal, 'bold', plain(summary.design))}  ${number(first.sessions)} sessions of each player, seed ${summary.seed}${where}\n`,
-    paint(terminal, 'dim', '± and [ ] are 95 % intervals, by session\n\n'),
+    paint(
+      terminal,
+      'dim',
+      '± and [ ] are 95 % intervals; ≤ and ≥ their far end, where nearly none or nearly all did.\n\n',
+    ),
     columns(rows, right),
     ...(taken.length === 0
       ? []
@@ -44,30 +49,40 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
       .map(([part, cells], index) => [index === 0 ? label : '', part, ...cells]);
   const spread = (
     label: string,
-    unit: string,
+    unit: Unit,
     of: (player: PlayerSummary) => Distribution | null,
   ): string[][] =>
     rows(label, [
-      ['median', told(of, ({ p50, intervals }) => withReach(p50, intervals.p50, unit))],
-      ['10 % – 90 %', told(of, ({ p10, p90 }) => `${number(p10)} – ${number(p90)}${unit}`)],
-      ['mean', told(of, ({ mean, intervals }) => withReach(mean, intervals.mean, unit))],
+      medianRow(unit, of),
+      ['10 % – 90 %', told(of, ({ p10, p90 }) => `${number(p10)} – ${inUnit(p90, unit)}`)],
+      ['mean', told(of, ({ mean, intervals }) => reachOf(mean, intervals.mean, unit))],
     ]);
   const median = (
     label: string,
-    unit: string,
+    unit: Unit,
     of: (player: PlayerSummary) => Distribution | null,
-  ): string[][] =>
-    rows(label, [['median', told(of, ({ p50, intervals }) => withReach(p50, intervals.p50, unit))]]);
-  const all = (player: PlayerSummary): number =>
-    player.rules.reduce((sum, rule) => sum + Math.max(0, rule.points), 0);
+  ): string[][] => rows(label, [medianRow(unit, of)]);
+  /** Of something that does not come in every run. */
+  const seldom = (label: string, of: (player: PlayerSummary) => Distribution | null): string[][] =>
+    rows(label, [
+      medianRow('seconds', of),
+      ...(players.some((player) => (of(player)?.runs ?? 0) < player.runs)
+        ? [
+            [
+              'comes in',
+              (player: PlayerSummary) => `${percent((of(player)?.runs ?? 0) / player.runs)} of runs`,
+            ] as const,
+          ]
+        : []),
+    ]);
   const scoring = first.rules.filter((rule) =>
     players.some((player) => player.rules[rule.index]!.points !== 0),
   );
   return [
     row('runs played', '', (player) => number(player.runs)),
-    ...spread('score', '', (player) => player.score),
-    ...spread('run length', ' s', (player) => player.runSeconds),
-    ...median('session length', ' s', (player) => player.sessionSeconds),
+    ...spread('score', 'points', (player) => player.score),
+    ...spread('run length', 'seconds', (player) => player.runSeconds),
+    ...median('session length', 'seconds', (player) => player.sessionSeconds),
     ...rows('runs end on', [
       ...Object.keys(first.endings).map(
         (screen) => [plain(screen), shareCell(({ endings }) => endings[screen]!)] as const,
@@ -82,16 +97,15 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
         `${to}: ${plain(trigger)}`,
         (player) => {
           const cause = player.causes.find((each) => each.index === index);
-          return cause === undefined ? none : percent(cause.share.value);
+          return cause === undefined ? none : reach(cause.share);
         },
       ]),
     ),
     ...rows(
       'runs reach',
-      longest(players).map(({ level }) => [
-        `level ${level}`,
-        shareCell(({ levels }) => levels[level - 1]?.reached),
-      ]),
+      longest(players)
+        .filter(({ level }) => players.some(({ levels }) => levels[level - 1]?.reached.value !== 1))
+        .map(({ level }) => [`level ${level}`, shareCell(({ levels }) => levels[level - 1]?.reached)]),
     ),
     ...rows(
       'of these fail',
@@ -101,22 +115,34 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
           const found = player.levels[level - 1];
           if (found?.fails == null) return none;
           const climb = found.climb === 'drops' || found.climb === 'jumps' ? `${found.climb} to ` : '';
-          return `${climb}${percent(found.fails.value)}`;
+          return `${climb}${reach(found.fails)}`;
         },
       ]),
     ),
-    ...median('lives left', '', (player) => player.livesLeft),
-    ...median('first point', ' s', (player) => player.firstPoint),
-    ...median('first life lost', ' s', (player) => player.firstLoss),
-    ...median('longest dry spell', ' s', (player) => player.drySpell),
-    ...median('longest streak', '', (player) => player.streak),
+    ...(players.some(({ levels }) => levels.some(({ tries }) => tries !== null && tries.value > 1))
+      ? rows(
+          'tries in a run',
+          longest(players).map(({ level }) => [
+            `level ${level}`,
+            (player) => {
+              const tries = player.levels[level - 1]?.tries;
+              return tries == null ? none : withReach(tries.value, tries.low, tries.high, 'count');
+            },
+          ]),
+        )
+      : []),
+    ...median('lives left', 'count', (player) => player.livesLeft),
+    ...seldom('first point', (player) => player.firstPoint),
+    ...seldom('first life lost', (player) => player.firstLoss),
+    ...median('longest dry spell', 'seconds', (player) => player.drySpell),
+    ...median('longest streak', 'count', (player) => player.streak),
     ...rows(
       'points from',
       scoring.map((rule) => [
         plain(rule.name),
         (player) => {
-          const { points } = player.rules[rule.index]!;
-          return all(player) === 0 ? none : points < 0 ? number(points) : percent(points / all(player));
+          const { points, share } = player.rules[rule.index]!;
+          return points < 0 ? number(points) : share === null ? none : reach(share);
         },
       ]),
     ),
@@ -124,11 +150,14 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
       'sits at',
       first.bounds
         .filter(({ counter, bound }) =>
-          players.some((player) => boundShare(player, counter, bound) >= leastHeld),
+          players.some((player) => (boundOf(player, counter, bound)?.share.value ?? 0) >= leastHeld),
         )
         .map(({ counter, bound, value }) => [
           `${plain(counter)} ${number(value)}`,
-          (player) => percent(boundShare(player, counter, bound)),
+          (player) => {
+            const found = boundOf(player, counter, bound);
+            return found === undefined ? none : reach(found.share);
+          },
         ]),
     ),
   ];
@@ -138,8 +167,12 @@ const none = '–';
 /** A counter that sits at a bound for less of the play is not told. */
 const leastHeld = 0.05;
 
-const boundShare = ({ bounds }: PlayerSummary, counter: string, bound: string): number =>
-  bounds.find((each) => each.counter === counter && each.bound === bound)?.share.value ?? 0;
+const boundOf = (
+  { bounds }: PlayerSummary,
+  counter: string,
+  bound: string,
+): PlayerSummary['bounds'][0] | undefined =>
+  bounds.find((each) => each.counter === counter && each.bound === bound);
 
 const longest = (players: readonly PlayerSummary[]): PlayerSummary['levels'] =>
   players.map(({ levels }) => levels).reduce((most, each) => (each.length > most.length ? each : most));
@@ -155,27 +188,27 @@ const shareCell =
   (of: (player: PlayerSummary) => Estimate | undefined): Cell =>
   (player) => {
     const found = of(player);
-    return found === undefined ? none : percent(found.value);
+    return found === undefined ? none : reach(found);
   };
 
-/** A value with how far the true one may be from it. */
-function withReach(value: number, interval: readonly [number, number] | null, unit: string): string {
-  if (interval === null) return `${number(value)}${unit}`;
-  const reach = Math.max(value - interval[0], interval[1] - value);
-  return `${number(value)} ± ${number(reach)}${unit}`;
-}
+const medianRow = (
+  unit: Unit,
+  of: (player: PlayerSummary) => Distribution | null,
+): readonly [string, Cell] => ['median', told(of, ({ p50, intervals }) => reachOf(p50, intervals.p50, unit))];
+
+const reachOf = (value: number, interval: readonly [number, number] | null, unit: Unit): string =>
+  interval === null ? inUnit(value, unit) : withReach(value, ...interval, unit);
+
+const reach = ({ value, low, high }: Estimate): string => withReach(value, low, high, 'share');
 
 /** What the players tell of each other, and what never happened. */
 function observations(terminal: Terminal, { players, skill, wins }: SimulationSummary): string[] {
   const lines: string[] = [];
   if (skill !== null)
     lines.push(
-      `Of what makes scores differ, ${percent(skill.value)} is skill [${percent(skill.low)}, ${percent(skill.high)}]; the rest is luck.`,
+      `Of what makes scores differ, ${withInterval(skill.value, skill.low, skill.high, 'share')} is skill; the rest is luck.`,
     );
-  for (const { of, over, chance } of wins)
-    lines.push(
-      `A run of ${of} scores more than one of ${over} with chance ${percent(chance.value)} [${percent(chance.low)}, ${percent(chance.high)}].`,
-    );
+  for (const win of wins) lines.push(`${winWords(win)}.`);
   const all = Object.values(players);
   const unseen = (pick: (player: PlayerSummary) => readonly string[]): string[] =>
     pick(all[0]!).filter((name) => all.every((player) => pick(player).includes(name)));
@@ -207,9 +240,7 @@ function targetRows(terminal: Terminal, targets: readonly TargetResult[]): strin
 export function targetRow(terminal: Terminal, target: TargetResult): string[] {
   const { unit } = target;
   const found =
-    target.value === null
-      ? 'nothing to measure'
-      : `${inUnit(target.value, unit)} [${inUnit(target.low, unit)}, ${inUnit(target.high, unit)}]`;
+    target.value === null ? 'nothing to measure' : withInterval(target.value, target.low, target.high, unit);
   return [
     paint(terminal, verdictStyle[target.verdict], target.verdict),
     `${plain(target.what)} of ${target.of}`,

@@ -158,14 +158,21 @@ export function funnelFigure(report: Simulated, draw: Draw): Figure | undefined 
 export function paceFigure(report: Simulated, draw: Draw): Figure | undefined {
   const players = playersOf(report);
   const parts = players.flatMap(([player, { pace }]) =>
-    pace.map(({ from, to, points }) => ({ player, from, to, middle: (from + to) / 2, ...points })),
+    pace.map(({ from, to, points, runs }) => ({
+      player,
+      from,
+      to,
+      middle: (from + to) / 2,
+      runs,
+      ...points,
+    })),
   );
   if (parts.length === 0) return undefined;
   return {
     name: 'pace',
     title: 'Pacing',
     caption:
-      'Points in each ten seconds of a run, of the runs that last so long, with 95 % intervals. A flat line is steady, a climbing one builds up; a hole is a dry spell. Turn when things appear, and streaks.',
+      'Points for ten seconds of play, by how long a run has lasted, with 95 % intervals; a dot is as large as the share of runs that last so long. A flat line is steady, a climbing one builds up; a hole is a dry spell. Turn when things appear, and streaks.',
     svg: draw({
       height: 280,
       marginLeft: 55,
@@ -182,16 +189,22 @@ export function paceFigure(report: Simulated, draw: Draw): Figure | undefined {
           fillOpacity: 0.2,
         }),
         Plot.lineY(parts, { x: 'middle', y: 'value', z: 'player', stroke: 'player', strokeWidth: 2 }),
-        Plot.dot(parts, { x: 'middle', y: 'value', fill: 'player', r: 2.5 }),
+        Plot.dot(parts, {
+          x: 'middle',
+          y: 'value',
+          fill: 'player',
+          r: ({ runs }) => 1 + 4 * Math.sqrt(runs),
+        }),
         Plot.ruleY([0]),
       ],
     }),
-    head: ['player', 'seconds', 'points', '95 % interval'],
-    rows: parts.map(({ player, from, to, value, low, high }) => [
+    head: ['player', 'seconds', 'points for ten seconds', '95 % interval', 'runs that last so long'],
+    rows: parts.map(({ player, from, to, value, low, high, runs }) => [
       player,
       `${from} to ${to}`,
       number(value),
       `${number(low)} to ${number(high)}`,
+      percent(runs),
     ]),
   };
 }

@@ -7,7 +7,7 @@ import type { TargetResult } from '../../balance/targets.js';
 import { formatPlace } from '../../design/problems/problem.js';
 import { assumptions } from '../../explore/evidence/verdict.js';
 import { visibleLines } from '../characters.js';
-import { clock, interval, inUnit, number, percent, wanted } from '../written.js';
+import { clock, interval, inUnit, number, percent, wanted, winWords } from '../written.js';
 import { type Figure, type FigureDocument, partColours, playerColours } from './figure-parts.js';
 import { figuresOf } from './figures.js';
 import { style } from './style.js';
@@ -159,7 +159,7 @@ function playerCards(report: Report): Html {
   const { skill, wins } = summary;
   return html`<ul class="players">${cards}</ul>
 ${skill === null ? undefined : html`<p>Of what makes scores differ, <b>${percent(skill.value)}</b> is skill (${percent(skill.low)} to ${percent(skill.high)}); the rest is luck.</p>`}
-${wins.length === 0 ? undefined : html`<ul>${wins.map(({ of, over, chance }) => html`<li>A run of ${of} scores more than one of ${over} with chance <b>${percent(chance.value)}</b> (${percent(chance.low)} to ${percent(chance.high)}).</li>`)}</ul>`}${unseen(report)}`;
+${wins.length === 0 ? undefined : html`<ul>${wins.map((win) => html`<li>${winWords(win)}.</li>`)}</ul>`}${unseen(report)}`;
 }
 
 /** The first sentence of a player, for whoever reads no tables. */

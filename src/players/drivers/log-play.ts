@@ -7,23 +7,38 @@ import { SessionDriver } from './session-driver.js';
 export interface LoggedEvent {
   readonly event: number;
   readonly at: number;
+  readonly isTried: boolean;
 }
 
-/** Milliseconds that a session is taken to go on for after its last event. */
+/** A session that somebody played. */
+export interface LoggedSession {
+  /** In the order of their times. */
+  readonly events: readonly LoggedEvent[];
+  /** Milliseconds at which the player left; undefined: nobody says. */
+  readonly end: number | undefined;
+}
+
+/** Milliseconds that a session of which nobody says when it ended is taken to go on for after its last event. */
 const lingering = 10_000;
 
 /** Plays sessions again that were played elsewhere: what the log holds happens, and the clocks of the design in between. */
 export class LogPlay extends SessionDriver {
-  #events: readonly LoggedEvent[] = [];
+  #session: LoggedSession = { events: [], end: undefined };
   #next = 0;
 
-  constructor(form: Form, meeting: Meeting, tally: Tally, ownsPresence: boolean) {
+  /** @param heard is told each event before it happens, with how many runs of the session have come to an ending */
+  constructor(
+    form: Form,
+    meeting: Meeting,
+    tally: Tally,
+    ownsPresence: boolean,
+    private readonly heard: (event: LoggedEvent, session: number, runsEnded: number) => void,
+  ) {
     super(form, meeting, tally, undefined, !ownsPresence);
   }
 
-  /** @param events in the order of their times */
-  replay(seed: number, session: number, events: readonly LoggedEvent[]): void {
-    this.#events = events;
+  replay(seed: number, session: number, logged: LoggedSession): void {
+    this.#session = logged;
     this.play(seed, session);
   }
 
@@ -32,21 +47,30 @@ export class LogPlay extends SessionDriver {
   }
 
   protected override step(): boolean {
-    const next = this.#events[this.#next];
+    const { events, end } = this.#session;
+    const next = events[this.#next];
     this.machine.peek();
     if (next === undefined) {
       // What a timer ends just after the last event has no event of its own.
-      const last = this.#events.at(-1)?.at ?? 0;
-      if (!this.isLive || this.machine.dueAt > last + lingering) return false;
+      const until = end ?? (events.at(-1)?.at ?? 0) + lingering;
+      if (!this.isLive || this.machine.dueAt > until) return this.#leave();
       this.machine.fire();
       return true;
     }
     if (this.machine.dueAt <= next.at) this.machine.fire();
     else {
       this.#next++;
+      this.heard(next, this.log.session, this.runsEnded);
       this.send(next.event, Math.max(next.at, this.machine.cells[this.form.cells.now]!), false);
     }
     return true;
+  }
+
+  #leave(): false {
+    const { end } = this.#session;
+    const now = this.machine.cells[this.form.cells.now]!;
+    if (end !== undefined && end > now) this.machine.elapse(end);
+    return false;
   }
 
   protected override begins(): void {}

@@ -75,11 +75,12 @@ export function FitLog() {
               {words.balance.useDifficulties}
             </Button>
           )}
+          {!fit.tellsTries && <p>{words.balance.noTries}</p>}
           <p>{words.balance.likeness}</p>
           <ul className="likeness">
-            {fit.likeness.map(({ player, what, played, simulated, isDifferent }) => (
-              <li key={`${player} ${what}`} className={isDifferent ? 'differs' : undefined}>
-                {isDifferent ? '!' : '✓'} {words.balance.differs(what, player, played, simulated)}
+            {fit.likeness.map(({ player, what, played, simulated, verdict }) => (
+              <li key={`${player} ${what}`} className={verdict === 'differs' ? 'differs' : undefined}>
+                {signs[verdict]} {words.balance.differs(what, player, played, simulated)}
               </li>
             ))}
           </ul>
@@ -88,3 +89,5 @@ export function FitLog() {
     </section>
   );
 }
+
+const signs = { alike: '✓', differs: '!', 'not yet clear': '?' } as const;

@@ -73,8 +73,10 @@ export interface FitView {
     readonly what: string;
     readonly played: string;
     readonly simulated: string;
-    readonly isDifferent: boolean;
+    readonly verdict: Fit['likeness'][0]['verdict'];
   }[];
+  /** Whether the log says which misses were tried. */
+  readonly tellsTries: boolean;
 }
 
 const seed = 1;
@@ -192,7 +194,7 @@ const balance = {
   fit(text: string, log: string, name: string): FitView | { readonly told: string } {
     try {
       const fit = fitLog(designOf(text), readLog(log, name), { sessions: sessionsTried, seed });
-      const value = ({ name: of, attempts, estimate, design }: Fit['players'][0]): FittedView => ({
+      const value = ({ name: of, attempts, estimate, design }: Fit['pieces'][0]): FittedView => ({
         name: of,
         attempts,
         estimate: estimate?.value,
@@ -202,13 +204,14 @@ const balance = {
       return {
         players: fit.players.map(value),
         pieces: fit.pieces.map(value),
-        likeness: fit.likeness.map(({ player, what, unit, played, simulated, isDifferent }) => ({
+        likeness: fit.likeness.map(({ player, what, unit, played, simulated, verdict }) => ({
           player,
           what,
           played: inUnit(played, unit),
           simulated: inUnit(simulated, unit),
-          isDifferent,
+          verdict,
         })),
+        tellsTries: fit.tellsTries,
       };
     } catch (error) {
       if (error instanceof DesignError || error instanceof UsageError) return { told: error.message };

@@ -1,0 +1,106 @@
+import { describe, expect, test } from 'vitest';
+import { type Fit, fitLog, type LogRow, readDesign, simulate } from '../../src/index.js';
+
+/** A hall with flowers to gather and snares to dodge, a run of forty seconds. */
+const hall = (players: string, more = '') =>
+  readDesign(`
+counters: { score: 0 }
+timers: { day: { countdown: 40, keep: run } }
+pieces:
+  clover: { is: collectible, difficulty: -0.5, takes: 0.8, lasts: 4${more} }
+  thyme: { is: collectible, difficulty: 0.6, takes: 1.2, lasts: 4 }
+  snare: { is: hazard, difficulty: -1, lead: [1, 2] }
+levels:
+  - spawn:
+      - { piece: clover, every: [0.5, 1.5], atOnce: 4 }
+      - { piece: thyme, every: [1, 3], atOnce: 3 }
+      - { piece: snare, every: [4, 6] }
+rules:
+  - { when: clover.taken, do: [{ add: { score: 1 } }] }
+  - { when: thyme.taken, do: [{ add: { score: 2 } }] }
+screens: { hall: { live: true }, out: { ending: won } }
+transitions:
+  - { from: hall, to: out, when: day.ended }
+  - { from: out, to: hall, when: input.again, fresh: run }
+players: ${players}`);
+
+type Kept = 'tried and end' | 'events alone';
+
+function fitted(
+  design: ReturnType<typeof hall>,
+  sessions: number,
+  seed: number,
+  kept: Kept = 'tried and end',
+): Fit {
+  const rows: LogRow[] = [];
+  const add = (player: string, session: number, event: string, at: number, isTried?: boolean): void => {
+    rows.push({ player, session, event, at: at / 1000, isTried, file: 'log.csv', line: rows.length + 2 });
+  };
+  const isWhole = kept === 'tried and end';
+  simulate(design, {
+    sessions,
+    seed,
+    onEvent: (player, session, event, at, isTried) =>
+      add(player, session, event, at, isWhole ? isTried : undefined),
+    onSession: (player, log) => {
+      if (isWhole) add(player, log.session, 'end', log.duration);
+    },
+  });
+  return fitLog(design, rows, { sessions: 200, seed: 99 });
+}
+
+const within = (found: { low: number; high: number } | undefined, truth: number): boolean =>
+  found !== undefined && found.low <= truth && found.high >= truth;
+
+describe('fit', () => {
+  test('covers the difficulties, though all players meet the same in sessions of the same number', () => {
+    const design = hall(
+      '{ one: { skill: -0.5, runs: 2 }, two: { skill: 0.3, runs: 2 }, three: { skill: 1, runs: 2 } }',
+    );
+    const truths = { clover: -0.5, thyme: 0.6, snare: -1 };
+    const held = Array.from({ length: 40 }, (_, seed) => fitted(design, 30, seed)).flatMap(({ pieces }) =>
+      pieces.map(({ name, estimate }) => within(estimate, truths[name as keyof typeof truths])),
+    );
+    expect(held).toHaveLength(120);
+    // Without regard for the sessions it is 82 %.
+    expect(held.filter(Boolean).length / held.length).toBeGreaterThan(0.89);
+  });
+
+  test('finds what skill grows by from run to run', () => {
+    const design = hall('{ one: { skill: 0.4, learning: 0.5, runs: 4 } }');
+    const found = Array.from({ length: 30 }, (_, seed) => fitted(design, 30, seed).players[0]!);
+    const mean = found.reduce((sum, { learning }) => sum + learning!.value, 0) / found.length;
+    expect(mean).toBeCloseTo(0.5, 1);
+    expect(found.filter(({ learning }) => within(learning, 0.5)).length).toBeGreaterThanOrEqual(25);
+    expect(found.filter(({ learning }) => within(learning, 0)).length).toBeLessThanOrEqual(3);
+    expect(found.filter(({ estimate }) => within(estimate, 0.4)).length).toBeGreaterThanOrEqual(25);
+  });
+
+  test('does not hold the seconds of a run that was left against the simulation', () => {
+    // Half of the last runs are left: their length is the player's patience.
+    const design = hall('{ one: { skill: 0.4, runs: 5, patience: 100 } }');
+    const { likeness } = fitted(design, 40, 3);
+    expect(likeness.map(({ verdict }) => verdict)).not.toContain('differs');
+    expect(likeness.map(({ what }) => what)).toContain('median length of a run');
+  });
+
+  test('says not yet clear, and not alike, of five sessions', () => {
+    const { likeness } = fitted(hall('{ one: { skill: 0.4 } }'), 5, 1);
+    expect(likeness.map(({ verdict }) => verdict)).not.toContain('alike');
+  });
+
+  test('says when a log does not tell which misses were tried: skills are too low then', () => {
+    const design = hall('{ one: { skill: 1, runs: 2 } }');
+    const [told, untold] = [fitted(design, 40, 1), fitted(design, 40, 1, 'events alone')];
+    expect([told.tellsTries, untold.tellsTries]).toEqual([true, false]);
+    expect(within(told.players[0]!.estimate, 1)).toBe(true);
+    expect(untold.players[0]!.estimate!.high).toBeLessThan(1);
+  });
+
+  test('leaves out a piece that may be tried again: its failures are no events', () => {
+    const design = hall('{ one: { skill: 0.4, runs: 2 } }', ', again: true');
+    const found = fitted(design, 60, 2);
+    expect(found.leftOut).toEqual(['clover']);
+    expect(within(found.players[0]!.estimate, 0.4)).toBe(true);
+  });
+});
