@@ -1,4 +1,6 @@
 import type { Design } from '../design/model.js';
+import { turnableDials } from '../design/settings.js';
+import type { Verdict } from '../explore/evidence/verdict.js';
 import type { PlayerSummary, SimulationSummary } from './summary.js';
 
 /** Something about how a design plays that a designer may want otherwise, and what would change it. */
@@ -23,31 +25,49 @@ export const remarkLimits = {
   /** Of runs that fail at a level: nearly none, nearly all. */
   easiest: 0.02,
   hardest: 0.98,
+  /** Of runs that are left before an ending. */
+  left: 0.5,
 } as const;
 
-/** What stands out in a simulation, where its intervals leave no other reading. */
-export function observationsOn(design: Design, summary: SimulationSummary): Observation[] {
+/** What is proved of the transitions of a design. */
+type Proved = readonly { readonly to: string; readonly verdict: Verdict }[];
+
+/**
+ * What stands out in a simulation, where its intervals leave no other reading.
+ *
+ * @param proved what is proved of the transitions: to an ending that cannot be reached, no number leads
+ */
+export function observationsOn(
+  design: Design,
+  summary: SimulationSummary,
+  proved: Proved = [],
+): Observation[] {
   const players = Object.entries(summary.players);
   return [
-    ...players.flatMap(([name, player]) => remarksOnPlayer(name, player)),
-    ...remarksOnAll(design, summary),
+    ...players.flatMap(([name, player]) => remarksOnPlayer(design, name, player)),
+    ...remarksOnAll(design, summary, proved),
   ];
 }
 
 const percent = (share: number): string => `${Math.round(share * 100)} %`;
 
-function remarksOnPlayer(player: string, summary: PlayerSummary): Observation[] {
-  const { levels, rules, bounds, drySpell, runSeconds } = summary;
+function remarksOnPlayer(design: Design, player: string, summary: PlayerSummary): Observation[] {
+  const { levels, rules, bounds, drySpell, runSeconds, abandoned } = summary;
   const limits = remarkLimits;
   const observations: Observation[] = [];
   const add = (what: string, remedy: string): void => {
     observations.push({ player, what, remedy });
   };
+  if (abandoned.low > limits.left)
+    add(
+      `${percent(abandoned.value)} of the runs are left before they come to an ending.`,
+      'Give the game an end that comes sooner, or the player more patience; what is said of endings holds for the others only.',
+    );
   levels.forEach(({ name, fails, climb }, index) => {
     const before = levels[index - 1]?.fails;
     if (climb === 'jumps' && fails !== null)
       add(
-        `${name} is much harder than the level before: ${percent(fails.value)} of the runs that come to it fail there, after ${percent(before!.value)}.`,
+        `${name} is much harder than the level before: ${percent(fails.value)} of the runs that reach it fail there, after ${percent(before!.value)}.`,
         'Ask for less there, give it more time, or let what is new in it come one thing at a time.',
       );
     if (climb === 'drops' && fails !== null)
@@ -61,11 +81,11 @@ function remarksOnPlayer(player: string, summary: PlayerSummary): Observation[] 
   const main = rules.find(({ share }) => share !== null && share.low > limits.oneRule);
   if (main !== undefined && rules.filter(({ points }) => points > 0).length > 1)
     add(
-      `"${main.name}" makes ${percent(main.share!.value)} of all points; the other rules hardly matter.`,
-      'Give the others more points, or let what they wait for come more often.',
+      `"${main.name}" makes ${percent(main.share!.value)} of all points.`,
+      'If the other rules are to matter, give them more points, or let what they wait for come more often.',
     );
   for (const { counter, bound, value, share } of bounds)
-    if (bound === 'max' && share.low > limits.atMax)
+    if (bound === 'max' && share.low > limits.atMax && !beginsAt(design, counter, value))
       add(
         `${counter} sits at its max of ${value} for ${percent(share.value)} of play, where nothing can add to it.`,
         'Raise the max, or let it grow more slowly.',
@@ -81,7 +101,13 @@ function remarksOnPlayer(player: string, summary: PlayerSummary): Observation[] 
   return observations;
 }
 
-function remarksOnAll(design: Design, { players, skill }: SimulationSummary): Observation[] {
+/** Whether a counter is full from the start, as lives are: it sits there until something is lost. */
+function beginsAt(design: Design, counter: string, value: number): boolean {
+  const { start } = design.counters.find(({ name }) => name === counter)!;
+  return start.kind === 'number' && start.value === value;
+}
+
+function remarksOnAll(design: Design, { players, skill }: SimulationSummary, proved: Proved): Observation[] {
   const observations: Observation[] = [];
   const add = (what: string, remedy: string): void => {
     observations.push({ player: undefined, what, remedy });
@@ -89,7 +115,9 @@ function remarksOnAll(design: Design, { players, skill }: SimulationSummary): Ob
   if (skill !== null && skill.high < remarkLimits.leastSkill)
     add(
       `Skill hardly matters: ${percent(skill.value)} of what makes scores differ lies between the players.`,
-      'Let difficulties differ, or reward successes in a row.',
+      design.pieces.some(({ isSkilled }) => isSkilled)
+        ? 'Let difficulties differ, or reward successes in a row.'
+        : 'No piece asks for skill: give some a difficulty, or say which of their outcomes is the success.',
     );
   if (skill !== null && skill.low > remarkLimits.mostSkill)
     add(
@@ -98,12 +126,24 @@ function remarksOnAll(design: Design, { players, skill }: SimulationSummary): Ob
     );
   const all = Object.values(players);
   const won = design.screens.filter(({ ending }) => ending === 'won').map(({ name }) => name);
+  const isUnreachable = (screen: string): boolean => {
+    const ways = proved.filter(({ to }) => to === screen);
+    return ways.length > 0 && ways.every(({ verdict }) => verdict === 'unreachable');
+  };
+  const mayTune = turnableDials(design).length > 0;
   for (const ending of won)
-    if (all.every(({ endings }) => endings[ending]!.high < 1 - remarkLimits.hardest))
-      add(`Nobody comes to ${ending}.`, 'Ask for less on the way there; jocus tune finds how much less.');
+    if (
+      !isUnreachable(ending) &&
+      all.every(({ endings }) => endings[ending]!.high < 1 - remarkLimits.hardest)
+    )
+      add(
+        `Nobody comes to ${ending}.`,
+        `Ask for less on the way there${mayTune ? '; jocus tune finds how much less' : ''}.`,
+      );
   const lost = design.screens.filter(({ ending }) => ending === 'lost').map(({ name }) => name);
   if (
     lost.length > 0 &&
+    all.every(({ abandoned }) => abandoned.high < remarkLimits.left) &&
     all.every(({ endings }) => lost.every((name) => endings[name]!.high < remarkLimits.easiest))
   )
     add('Hardly anybody ever loses.', 'Let hazards come more often, or take more.');

@@ -31,12 +31,13 @@ export function reportOn(
 ): Report {
   const { design, seed, players } = simulation;
   const summary = summarize(simulation);
+  const checked = check(design, limits);
   return {
     design,
-    check: check(design, limits),
+    check: checked,
     simulation,
     summary,
-    observations: observationsOn(design, summary),
+    observations: observationsOn(design, summary, checked.exploration.transitions),
     stories: sampleSessions(
       design,
       seed,

@@ -442,4 +442,39 @@ describe('what is measured is what the formula says', () => {
     });
     follows(column(design, 'lives'), chances);
   });
+
+  test('25. a level that begins anew with each miss: one by p tries', () => {
+    const design = {
+      pieces: { blossom: { is: 'collectible', difficulty: 0 } },
+      levels: [{ place: { blossom: 1 } }, { place: { blossom: 1 } }],
+      screens: { heath: { live: true }, home: { ending: 'won' } },
+      transitions: [
+        { from: 'heath', to: 'heath', when: 'blossom.missed', fresh: 'level' },
+        { from: 'heath', to: 'home', when: 'blossom.taken', if: 'level.last' },
+        { from: 'heath', to: 'heath', when: 'blossom.taken', fresh: 'level', level: 'next' },
+      ],
+      players: { one: { skill: Math.log(1 / 3), patience: 3600 } },
+    };
+    const { levels } = one(design);
+    const chance = 1 / 4;
+    // A geometric number of tries, at each level.
+    for (const { tries } of levels) near(tries!.value, 1 / chance, Math.sqrt(1 - chance) / chance);
+    expect(levels.map(({ fails }) => fails!.value)).toEqual([0, 0]);
+  });
+
+  test('26. two whom luck never parts are tied, and not said to win half the time', () => {
+    const design = {
+      counters: { score: {} },
+      timers: { dusk: { countdown: 5 }, tick: { every: 1 } },
+      rules: [{ when: 'tick.ticked', do: [{ add: { score: 1 } }] }],
+      screens: { heath: { live: true }, over: { ending: 'over' } },
+      transitions: [{ from: 'heath', to: 'over', when: 'dusk.ended' }],
+      players: { one: { skill: 0 }, two: { skill: 1 } },
+    };
+    const { wins, skill } = summarize(played(design, 100));
+    expect(wins).toMatchObject([{ of: 'two', over: 'one', isTied: true }]);
+    // Three in a hundred sessions may be otherwise.
+    expect(wins[0]!.chance.low).toBeCloseTo(0.5 - (1 - 0.05 ** (1 / 100)), 6);
+    expect(skill).toBeNull();
+  });
 });

@@ -99,9 +99,8 @@ ${findings(report)}
 function verdicts({ check, summary }: Report): Html {
   const { transitions } = check.exploration;
   const reached = transitions.filter(({ verdict }) => verdict === 'reached').length;
-  const errors = check.findings.filter(
-    ({ severity, accepted }) => severity === 'error' && accepted === undefined,
-  ).length;
+  const open = check.findings.filter(({ accepted }) => accepted === undefined);
+  const errors = open.filter(({ severity }) => severity === 'error').length;
   const tests = check.tests.filter(({ passed }) => passed).length;
   const met = summary.targets.filter(({ verdict }) => verdict === 'met').length;
   const missed = summary.targets.filter(({ verdict }) => verdict === 'missed').length;
@@ -111,7 +110,7 @@ function verdicts({ check, summary }: Report): Html {
 ${summary.targets.length === 0 ? undefined : card(missed === 0, `${met} of ${summary.targets.length}`, missed === 0 ? 'targets met' : `targets met, ${missed} missed`)}
 ${transitions.length === 0 ? undefined : card(reached === transitions.length, `${reached} of ${transitions.length}`, 'ways of the flow can be taken')}
 ${check.tests.length === 0 ? undefined : card(tests === check.tests.length, `${tests} of ${check.tests.length}`, 'tests of the design hold')}
-${check.findings.length === 0 ? card(true, 'no', 'findings') : card(errors === 0, number(check.findings.length), `findings, ${errors === 0 ? 'none' : errors} of them errors`)}
+${open.length === 0 ? card(true, 'no', 'findings') : card(errors === 0, number(open.length), `findings, ${errors === 0 ? 'none' : errors} of them errors`)}
 </ul>`;
 }
 

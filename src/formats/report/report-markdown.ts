@@ -25,10 +25,11 @@ export function reportToMarkdown({ design, check, simulation, summary, observati
   const { transitions } = check.exploration;
   const reached = transitions.filter(({ verdict }) => verdict === 'reached').length;
   const tests = check.tests.filter(({ passed }) => passed).length;
+  const open = check.findings.filter(({ accepted }) => accepted === undefined);
   const endings = Object.keys(players[0]?.[1].endings ?? {});
   const parts = [
     `## ${plain(design.title)}: how it plays`,
-    `${reached} of ${transitions.length} ways of the flow can be taken · ${tests} of ${check.tests.length} tests hold · ${check.findings.length} findings · ${number(simulation.sessions)} sessions of each player, seed ${simulation.seed}`,
+    `${reached} of ${transitions.length} ways of the flow can be taken · ${tests} of ${check.tests.length} tests hold · ${open.length} findings · ${number(simulation.sessions)} sessions of each player, seed ${simulation.seed}`,
   ];
   if (summary.targets.length > 0)
     parts.push(
@@ -66,10 +67,10 @@ export function reportToMarkdown({ design, check, simulation, summary, observati
         )
         .join('\n'),
     );
-  if (check.findings.length > 0)
+  if (open.length > 0)
     parts.push(
       '### Findings',
-      check.findings
+      open
         .map(
           ({ severity, code, message, place }) =>
             `- ${severity} ${code}, ${plain(formatPlace(place))}: ${plain(message)}`,

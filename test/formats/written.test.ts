@@ -1,0 +1,35 @@
+import { describe, expect, test } from 'vitest';
+import { changeWithReach, winWords, withInterval, withReach } from '../../src/formats/written.js';
+
+describe('figures with their intervals', () => {
+  test('have the digits that the interval leaves meaning to', () => {
+    expect(withReach(0.5, 0.45, 0.55, 'count')).toBe('0.50 ± 0.05');
+    expect(withReach(1080.123, 1067.3, 1092.9, 'points')).toBe('1,080 ± 13');
+    expect(withReach(342, 334, 350, 'points')).toBe('342 ± 8');
+    expect(withReach(0.72, 0.704, 0.736, 'share')).toBe('72.0 ± 1.6 %');
+    expect(withReach(40.31, 39.3, 41.3, 'seconds')).toBe('40.3 ± 1.0 s');
+    expect(withReach(5, 5, 5, 'count')).toBe('5');
+  });
+
+  test('show the far end where nearly none or nearly all did', () => {
+    expect(withReach(0, 0, 0.0038, 'share')).toBe('≤ 0.38 %');
+    expect(withReach(1, 0.9961, 1, 'share')).toBe('≥ 99.61 %');
+    expect(withReach(0.0004, 0.0001, 0.0019, 'share')).toBe('≤ 0.19 %');
+    expect(withReach(0.9, 0.85, 0.94, 'share')).toBe('90 ± 5 %');
+  });
+
+  test('show the value alone where nothing is known of its error', () => {
+    expect(withReach(12, Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY, 'seconds')).toBe('12 s');
+    expect(withInterval(12, null, 14, 'seconds')).toBe('12 s [–, 14]');
+    const same = { value: 0, low: Number.NEGATIVE_INFINITY, high: Number.POSITIVE_INFINITY };
+    expect(changeWithReach(same, 'points')).toBe('the same in every session');
+  });
+
+  test('say who outscores whom, or that they are tied', () => {
+    const win = { of: 'veteran', over: 'regular', chance: { value: 0.927, low: 0.921, high: 0.933 } };
+    expect(winWords({ ...win, isTied: false })).toBe(
+      'veteran outscores regular in 92.7 % [92.1, 93.3] of pairings',
+    );
+    expect(winWords({ ...win, isTied: true })).toBe('veteran and regular always score the same');
+  });
+});
