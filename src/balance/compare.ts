@@ -46,6 +46,25 @@ export interface Comparison {
     readonly after: Verdict | 'none';
   }[];
   readonly findings: { readonly gone: readonly string[]; readonly new: readonly string[] };
+  /** Tests of the designs that do not end as before. */
+  readonly tests: readonly {
+    readonly name: string;
+    readonly before: TestVerdict;
+    readonly after: TestVerdict;
+  }[];
+  /** What got worse: a target that is met no longer, a test that fails, a transition that cannot be taken, a finding that is new. */
+  readonly worse: readonly Worse[];
+}
+
+/** `none`: only the other of the two has it. */
+export type TestVerdict = 'passes' | 'fails' | 'none';
+
+/** Kinds of things that can get worse. */
+export const worseKinds = ['targets', 'tests', 'flow', 'findings'] as const;
+
+export interface Worse {
+  readonly kind: (typeof worseKinds)[number];
+  readonly what: string;
 }
 
 /**
@@ -82,15 +101,48 @@ export function compare(
       return found === undefined ? [] : [{ player, what: name, unit, ...found }];
     });
   });
-  return {
-    sessions,
-    seed,
-    changes: changesOf(before, after),
-    differences,
+  const found = {
     targets: targetsOf([one.simulation, other.simulation]),
     flow: flowOf(checks),
     findings: findingsOf(checks),
+    tests: testsOf(checks),
   };
+  return { sessions, seed, changes: changesOf(before, after), differences, ...found, worse: worseOf(found) };
+}
+
+function worseOf({
+  targets,
+  flow,
+  findings,
+  tests,
+}: Pick<Comparison, 'targets' | 'flow' | 'findings' | 'tests'>): Worse[] {
+  return [
+    ...targets
+      .filter(
+        ({ before, after }) =>
+          after !== undefined && after !== 'met' && before !== after && before !== 'missed',
+      )
+      .map(({ what, of, after }): Worse => ({ kind: 'targets', what: `${what} of ${of}: ${after}` })),
+    ...tests
+      .filter(({ after }) => after === 'fails')
+      .map(({ name }): Worse => ({ kind: 'tests', what: `${name}: fails` })),
+    ...flow
+      .filter(({ before, after }) => after === 'unreachable' || (after !== 'none' && before === 'reached'))
+      .map(({ way, after }): Worse => ({ kind: 'flow', what: `${way}: ${after}` })),
+    ...findings.new.map((what): Worse => ({ kind: 'findings', what })),
+  ];
+}
+
+/** Tests go by their names. */
+function testsOf(checks: readonly [Check, Check]): Comparison['tests'] {
+  const [one, other] = checks.map(
+    ({ tests }) =>
+      new Map(tests.map(({ name, passed }): [string, TestVerdict] => [name, passed ? 'passes' : 'fails'])),
+  ) as [Map<string, TestVerdict>, Map<string, TestVerdict>];
+  return [...new Set([...one.keys(), ...other.keys()])].flatMap((name) => {
+    const [before, after] = [one.get(name) ?? 'none', other.get(name) ?? 'none'] as const;
+    return before === after ? [] : [{ name, before, after }];
+  });
 }
 
 function targetsOf(simulations: readonly [Simulation, Simulation]): Comparison['targets'] {

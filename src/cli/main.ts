@@ -18,6 +18,7 @@ import { starterNames } from './files/starters.js';
 import { runOnChange } from './files/watch.js';
 import {
   collect,
+  collectOf,
   formatOption,
   secondsOption,
   setting,
@@ -27,7 +28,7 @@ import {
   watchOption,
   wholeNumber,
 } from './options.js';
-import type { ExitCode, Format } from './outcome.js';
+import { compareFormats, type ExitCode, type Format, failKinds } from './outcome.js';
 import { showProblems } from './problems.js';
 import { paint, plain, type Terminal } from './terminal.js';
 
@@ -190,18 +191,28 @@ function program(done: (code: ExitCode) => void): Command {
     });
   jocus
     .command('compare')
-    .description('say what differs between two designs, or two settings of one, and what of it is only noise')
+    .description('say what differs between two designs, or two settings of one, and what got worse')
     .argument('<file>', 'a design in YAML or JSON')
     .argument('[other]', 'another design; the same one with dials turned (--set) unless it is given')
     .option('--set <dial=value>', 'turn a dial of the second one; may be given several times', setting)
     .option('--sessions <n>', 'sessions of each player, with each of the two', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number; both are played with it', wholeNumber, 1)
     .option('--player <name>', 'only this player; may be given several times', collect)
-    .addOption(formatOption())
+    .addOption(
+      new Option(
+        '--fail-on <what>',
+        `end with 1 where it got worse: ${failKinds.join(', ')}; may be given several times`,
+      ).argParser(collectOf(failKinds)),
+    )
+    .addOption(
+      new Option('--format <format>', 'how to print the result; Markdown for a pull request')
+        .choices(compareFormats)
+        .default('text'),
+    )
     .addOption(secondsOption(600))
     .addHelpText(
       'after',
-      '\nExamples:\n  $ jocus compare heath.yaml heath-new.yaml\n  $ jocus compare heath.yaml --set petal=20',
+      '\nExamples:\n  $ jocus compare heath.yaml heath-new.yaml\n  $ jocus compare heath.yaml --set petal=20\n  $ jocus compare main.yaml heath.yaml --fail-on any --format markdown',
     )
     .action(async (file: string, other: string | undefined, call: CompareCall) =>
       done((await balancing()).compareCommand(terminal, file, other, call)),

@@ -39,6 +39,15 @@ export const simulateFormat = (): Option =>
 
 export const collect = (name: string, names: readonly string[] = []): string[] => [...names, name];
 
+/** Like `collect`, of a few words that are allowed. */
+export const collectOf =
+  <Word extends string>(allowed: readonly Word[]) =>
+  (word: string, words: readonly Word[] = []): Word[] => {
+    const known = allowed.find((each) => each === word);
+    if (known === undefined) throw new InvalidArgumentError(`Allowed choices are ${allowed.join(', ')}.`);
+    return [...words, known];
+  };
+
 export const formatOption = (): Option =>
   new Option('--format <format>', 'how to print the result').choices(['text', 'json']).default('text');
 

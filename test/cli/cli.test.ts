@@ -366,7 +366,7 @@ describe('what a change does', () => {
     expect(status).toBe(0);
     expect(stdout).toContain('dials petal value: 10 -> 20');
     expect(stdout).toMatch(/veteran +mean score +[\d,.]+ +[\d,.]+ +\+[\d,.]+ \[[^\]]+\] +r 1\.00/);
-    expect(stdout).toMatch(/Noise, or no change at all: mean length of a run \(newcomer, regular, veteran\)/);
+    expect(stdout).toMatch(/No clear change: mean length of a run \(newcomer, regular, veteran\)/);
     expect(stdout).toMatch(/changed +median score of newcomer +met -> missed/);
     const other = file(
       changed(
@@ -385,6 +385,34 @@ describe('what a change does', () => {
     expect(jocus('compare', demoFile, demoFile, '--sessions', '20').stdout).toMatch(
       /Changed in the design\n {2}nothing\n/,
     );
+  });
+
+  test('compare fails where asked to, on what got worse', () => {
+    const worse = file(
+      changed('streak: 3, screen: heath }', 'streak: 4, screen: heath }').replace(
+        '{ from: dark,      to: title,     when: input.leave }',
+        '{ from: dark, to: title, when: input.leave, if: lives > 9 }',
+      ),
+    );
+    const compared = (...more: string[]) => jocus('compare', demoFile, worse, '--sessions', '20', ...more);
+    const plain = compared();
+    expect(plain.status).toBe(0);
+    expect(plain.stdout).toContain('test "a second blossom is worth double": passes -> fails');
+    expect(plain.stdout).toMatch(/✗ worse {2}1 test fails · 1 transition is not reached · 1 new finding\n$/);
+    expect(compared('--fail-on', 'targets').status).toBe(0);
+    expect(compared('--fail-on', 'targets', '--fail-on', 'tests').status).toBe(1);
+    expect(compared('--fail-on', 'any').status).toBe(1);
+    const same = jocus('compare', demoFile, demoFile, '--sessions', '20', '--fail-on', 'any');
+    expect(same.status).toBe(0);
+    expect(same.stdout).toContain('✓ nothing got worse');
+    const markdown = compared('--format', 'markdown').stdout;
+    expect(markdown).toContain('- tests: a second blossom is worth double: fails');
+    expect(markdown).toContain('### Tests, flow and findings');
+    // Of a finding that is gone nothing is said to be worse.
+    expect(jocus('compare', worse, demoFile, '--sessions', '20', '--fail-on', 'any').status).toBe(0);
+    const unknown = compared('--fail-on', 'looks');
+    expect(unknown.status).toBe(2);
+    expect(unknown.stderr).toContain('targets, tests, flow, findings, any');
   });
 
   test('dials tells what each does, the largest first', () => {

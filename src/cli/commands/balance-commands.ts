@@ -1,4 +1,4 @@
-import { compare } from '../../balance/compare.js';
+import { compare, type Worse } from '../../balance/compare.js';
 import { fitLog } from '../../balance/fitting/fit.js';
 import { sensitivity, settingsToTry } from '../../balance/sensitivity.js';
 import { tune } from '../../balance/tune.js';
@@ -7,13 +7,14 @@ import { UsageError } from '../../design/problems/problem.js';
 import { readDesign } from '../../design/read.js';
 import { type Settings, withDials } from '../../design/settings.js';
 import { editDesign } from '../../design/text/write.js';
+import { comparisonToMarkdown } from '../../formats/comparison-markdown.js';
 import { readLog } from '../../formats/read-log.js';
 import { check } from '../../inspect/check.js';
 import { isSameFile } from '../../node/output-file.js';
 import { readTextFile } from '../../node/text-file.js';
 import { Deadline } from '../deadline.js';
 import { mustBeNew, mustBeOutput, readDesignFile, readText, writeNew, writeOver } from '../files/files.js';
-import { type ExitCode, type Format, json } from '../outcome.js';
+import { type compareFormats, type ExitCode, type Format, json } from '../outcome.js';
 import { withProgress } from '../progress.js';
 import { showComparison } from '../show/show-comparison.js';
 import { showFit } from '../show/show-fit.js';
@@ -30,8 +31,11 @@ export interface BalanceCall {
   readonly seconds: number;
 }
 
-export interface CompareCall extends BalanceCall {
+export interface CompareCall extends Omit<BalanceCall, 'format'> {
   readonly set: Settings | undefined;
+  readonly format: (typeof compareFormats)[number];
+  /** With what getting worse it ends with 1. */
+  readonly failOn?: readonly (Worse['kind'] | 'any')[] | undefined;
 }
 
 export interface TuneCall extends BalanceCall {
@@ -47,7 +51,7 @@ export function compareCommand(
   terminal: Terminal,
   file: string,
   other: string | undefined,
-  { set, format, player: players, sessions, seed, seconds }: CompareCall,
+  { set, format, failOn = [], player: players, sessions, seed, seconds }: CompareCall,
 ): ExitCode {
   const deadline = new Deadline(seconds);
   if (other === undefined && set === undefined)
@@ -62,8 +66,14 @@ export function compareCommand(
   progress();
   const comparison = compare([before, after], checks, { sessions, seed, players, progress });
   const names = [file, other ?? `${file} with ${written(set!)}`] as const;
-  terminal.out(format === 'json' ? json(comparison) : showComparison(terminal, names, comparison));
-  return 0;
+  terminal.out(
+    format === 'json'
+      ? json(comparison)
+      : format === 'markdown'
+        ? comparisonToMarkdown(names, comparison)
+        : showComparison(terminal, names, comparison),
+  );
+  return comparison.worse.some(({ kind }) => failOn.includes('any') || failOn.includes(kind)) ? 1 : 0;
 }
 
 const written = (settings: Settings): string =>

@@ -1,11 +1,11 @@
-import type { Comparison, Difference } from '../../balance/compare.js';
+import { type Comparison, type Difference, type Worse, worseKinds } from '../../balance/compare.js';
 import { inUnit, number, withInterval } from '../../formats/written.js';
 import { columns, heading, paint, plain, type Terminal, wrap } from '../terminal.js';
 
 /** Changes of the design that are told in full. */
 const mostChanges = 20;
 
-/** A comparison for people to read: what was changed, what that did, what was only noise. */
+/** A comparison for people to read: what was changed, what that did, what got worse. */
 export function showComparison(
   terminal: Terminal,
   [before, after]: readonly [string, string],
@@ -25,14 +25,16 @@ export function showComparison(
     ...(left > 0 ? [`  and ${left} more\n`] : []),
     heading(
       terminal,
-      'Changed in play, paired by seed; intervals that all hold at once in 95 of 100 comparisons',
+      'Changed in play, paired by seed; 95 of 100 comparisons hold all these intervals at once',
     ),
-    real.length === 0 ? '  nothing beyond noise\n' : columns(differenceRows(terminal, real), [2, 3, 4]),
+    real.length === 0 ? '  nothing that is sure\n' : columns(differenceRows(terminal, real), [2, 3, 4]),
     ...(noise.length === 0
       ? []
-      : [`\n  ${wrap(`Noise, or no change at all: ${noiseWords(noise)}.`, terminal.width - 2, '  ')}\n`]),
+      : [`\n  ${wrap(`No clear change: ${unclearWords(noise)}.`, terminal.width - 2, '  ')}\n`]),
     ...targetRows(terminal, comparison),
     ...proofRows(terminal, comparison),
+    '\n',
+    verdictOf(terminal, comparison),
   ].join('');
 }
 
@@ -53,8 +55,8 @@ function differenceRows(terminal: Terminal, real: readonly Difference[]): string
   ];
 }
 
-/** What did not change, each with the players of whom it did not. */
-function noiseWords(noise: readonly Difference[]): string {
+/** What did not surely change, each with the players of whom it did not. */
+function unclearWords(noise: readonly Difference[]): string {
   const players = new Map<string, string[]>();
   for (const { what, player } of noise) players.set(what, [...(players.get(what) ?? []), player]);
   return [...players].map(([what, names]) => plain(`${what} (${names.join(', ')})`)).join('; ');
@@ -72,16 +74,34 @@ function targetRows(terminal: Terminal, { targets }: Comparison): string[] {
   return [heading(terminal, 'Targets'), columns(rows)];
 }
 
-function proofRows(terminal: Terminal, { flow, findings }: Comparison): string[] {
+function proofRows(terminal: Terminal, { flow, findings, tests }: Comparison): string[] {
   const lines = [
+    ...tests.map(({ name, before, after }) => `test "${name}": ${before} -> ${after}`),
     ...flow.map(({ way, before, after }) => `${way}: ${before} -> ${after}`),
     ...findings.gone.map((finding) => `gone  ${finding}`),
     ...findings.new.map((finding) => `new   ${finding}`),
   ];
   return [
-    heading(terminal, 'Flow and findings'),
+    heading(terminal, 'Tests, flow and findings'),
     ...(lines.length === 0
       ? ['  as before\n']
       : lines.map((line) => `  ${wrap(plain(line), terminal.width - 2, '        ')}\n`)),
   ];
 }
+
+function verdictOf(terminal: Terminal, { worse }: Comparison): string {
+  if (worse.length === 0) return `${paint(terminal, 'green', '✓ nothing got worse')}\n`;
+  const counts = worseKinds.flatMap((kind) => {
+    const count = worse.filter((each) => each.kind === kind).length;
+    return count === 0 ? [] : [worseWords[kind](count)];
+  });
+  return `${paint(terminal, 'redBright', '✗ worse')}  ${counts.join(' · ')}\n`;
+}
+
+const plural = (count: number, one: string, many: string): string => `${count} ${count === 1 ? one : many}`;
+const worseWords: { readonly [Kind in Worse['kind']]: (count: number) => string } = {
+  targets: (count) => `${plural(count, 'target', 'targets')} no longer met`,
+  tests: (count) => plural(count, 'test fails', 'tests fail'),
+  flow: (count) => plural(count, 'transition is not reached', 'transitions are not reached'),
+  findings: (count) => plural(count, 'new finding', 'new findings'),
+};

@@ -1,23 +1,7 @@
 import type { Report } from '../../balance/report.js';
 import { formatPlace } from '../../design/problems/problem.js';
-import { visible } from '../characters.js';
+import { plain, table } from '../markdown.js';
 import { interval, inUnit, number, percent, wanted } from '../written.js';
-
-/** A character that nobody sees, which keeps a bare address from becoming a link. */
-const gap = '&#8203;';
-
-/** Text of a design as it may stand in Markdown: no markup, no table cell, no mention and no link comes of it. */
-const plain = (text: string): string =>
-  visible(text.replace(/[\r\n]+/g, ' '))
-    .replace(/[\\`*_{}[\]<>#|!~@&]/g, (character) => `&#${character.codePointAt(0)};`)
-    .replace(/:(?=\/\/)/g, `:${gap}`)
-    .replace(/\bwww\./gi, (found) => `${found.slice(0, -1)}${gap}.`)
-    .replaceAll('&#64;', `${gap}&#64;`);
-
-function table(head: readonly string[], rows: readonly (readonly string[])[]): string {
-  const line = (cells: readonly string[]): string => `| ${cells.map(plain).join(' | ')} |`;
-  return [line(head), `| ${head.map(() => '---').join(' | ')} |`, ...rows.map(line)].join('\n');
-}
 
 /** A report in Markdown, for a pull request: verdicts, players, what stands out, findings. */
 export function reportToMarkdown({ design, check, simulation, summary, observations }: Report): string {
