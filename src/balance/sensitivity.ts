@@ -11,6 +11,8 @@ export interface SensitivityOptions {
   readonly sessions: number;
   readonly seed: number;
   readonly players?: readonly string[] | undefined;
+  /** Settings that each dial is tried at, besides where it stands: its least and most, or more between them. */
+  readonly settings?: number | undefined;
   readonly progress?: ((done: number) => void) | undefined;
 }
 
@@ -56,17 +58,14 @@ export interface Sensitivity {
   readonly targets: readonly TargetCurve[];
 }
 
-/** Settings that each dial is tried at. */
-const settingsEach = 5;
+/** Settings that each dial is tried at for a curve. */
+export const curveSettings = 5;
 
 /** Settings over a dial's range, as even as can be, with where it stands among them. */
-export function settingsOf(dial: Dial): number[] {
+function settingsOf(dial: Dial, count: number): number[] {
   const { value, from, to, step } = dial;
   const isWhole = step !== undefined || [value, from, to].every(Number.isInteger);
-  const even = Array.from(
-    { length: settingsEach },
-    (_, at) => from + ((to - from) * at) / (settingsEach - 1),
-  );
+  const even = Array.from({ length: count }, (_, at) => from + ((to - from) * at) / (count - 1));
   const settings = isWhole ? even.map((setting) => nearestSetting(dial, setting)) : even;
   return [...new Set([...settings, value])].sort((a, b) => a - b);
 }
@@ -78,7 +77,7 @@ export function settingsOf(dial: Dial): number[] {
  * @throws UsageError where the design has no dial with a range
  */
 export function sensitivity(design: Design, options: SensitivityOptions): Sensitivity {
-  const { sessions, seed, progress } = options;
+  const { sessions, seed, progress, settings: count = curveSettings } = options;
   const dials = dialsToTurn(design);
   const names = choosePlayers(design, options.players).map(({ player }) => player.name);
   let done = 0;
@@ -89,7 +88,7 @@ export function sensitivity(design: Design, options: SensitivityOptions): Sensit
   const effects: Effect[] = [];
   const targets: TargetCurve[] = [];
   for (const dial of dials) {
-    const settings = settingsOf(dial);
+    const settings = settingsOf(dial, count);
     const tried = settings.map((setting) => {
       const turned = withDials(design, { [dial.name]: setting }, true);
       const played = setting === dial.value ? standing : observe(turned, quantities, call);
@@ -116,8 +115,8 @@ export function sensitivity(design: Design, options: SensitivityOptions): Sensit
 }
 
 /** Simulations that it takes. */
-export const settingsToTry = (design: Design): number =>
-  turnableDials(design).reduce((sum, dial) => sum + settingsOf(dial).length, 0);
+export const settingsToTry = (design: Design, count = curveSettings): number =>
+  turnableDials(design).reduce((sum, dial) => sum + settingsOf(dial, count).length, 0);
 
 function effectsOf(
   dial: string,

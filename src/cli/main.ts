@@ -7,7 +7,7 @@ import { DesignError, UsageError } from '../design/problems/problem.js';
 import { visibleLines } from '../formats/characters.js';
 import { problemsToJson } from '../formats/json.js';
 import { figureNames, reportFormats } from '../formats/report/choices.js';
-import type { BalanceCall, CompareCall, TuneCall } from './commands/balance-commands.js';
+import type { BalanceCall, CompareCall, DialsCall, TuneCall } from './commands/balance-commands.js';
 import { type CheckCall, checkCommand, checkFormats, checkLimits } from './commands/check-command.js';
 import { buildCommand, newCommand, replayCommand, tryCommand } from './commands/commands.js';
 import type { OpenCall } from './commands/open-command.js';
@@ -28,7 +28,7 @@ import {
   watchOption,
   wholeNumber,
 } from './options.js';
-import { compareFormats, type ExitCode, type Format, failKinds } from './outcome.js';
+import { compareFormats, dialsFormats, type ExitCode, type Format, failKinds } from './outcome.js';
 import { showProblems } from './problems.js';
 import { paint, plain, type Terminal } from './terminal.js';
 
@@ -224,10 +224,16 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--sessions <n>', 'sessions of each player at each setting', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number; every setting is played with it', wholeNumber, 1)
     .option('--player <name>', 'only this player; may be given several times', collect)
-    .addOption(formatOption())
+    .option('--curves', 'also show how each dial works between its least and its most', false)
+    .addOption(
+      new Option('--format <format>', 'how to print the result').choices(dialsFormats).default('text'),
+    )
     .addOption(secondsOption(600))
-    .addHelpText('after', '\nExample:\n  $ jocus dials heath.yaml')
-    .action(async (file: string, call: BalanceCall) =>
+    .addHelpText(
+      'after',
+      '\nExamples:\n  $ jocus dials heath.yaml\n  $ jocus dials heath.yaml --curves\n  $ jocus dials heath.yaml --format csv',
+    )
+    .action(async (file: string, call: DialsCall) =>
       done((await balancing()).dialsCommand(terminal, file, call)),
     );
   jocus

@@ -5,6 +5,7 @@
 export type ExitCode = 0 | 1 | 130 | 143;
 export type Format = 'text' | 'json';
 export const compareFormats = ['text', 'json', 'markdown'] as const;
+export const dialsFormats = ['text', 'csv', 'json'] as const;
 export const failKinds = ['targets', 'tests', 'flow', 'findings', 'any'] as const;
 export const simulateFormats = ['text', 'json', 'junit'] as const;
 export type SimulateFormat = (typeof simulateFormats)[number];

@@ -415,12 +415,23 @@ describe('what a change does', () => {
     expect(unknown.stderr).toContain('targets, tests, flow, findings, any');
   });
 
-  test('dials tells what each does, the largest first', () => {
-    const { status, stdout } = jocus('dials', demoFile, '--sessions', '60', '--player', 'veteran');
+  test('dials tells in one table what each does, the largest first, and its curves where asked', () => {
+    const dials = (...more: string[]) =>
+      jocus('dials', demoFile, '--sessions', '60', '--player', 'veteran', ...more);
+    const { status, stdout } = dials('--curves');
     expect(status).toBe(0);
-    expect(stdout).toMatch(/petal, now 10: from 1 to 50 changes\n +veteran +mean score/);
-    expect(stdout).toMatch(/lantern, now 2[\s\S]*points from "daylight saved"/);
+    expect(stdout).toMatch(
+      /petal +lantern\n +1 to 50 +0 to 10\n +mean score +veteran +\+4\d\d[\d.]* % +\+\d\d[\d.]* %/,
+    );
+    expect(stdout).toMatch(/points from "daylight saved" +veteran +-\d\d[\d.]* pp +\+\d\d[\d.]* pp/);
+    expect(stdout).toMatch(/No clear change from any dial: mean length of a run \(veteran\)/);
+    // More than enough of the points come from gathering, at whatever they are worth.
+    expect(stdout).toMatch(/points from "gather" +veteran +✓ ✓ ✓ +✓ ✓ ✓/);
     expect(stdout).toContain('▁▂▃▅▆█');
+    expect(dials().stdout).not.toContain('▁▂▃▅▆█');
+    const [titles, first] = dials('--format', 'csv').stdout.split('\n');
+    expect(titles).toBe('dial,player,figure,unit,least,most,atLeast,atMost,change,low,high,clear');
+    expect(first).toMatch(/^petal,veteran,mean score,points,1,50,[\d.]+,[\d.]+,[\d.]+,[\d.]+,[\d.]+,true$/);
   });
 
   test('tune finds settings that meet the targets and writes them, comments and all, only when told to', () => {

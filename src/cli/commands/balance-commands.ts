@@ -1,6 +1,6 @@
 import { compare, type Worse } from '../../balance/compare.js';
 import { fitLog } from '../../balance/fitting/fit.js';
-import { sensitivity, settingsToTry } from '../../balance/sensitivity.js';
+import { curveSettings, sensitivity, settingsToTry } from '../../balance/sensitivity.js';
 import { tune } from '../../balance/tune.js';
 import type { Design } from '../../design/model.js';
 import { UsageError } from '../../design/problems/problem.js';
@@ -8,17 +8,18 @@ import { readDesign } from '../../design/read.js';
 import { type Settings, withDials } from '../../design/settings.js';
 import { editDesign } from '../../design/text/write.js';
 import { comparisonToMarkdown } from '../../formats/comparison-markdown.js';
+import { effectsCsv } from '../../formats/effects-csv.js';
 import { readLog } from '../../formats/read-log.js';
 import { check } from '../../inspect/check.js';
 import { isSameFile } from '../../node/output-file.js';
 import { readTextFile } from '../../node/text-file.js';
 import { Deadline } from '../deadline.js';
 import { mustBeNew, mustBeOutput, readDesignFile, readText, writeNew, writeOver } from '../files/files.js';
-import { type compareFormats, type ExitCode, type Format, json } from '../outcome.js';
+import { type compareFormats, type dialsFormats, type ExitCode, type Format, json } from '../outcome.js';
 import { withProgress } from '../progress.js';
 import { showComparison } from '../show/show-comparison.js';
 import { showFit } from '../show/show-fit.js';
-import { showSensitivity } from '../show/show-sensitivity.js';
+import { showCurves, showDials } from '../show/show-sensitivity.js';
 import { showTuned } from '../show/show-tuned.js';
 import { plain, type Terminal } from '../terminal.js';
 
@@ -36,6 +37,12 @@ export interface CompareCall extends Omit<BalanceCall, 'format'> {
   readonly format: (typeof compareFormats)[number];
   /** With what getting worse it ends with 1. */
   readonly failOn?: readonly (Worse['kind'] | 'any')[] | undefined;
+}
+
+export interface DialsCall extends Omit<BalanceCall, 'format'> {
+  readonly format: (typeof dialsFormats)[number];
+  /** Whether to show how each dial works between its least and its most. */
+  readonly curves: boolean;
 }
 
 export interface TuneCall extends BalanceCall {
@@ -84,18 +91,27 @@ const written = (settings: Settings): string =>
 export function dialsCommand(
   terminal: Terminal,
   file: string,
-  { format, player: players, sessions, seed, seconds }: BalanceCall,
+  { format, curves, player: players, sessions, seed, seconds }: DialsCall,
 ): ExitCode {
   const deadline = new Deadline(seconds);
   const design = readDesignFile(file);
+  const settings = curves || format === 'json' ? curveSettings : 2;
   const found = withProgress(
     terminal,
     'settings',
-    settingsToTry(design),
-    (progress) => sensitivity(design, { sessions, seed, players, progress }),
+    settingsToTry(design, settings),
+    (progress) => sensitivity(design, { sessions, seed, players, settings, progress }),
     () => deadline.mustHold(fewer),
   );
-  terminal.out(format === 'json' ? json(found) : showSensitivity(terminal, design, found));
+  terminal.out(
+    format === 'json'
+      ? json(found)
+      : format === 'csv'
+        ? effectsCsv(found)
+        : [showDials(terminal, design, found), ...(curves ? [showCurves(terminal, design, found)] : [])].join(
+            '',
+          ),
+  );
   return 0;
 }
 
