@@ -188,6 +188,7 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
       readonly runs?: number;
       readonly patience?: Seconds;
       readonly learning?: number;
+      readonly spread?: number;
       readonly thinks?: Seconds;
       readonly acts?: {
         readonly [input: `input.${string}`]:

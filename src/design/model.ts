@@ -309,6 +309,8 @@ export interface Player extends Named {
   readonly patience: number;
   /** What skill grows by from run to run: in its run r, skill is higher by this times the natural logarithm of r. */
   readonly learning: number;
+  /** How much the skill of people who play like this differs from one to the next, in logits: the standard deviation. */
+  readonly spread: number;
   /** Milliseconds that it looks at a screen that is not live before it sends an input. */
   readonly thinks: number;
   /** Pieces with how much it seeks them, the most first; 0: it leaves them alone. 1 for those that are not named. */

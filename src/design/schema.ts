@@ -447,6 +447,11 @@ export const playerSchema = z.strictObject({
     'What practice adds: in its run r, its skill is higher by this times ln r, so that the odds of a success grow as a power of practice (Newell and Rosenbloom 1981).',
     0,
   ),
+  spread: key(
+    number(0, 10, ' (logits)'),
+    'How much people of this kind differ in skill: each session is played by somebody else, whose skill is drawn from a normal distribution of this standard deviation around `skill`.',
+    0,
+  ),
   thinks: key(period, 'Seconds that it looks at a screen that is not live before it sends an input.', 1),
   style: key(
     mapOf(number(0, 100), 'pieces or groups with weights, such as { royalJelly: 3, foxglove: 0 }'),

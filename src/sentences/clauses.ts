@@ -158,6 +158,7 @@ function additions(kind: Kind, entry: Raw, offered: Offered): Addition[] {
         add('runs', 'runs', 3),
         add('patience', 'patience', 600),
         add('learning', 'learning', 0.2),
+        add('spread', 'how people differ', 0.5),
         add('thinks', 'time to look at a screen', 1),
       ];
     case 'targets':

@@ -143,7 +143,15 @@ function playOne(play: Playing, seed: number, session: number, player: string): 
 }
 
 /** What a player that is a function is like where it does not say. */
-const usual = { skill: 0, pace: 1, runs: 1, patience: 600_000, learning: 0, thinks: 1000 } as const;
+const usual = {
+  skill: 0,
+  pace: 1,
+  runs: 1,
+  patience: 600_000,
+  learning: 0,
+  spread: 0,
+  thinks: 1000,
+} as const;
 
 /** @throws UsageError for a player that the design does not have */
 export function choosePlayers(

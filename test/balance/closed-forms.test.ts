@@ -477,4 +477,22 @@ describe('what is measured is what the formula says', () => {
     expect(wins[0]!.chance.low).toBeCloseTo(0.5 - (1 - 0.05 ** (1 / 100)), 6);
     expect(skill).toBeNull();
   });
+
+  test('27. people who differ: successes are a binomial over a normal skill', () => {
+    const spread = 0.9;
+    const values = column(tries({ players: { one: { skill: 0.5, spread } } }), 'score');
+    const chances = Array(n + 1).fill(0) as number[];
+    const step = 0.01;
+    for (let z = -8; z <= 8; z += step) {
+      const weight = (step * Math.exp((-z * z) / 2)) / Math.sqrt(2 * Math.PI);
+      binomial(n, logistic(0.5 + spread * z)).forEach((chance, k) => {
+        chances[k]! += weight * chance;
+      });
+    }
+    follows(values, new Map(chances.map((chance, k) => [k, chance])));
+    // The same skill without spread does not play like that.
+    expect(() =>
+      follows(column(tries(), 'score'), new Map(chances.map((chance, k) => [k, chance]))),
+    ).toThrow();
+  });
 });

@@ -1,5 +1,6 @@
+import jstat from 'jstat';
 import { describe, expect, test } from 'vitest';
-import { exponential, successChance, threshold } from '../../src/players/meeting/chance.js';
+import { exponential, normalDeviate, successChance, threshold } from '../../src/players/meeting/chance.js';
 
 describe('the chance of success', () => {
   test('is the logistic function of skill less difficulty', () => {
@@ -23,4 +24,28 @@ describe('the chance of success', () => {
     expect(threshold(0.5)).toBe(2 ** 31);
     expect([threshold(1e-30), threshold(1 - 1e-16)]).toEqual([1, 2 ** 32 - 1]);
   });
+});
+
+test('a normal deviate is the quantile of the draw, in the middle and in both tails', () => {
+  for (const drawn of [
+    0,
+    1,
+    100,
+    2 ** 20,
+    2 ** 28,
+    2 ** 31 - 1,
+    2 ** 31,
+    3 * 2 ** 30,
+    2 ** 32 - 5,
+    2 ** 32 - 1,
+  ]) {
+    const chance = (drawn + 0.5) / 2 ** 32;
+    // Back through the error function of another library, whose own error is below one in 10^7.
+    const back = jstat.normal.cdf(normalDeviate(drawn), 0, 1);
+    expect(Math.abs(back - chance)).toBeLessThan(1e-7);
+    expect(normalDeviate(drawn)).toBe(-normalDeviate(2 ** 32 - 1 - drawn));
+  }
+  // Known values: the quartiles, and what 2^-33 leaves below.
+  expect(normalDeviate(2 ** 30)).toBeCloseTo(-0.6744897, 6);
+  expect(normalDeviate(0)).toBeCloseTo(-6.337957754553789, 12);
 });

@@ -330,6 +330,7 @@ export const designText = fc
           runs: fc.constant(3),
           patience: fc.constant(25),
           learning: optional(fc.constantFrom(0.4, 2)),
+          spread: optional(fc.constantFrom(0.5, 3)),
           thinks: optional(fc.constantFrom(0.3, 2)),
           style: optional(fc.constantFrom({ red: 0 }, { collectible: 3, red: 0.5 }, { mark: 2 })),
           acts: optional(

@@ -14,7 +14,7 @@ import { SessionLog } from '../../src/measure/session-log.js';
 import type { Tally } from '../../src/measure/tally.js';
 import type { Decide, DecisionContext } from '../../src/players/drivers/decision-context.js';
 import type { Sent } from '../../src/players/drivers/play.js';
-import { successChance, threshold } from '../../src/players/meeting/chance.js';
+import { normalDeviate, successChance, threshold } from '../../src/players/meeting/chance.js';
 import type { Meeting } from '../../src/players/meeting/meeting.js';
 import { RunNotes } from './plain-run-notes.js';
 
@@ -493,7 +493,8 @@ export class PlainPlayer extends Sitting {
     const { success, failure, weighted, isSkilled } = this.form.pieces[piece]!;
     if (weighted !== undefined && !isSkilled) return this.#weighedOutcome(piece, drawn);
     const { skills, player } = this.meeting;
-    const skill = skills[player.learning === 0 ? 0 : this.runsEnded]!;
+    const middle = skills[player.learning === 0 ? 0 : this.runsEnded]!;
+    const skill = middle + player.spread * normalDeviate(draw(this.key, this.meeting.personDraw, 0));
     const { difficulty } = this.form.design.pieces[piece]!;
     const asked = typeof difficulty === 'number' ? difficulty : this.#computed[piece]!.difficulty();
     const held = Number.isNaN(asked) ? 0 : Math.min(20, Math.max(-20, asked));

@@ -12,6 +12,7 @@ const defaultPatience = 600_000;
 
 const fields = {
   learning: 0,
+  spread: 0,
   thinks: 1000,
   style: new Map(),
   acts: [],
@@ -47,6 +48,7 @@ export function readPlayers(
         patience: seconds('patience'),
         thinks: seconds('thinks'),
         learning: entry?.learning ?? 0,
+        spread: entry?.spread ?? 0,
         style: readStyle(reading, entry?.style ?? {}, pieces, [...path, 'style']),
         acts: readActs(reading, entry?.acts ?? {}, scope, events, [...path, 'acts']),
         inputs: readInputs(reading, entry?.inputs ?? {}, screens, events, [...path, 'inputs']),

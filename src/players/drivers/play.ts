@@ -5,7 +5,7 @@ import { draw, type SessionKey, sessionKey } from '../../engine/run/draw.js';
 import { Host } from '../../engine/run/host.js';
 import { SessionLog } from '../../measure/session-log.js';
 import type { Tally } from '../../measure/tally.js';
-import type { Meeting } from '../meeting/meeting.js';
+import { type Meeting, type Person, personOf } from '../meeting/meeting.js';
 import type { Abilities } from '../meeting/meeting-program.js';
 import { Deciding } from './deciding.js';
 import { drawsOf, givenOf } from './given.js';
@@ -38,12 +38,16 @@ export class Play {
       decide: meeting.decide !== undefined,
       told: sent !== undefined,
     };
-    const { runs, patience, thinks } = meeting.player;
+    const { runs, patience, thinks, spread } = meeting.player;
+    const differs = spread > 0;
     if (chooseBackend(backend) === 'printed' && !can.decide && !can.told) {
       const given = givenOf(meeting);
       const playing = printedPlay(form, meeting, can, given.inputEvents.length);
       this.log = new SessionLog(form);
-      this.#run = ({ low, high }) => playing()(low, high, this.log, given, runs, patience, thinks);
+      this.#run = (key) => {
+        if (differs) takePerson(personOf(meeting, key), given.skills, given.thresholds);
+        playing()(key.low, key.high, this.log, given, runs, patience, thinks);
+      };
       this.#now = () => this.log.duration;
       return;
     }
@@ -64,6 +68,11 @@ export class Play {
     this.#run(sessionKey(seed, session));
     this.tally.count(this.log);
   }
+}
+
+function takePerson(person: Person, skills: Float64Array, thresholds: Float64Array): void {
+  skills.set(person.skills);
+  thresholds.set(person.thresholds);
 }
 
 interface InterpretedPlay {
@@ -90,6 +99,10 @@ function interpretedPlay(
     const values = given[name as keyof typeof given] as ArrayLike<number> | undefined;
     if (values !== undefined) memory.set(values, base);
   }
+  const columnOf = (name: 'skills' | 'thresholds'): Float64Array => {
+    const { base, length } = areas.find((area) => area.name === name)!;
+    return memory.subarray(base, base + length);
+  };
   let key: SessionKey = { low: 0, high: 0 };
   const draws = drawsOf(form, meeting);
   const host = new Host(form, () => 0);
@@ -107,6 +120,8 @@ function interpretedPlay(
     memory,
     run(ofSession, mostRuns, patience, thinks) {
       key = ofSession;
+      if (meeting.player.spread > 0)
+        takePerson(personOf(meeting, key), columnOf('skills'), columnOf('thresholds'));
       memory.fill(0, 0, form.cells.size);
       memory.fill(0, program.asked, program.asked + draws.length);
       play!(mostRuns, patience, thinks);

@@ -6,7 +6,7 @@ import { piecesOf } from '../../engine/program/pieces.js';
 import { choose, draw, placeKey } from '../../engine/run/draw.js';
 import type { Tally } from '../../measure/tally.js';
 import { successChance, threshold } from '../meeting/chance.js';
-import type { Meeting } from '../meeting/meeting.js';
+import { type Meeting, personOf } from '../meeting/meeting.js';
 import { type Decision, type World, type WorldScene, type WorldStage, worldKey } from '../worlds/world.js';
 import { type SentLine, worldFault } from '../worlds/world-fault.js';
 import type { Sent } from './play.js';
@@ -28,6 +28,8 @@ export class WorldPlay extends SessionDriver {
   readonly #reaction: number;
   #asked = 0;
   #decided = 0;
+  /** Of whoever plays this session. */
+  #skills: readonly number[] = [];
   #input = '';
   /** Live times of the next step of the world and of the next decision. */
   #stepsAt = 0;
@@ -89,6 +91,7 @@ export class WorldPlay extends SessionDriver {
     this.#input = '';
     this.#stepsAt = this.#world.step;
     this.#decidesAt = 0;
+    this.#skills = personOf(this.meeting, this.key).skills;
   }
 
   protected override begins(span: number): void {
@@ -140,7 +143,7 @@ export class WorldPlay extends SessionDriver {
 
   #decide(): void {
     const { best, others, difficulty = 0 } = mustBeDecision(this.#scene.decide());
-    const { skills } = this.meeting;
+    const skills = this.#skills;
     const chance = threshold(successChance(skills[Math.min(this.runsEnded, skills.length - 1)]!, difficulty));
     const ask = (): number => draw(this.key, decisionKey, this.#decided++);
     this.#input = others.length === 0 || ask() < chance ? best : others[choose(ask(), others.length)]!;

@@ -2,9 +2,9 @@ import type { ComputedInterval, Dial, Interval, Player } from '../../design/mode
 import type { DrawForm, Form } from '../../engine/program/form.js';
 import { fromDials } from '../../engine/program/lower/lower-expression.js';
 import { actKey } from '../../engine/program/lower/lower-things.js';
-import { placeKey } from '../../engine/run/draw.js';
+import { draw, placeKey, type SessionKey } from '../../engine/run/draw.js';
 import type { Decide } from '../drivers/decision-context.js';
-import { hardest, logarithm, successChance, threshold } from './chance.js';
+import { hardest, logarithm, normalDeviate, successChance, threshold } from './chance.js';
 
 /** How one player meets the pieces of one design; a list holds one entry for each piece unless it says otherwise. */
 export interface Meeting {
@@ -14,6 +14,10 @@ export interface Meeting {
   readonly decide: Decide | undefined;
   /** In logits; for a player that learns, of each of its runs. */
   readonly skills: readonly number[];
+  /** Of each piece, in logits; undefined where it is computed. */
+  readonly difficulties: readonly (number | undefined)[];
+  /** Decides who plays a session, where people differ. */
+  readonly personDraw: DrawForm;
   /** A draw below it succeeds: for each piece, and for a player that learns for each piece of each of its runs. 0: it is computed. */
   readonly thresholds: readonly number[];
   /** How much each is sought; 0: it is left alone. */
@@ -64,20 +68,43 @@ function skillsOf({ skill, learning, runs }: Player, dials: readonly Dial[]): nu
   return Array.from({ length: runs }, (_, run) => first + learning * logarithm(run + 1));
 }
 
+const thresholdsOf = (
+  skills: readonly number[],
+  difficulties: readonly (number | undefined)[],
+): readonly number[] =>
+  skills.flatMap((skill) =>
+    difficulties.map((difficulty) =>
+      difficulty === undefined ? 0 : threshold(successChance(skill, difficulty)),
+    ),
+  );
+
+/** Who plays one session. */
+export type Person = Pick<Meeting, 'skills' | 'thresholds'>;
+
+/** The person who plays a session: of a player whose people differ, one whose skill is drawn around its own. */
+export function personOf(meeting: Meeting, key: SessionKey): Person {
+  const { player, skills, difficulties, personDraw } = meeting;
+  if (player.spread === 0) return meeting;
+  const by = player.spread * normalDeviate(draw(key, personDraw, 0));
+  const own = skills.map((skill) => skill + by);
+  return { skills: own, thresholds: thresholdsOf(own, difficulties) };
+}
+
 /** Works out, once for each player, everything about meetings that does not change while it plays. */
 export function meetingOf(form: Form, player: Player, decide?: Decide): Meeting {
   const { pieces, screens, dials } = form.design;
   const skills = skillsOf(player, dials);
+  const difficulties = pieces.map(({ difficulty }) =>
+    typeof difficulty === 'number' ? difficulty : undefined,
+  );
   return {
     player,
     meets: pieces.map((piece) => piece.meets),
     decide,
     skills,
-    thresholds: skills.flatMap((skill) =>
-      pieces.map(({ difficulty }) =>
-        typeof difficulty === 'number' ? threshold(successChance(skill, difficulty)) : 0,
-      ),
-    ),
+    difficulties,
+    personDraw: drawFor('person'),
+    thresholds: thresholdsOf(skills, difficulties),
     weights: pieces.map(({ name, by }) => (by === undefined ? (player.style.get(name) ?? 1) : 0)),
     actEvery: form.acts.map(({ key }) => {
       const act = player.acts.find((each) => actKey(each) === key);

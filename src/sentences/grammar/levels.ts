@@ -86,6 +86,7 @@ export const playerWords = (entry: Raw, name: string, path: Path, offered: Offer
   around(' for ', at(entry, path, 'runs', 'number'), entry.runs === 1 ? ' run' : ' runs'),
   around(', leaves after ', at(entry, path, 'patience', 'number'), ' s'),
   around(', learns ', at(entry, path, 'learning', 'number'), ' from run to run'),
+  around(', differs in skill by ', at(entry, path, 'spread', 'number'), ' from person to person'),
   around(', looks ', at(entry, path, 'thinks', 'number'), ' s at a screen'),
   around(', seeks by weight ', mapped(entry, path, 'style', 'number')),
   isMap(entry.acts)
