@@ -18,6 +18,16 @@ export interface Tried {
   readonly settings: Settings;
   /** How far the targets are from being met: 0 where all values lie within their bounds, 1 for each that is a whole bound away. */
   readonly miss: number;
+  /** The same of each target by itself, in their order. */
+  readonly misses: readonly number[];
+}
+
+/** Two targets that no setting that was tried meets together, though each is met by some. */
+export interface Conflict {
+  readonly one: string;
+  readonly other: string;
+  /** How far both are missed in all where that is least, as in `miss`. */
+  readonly by: number;
 }
 
 export interface Tuned {
@@ -26,6 +36,11 @@ export interface Tuned {
   readonly before: Settings;
   /** Every setting that was tried, in order. */
   readonly tried: readonly Tried[];
+  /** Up to three settings that miss least, as different from each other as can be; first the one that was found. */
+  readonly choices: readonly Tried[];
+  readonly conflicts: readonly Conflict[];
+  /** Targets that no setting that was tried meets. */
+  readonly unmet: readonly string[];
   /** The targets where the dials stood, and as found: both judged on fresh seeds, with more sessions. */
   readonly standing: readonly TargetResult[];
   readonly found: readonly TargetResult[];
@@ -35,18 +50,22 @@ export interface Tuned {
   readonly isMet: boolean;
 }
 
-/** Settings that are drawn at random for each dial, before the best are searched around. */
-const drawnForEach = 12;
+/** Settings of each dial that are tried with all others left alone. */
+const triedAlong = 7;
+/** Settings of all dials that are drawn at random for each dial, before the best are searched around. */
+const drawnForEach = 8;
 /** Of those, how many are searched around. */
 const searchedAround = 3;
 /** A range is searched down to one part in this. */
 const finest = 128;
 const mostTried = 400;
+/** Settings that are offered to choose from. */
+const mostChoices = 3;
 /** How many times more sessions the last judgement has. */
 const checkFactor = 4;
 
 /**
- * Looks for dial settings with which all targets are met: settings drawn over the ranges, then a pattern search around the best (Hooke
+ * Looks for dial settings with which all targets are met: each dial by itself, then settings drawn over the ranges and a pattern search around the best (Hooke
  * and Jeeves, "Direct search solution of numerical and statistical problems", 1961). Every setting is played with the same
  * seeds. What is found is judged again on seeds that the search has not seen.
  *
@@ -61,11 +80,12 @@ export function tune(design: Design, options: TuneOptions): Tuned {
   const before = Object.fromEntries(dials.map(({ name, value }) => [name, value]));
   const search = new TuneSearch(design, dials, options);
   const start = search.at(before);
+  if (start.miss > 0) for (const dial of dials) search.along(dial, start);
   for (let index = 0; index < drawnForEach * dials.length && search.hasRoom; index++)
     search.at(search.drawn(index));
   const best = [...search.tried].sort((a, b) => a.miss - b.miss).slice(0, searchedAround);
   for (const from of start.miss === 0 ? [start] : best) search.around(from);
-  const found = search.nearest(before);
+  const found = search.simplified(search.nearest(before), before);
   const checkedWith = { sessions: options.sessions * checkFactor, seed: freshSeed(options.seed) };
   const judge = (settings: Settings): TargetResult[] =>
     judgeTargets(
@@ -79,6 +99,9 @@ export function tune(design: Design, options: TuneOptions): Tuned {
     settings: found.settings,
     before,
     tried: search.tried,
+    choices: search.choices(found),
+    conflicts: found.miss === 0 ? [] : conflictsOf(search.tried, results),
+    unmet: results.flatMap((target, index) => (isMetBySome(search.tried, index) ? [] : [nameOf(target)])),
     standing: judge(before),
     found: results,
     checkedWith,
@@ -117,7 +140,8 @@ class TuneSearch {
         progress: () => progress?.(this.tried.length),
       }),
     );
-    const tried = { settings, miss: results.reduce((sum, result) => sum + missOf(result), 0) };
+    const misses = results.map(missOf);
+    const tried = { settings, misses, miss: misses.reduce((sum, miss) => sum + miss, 0) };
     this.#known.set(key, tried);
     this.tried.push(tried);
     progress?.(this.tried.length);
@@ -135,13 +159,25 @@ class TuneSearch {
     );
   }
 
-  /** Steps along each dial, as long as that gets nearer; then in smaller steps. */
-  around(start: Tried): void {
+  /** Turns one dial alone, over its range and then around what is best there. */
+  along(dial: Dial, start: Tried): void {
+    const tried = Array.from({ length: triedAlong }, (_, at) => {
+      const value = dial.from + ((dial.to - dial.from) * at) / (triedAlong - 1);
+      return this.at({ ...start.settings, [dial.name]: nearestSetting(dial, value) });
+    });
+    this.around(
+      tried.reduce((best, each) => (each.miss < best.miss ? each : best)),
+      [dial],
+    );
+  }
+
+  /** Steps along each of some dials, as long as that gets nearer; then in smaller steps. */
+  around(start: Tried, dials = this.dials): void {
     let best = start;
     for (let part = 4; part <= finest && best.miss > 0 && this.hasRoom; part *= 2) {
       for (let isBetter = true; isBetter && best.miss > 0 && this.hasRoom; ) {
         isBetter = false;
-        for (const dial of this.dials) {
+        for (const dial of dials) {
           const step = Math.max(dial.step ?? 0, (dial.to - dial.from) / part);
           for (const by of [step, -step]) {
             const value = Math.min(dial.to, Math.max(dial.from, best.settings[dial.name]! + by));
@@ -156,18 +192,90 @@ class TuneSearch {
     }
   }
 
-  /** Of the settings that miss least, the one that turns the dials least. */
+  /** Of the settings that miss least, the one that turns the fewest dials, and these least. */
   nearest(before: Settings): Tried {
-    const distance = ({ settings }: Tried): number =>
-      this.dials.reduce(
-        (sum, { name, from, to }) => sum + Math.abs(settings[name]! - before[name]!) / (to - from),
-        0,
-      );
-    const least = Math.min(...this.tried.map(({ miss }) => miss));
-    return this.tried
-      .filter(({ miss }) => miss === least)
-      .reduce((nearest, each) => (distance(each) < distance(nearest) ? each : nearest));
+    const turned = ({ settings }: Tried): number =>
+      this.dials.filter(({ name }) => settings[name] !== before[name]).length;
+    const distance = ({ settings }: Tried): number => this.#distance(settings, before);
+    return this.#least().reduce((nearest, each) => {
+      const fewer = turned(each) - turned(nearest);
+      return fewer < 0 || (fewer === 0 && distance(each) < distance(nearest)) ? each : nearest;
+    });
   }
+
+  /** The same with as few dials turned as can be, each to as round a number as can be, and no target missed by more. */
+  simplified(found: Tried, before: Settings): Tried {
+    let best = found;
+    const take = (name: string, value: number): boolean => {
+      const next = this.at({ ...best.settings, [name]: value });
+      if (next.miss > best.miss) return false;
+      best = next;
+      return true;
+    };
+    const turnedBy = ({ name, from, to }: Dial): number =>
+      Math.abs(best.settings[name]! - before[name]!) / (to - from);
+    const turned = (): Dial[] =>
+      this.dials.filter((dial) => turnedBy(dial) > 0).sort((a, b) => turnedBy(a) - turnedBy(b));
+    for (const { name } of turned()) take(name, before[name]!);
+    for (const dial of turned())
+      rounder(dial, best.settings[dial.name]!, before[dial.name]!).some((value) => take(dial.name, value));
+    return best;
+  }
+
+  /** Of the settings that miss least, those that lie farthest from each other, the one that was found first. */
+  choices(found: Tried): Tried[] {
+    const chosen = [found];
+    const others = this.#least();
+    const apart = ({ settings }: Tried): number =>
+      Math.min(...chosen.map((each) => this.#distance(settings, each.settings)));
+    while (chosen.length < mostChoices) {
+      const [farthest] = [...others].sort((a, b) => apart(b) - apart(a));
+      if (farthest === undefined || apart(farthest) === 0) break;
+      chosen.push(farthest);
+    }
+    return chosen;
+  }
+
+  #least(): Tried[] {
+    const least = Math.min(...this.tried.map(({ miss }) => miss));
+    return this.tried.filter(({ miss }) => miss === least);
+  }
+
+  /** How far two settings lie apart, each dial by its range. */
+  #distance(one: Settings, other: Settings): number {
+    return this.dials.reduce(
+      (sum, { name, from, to }) => sum + Math.abs(one[name]! - other[name]!) / (to - from),
+      0,
+    );
+  }
+}
+
+/** Rounder numbers near a setting, the roundest first; none turns off what was on. */
+function rounder(dial: Dial, value: number, before: number): number[] {
+  const { from, to } = dial;
+  const coarsest = Math.floor(Math.log10(to - from));
+  const candidates = Array.from({ length: 4 }, (_, digit) => 10 ** (coarsest - digit)).flatMap((power) =>
+    [power, power / 2].map((unit) =>
+      nearestSetting(dial, Number((Math.round(value / unit) * unit).toPrecision(12))),
+    ),
+  );
+  const isFine = (each: number): boolean =>
+    each >= from && each <= to && each !== value && each !== before && (each !== 0 || value === 0);
+  return [...new Set(candidates)].filter(isFine);
+}
+
+const isMetBySome = (tried: readonly Tried[], target: number): boolean =>
+  tried.some(({ misses }) => misses[target] === 0);
+const nameOf = ({ what, of }: TargetResult): string => `${what} of ${of}`;
+
+function conflictsOf(tried: readonly Tried[], targets: readonly TargetResult[]): Conflict[] {
+  return targets.flatMap((one, first) =>
+    targets.flatMap((other, second): Conflict[] => {
+      if (second <= first || !isMetBySome(tried, first) || !isMetBySome(tried, second)) return [];
+      const by = Math.min(...tried.map(({ misses }) => misses[first]! + misses[second]!));
+      return by === 0 ? [] : [{ one: nameOf(one), other: nameOf(other), by }];
+    }),
+  );
 }
 
 /**

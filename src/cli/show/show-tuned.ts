@@ -3,41 +3,36 @@ import { number } from '../../formats/written.js';
 import { columns, heading, paint, plain, type Terminal } from '../terminal.js';
 import { targetRow } from './show-simulation.js';
 
-/** Settings that were tried which are told. */
-const mostTried = 5;
-
 /** What was found by tuning, for people to read: the settings, then how they were judged on fresh seeds. */
 export function showTuned(terminal: Terminal, found: Tuned): string {
-  const { settings, before, tried, standing, checkedWith, isMet } = found;
+  const { settings, before, tried, choices, standing, checkedWith, isMet } = found;
   const turned = Object.keys(settings).filter((name) => settings[name] !== before[name]);
-  const isChosen = (each: Tuned['tried'][0]): number => (each.settings === settings ? 0 : 1);
-  const nearest = [...tried].sort((a, b) => a.miss - b.miss || isChosen(a) - isChosen(b)).slice(0, mostTried);
   const met = found.found.filter(({ verdict }) => verdict === 'met').length;
   const summary = isMet
     ? `${paint(terminal, 'green', '✓ tuned')}  all ${found.found.length} targets met`
     : `${paint(terminal, 'redBright', '✗ not met')}  ${met} of ${found.found.length} targets met: the nearest that was found`;
+  const off = turned.filter((name) => settings[name] === 0);
   return [
     `${number(tried.length)} settings tried\n`,
-    heading(terminal, 'Nearest, by how far the targets are missed in all'),
-    columns(
-      nearest.map(({ settings: each, miss }) => [
-        miss === 0 ? 'within all' : `missed by ${miss.toFixed(3)}`,
-        plain(
-          Object.entries(each)
-            .map(([name, value]) => `${name} = ${number(value)}`)
-            .join(', '),
-        ),
-      ]),
-    ),
     heading(terminal, 'Dials'),
     columns(
       Object.keys(settings).map((name) => [
         plain(name),
         turned.includes(name)
-          ? `${number(before[name]!)} -> ${paint(terminal, 'bold', number(settings[name]!))}`
-          : `${number(before[name]!)}, left as it is`,
+          ? `${exact(before[name]!)} -> ${paint(terminal, 'bold', exact(settings[name]!))}`
+          : `${exact(before[name]!)}, left as it is`,
       ]),
     ),
+    ...(off.length === 0
+      ? []
+      : [`  ${off.map(plain).join(', ')} at 0: what it stands for no longer counts\n`]),
+    ...(choices.length < 2
+      ? []
+      : [
+          heading(terminal, 'As good, and as different from it as can be'),
+          columns(choices.slice(1).map((each) => [settingWords(each.settings)])),
+        ]),
+    ...conflictRows(terminal, found),
     heading(
       terminal,
       `Judged again: ${number(checkedWith.sessions)} sessions of each player, seed ${checkedWith.seed}, which the search has not seen`,
@@ -51,4 +46,30 @@ export function showTuned(terminal: Terminal, found: Tuned): string {
     '\n',
     `${summary}\n`,
   ].join('');
+}
+
+/** All digits, as they are written to a file. */
+const exact = (value: number): string =>
+  new Intl.NumberFormat('en', { maximumFractionDigits: 12 }).format(value);
+
+const settingWords = (settings: Tuned['settings']): string =>
+  plain(
+    Object.entries(settings)
+      .map(([name, value]) => `${name} = ${exact(value)}`)
+      .join(', '),
+  );
+
+/** What stands in the way of meeting all. */
+function conflictRows(terminal: Terminal, { conflicts, unmet }: Tuned): string[] {
+  if (conflicts.length + unmet.length === 0) return [];
+  return [
+    heading(terminal, 'No setting that was tried meets'),
+    columns([
+      ...unmet.map((name) => [plain(name), '']),
+      ...conflicts.map(({ one, other, by }) => [
+        `${plain(one)} together with ${plain(other)}`,
+        `missed by ${by.toFixed(3)} where it is least`,
+      ]),
+    ]),
+  ];
 }

@@ -85,8 +85,6 @@ const looks = [40, 200, 1000, 3000];
 /** Milliseconds after which no more sessions are begun. */
 const patience = 20_000;
 const sessionsTried = 300;
-/** Settings that are offered besides the one that was found. */
-const mostChoices = 4;
 
 /** The design of a text; read once while its dials are turned. */
 let last: { readonly text: string; readonly design: Design } | undefined;
@@ -225,16 +223,11 @@ const balance = {
   }),
   /** Looks for settings with which all targets are met. */
   tune(text: string) {
-    const { settings, before, isMet, found, tried } = tune(designOf(text), {
+    const { settings, before, isMet, found, choices } = tune(designOf(text), {
       sessions: sessionsTried,
       seed,
     });
-    const chosen = JSON.stringify(settings);
-    const others = [...tried]
-      .sort((a, b) => a.miss - b.miss)
-      .filter((each) => JSON.stringify(each.settings) !== chosen && each.settings !== before)
-      .slice(0, mostChoices)
-      .map((each) => each.settings);
+    const others = choices.slice(1).map((each) => each.settings);
     return { settings, before, isMet, targets: found.map(targetView), others };
   },
 };
