@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest';
+import { readDesign, simulate, summarize } from '../../src/index.js';
 import { type Covered, coverageOf, coverageOfChanges } from '../support/coverage.js';
 import { type HardDesign, hardDesigns } from '../support/hard-designs.js';
 import { runs } from '../support/runs.js';
@@ -55,4 +56,20 @@ describe('every interval holds the true value as often as it says', () => {
     ].join('\n');
     await expect(table).toMatchFileSnapshot('../../docs/coverage.md');
   });
+});
+
+test('of a handful of sessions, each interval holds its value and is made of numbers, or is not told', () => {
+  const wrong: string[] = [];
+  const look = (value: unknown, path: string): void => {
+    if (Number.isNaN(value)) wrong.push(path);
+    if (typeof value !== 'object' || value === null) return;
+    const { value: found, low, high } = value as Readonly<Record<string, unknown>>;
+    if (typeof found === 'number' && typeof low === 'number' && typeof high === 'number')
+      if (found < low - 1e-9 || found > high + 1e-9) wrong.push(`${path}: ${found} in ${low} to ${high}`);
+    for (const [key, part] of Object.entries(value)) look(part, `${path}.${key}`);
+  };
+  for (const { text, name } of hardDesigns)
+    for (const sessions of [1, 2, 3, 5])
+      look(summarize(simulate(readDesign(text), { sessions, seed: 7 })), `${name}, ${sessions}`);
+  expect(wrong).toEqual([]);
 });

@@ -122,7 +122,10 @@ function leavingOut(
   const without = runs.flatMap((own, group) => {
     if (own === 0 || own === all) return [];
     const rest = scores.map(({ groups }, index) => less(whole[index]!, groups[group]!));
-    return rest.some(({ size }) => size === 0) ? [] : [{ left: figure(rest), weight: all / own - 1 }];
+    if (rest.some(({ size }) => size === 0)) return [];
+    const left = figure(rest);
+    // Of a handful of runs, those that are left may not vary at all.
+    return left.every(Number.isFinite) ? [{ left, weight: all / own - 1 }] : [];
   });
   const count = without.length;
   // What each group says of the figure by itself: its pseudo-values.
