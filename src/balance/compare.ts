@@ -4,6 +4,7 @@ import type { Design } from '../design/model.js';
 import { UsageError } from '../design/problems/problem.js';
 import type { Verdict } from '../explore/evidence/verdict.js';
 import type { Check } from '../inspect/check.js';
+import type { World } from '../players/worlds/world.js';
 import type { Simulation } from '../simulate/simulate.js';
 import { changesOf } from './changes.js';
 import { confidenceOfEach } from './statistics/intervals.js';
@@ -16,6 +17,8 @@ export interface CompareOptions {
   readonly sessions: number;
   readonly seed: number;
   readonly players?: readonly string[] | undefined;
+  /** Where both are played; the meeting model unless it is given. */
+  readonly world?: World | undefined;
   /** Called now and then; what it throws ends the comparison. */
   readonly progress?: (() => void) | undefined;
 }
@@ -77,7 +80,7 @@ export interface Worse {
 export function compare(
   [before, after]: readonly [Design, Design],
   checks: readonly [Check, Check],
-  { sessions, seed, players, progress }: CompareOptions,
+  { sessions, seed, players, world, progress }: CompareOptions,
 ): Comparison {
   const common = before.players
     .map(({ name }) => name)
@@ -87,7 +90,7 @@ export function compare(
     throw new UsageError(
       'The two designs have no player in common that could play both; give them one of the same name.',
     );
-  const options = { sessions, seed, players: common, progress };
+  const options = { sessions, seed, players: common, world, progress };
   const quantities = quantitiesOf(before).filter(({ name }) =>
     quantitiesOf(after).some((each) => each.name === name),
   );

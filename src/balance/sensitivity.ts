@@ -1,5 +1,6 @@
 import type { Design, Dial } from '../design/model.js';
 import { dialsToTurn, nearestSetting, turnableDials, withDials } from '../design/settings.js';
+import type { World } from '../players/worlds/world.js';
 import { choosePlayers } from '../simulate/simulate.js';
 import { confidenceOfEach } from './statistics/intervals.js';
 import { type Observation, type Observed, observe, Pairing } from './statistics/paired.js';
@@ -13,6 +14,8 @@ export interface SensitivityOptions {
   readonly players?: readonly string[] | undefined;
   /** Settings that each dial is tried at, besides where it stands: its least and most, or more between them. */
   readonly settings?: number | undefined;
+  /** Where they are played; the meeting model unless it is given. */
+  readonly world?: World | undefined;
   readonly progress?: ((done: number) => void) | undefined;
 }
 
@@ -77,11 +80,11 @@ function settingsOf(dial: Dial, count: number): number[] {
  * @throws UsageError where the design has no dial with a range
  */
 export function sensitivity(design: Design, options: SensitivityOptions): Sensitivity {
-  const { sessions, seed, progress, settings: count = curveSettings } = options;
+  const { sessions, seed, world, progress, settings: count = curveSettings } = options;
   const dials = dialsToTurn(design);
   const names = choosePlayers(design, options.players).map(({ player }) => player.name);
   let done = 0;
-  const call = { sessions, seed, players: names, progress: () => progress?.(done) };
+  const call = { sessions, seed, world, players: names, progress: () => progress?.(done) };
   const quantities = quantitiesOf(design);
   const standing = observe(withDials(design, {}, true), quantities, call);
   const confidence = confidenceOfEach(dials.length * names.length * quantities.length);

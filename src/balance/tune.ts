@@ -2,6 +2,7 @@ import type { Design, Dial } from '../design/model.js';
 import { UsageError } from '../design/problems/problem.js';
 import { dialsToTurn, nearestSetting, type Settings, withDials } from '../design/settings.js';
 import { draw, placeKey, sessionKey } from '../engine/run/draw.js';
+import type { World } from '../players/worlds/world.js';
 import { simulate } from '../simulate/simulate.js';
 import { judgeTargets, type TargetResult } from './targets.js';
 
@@ -11,6 +12,8 @@ export interface TuneOptions {
   readonly seed: number;
   /** Dials that may be turned; all with a range unless given. */
   readonly dials?: readonly string[] | undefined;
+  /** Where they are played; the meeting model unless it is given. */
+  readonly world?: World | undefined;
   readonly progress?: ((tried: number) => void) | undefined;
 }
 
@@ -91,6 +94,7 @@ export function tune(design: Design, options: TuneOptions): Tuned {
     judgeTargets(
       simulate(withDials(design, settings, true), {
         ...checkedWith,
+        world: options.world,
         progress: () => options.progress?.(search.tried.length),
       }),
     );
@@ -132,11 +136,12 @@ class TuneSearch {
     const key = JSON.stringify(this.dials.map(({ name }) => settings[name]));
     const known = this.#known.get(key);
     if (known !== undefined) return known;
-    const { sessions, seed, progress } = this.options;
+    const { sessions, seed, world, progress } = this.options;
     const results = judgeTargets(
       simulate(withDials(this.design, settings, true), {
         sessions,
         seed,
+        world,
         progress: () => progress?.(this.tried.length),
       }),
     );

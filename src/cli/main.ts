@@ -27,6 +27,7 @@ import {
   simulateFormat,
   watchOption,
   wholeNumber,
+  worldOption,
 } from './options.js';
 import { compareFormats, dialsFormats, type ExitCode, type Format, failKinds } from './outcome.js';
 import { showProblems } from './problems.js';
@@ -84,7 +85,7 @@ function program(done: (code: ExitCode) => void): Command {
   jocus
     .command('check')
     .description(
-      'say of every transition whether it can be taken, run the tests of the design, and say what is wrong',
+      'prove which transitions can be taken, run the tests of the design, and report what is wrong',
     )
     .argument('<file>', 'a design in YAML or JSON')
     .addOption(watchOption())
@@ -97,13 +98,13 @@ function program(done: (code: ExitCode) => void): Command {
         .choices(['error', 'warning', 'hint'])
         .default('error'),
     )
-    .option('--states <n>', 'states that a search visits at the most', wholeNumber, checkLimits.states)
+    .option('--states <n>', 'states that a search visits at most', wholeNumber, checkLimits.states)
     .addOption(secondsOption(checkLimits.seconds))
     .option('--only <code>', 'only findings of this code; may be given several times', collect)
     .option('--skip <code>', 'no findings of this code; may be given several times', collect)
     .option(
       '--witness <what>',
-      'show the session that takes a transition (its number), or comes to a rule, outcome, timer, screen or level (its name), step by step',
+      'show the session that takes a transition (its number) or reaches a rule, outcome, timer, screen or level (its name), step by step',
     )
     .option('--save <file>', 'save that session as a record')
     .addHelpText(
@@ -115,14 +116,14 @@ function program(done: (code: ExitCode) => void): Command {
     );
   jocus
     .command('simulate')
-    .description('let simulated players play many sessions, and measure the scoring')
+    .description('play many sessions with simulated players and measure the scoring')
     .argument('<file>', 'a design in YAML or JSON')
     .option('--sessions <n>', 'sessions of each player (1000; with --precision at most 256000)', wholeNumber)
     .option('--seed <s>', 'a whole number (1); the same seed gives the same sessions anywhere', wholeNumber)
     .option('--player <name>', 'only this player of the design; may be given several times', collect)
     .option(
       '--precision <share>',
-      'add sessions until every headline figure and target is known so closely, such as 2%',
+      'add sessions until every interval of a headline figure or target is within this share, such as 2%',
       share,
     )
     .option(
@@ -141,10 +142,7 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--save-runs <file>', 'one row for each run, as .csv or .jsonl')
     .option('--save-sessions <file>', 'one row for each session')
     .option('--save-events <file>', 'one row for each event from outside')
-    .option(
-      '--world <world>',
-      'play in a world instead of the meeting model: field, or a module that exports one',
-    )
+    .addOption(worldOption())
     .addOption(watchOption())
     .addOption(simulateFormat())
     .addHelpText(
@@ -156,7 +154,7 @@ function program(done: (code: ExitCode) => void): Command {
     );
   jocus
     .command('merge')
-    .description('put parts of one simulation together, in whatever order')
+    .description('put the parts of one simulation together, in any order')
     .argument('<file>', 'the design they were played with')
     .argument('<parts...>', 'files that jocus simulate --out has written')
     .option('--out <part>', 'save all of it as one part')
@@ -168,7 +166,7 @@ function program(done: (code: ExitCode) => void): Command {
     });
   jocus
     .command('report')
-    .description('write one page that tells how a design plays: verdicts, figures, sessions told, findings')
+    .description('write one page on how a design plays: verdicts, figures, sample sessions, findings')
     .argument('<file>', 'a design in YAML or JSON')
     .option('--out <file>', 'where to write it, such as report.html')
     .option('--sessions <n>', 'sessions of each player', wholeNumber, 1000)
@@ -191,13 +189,14 @@ function program(done: (code: ExitCode) => void): Command {
     });
   jocus
     .command('compare')
-    .description('say what differs between two designs, or two settings of one, and what got worse')
+    .description('show what differs between two designs, or two settings of one, and what got worse')
     .argument('<file>', 'a design in YAML or JSON')
     .argument('[other]', 'another design; the same one with dials turned (--set) unless it is given')
     .option('--set <dial=value>', 'turn a dial of the second one; may be given several times', setting)
     .option('--sessions <n>', 'sessions of each player, with each of the two', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number; both are played with it', wholeNumber, 1)
     .option('--player <name>', 'only this player; may be given several times', collect)
+    .addOption(worldOption())
     .addOption(
       new Option(
         '--fail-on <what>',
@@ -215,15 +214,16 @@ function program(done: (code: ExitCode) => void): Command {
       '\nExamples:\n  $ jocus compare heath.yaml heath-new.yaml\n  $ jocus compare heath.yaml --set petal=20\n  $ jocus compare main.yaml heath.yaml --fail-on any --format markdown',
     )
     .action(async (file: string, other: string | undefined, call: CompareCall) =>
-      done((await balancing()).compareCommand(terminal, file, other, call)),
+      done(await (await balancing()).compareCommand(terminal, file, other, call)),
     );
   jocus
     .command('dials')
-    .description('say what each dial does to scores, lengths, endings and targets')
+    .description('show what each dial does to scores, lengths, endings and targets')
     .argument('<file>', 'a design in YAML or JSON')
     .option('--sessions <n>', 'sessions of each player at each setting', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number; every setting is played with it', wholeNumber, 1)
     .option('--player <name>', 'only this player; may be given several times', collect)
+    .addOption(worldOption())
     .option('--curves', 'also show how each dial works between its least and its most', false)
     .addOption(
       new Option('--format <format>', 'how to print the result').choices(dialsFormats).default('text'),
@@ -234,18 +234,19 @@ function program(done: (code: ExitCode) => void): Command {
       '\nExamples:\n  $ jocus dials heath.yaml\n  $ jocus dials heath.yaml --curves\n  $ jocus dials heath.yaml --format csv',
     )
     .action(async (file: string, call: DialsCall) =>
-      done((await balancing()).dialsCommand(terminal, file, call)),
+      done(await (await balancing()).dialsCommand(terminal, file, call)),
     );
   jocus
     .command('tune')
-    .description('look for settings of the dials with which all targets are met')
+    .description('find settings of the dials that meet all targets')
     .argument('<file>', 'a design in YAML or JSON')
     .option('--dial <name>', 'only turn this dial; may be given several times', collect)
     .option('--sessions <n>', 'sessions of each player at each setting that is tried', wholeNumber, 500)
     .option('--seed <s>', 'a whole number; every setting is played with it', wholeNumber, 1)
+    .addOption(worldOption())
     .option(
       '--write <file>',
-      'write the design with what was found, comments and all; the file itself may be given',
+      'write the design with the settings that were found, comments kept; may be the file itself',
     )
     .addOption(formatOption())
     .addOption(secondsOption(600))
@@ -254,12 +255,12 @@ function program(done: (code: ExitCode) => void): Command {
       '\nExample:\n  $ jocus tune heath.yaml --dial petal --write heath-tuned.yaml\n\nEnds with 1 where no setting was found that meets all targets.',
     )
     .action(async (file: string, call: TuneCall) =>
-      done((await balancing()).tuneCommand(terminal, file, call)),
+      done(await (await balancing()).tuneCommand(terminal, file, call)),
     );
   jocus
     .command('fit')
     .description(
-      'estimate skills and difficulties from a playtest, and say where simulated players play otherwise',
+      'estimate skills and difficulties from a playtest, and show where simulated players play differently',
     )
     .argument('<file>', 'the design that was played')
     .argument(
@@ -279,7 +280,7 @@ function program(done: (code: ExitCode) => void): Command {
     );
   jocus
     .command('replay')
-    .description('play a recorded session again and tell what happened, step by step')
+    .description('play a recorded session again and show what happened, step by step')
     .argument('<file>', 'the design it was recorded with')
     .argument('<record>', 'a session record in JSON Lines')
     .option('--counter <name>', 'list every write to one counter, with the rule and line that did it')
@@ -291,7 +292,7 @@ function program(done: (code: ExitCode) => void): Command {
     );
   jocus
     .command('try')
-    .description('lead a session by hand: one line for each thing that happens, typed or piped')
+    .description('step through a session: one line for each thing that happens, typed or piped')
     .argument('<file>', 'a design in YAML or JSON')
     .option('--seed <s>', 'a whole number', wholeNumber, 1)
     .option('--no-spawns', 'let nothing appear but as written')
@@ -311,9 +312,7 @@ function program(done: (code: ExitCode) => void): Command {
     .action((file: string, { like }: { like?: string }) => done(newCommand(terminal, file, like)));
   jocus
     .command('build')
-    .description(
-      'write a design as one ES module that a game imports, its code written out and no reader inside',
-    )
+    .description('write a design as one ES module that a game imports: compiled, without the parser')
     .argument('<file>', 'a design in YAML or JSON')
     .requiredOption('--out <module>', 'where to write it, such as game.js; game.d.ts is written beside it')
     .addOption(watchOption())

@@ -54,4 +54,10 @@ export const formatOption = (): Option =>
 export const secondsOption = (usual: number): Option =>
   new Option('--seconds <n>', 'stop after so many seconds, and say so').argParser(wholeNumber).default(usual);
 
+export const worldOption = (): Option =>
+  new Option(
+    '--world <world>',
+    'play in a world instead of the meeting model: field, or a module that exports one',
+  );
+
 export const watchOption = (): Option => new Option('--watch', 'run again whenever the file is saved');

@@ -415,6 +415,42 @@ describe('what a change does', () => {
     expect(unknown.stderr).toContain('targets, tests, flow, findings, any');
   });
 
+  test('compare, dials and tune play in a world where asked to', () => {
+    const inField = (...call: string[]) =>
+      jocus(...call, '--world', 'field', '--sessions', '6', '--format', 'json');
+    const compared = JSON.parse(
+      inField('compare', demoFile, '--set', 'petal=20', '--player', 'veteran').stdout,
+    );
+    const plain = JSON.parse(
+      jocus(
+        'compare',
+        demoFile,
+        '--set',
+        'petal=20',
+        '--player',
+        'veteran',
+        '--sessions',
+        '6',
+        '--format',
+        'json',
+      ).stdout,
+    );
+    const score = ({ differences }: { differences: { what: string; before: number; after: number }[] }) =>
+      differences.find(({ what }) => what === 'mean score')!;
+    // Flown, not met: the same sessions come to other scores.
+    expect(score(compared).before).not.toBe(score(plain).before);
+    expect(score(compared).after).toBeGreaterThan(score(compared).before);
+    const { effects } = JSON.parse(inField('dials', demoFile, '--player', 'veteran').stdout);
+    const standing = effects
+      .find(({ what, dial }: { what: string; dial: string }) => what === 'mean score' && dial === 'petal')
+      .points.find(({ setting }: { setting: number }) => setting === 10);
+    expect(standing.value).toBe(score(compared).before);
+    expect(JSON.parse(inField('tune', demoFile).stdout).found).toHaveLength(4);
+    const none = jocus('dials', demoFile, '--world', 'nowhere.js');
+    expect(none.status).toBe(2);
+    expect(none.stderr).toContain('nowhere.js');
+  });
+
   test('dials tells in one table what each does, the largest first, and its curves where asked', () => {
     const dials = (...more: string[]) =>
       jocus('dials', demoFile, '--sessions', '60', '--player', 'veteran', ...more);

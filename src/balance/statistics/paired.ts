@@ -231,7 +231,8 @@ function sidesOf(differences: Float64Array, usual: number): Side[] {
     const own = differences.filter((each) => each * sign > 0);
     return { sign, sessions: own.length, size: typicalOf([own]) };
   });
-  if (sides.reduce((sum, { sessions }) => sum + sessions, 0) > rareUpTo) return [];
+  const few = Math.min(rareUpTo, differences.length / 2);
+  if (sides.reduce((sum, { sessions }) => sum + sessions, 0) > few) return [];
   return sides.flatMap(({ sign, sessions, size }, index) => {
     const known = size ?? sides[1 - index]!.size ?? usual;
     return known === 0 ? [] : [{ sign, sessions, size: known }];

@@ -13,8 +13,10 @@ import { readLog } from '../../formats/read-log.js';
 import { check } from '../../inspect/check.js';
 import { isSameFile } from '../../node/output-file.js';
 import { readTextFile } from '../../node/text-file.js';
+import type { World } from '../../players/worlds/world.js';
 import { Deadline } from '../deadline.js';
 import { mustBeNew, mustBeOutput, readDesignFile, readText, writeNew, writeOver } from '../files/files.js';
+import { readWorld } from '../files/world-file.js';
 import { type compareFormats, type dialsFormats, type ExitCode, type Format, json } from '../outcome.js';
 import { withProgress } from '../progress.js';
 import { showComparison } from '../show/show-comparison.js';
@@ -30,6 +32,8 @@ export interface BalanceCall {
   readonly format: Format;
   /** How long it may take. */
   readonly seconds: number;
+  /** The world that is played in, where it is not the meeting model. */
+  readonly world?: string | undefined;
 }
 
 export interface CompareCall extends Omit<BalanceCall, 'format'> {
@@ -54,12 +58,12 @@ export interface TuneCall extends BalanceCall {
 const fewer = 'Ask for fewer --sessions';
 
 /** Two files, or one file as it stands and with dials turned. */
-export function compareCommand(
+export async function compareCommand(
   terminal: Terminal,
   file: string,
   other: string | undefined,
-  { set, format, failOn = [], player: players, sessions, seed, seconds }: CompareCall,
-): ExitCode {
+  { set, format, failOn = [], player: players, sessions, seed, seconds, world: named }: CompareCall,
+): Promise<ExitCode> {
   const deadline = new Deadline(seconds);
   if (other === undefined && set === undefined)
     throw new UsageError(
@@ -71,7 +75,8 @@ export function compareCommand(
   const checks = [check(before, { isOver }), check(after, { isOver })] as const;
   const progress = (): void => deadline.mustHold(fewer);
   progress();
-  const comparison = compare([before, after], checks, { sessions, seed, players, progress });
+  const world = await worldOf(named);
+  const comparison = compare([before, after], checks, { sessions, seed, players, world, progress });
   const names = [file, other ?? `${file} with ${written(set!)}`] as const;
   terminal.out(
     format === 'json'
@@ -83,24 +88,28 @@ export function compareCommand(
   return comparison.worse.some(({ kind }) => failOn.includes('any') || failOn.includes(kind)) ? 1 : 0;
 }
 
+const worldOf = async (named: string | undefined): Promise<World | undefined> =>
+  named === undefined ? undefined : readWorld(named);
+
 const written = (settings: Settings): string =>
   Object.entries(settings)
     .map(([name, value]) => `${name} = ${value}`)
     .join(', ');
 
-export function dialsCommand(
+export async function dialsCommand(
   terminal: Terminal,
   file: string,
-  { format, curves, player: players, sessions, seed, seconds }: DialsCall,
-): ExitCode {
+  { format, curves, player: players, sessions, seed, seconds, world: named }: DialsCall,
+): Promise<ExitCode> {
   const deadline = new Deadline(seconds);
   const design = readDesignFile(file);
   const settings = curves || format === 'json' ? curveSettings : 2;
+  const world = await worldOf(named);
   const found = withProgress(
     terminal,
     'settings',
     settingsToTry(design, settings),
-    (progress) => sensitivity(design, { sessions, seed, players, settings, progress }),
+    (progress) => sensitivity(design, { sessions, seed, players, settings, world, progress }),
     () => deadline.mustHold(fewer),
   );
   terminal.out(
@@ -115,8 +124,9 @@ export function dialsCommand(
   return 0;
 }
 
-export function tuneCommand(terminal: Terminal, file: string, call: TuneCall): ExitCode {
+export async function tuneCommand(terminal: Terminal, file: string, call: TuneCall): Promise<ExitCode> {
   const { sessions, seed, dial: dials, format, write, seconds } = call;
+  const world = await worldOf(call.world);
   const isItself = write !== undefined && isSameFile(write, file);
   if (!isItself) {
     mustBeOutput(write, [file]);
@@ -129,7 +139,7 @@ export function tuneCommand(terminal: Terminal, file: string, call: TuneCall): E
     terminal,
     'settings tried',
     400,
-    (progress) => tune(design, { sessions, seed, dials, progress }),
+    (progress) => tune(design, { sessions, seed, dials, world, progress }),
     () => deadline.mustHold(fewer),
   );
   terminal.out(format === 'json' ? json(found) : showTuned(terminal, found));
