@@ -15,8 +15,17 @@ export interface ScoringSource {
 }
 
 /** All that writes to the score; of several with one name, each has its number. */
-export function scoringSources(design: Design): ScoringSource[] {
+export function scoringSources(design: Design): readonly ScoringSource[] {
   const form = formOf(design);
+  const sources = sourcesOfForm.get(form) ?? readSources(design, form);
+  sourcesOfForm.set(form, sources);
+  return sources;
+}
+
+/** They are asked for once for each figure and player. */
+const sourcesOfForm = new WeakMap<Form, readonly ScoringSource[]>();
+
+function readSources(design: Design, form: Form): ScoringSource[] {
   const { rules, transitions } = form;
   const names = new Map<string, number>();
   // The first start stands last, and writes nothing.
@@ -25,7 +34,12 @@ export function scoringSources(design: Design): ScoringSource[] {
     const name = design.rules[source]?.name ?? 'a transition';
     const nth = (names.get(name) ?? 0) + 1;
     names.set(name, nth);
-    return [{ name: `${name} ${nth}`, source, atStart: () => pointsAtStart(effects, form) }];
+    let points: number | undefined;
+    const atStart = (): number => {
+      points ??= pointsAtStart(effects, form);
+      return points;
+    };
+    return [{ name: `${name} ${nth}`, source, atStart }];
   });
 }
 

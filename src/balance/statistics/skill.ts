@@ -1,5 +1,4 @@
 import { type GroupedValues, groupCount } from '../../measure/grouped-values.js';
-import type { Bins } from '../../measure/histogram.js';
 import {
   byOdds,
   chanceWith,
@@ -10,8 +9,13 @@ import {
   usualConfidence,
 } from './intervals.js';
 
-/** Values with how often they occur. */
-type Counts = ReadonlyMap<number, number>;
+/** The scores of some players side by side. */
+interface Aligned {
+  /** Every score that any of them has, ascending. */
+  readonly values: readonly number[];
+  /** How often each player has each of these. */
+  readonly counts: readonly Float64Array[];
+}
 
 /**
  * The chance that a run of one player scores higher than one of another, half of the ties with it (Vargha and Delaney, "A critique and improvement
@@ -26,7 +30,7 @@ export function outscores(
   sessions: number,
   confidence = usualConfidence,
 ): Estimate | undefined {
-  const found = leavingOut([one, other], ([mine, theirs]) => [chanceOf(mine!, theirs!)]);
+  const found = leavingOut([one, other], ({ counts: [mine, theirs] }) => [chanceOf(mine!, theirs!)]);
   if (found === undefined) return undefined;
   const [value] = found.value as [number];
   const { without, covariance, skewness } = found;
@@ -46,7 +50,7 @@ export function outscores(
 
 /** Whether all scores of both are one and the same: neither can be said to beat the other. */
 export const isTied = (one: GroupedValues, other: GroupedValues): boolean =>
-  new Set([one, other].flatMap((each) => [...countsOf(each.groups).keys()])).size === 1;
+  aligned([one, other]).values.length === 1;
 
 /**
  * How much of the score is skill and how much luck: of the variance of scores over all players, each weighing the same, the share that
@@ -65,7 +69,7 @@ export function skillShare(
   sessions: number,
   confidence = usualConfidence,
 ): Estimate | undefined {
-  const playing = scores.filter(({ counts }) => counts.reduce((sum, count) => sum + count, 0) > 1);
+  const playing = scores.filter(({ counts }) => sumOf(counts) > 1);
   if (playing.length < 2) return undefined;
   const found = leavingOut(playing, standardizedMeans);
   if (found === undefined || found.value.some(Number.isNaN)) return undefined;
@@ -103,7 +107,7 @@ const shareAt = (distance: number): number =>
  */
 function leavingOut(
   scores: readonly GroupedValues[],
-  figure: (counts: readonly Counts[]) => readonly number[],
+  figure: (players: Aligned) => readonly number[],
 ):
   | {
       readonly value: readonly number[];
@@ -112,18 +116,21 @@ function leavingOut(
       readonly skewness: readonly number[];
     }
   | undefined {
-  const whole = scores.map(({ groups }) => countsOf(groups));
-  if (whole.some(({ size }) => size === 0)) return undefined;
+  const whole = aligned(scores);
+  const playedBy = scores.map(({ counts }) => sumOf(counts));
+  if (playedBy.includes(0)) return undefined;
+  const indexOf = new Map(whole.values.map((value, index) => [value, index]));
   const value = figure(whole);
-  const runs = Array.from({ length: groupCount }, (_, group) =>
-    scores.reduce((sum, { counts }) => sum + counts[group]!, 0),
-  );
-  const all = runs.reduce((sum, each) => sum + each, 0);
-  const without = runs.flatMap((own, group) => {
-    if (own === 0 || own === all) return [];
-    const rest = scores.map(({ groups }, index) => less(whole[index]!, groups[group]!));
-    if (rest.some(({ size }) => size === 0)) return [];
-    const left = figure(rest);
+  const all = sumOf(playedBy);
+  const without = Array.from({ length: groupCount }, (_, group) => group).flatMap((group) => {
+    const own = sumOf(scores.map(({ counts }) => counts[group]!));
+    if (own === 0 || scores.some(({ counts }, player) => counts[group] === playedBy[player])) return [];
+    const rest = whole.counts.map((counts, player) => {
+      const left = counts.slice();
+      for (const [score, count] of scores[player]!.groups[group]!) left[indexOf.get(score)!]! -= count;
+      return left;
+    });
+    const left = figure({ values: whole.values, counts: rest });
     // Of a handful of runs, those that are left may not vary at all.
     return left.every(Number.isFinite) ? [{ left, weight: all / own - 1 }] : [];
   });
@@ -147,58 +154,51 @@ function leavingOut(
   return { value, without: count, covariance, skewness };
 }
 
-const average = (values: readonly number[]): number =>
-  values.reduce((sum, value) => sum + value, 0) / values.length;
-
-function countsOf(groups: readonly Bins[]): Counts {
-  const counts = new Map<number, number>();
-  for (const group of groups)
-    for (const [value, count] of group) counts.set(value, (counts.get(value) ?? 0) + count);
-  return new Map([...counts].sort(([a], [b]) => a - b));
-}
-
-function less(counts: Counts, group: Bins): Counts {
-  const rest = new Map(counts);
-  for (const [value, count] of group) {
-    const left = rest.get(value)! - count;
-    if (left === 0) rest.delete(value);
-    else rest.set(value, left);
-  }
-  return rest;
-}
-
-/** Both ascend. */
-function chanceOf(mine: Counts, theirs: Counts): number {
-  const others = [...theirs];
-  const all = others.reduce((sum, [, count]) => sum + count, 0);
-  let below = 0;
-  let at = 0;
-  let runs = 0;
+const sumOf = (values: ArrayLike<number>): number => {
   let sum = 0;
-  for (const [value, count] of mine) {
-    while (at < others.length && others[at]![0] < value) below += others[at++]![1];
-    const equal = at < others.length && others[at]![0] === value ? others[at]![1] : 0;
-    runs += count;
-    sum += (count * (below + equal / 2)) / all;
+  for (let index = 0; index < values.length; index++) sum += values[index]!;
+  return sum;
+};
+const average = (values: readonly number[]): number => sumOf(values) / values.length;
+
+function aligned(scores: readonly GroupedValues[]): Aligned {
+  const found = scores.map(({ groups }) => {
+    const counts = new Map<number, number>();
+    for (const group of groups)
+      for (const [value, count] of group) counts.set(value, (counts.get(value) ?? 0) + count);
+    return counts;
+  });
+  const values = [...new Set(found.flatMap((counts) => [...counts.keys()]))].sort((a, b) => a - b);
+  return {
+    values,
+    counts: found.map((counts) => Float64Array.from(values, (value) => counts.get(value) ?? 0)),
+  };
+}
+
+/** Both are aligned. */
+function chanceOf(mine: Float64Array, theirs: Float64Array): number {
+  const all = sumOf(theirs);
+  let below = 0;
+  let sum = 0;
+  for (let at = 0; at < mine.length; at++) {
+    sum += (mine[at]! * (below + theirs[at]! / 2)) / all;
+    below += theirs[at]!;
   }
-  return sum / runs;
+  return sum / sumOf(mine);
 }
 
 /**
  * How far the mean of each player lies from the middle of all means, in deviations of a run, by the root of how many players there are: the sum of
  * its squares is the variance between players by that within. Not a number where nothing varies.
  */
-function standardizedMeans(players: readonly Counts[]): number[] {
+function standardizedMeans({ values, counts: players }: Aligned): number[] {
   const moments = players.map((counts) => {
-    let runs = 0;
+    const runs = sumOf(counts);
     let sum = 0;
-    for (const [value, count] of counts) {
-      runs += count;
-      sum += value * count;
-    }
+    for (let at = 0; at < values.length; at++) sum += values[at]! * counts[at]!;
     const mean = sum / runs;
     let squares = 0;
-    for (const [value, count] of counts) squares += count * (value - mean) ** 2;
+    for (let at = 0; at < values.length; at++) squares += counts[at]! * (values[at]! - mean) ** 2;
     return { mean, variance: runs > 1 ? squares / (runs - 1) : 0 };
   });
   const middle = average(moments.map(({ mean }) => mean));
