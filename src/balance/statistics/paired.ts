@@ -6,6 +6,7 @@ import { unitOf } from '../figures/estimates.js';
 import { type ScoringSource, scoringSources } from '../figures/rare-points.js';
 import {
   type Estimate,
+  neverSeenBound,
   type Rare,
   rareUpTo,
   studentDeviate,
@@ -111,13 +112,16 @@ export class Pairing {
     const differences = one.parts.map((part, session) => other.parts[session]! - part);
     const squares = differences.reduce((sum, each) => sum + each * each, 0);
     const error = sessions < 2 ? Number.POSITIVE_INFINITY : Math.sqrt(squares / (sessions - 1) / sessions);
-    const reach = sessions < 2 ? error : studentDeviate(confidence, sessions - 1) * error;
+    const usual = sessions < 2 ? error : studentDeviate(confidence, sessions - 1) * error;
+    // What changes by the same in every session may still change by something else in a rare one.
+    const isEven = usual < roundingError * Math.abs(value);
+    const reach = isEven ? neverSeenBound(sessions, confidence) * Math.abs(value) : usual;
     const { points, unit } = quantities[quantity]!;
     const rare =
       points === undefined
         ? rareDifferences(value, sessions, this.#rareSides(quantity, one.ratio, [one, other], unit))
         : this.#rarePoints(value, other, points);
-    const isSame = squares === 0 && rare.length === 0;
+    const isSame = reach === 0 && rare.length === 0;
     const change = isSame
       ? { value, low: Number.NEGATIVE_INFINITY, high: Number.POSITIVE_INFINITY }
       : withRare({ value, low: value - reach, high: value + reach }, rare, confidence);
@@ -173,6 +177,9 @@ export class Pairing {
     });
   }
 }
+
+/** Sums of doubles are off by no more than such a part of themselves. */
+const roundingError = 1e-9;
 
 /** Sessions in which something differs in one direction. */
 interface Side {
