@@ -4,6 +4,7 @@ import type { Design } from '../design/model.js';
 import { UsageError } from '../design/problems/problem.js';
 import type { Verdict } from '../explore/evidence/verdict.js';
 import type { Check } from '../inspect/check.js';
+import { openFindings } from '../inspect/finding.js';
 import type { World } from '../players/worlds/world.js';
 import type { Simulation } from '../simulate/simulate.js';
 import { changesOf } from './changes.js';
@@ -11,6 +12,7 @@ import { confidenceOfEach } from './statistics/intervals.js';
 import { observe, type Paired, Pairing } from './statistics/paired.js';
 import { quantitiesOf } from './statistics/quantities.js';
 import { judgeTargets, type TargetVerdict } from './targets.js';
+import type { WorseKind } from './worse-kinds.js';
 
 export interface CompareOptions {
   /** Sessions of each player, with each of the two. */
@@ -62,11 +64,8 @@ export interface Comparison {
 /** `none`: only the other of the two has it. */
 export type TestVerdict = 'passes' | 'fails' | 'none';
 
-/** Kinds of things that can get worse. */
-export const worseKinds = ['targets', 'tests', 'flow', 'findings'] as const;
-
 export interface Worse {
-  readonly kind: (typeof worseKinds)[number];
+  readonly kind: WorseKind;
   readonly what: string;
 }
 
@@ -206,9 +205,7 @@ function pairsOf(before: readonly Way[], after: readonly Way[]): [Way | undefine
 
 function findingsOf(checks: readonly [Check, Check]): Comparison['findings'] {
   const [one, other] = checks.map(({ findings }) =>
-    findings
-      .filter(({ accepted }) => accepted === undefined)
-      .map(({ code, message }) => `${code}: ${message}`),
+    openFindings(findings).map(({ code, message }) => `${code}: ${message}`),
   ) as [string[], string[]];
   return {
     gone: one.filter((each) => !other.includes(each)),

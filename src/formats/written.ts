@@ -41,7 +41,11 @@ export function withReach(value: number, low: number, high: number, unit: Unit):
     if (low >= 0 && value - reach < 0 && high < 0.5) return `≤ ${bound(high * 100, Math.ceil)} %`;
     if (value + reach > 1 && low > 0.5) return `≥ ${bound(low * 100, Math.floor)} %`;
   }
-  if (reach === 0) return `${number(value * scale)}${after}`;
+  return reach === 0 ? `${number(value * scale)}${after}` : plusMinus(value, reach, unit);
+}
+
+function plusMinus(value: number, reach: number, unit: Unit): string {
+  const { scale, after } = scaleOf(unit);
   const decimals = decimalsOf(reach * scale);
   return `${withDecimals(value * scale, decimals)} ± ${withDecimals(reach * scale, decimals)}${after}`;
 }
@@ -67,10 +71,8 @@ const scaleOf = (unit: Unit): { readonly scale: number; readonly after: string }
 /** A change with how far the true one may be from it. */
 export function changeWithReach({ value, low, high }: Estimate, unit: Unit): string {
   const reach = Math.max(value - low, high - value);
-  const { scale, after } = scaleOf(unit);
   if (!Number.isFinite(reach)) return 'the same in every session';
-  const decimals = decimalsOf(reach * scale);
-  return `${value > 0 ? '+' : ''}${withDecimals(value * scale, decimals)} ± ${withDecimals(reach * scale, decimals)}${after}`;
+  return `${value > 0 ? '+' : ''}${plusMinus(value, reach, unit)}`;
 }
 
 /** A bound in two digits, away from the value; of one near 100, the two digits that are left to it. */

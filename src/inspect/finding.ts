@@ -41,3 +41,7 @@ export function finding<Code extends FindingCode>(
     accepted: undefined,
   };
 }
+
+/** Those that no acceptance of the design covers. */
+export const openFindings = (findings: readonly Finding[]): Finding[] =>
+  findings.filter(({ accepted }) => accepted === undefined);

@@ -1,4 +1,4 @@
-import { compare, type Worse } from '../../balance/compare.js';
+import { compare } from '../../balance/compare.js';
 import { fitLog } from '../../balance/fitting/fit.js';
 import { curveSettings, sensitivity, settingsToTry } from '../../balance/sensitivity.js';
 import { tune } from '../../balance/tune.js';
@@ -17,7 +17,14 @@ import type { World } from '../../players/worlds/world.js';
 import { Deadline } from '../deadline.js';
 import { mustBeNew, mustBeOutput, readDesignFile, readText, writeNew, writeOver } from '../files/files.js';
 import { readWorld } from '../files/world-file.js';
-import { type compareFormats, type dialsFormats, type ExitCode, type Format, json } from '../outcome.js';
+import {
+  type compareFormats,
+  type dialsFormats,
+  type ExitCode,
+  type Format,
+  type failKinds,
+  json,
+} from '../outcome.js';
 import { withProgress } from '../progress.js';
 import { showComparison } from '../show/show-comparison.js';
 import { showFit } from '../show/show-fit.js';
@@ -40,7 +47,7 @@ export interface CompareCall extends Omit<BalanceCall, 'format'> {
   readonly set: Settings | undefined;
   readonly format: (typeof compareFormats)[number];
   /** With what getting worse it ends with 1. */
-  readonly failOn?: readonly (Worse['kind'] | 'any')[] | undefined;
+  readonly failOn?: readonly (typeof failKinds)[number][] | undefined;
 }
 
 export interface DialsCall extends Omit<BalanceCall, 'format'> {

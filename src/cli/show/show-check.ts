@@ -5,6 +5,7 @@ import { assumptions, type TransitionVerdict } from '../../explore/evidence/verd
 import type { Exploration } from '../../explore/explore.js';
 import { number } from '../../formats/written.js';
 import type { Check } from '../../inspect/check.js';
+import { openFindings } from '../../inspect/finding.js';
 import type { Severity } from '../../inspect/finding-catalogue.js';
 import { codeFrame } from '../problems.js';
 import { columns, heading, noBreak, paint, plain, type Terminal, wrap } from '../terminal.js';
@@ -156,13 +157,13 @@ function inBrief(steps: readonly string[]): string {
 function summary(terminal: Terminal, { exploration, findings, tests, passed, isLate }: Check): string {
   const { transitions, states } = exploration;
   const reached = transitions.filter((each) => each.verdict === 'reached').length;
-  const count = (severity: Severity): number =>
-    findings.filter((each) => each.severity === severity && each.accepted === undefined).length;
+  const open = openFindings(findings);
+  const count = (severity: Severity): number => open.filter((each) => each.severity === severity).length;
   const found = (['error', 'warning', 'hint'] as const)
     .map((severity) => [count(severity), severity] as const)
     .filter(([howMany]) => howMany > 0)
     .map(([howMany, severity]) => `${howMany} ${severity}${howMany === 1 ? '' : 's'}`);
-  const accepted = findings.filter((each) => each.accepted !== undefined).length;
+  const accepted = findings.length - open.length;
   const cut = isLate
     ? ['the limit on time was reached (--seconds), so what is not told may still be so']
     : exploration.isCut

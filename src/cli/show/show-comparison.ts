@@ -1,4 +1,5 @@
-import { type Comparison, type Difference, type Worse, worseKinds } from '../../balance/compare.js';
+import type { Comparison, Difference } from '../../balance/compare.js';
+import { type WorseKind, worseKinds } from '../../balance/worse-kinds.js';
 import { inUnit, number, withInterval } from '../../formats/written.js';
 import { columns, heading, paint, plain, type Terminal, wrap } from '../terminal.js';
 
@@ -99,7 +100,7 @@ function verdictOf(terminal: Terminal, { worse }: Comparison): string {
 }
 
 const plural = (count: number, one: string, many: string): string => `${count} ${count === 1 ? one : many}`;
-const worseWords: { readonly [Kind in Worse['kind']]: (count: number) => string } = {
+const worseWords: { readonly [Kind in WorseKind]: (count: number) => string } = {
   targets: (count) => `${plural(count, 'target', 'targets')} no longer met`,
   tests: (count) => plural(count, 'test fails', 'tests fail'),
   flow: (count) => plural(count, 'transition is not reached', 'transitions are not reached'),

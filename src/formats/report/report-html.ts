@@ -6,6 +6,7 @@ import type { PlayerSummary } from '../../balance/summary.js';
 import type { TargetResult } from '../../balance/targets.js';
 import { formatPlace } from '../../design/problems/problem.js';
 import { assumptions } from '../../explore/evidence/verdict.js';
+import { openFindings } from '../../inspect/finding.js';
 import { visibleLines } from '../characters.js';
 import { clock, interval, inUnit, number, percent, wanted, winWords } from '../written.js';
 import { type Figure, type FigureDocument, partColours, playerColours } from './figure-parts.js';
@@ -99,7 +100,7 @@ ${findings(report)}
 function verdicts({ check, summary }: Report): Html {
   const { transitions } = check.exploration;
   const reached = transitions.filter(({ verdict }) => verdict === 'reached').length;
-  const open = check.findings.filter(({ accepted }) => accepted === undefined);
+  const open = openFindings(check.findings);
   const errors = open.filter(({ severity }) => severity === 'error').length;
   const tests = check.tests.filter(({ passed }) => passed).length;
   const met = summary.targets.filter(({ verdict }) => verdict === 'met').length;

@@ -1,5 +1,6 @@
 import type { Report } from '../../balance/report.js';
 import { formatPlace } from '../../design/problems/problem.js';
+import { openFindings } from '../../inspect/finding.js';
 import { plain, table } from '../markdown.js';
 import { interval, inUnit, number, percent, wanted } from '../written.js';
 
@@ -9,7 +10,7 @@ export function reportToMarkdown({ design, check, simulation, summary, observati
   const { transitions } = check.exploration;
   const reached = transitions.filter(({ verdict }) => verdict === 'reached').length;
   const tests = check.tests.filter(({ passed }) => passed).length;
-  const open = check.findings.filter(({ accepted }) => accepted === undefined);
+  const open = openFindings(check.findings);
   const endings = Object.keys(players[0]?.[1].endings ?? {});
   const parts = [
     `## ${plain(design.title)}: how it plays`,
