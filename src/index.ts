@@ -18,6 +18,7 @@ export {
   type SensitivityOptions,
   sensitivity,
 } from './balance/sensitivity.js';
+export { judgeSolved } from './balance/solved-targets.js';
 export type { Distribution } from './balance/statistics/distribution.js';
 export type { Estimate } from './balance/statistics/intervals.js';
 export { type Precise, simulateUntil } from './balance/statistics/precision.js';
@@ -85,6 +86,10 @@ export type {
   Verdict,
 } from './explore/evidence/verdict.js';
 export type { Witness } from './explore/evidence/witness.js';
+export { type BestPlay, bestPlay, type Choice } from './explore/exact/best-play.js';
+export { type Slope, slopes } from './explore/exact/slopes.js';
+export { type SolveOptions, solve } from './explore/exact/solve.js';
+export type { Bounds, Solved, SolvedSpread } from './explore/exact/solved.js';
 export {
   type Exploration,
   type ExploreOptions,

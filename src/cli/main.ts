@@ -13,7 +13,7 @@ import { buildCommand, newCommand, replayCommand, tryCommand } from './commands/
 import type { OpenCall } from './commands/open-command.js';
 import type { ReplayCall } from './commands/replay-record.js';
 import type { ReportCall } from './commands/report-command.js';
-import type { SimulateCall } from './commands/simulate-command.js';
+import type { SimulateCall } from './commands/simulate-call.js';
 import { starterNames } from './files/starters.js';
 import { runOnChange } from './files/watch.js';
 import {
@@ -123,8 +123,18 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--player <name>', 'only this player of the design; may be given several times', collect)
     .option(
       '--precision <share>',
-      'add sessions until every interval of a headline figure or target is within this share, such as 2%',
+      'add sessions until every interval of a headline figure or target is within this share, such as 2%; a design small enough is worked out exactly instead',
       share,
+    )
+    .option(
+      '--exact',
+      'work the figures out instead of sampling sessions, where the design is small enough',
+      false,
+    )
+    .option(
+      '--turns <n>',
+      'with --exact: turns of play that are followed at most, for each player',
+      wholeNumber,
     )
     .option(
       '--workers <n>',
@@ -147,7 +157,7 @@ function program(done: (code: ExitCode) => void): Command {
     .addOption(simulateFormat())
     .addHelpText(
       'after',
-      '\nExamples:\n  $ jocus simulate heath.yaml --sessions 5000 --seed 7 --player regular\n  $ jocus simulate heath.yaml --precision 2%\n  $ jocus simulate heath.yaml --save-runs runs.csv\n  $ jocus simulate heath.yaml --sessions 100000 --shard 3/8 --out part3.json\n\nCtrl-C keeps the sessions that are done. Ends with 1 where a target is missed.',
+      '\nExamples:\n  $ jocus simulate heath.yaml --sessions 5000 --seed 7 --player regular\n  $ jocus simulate heath.yaml --precision 2%\n  $ jocus simulate heath.yaml --exact\n  $ jocus simulate heath.yaml --save-runs runs.csv\n  $ jocus simulate heath.yaml --sessions 100000 --shard 3/8 --out part3.json\n\nCtrl-C keeps the sessions that are done. Ends with 1 where a target is missed.',
     )
     .action((file: string, { watch, ...call }: Options & SimulateCall) =>
       perhapsWatch(file, watch, async () => (await simulating()).simulateCommand(terminal, file, call)),

@@ -1,6 +1,6 @@
 import { InvalidArgumentError, Option } from 'commander';
 import type { Settings } from '../design/settings.js';
-import type { Shard } from './commands/simulate-command.js';
+import type { Shard } from './commands/simulate-call.js';
 import { simulateFormats } from './outcome.js';
 
 export function wholeNumber(written: string): number {

@@ -19,7 +19,6 @@ import {
   minus,
   not,
   or,
-  type Slot,
   set,
   type Table,
   tableAt,
@@ -50,23 +49,24 @@ export class Accounting {
     readonly [Name in 'fired' | 'points' | 'taken' | 'pace' | 'held' | 'tries' | 'screensEntered']: Area;
   };
   readonly #state: State;
-  readonly #isRunning: Slot;
-  readonly #began: Slot;
-  readonly #highest: Slot;
+  /** Whether a run is under way. */
+  readonly isRunning: KnownSlot;
+  readonly #began: KnownSlot;
+  readonly #highest: KnownSlot;
   /** An ending that was entered and whose rules may still add to the score, and what led there; -1: none. */
-  readonly #ending: Slot;
-  readonly #cause: Slot;
-  readonly #firstPoint: Slot;
-  readonly #firstLoss: Slot;
-  readonly #lastPoint: Slot;
-  readonly #drySpell: Slot;
+  readonly #ending: KnownSlot;
+  readonly #cause: KnownSlot;
+  readonly #firstPoint: KnownSlot;
+  readonly #firstLoss: KnownSlot;
+  readonly #lastPoint: KnownSlot;
+  readonly #drySpell: KnownSlot;
   /** Successes in a row, and the most of this run. */
-  readonly #row: Slot;
-  readonly #streak: Slot;
-  readonly #playTime: Slot;
+  readonly #row: KnownSlot;
+  readonly #streak: KnownSlot;
+  readonly #playTime: KnownSlot;
   /** Since when play is not counted yet; and for each bound, the time that its counter sits there. */
-  readonly #since: Slot;
-  readonly #heldSince: readonly Slot[];
+  readonly #since: KnownSlot;
+  readonly #heldSince: readonly KnownSlot[];
   readonly #lives: number;
   readonly #bounds: readonly Bound[];
   readonly #tables: ReturnType<typeof tablesOf>;
@@ -90,7 +90,7 @@ export class Accounting {
       screensEntered: slots.area('screensEntered', Math.ceil(form.screens.length / 32), true),
     };
     this.ended = slots.one('ended');
-    this.#isRunning = slots.one('isRunning');
+    this.isRunning = slots.one('isRunning');
     this.#began = slots.one('began');
     this.#highest = slots.one('highest');
     this.#ending = slots.one('ending');
@@ -112,10 +112,30 @@ export class Accounting {
     };
   }
 
+  /** The session time at which the run began. */
+  get began(): number {
+    return this.#began.slot;
+  }
+
+  /** Slots that only count, and decide nothing. */
+  get counting(): readonly number[] {
+    return [
+      this.#firstPoint,
+      this.#firstLoss,
+      this.#lastPoint,
+      this.#drySpell,
+      this.#row,
+      this.#streak,
+      this.#playTime,
+      this.#since,
+      ...this.#heldSince,
+    ].map(({ slot }) => slot);
+  }
+
   begin(): Code {
     return [
       set(this.ended, 0),
-      set(this.#isRunning, 0),
+      set(this.isRunning, 0),
       set(this.#ending, -1),
       set(this.#playTime, 0),
       set(this.#since, 0),
@@ -131,7 +151,7 @@ export class Accounting {
   leave(): Code {
     return [
       ...this.#passTime(),
-      ...when(isEqual(this.#isRunning, 1), this.#finish(constant(-1), constant(-1), false)),
+      ...when(isEqual(this.isRunning, 1), this.#finish(constant(-1), constant(-1), false)),
       tell('log.end', this.#state.now, this.#playTime),
     ];
   }
@@ -143,7 +163,7 @@ export class Accounting {
     const to = tableAt(target, taken);
     const starts = or(
       isAtLeast(tableAt(freshOf, taken), runSpan),
-      and(isEqual(this.#isRunning, 0), isEqual(tableAt(isLiveScreen, to), 1)),
+      and(isEqual(this.isRunning, 0), isEqual(tableAt(isLiveScreen, to), 1)),
     );
     const word = this.log.screensEntered.at(
       form.screens.length <= 32 ? 0 : binary('shift right', to, constant(5)),
@@ -158,13 +178,13 @@ export class Accounting {
         ...when(
           starts,
           [
-            ...when(isEqual(this.#isRunning, 1), this.#finish(constant(-1), constant(-1), false)),
+            ...when(isEqual(this.isRunning, 1), this.#finish(constant(-1), constant(-1), false)),
             ...this.#start(),
           ],
-          when(and(isEqual(this.#isRunning, 1), isEqual(tableAt(endsTry, taken), 1)), this.#countTry()),
+          when(and(isEqual(this.isRunning, 1), isEqual(tableAt(endsTry, taken), 1)), this.#countTry()),
         ),
         set(word, binary('bit or', word, bit)),
-        ...when(and(isEqual(this.#isRunning, 1), isEqual(tableAt(isEnding, to), 1)), [
+        ...when(and(isEqual(this.isRunning, 1), isEqual(tableAt(isEnding, to), 1)), [
           set(this.#ending, to),
           set(this.#cause, taken),
         ]),
@@ -175,7 +195,7 @@ export class Accounting {
   #start(): Code {
     const now = this.#state.now;
     return [
-      set(this.#isRunning, 1),
+      set(this.isRunning, 1),
       set(this.#began, now),
       set(this.#highest, 0),
       ...Array.from({ length: this.log.screensEntered.length }, (_, word) =>
@@ -218,14 +238,14 @@ export class Accounting {
           began: this.#began,
         }),
       ),
-      set(this.#isRunning, 0),
+      set(this.isRunning, 0),
       set(this.#ending, -1),
       ...(isEnding ? [add(this.ended, 1)] : []),
     ];
   }
 
   get #isPlayed(): Value {
-    return and(isEqual(this.#isRunning, 1), isLive({ form: this.form, state: this.#state }));
+    return and(isEqual(this.isRunning, 1), isLive({ form: this.form, state: this.#state }));
   }
 
   /** Counts the time since the last transition for play, and for the bounds that counters sit at. */
@@ -252,7 +272,7 @@ export class Accounting {
       const playing = minus(now, this.#began);
       code.push([
         add(this.log.points.at(source), gained),
-        ...when(isEqual(this.#isRunning, 1), [
+        ...when(isEqual(this.isRunning, 1), [
           // What comes at ten seconds sharp still belongs to them: a run that ends then has no time after.
           declare(
             part,
@@ -270,7 +290,7 @@ export class Accounting {
       ]);
     }
     if (counter === this.#lives) {
-      const isLoss = and(isLess(this.#firstLoss, 0), isLess(after, before), isEqual(this.#isRunning, 1));
+      const isLoss = and(isLess(this.#firstLoss, 0), isLess(after, before), isEqual(this.isRunning, 1));
       code.push(when(isLoss, [set(this.#firstLoss, minus(now, this.#began))]));
     }
     const held = this.#bounds.flatMap((bound, index): Code => {

@@ -145,7 +145,11 @@ function values(
     of.map((value): Value => ({ op: 'negative', of: value })),
     of.map((value) => tableAt(table, index(value))),
     of.map((value) => slotAt(1, 4, index(value))),
-    ...(draws ? leaves.map((leaf) => leaf.map((value): Value => ({ op: 'draw', place: index(value) }))) : []),
+    ...(draws
+      ? leaves.map((leaf) =>
+          leaf.map((value): Value => ({ op: 'draw', place: index(value), split: undefined })),
+        )
+      : []),
     of.map((value) => ask('twice', value)),
   );
   const compared = fc

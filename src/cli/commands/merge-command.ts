@@ -3,7 +3,7 @@ import { mergeParts, mustBeWhole, partOf, partText, readPart } from '../../simul
 import { mustBeOutput, readDesignFile, readText, writeOver } from '../files/files.js';
 import type { ExitCode } from '../outcome.js';
 import { plain, type Terminal } from '../terminal.js';
-import type { SimulateCall } from './simulate-command.js';
+import type { SimulateCall } from './simulate-call.js';
 import { tell } from './simulate-outcome.js';
 
 /** Merges parts of one simulation and tells what they come to. */

@@ -21,39 +21,13 @@ import { mustBeOutput, readDesignFile, readText, writeOver } from '../files/file
 import { rowFile } from '../files/row-files.js';
 import { readWorld } from '../files/world-file.js';
 import { Interruption } from '../interruption.js';
-import type { ExitCode, SimulateFormat } from '../outcome.js';
+import type { ExitCode } from '../outcome.js';
 import { withProgress } from '../progress.js';
 import { paint, plain, type Terminal } from '../terminal.js';
+import { exactCommand, exactInstead } from './exact-command.js';
 import { here, play } from './play-sessions.js';
+import type { SimulateCall } from './simulate-call.js';
 import { nothingDone, stoppedAfter, tell, unknownReport } from './simulate-outcome.js';
-
-export interface SimulateCall {
-  /** undefined: the usual number, or as many as the precision takes. */
-  readonly sessions: number | undefined;
-  /** undefined: the usual one, or that of the part that is gone on with. */
-  readonly seed: number | undefined;
-  readonly player: readonly string[] | undefined;
-  readonly format: SimulateFormat;
-  readonly world: string | undefined;
-  readonly workers: number | undefined;
-  /** Half the width that intervals may have, 0 to 1. */
-  readonly precision: number | undefined;
-  readonly shard: Shard | undefined;
-  /** Where to save what was played. */
-  readonly out: string | undefined;
-  /** A part to go on from. */
-  readonly resume: string | undefined;
-  /** How long it may play. */
-  readonly seconds: number;
-  readonly saveRuns: string | undefined;
-  readonly saveSessions: string | undefined;
-  readonly saveEvents: string | undefined;
-}
-
-export interface Shard {
-  readonly shard: number;
-  readonly shards: number;
-}
 
 const usualSessions = 1000;
 
@@ -77,6 +51,7 @@ export async function simulateCommand(
   choosePlayers(design, call.player);
   const interruption = new Interruption(call.seconds);
   try {
+    if (call.exact) return exactCommand(terminal, design, call, interruption);
     if (call.precision !== undefined)
       return await simulatePrecisely(terminal, design, seeded, call.precision, interruption);
     const isWatched = [call.world, call.saveRuns, call.saveSessions, call.saveEvents].some(
@@ -187,6 +162,9 @@ async function simulatePrecisely(
   precision: number,
   interruption: Interruption,
 ): Promise<ExitCode> {
+  const mayBeExact = call.format === 'text' && call.sessions === undefined && call.workers === undefined;
+  const exact = mayBeExact ? exactInstead(terminal, design, call) : undefined;
+  if (exact !== undefined) return exact;
   const most = call.sessions ?? mostForPrecision;
   checkRange(most, call.seed);
   const players = choosePlayers(design, call.player).length;

@@ -32,7 +32,11 @@ export function showSimulation(terminal: Terminal, summary: SimulationSummary, w
       ? []
       : [heading(terminal, 'Transitions taken'), columns([titles, ...taken], right)]),
     ...observations(terminal, summary),
-    ...targetRows(terminal, summary.targets),
+    ...targetTable(terminal, summary.targets, {
+      title: 'Targets, with intervals that all hold at once in 95 of 100 simulations',
+      help: 'more sessions would tell',
+      row: (target) => targetRow(terminal, target),
+    }),
   ].join('');
 }
 
@@ -226,13 +230,24 @@ function observations(terminal: Terminal, { players, skill, wins }: SimulationSu
 
 const verdictStyle = { met: 'green', missed: 'redBright', 'not yet clear': 'yellow' } as const;
 
-function targetRows(terminal: Terminal, targets: readonly TargetResult[]): string[] {
+interface TargetWords {
+  readonly title: string;
+  /** What makes a target clear that is not. */
+  readonly help: string;
+  readonly row: (target: TargetResult) => string[];
+}
+
+export function targetTable(
+  terminal: Terminal,
+  targets: readonly TargetResult[],
+  { title, help, row }: TargetWords,
+): string[] {
   if (targets.length === 0) return [];
   return [
-    heading(terminal, 'Targets, with intervals that all hold at once in 95 of 100 simulations'),
-    columns(targets.map((target) => targetRow(terminal, target))),
+    heading(terminal, title),
+    columns(targets.map(row)),
     '\n',
-    targetSummary(terminal, targets),
+    targetSummary(terminal, targets, help),
     '\n',
   ];
 }
@@ -249,12 +264,16 @@ export function targetRow(terminal: Terminal, target: TargetResult): string[] {
   ];
 }
 
-function targetSummary(terminal: Terminal, targets: readonly TargetResult[]): string {
+function targetSummary(terminal: Terminal, targets: readonly TargetResult[], help: string): string {
   const missed = targets.filter((target) => target.verdict === 'missed').length;
   const unclear = targets.filter((target) => target.verdict === 'not yet clear').length;
   const met = targets.length - missed - unclear;
   const verdict =
-    missed > 0 ? paint(terminal, 'redBright', '✗ falls short') : paint(terminal, 'green', '✓ passed');
-  const rest = unclear === 0 ? '' : ` · ${unclear} not yet clear: more sessions would tell`;
+    missed > 0
+      ? paint(terminal, 'redBright', '✗ falls short')
+      : met === 0
+        ? paint(terminal, 'yellow', '? not yet clear')
+        : paint(terminal, 'green', '✓ passed');
+  const rest = unclear === 0 ? '' : ` · ${unclear} not yet clear: ${help}`;
   return `${verdict}  ${met} of ${targets.length} targets met${missed === 0 ? '' : ` · ${missed} missed`}${rest}`;
 }

@@ -1,6 +1,16 @@
 // One class with a method for each kind of statement and of value, as `print.ts` has them.
 
-import type { Code, Label, Local, Operator, Program, Table, Value } from './representation.js';
+import {
+  type Code,
+  constant,
+  type Label,
+  type Local,
+  type Operator,
+  type Program,
+  splitKinds,
+  type Table,
+  type Value,
+} from './representation.js';
 
 /**
  * What one instruction of a flattened program does: its number, then three operands, which are places in memory, or where to go. The loop of
@@ -384,6 +394,8 @@ class Flattener {
         return;
       }
       case 'draw':
+        if (this.program.tellsSplits === true && value.split !== undefined)
+          this.#tell('host.splits', [constant(splitKinds[value.split.kind]), ...value.split.of]);
         this.#emit('draw', to, this.#value(value.place));
         return;
       case 'ask':

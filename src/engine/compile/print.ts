@@ -1,4 +1,14 @@
-import type { Code, FunctionCode, Label, Local, Operator, Program, Table, Value } from './representation.js';
+import {
+  type Code,
+  type FunctionCode,
+  type Label,
+  type Local,
+  type Operator,
+  type Program,
+  splitKinds,
+  type Table,
+  type Value,
+} from './representation.js';
 
 /** How printed code spells what lies outside its own variables. */
 export interface Spelling {
@@ -10,6 +20,8 @@ export interface Spelling {
   readonly dial?: (dial: number) => string;
   /** Asks a place for its next draw; `constant` is the place where it is known. */
   draw(place: string, constant: number | undefined): string;
+  /** Tells the host how the draw that comes next is told apart; where this is not given, nobody is told. */
+  readonly splits?: (kind: number, of: string) => string;
 }
 
 /**
@@ -190,11 +202,12 @@ export class Printer {
         return value.name === 'round'
           ? `Math.round(${this.#list(value.of)}) + 0`
           : `Math.${value.name}(${this.#list(value.of)})`;
-      case 'draw':
-        return spelling.draw(
-          this.#inner(value.place),
-          value.place.op === 'constant' ? value.place.value : undefined,
-        );
+      case 'draw': {
+        const { place, split } = value;
+        const drawn = spelling.draw(this.#inner(place), place.op === 'constant' ? place.value : undefined);
+        if (spelling.splits === undefined || split === undefined) return drawn;
+        return `(${spelling.splits(splitKinds[split.kind], this.#list(split.of))}, ${drawn})`;
+      }
       case 'ask':
         return `${value.name}(${this.#list(value.of)})`;
       case 'pending':
@@ -240,7 +253,7 @@ export class Printer {
 /** Words of the language, and names that the surroundings of printed code give. */
 const reserved = [
   ...['default', 'case', 'break', 'continue', 'return', 'function', 'let', 'const', 'new', 'in', 'of', 'for'],
-  ...['queue', 'head', 'tail', 'host', 'probe', 'cells', 'Math'],
+  ...['queue', 'head', 'tail', 'host', 'probe', 'log', 'player', 'cells', 'Math'],
 ];
 
 /** Numbers that fit 32 bits are read fastest from an array that holds no others. */

@@ -8,6 +8,8 @@ export interface Program {
   readonly functions: ReadonlyMap<string, FunctionCode>;
   /** Of its draws, how often each was asked stands in a slot from here on. */
   readonly asked: number;
+  /** Whether the host hears, before each draw, how it is told apart: `host.splits`. */
+  readonly tellsSplits?: boolean;
 }
 
 export interface FunctionCode {
@@ -71,11 +73,23 @@ export type Value =
   | { readonly op: 'choose'; readonly test: Value; readonly yes: Value; readonly no: Value }
   | { readonly op: 'call'; readonly name: Call; readonly of: readonly Value[] }
   /** A whole number below 2^32, another one each time that the place is asked. */
-  | { readonly op: 'draw'; readonly place: Value }
+  | { readonly op: 'draw'; readonly place: Value; readonly split: Split | undefined }
   /** What another function of the program gives. */
   | { readonly op: 'ask'; readonly name: string; readonly of: readonly Value[] }
   /** Whether an event waits its turn; and the first that does, which is taken off. */
   | { readonly op: 'pending' | 'pop' };
+
+/**
+ * What is told apart of a draw, for whoever follows each way that it can fall: whether it is below a threshold; which of so many equal parts
+ * it falls into; which of parts as wide as their weights.
+ */
+export interface Split {
+  readonly kind: 'threshold' | 'choices' | 'weights';
+  readonly of: readonly Value[];
+}
+
+/** How `host.splits` is told the kind of a split. */
+export const splitKinds = { threshold: 0, choices: 1, weights: 2 } as const;
 
 /** A slot whose number is known. */
 export interface KnownSlot {
@@ -201,6 +215,9 @@ export const ask = (name: string, ...of: readonly (Value | number)[]): Value => 
   name,
   of: of.map(asValue),
 });
+/** Whether the next draw of a place is below a threshold. */
+export const isBelow = (place: Value, threshold: Value | number): Value =>
+  isLess({ op: 'draw', place, split: { kind: 'threshold', of: [asValue(threshold)] } }, threshold);
 export const isNever = (value: Value): Value => isEqual(value, never);
 
 export const set = (to: Slot, value: Value | number): Statement => ({

@@ -66,28 +66,33 @@ export function backendOf(form: Form, asked: BackendName | undefined, isWatched:
   return (host, probe) => make(host, probe, undefined);
 }
 
-/** Makes the functions of a program for one session; `log` is what notes how it goes. */
-type Make<Functions> = (host: Host, probe: Probe | undefined, log: object | undefined) => Functions;
+/** Makes the functions of a program for one session; `log` is what notes how it goes, `player` who decides. */
+type Make<Functions> = (
+  host: Host,
+  probe: Probe | undefined,
+  log: object | undefined,
+  player?: object,
+) => Functions;
 
 const printed = new WeakMap<Program, Make<unknown>>();
 
 /** The functions of a program over cells of their own, and these cells; see `chooseBackend`. */
 export function functionsOf<Functions>(program: Program, asked: BackendName | undefined): Make<Functions> {
   if (chooseBackend(asked) === 'interpreted')
-    return (host, probe, log) => {
+    return (host, probe, log, player) => {
       const cells = new Float64Array(memoryOf(program));
       const draw = (place: number, before: number): number => host.draw(place, before);
-      return { cells, ...interpreter(program, cells, draw, { host, probe, log }) } as Functions;
+      return { cells, ...interpreter(program, cells, draw, { host, probe, log, player }) } as Functions;
     };
   const known = printed.get(program);
   if (known !== undefined) return known as Make<Functions>;
-  const make = new Function('host', 'probe', 'log', backendText(program)) as Make<Functions>;
+  const make = new Function('host', 'probe', 'log', 'player', backendText(program)) as Make<Functions>;
   printed.set(program, make);
   return make;
 }
 
 /** The state spelt as cells of the array `cells`. */
-const inCells = (asked: number): Spelling => ({
+const inCells = ({ asked, tellsSplits }: Program): Spelling => ({
   slot: (slot) => `cells[${slot}]`,
   slotAt: (base, at) => `cells[${base} + ${at}]`,
   never: 'Infinity',
@@ -95,11 +100,14 @@ const inCells = (asked: number): Spelling => ({
     known === undefined
       ? `host.draw(${place}, cells[${asked} + ${place}]++)`
       : `host.draw(${known}, cells[${asked + known}]++)`,
+  ...(tellsSplits === true
+    ? { splits: (kind: number, of: string) => `host.splits(${[kind, of].join(', ')})` }
+    : {}),
 });
 
-/** The body of a function of `host`, `probe` and `log` that gives the functions of a program. */
+/** The body of a function of `host`, `probe`, `log` and `player` that gives the functions of a program. */
 export function backendText(program: Program): string {
-  const printer = new Printer(inCells(program.asked));
+  const printer = new Printer(inCells(program));
   const functions = printer.functions(program);
   return `'use strict';
 const cells = new Float64Array(${program.slots}), queue = [];

@@ -1,17 +1,14 @@
 import { UsageError } from '../../design/problems/problem.js';
-import type { KnownSlot } from '../../engine/compile/representation.js';
 import type { Form } from '../../engine/program/form.js';
 import { fromCell } from '../../engine/program/value.js';
-import { Evaluator } from '../../engine/run/evaluator.js';
 import type { Meeting } from '../meeting/meeting.js';
 import type { DecisionContext } from './decision-context.js';
 import type { PlayProgram } from './play-program.js';
+import { Situation } from './situation.js';
 
 /** Asks the function that decides for a player, and leaves in memory what it has chosen. */
 export class Deciding {
-  /** By piece, the number of what it needs, or -1. */
-  readonly #needs: readonly number[];
-  readonly #evaluator: Evaluator;
+  readonly #situation: Situation;
 
   constructor(
     private readonly form: Form,
@@ -19,26 +16,14 @@ export class Deciding {
     private readonly made: PlayProgram,
     private readonly memory: Float64Array,
   ) {
-    this.#evaluator = new Evaluator(form, memory.subarray(0, form.cells.size));
-    this.#needs = form.pieces.map(({ needs }) => (needs === undefined ? -1 : this.#evaluator.add(needs)));
-  }
-
-  #cell({ slot }: KnownSlot): number {
-    return this.memory[slot]!;
+    this.#situation = new Situation(form, made, memory);
   }
 
   /** Which of the pieces that wait the player turns to. */
   turn(): void {
-    const { sought, chosen } = this.made.meeting;
-    const live = this.memory[this.form.cells.live]!;
-    const waiting: { readonly piece: string; readonly missedIn: number; readonly at: number }[] = [];
-    for (let at = this.#cell(sought.head); at < this.#cell(sought.tail); at++) {
-      const piece = this.memory[sought.bases.piece + at]!;
-      const needs = this.#needs[piece]!;
-      if (needs >= 0 && this.#evaluator.value(needs) === 0) continue;
-      const missedIn = this.memory[sought.bases.due + at]! - live;
-      waiting.push({ piece: this.form.pieces[piece]!.name, missedIn, at });
-    }
+    const waiting = this.#situation
+      .waiting()
+      .map(({ piece, missedIn, at }) => ({ piece: this.form.pieces[piece]!.name, missedIn, at }));
     const told = waiting.map(({ piece, missedIn }) => ({ piece, missedIn }));
     const name = this.meeting.decide!(this.#context(told, []));
     const found = waiting.find(({ piece }) => piece === name);
@@ -47,7 +32,7 @@ export class Deciding {
         name,
         waiting.map(({ piece }) => piece),
       );
-    this.memory[chosen.slot] = found?.at ?? -1;
+    this.#situation.choose(found?.at ?? -1);
   }
 
   /** Which input the player sends on a screen that is not live. */
@@ -58,7 +43,7 @@ export class Deciding {
     const name = this.meeting.decide!(this.#context([], names));
     const index = name === undefined ? -1 : names.indexOf(name);
     if (name !== undefined && index < 0) throw this.#wrong(name, names);
-    this.memory[this.made.decided.slot] = events[index] ?? -1;
+    this.#situation.send(events[index] ?? -1);
   }
 
   #context(waiting: DecisionContext['waiting'], inputs: readonly string[]): DecisionContext {
@@ -68,7 +53,7 @@ export class Deciding {
       screen: screen.name,
       isLive: screen.live,
       time: memory[form.cells.now]!,
-      runsEnded: this.#cell(this.made.accounting.ended),
+      runsEnded: this.#situation.cell(this.made.accounting.ended),
       level: memory[form.cells.level]! + 1,
       counters: Object.fromEntries(
         form.counters.map((counter, index) => [

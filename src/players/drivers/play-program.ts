@@ -1,3 +1,5 @@
+// One function: the loop that a whole session is, and what stands around it.
+
 import {
   and,
   assign,
@@ -7,6 +9,7 @@ import {
   declare,
   type FunctionCode,
   get,
+  give,
   isAtLeast,
   isEqual,
   isLess,
@@ -60,7 +63,10 @@ const actKind = inputKind + 1;
 /** Spawn clocks of which the first is looked for one by one; more are looked for by a loop. */
 const fewSpawns = 16;
 
-/** A whole session of a simulated player, from its first start until it leaves: the function `play`. */
+/**
+ * A whole session of a simulated player, from its first start until it leaves: the function `play`; or where it goes by turns, `begin`, and
+ * `turn` until `isOver`.
+ */
 export interface PlayProgram {
   readonly program: Program;
   readonly accounting: Accounting;
@@ -71,6 +77,22 @@ export interface PlayProgram {
   readonly names: ReadonlyMap<number, string>;
   /** The event that the host's function chose to send, or -1. */
   readonly decided: KnownSlot;
+  /** Of a session that goes by turns, what comes first in the next one, and whether there is none. */
+  readonly turns: Turns;
+}
+
+/**
+ * What is handled first in a turn: an event (-1: none), after a transition (-1: none). Beside it, where it stands what the player of a session
+ * and its spawns are up to.
+ */
+interface Turns {
+  readonly event: KnownSlot;
+  readonly taken: KnownSlot;
+  readonly isOver: KnownSlot;
+  /** Session time at which the player sends an input on a screen that is not live. */
+  readonly thinksUntil: KnownSlot;
+  /** Live time at which the level's first spawn is due. */
+  readonly spawnNext: KnownSlot;
 }
 
 /** What the player may send on each screen: `events` from `first[screen]` on, `many[screen]` of them. */
@@ -95,6 +117,13 @@ export function playProgram(form: Form, model: Meeting, can: Abilities, mostInpu
   const spawnNext = slots.one('spawnNext');
   const spawnAt = slots.one('spawnAt');
   const decided = slots.one('decided');
+  const turns: Turns = {
+    event: slots.one('turnEvent'),
+    taken: slots.one('turnTaken'),
+    isOver: slots.one('isOver'),
+    thinksUntil,
+    spawnNext,
+  };
   const screens = form.screens.length;
   const inputs: Inputs = {
     first: slots.area('inputFirst', screens, true),
@@ -125,7 +154,7 @@ export function playProgram(form: Form, model: Meeting, can: Abilities, mostInpu
   const [playing, due] = [label('playing'), { at: local('at'), clock: local('clock') }];
   const goOn = (event: Value | number): Code => [assign(chain.event, event), repeat(playing)];
   const isSitting = and(not(isLive(build)), isMore(inputs.many.at(state.screen), 0));
-  const nth = oneOf(inputDraw(form, state.screen), inputs.many.at(state.screen));
+  const nth = oneOf(plus(constant(meetingDraws(form).input), state.screen), inputs.many.at(state.screen));
   const chosen = plus(inputs.first.at(state.screen), nth);
   const sends = (event: Value): Code =>
     can.told ? [tell('player.sent', event, 0, 1), ...goOn(event)] : goOn(event);
@@ -164,48 +193,67 @@ export function playProgram(form: Form, model: Meeting, can: Abilities, mostInpu
   ];
   const spawnsDue = (live: boolean): Code =>
     live && build.state.spawnSlots > 0 ? lookAt(spawnNext, clockKinds.spawn, due) : [];
-  const body: Code = [
-    ...accounting.begin(),
-    ...meeting.begin(),
-    set(thinksUntil, 0),
-    declare(chain.event, -1),
-    declare(chain.taken, form.transitions.length - 1),
-    declare(chain.steps, 0),
-    loop(playing, [
-      ...when(not(isEqual(get(chain.event), unheard)), [
-        assign(chain.steps, 0),
-        ...handle(build, chain),
-        ...accounting.settled(),
-        ...when(isAtLeast(accounting.ended, get(mostRuns)), [leave(playing)]),
-      ]),
-      ...meeting.attend(chain.event, playing),
-      declare(due.at, never),
-      declare(due.clock, -1),
-      ...findDue(build, due, spawnsDue, others),
-      declare(then, sessionTime(build, due)),
-      ...when(and(isSitting, or(isLess(get(due.clock), 0), isLess(thinksUntil, get(then)))), [
-        assign(then, thinksUntil),
-        assign(due.clock, inputKind),
-      ]),
-      ...when(isLess(get(due.clock), 0), [leave(playing)]),
-      ...when(isMore(get(then), get(patience)), [...elapse(build, get(patience)), leave(playing)]),
-      ...elapse(build, get(then)),
-      assign(chain.event, unheard),
-      ...select(kindOf(get(due.clock)), cases),
+  const begins: Code = [...accounting.begin(), ...meeting.begin(), set(thinksUntil, 0)];
+  const turn: Code = [
+    ...when(not(isEqual(get(chain.event), unheard)), [
+      assign(chain.steps, 0),
+      ...handle(build, chain),
+      ...accounting.settled(),
+      ...when(isAtLeast(accounting.ended, get(mostRuns)), [leave(playing)]),
     ]),
-    ...accounting.leave(),
+    ...meeting.attend(chain.event, playing),
+    declare(due.at, never),
+    declare(due.clock, -1),
+    ...findDue(build, due, spawnsDue, others),
+    declare(then, sessionTime(build, due)),
+    ...when(and(isSitting, or(isLess(get(due.clock), 0), isLess(thinksUntil, get(then)))), [
+      assign(then, thinksUntil),
+      assign(due.clock, inputKind),
+    ]),
+    ...when(isLess(get(due.clock), 0), [leave(playing)]),
+    ...when(isMore(get(then), get(patience)), [...elapse(build, get(patience)), leave(playing)]),
+    ...elapse(build, get(then)),
+    assign(chain.event, unheard),
+    ...select(kindOf(get(due.clock)), cases),
   ];
   const functions = new Map<string, FunctionCode>();
-  functions.set('play', { parameters: [mostRuns, patience, thinks], body });
+  const parameters = [mostRuns, patience, thinks];
+  const firstTaken = form.transitions.length - 1;
+  const starts = (event: Value | number, taken: Value | number): Code => [
+    declare(chain.event, event),
+    declare(chain.taken, taken),
+    declare(chain.steps, 0),
+  ];
+  if (can.steps) {
+    const isDone = local('isDone');
+    const stops = when(isEqual(get(isDone), 1), [
+      set(turns.event, get(chain.event)),
+      set(turns.taken, get(chain.taken)),
+      give(0),
+    ]);
+    functions.set('begin', {
+      parameters: [],
+      body: [...begins, set(turns.event, -1), set(turns.taken, firstTaken), set(turns.isOver, 0)],
+    });
+    functions.set('turn', {
+      parameters,
+      body: [
+        ...starts(turns.event, turns.taken),
+        declare(isDone, 0),
+        loop(playing, [...stops, assign(isDone, 1), ...turn]),
+        ...accounting.leave(),
+        set(turns.isOver, 1),
+        give(0),
+      ],
+    });
+  } else {
+    const body = [...begins, ...starts(-1, firstTaken), loop(playing, turn), ...accounting.leave()];
+    functions.set('play', { parameters, body });
+  }
   for (const [name, code] of build.functions) functions.set(name, code);
-  const program = { slots: slots.size, functions, asked: asked.base };
-  return { program, accounting, meeting, inputs, areas: slots.areas, names: slots.names, decided };
+  const program = { slots: slots.size, functions, asked: asked.base, tellsSplits: can.steps };
+  return { program, accounting, meeting, inputs, areas: slots.areas, names: slots.names, decided, turns };
 }
-
-const inputDraw = (form: Form, screen: Value): Value => ({
-  op: 'draw',
-  place: plus(constant(meetingDraws(form).input), screen),
-});
 
 /** Names for the cells of a form; those that are looked up by index stand in areas. */
 function nameCells(form: Form, slots: Slots): void {

@@ -37,6 +37,7 @@ export class Play {
       learn: meeting.player.learning !== 0,
       decide: meeting.decide !== undefined,
       told: sent !== undefined,
+      steps: false,
     };
     const { runs, patience, thinks, spread } = meeting.player;
     const differs = spread > 0;

@@ -19,7 +19,6 @@ import {
   not,
   or,
   plus,
-  type Slot,
   set,
   type Value,
   when,
@@ -40,8 +39,8 @@ export class DueQueue {
   readonly head: KnownSlot;
   readonly tail: KnownSlot;
   /** When the first is due, and where it stands. */
-  readonly firstDue: Slot;
-  readonly #first: Slot;
+  readonly firstDue: KnownSlot;
+  readonly #first: KnownSlot;
 
   constructor(name: string, slots: Slots) {
     this.#due = slots.area(`${name}Due`, capacity);
@@ -55,6 +54,11 @@ export class DueQueue {
   /** Where in memory the pieces and their moments stand. */
   get bases(): { readonly due: number; readonly piece: number } {
     return { due: this.#due.base, piece: this.#piece.base };
+  }
+
+  /** Where the one that is due first is named. */
+  get first(): KnownSlot {
+    return this.#first;
   }
 
   get isEmpty(): Value {

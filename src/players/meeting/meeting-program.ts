@@ -14,6 +14,7 @@ import {
   declare,
   get,
   isAtLeast,
+  isBelow,
   isEqual,
   isLess,
   isMore,
@@ -57,6 +58,8 @@ export interface Abilities {
   readonly decide: boolean;
   /** Whether the host hears of every event that the player sends. */
   readonly told: boolean;
+  /** Whether the host goes through a session one turn at a time, and hears how each draw is told apart. */
+  readonly steps: boolean;
 }
 
 /** In place of an event that nothing on the screen hears, so that the rules need not be run. */
@@ -75,13 +78,13 @@ export class MeetingProgram {
   readonly arriving: DueQueue;
   readonly sought: DueQueue;
   /** The piece that the player attends to, or -1, and the live time at which that is over. */
-  readonly attempted: Slot;
-  readonly attemptDue: Slot;
+  readonly attempted: KnownSlot;
+  readonly attemptDue: KnownSlot;
   /** The place of the course that the player is on the way to, or -1. */
   readonly #travelsTo: Slot;
   /** When the piece that is attended to would have been missed, and how many successes it still takes. */
-  readonly #attemptExpires: Slot;
-  readonly #hitsLeft: Slot;
+  readonly #attemptExpires: KnownSlot;
+  readonly #hitsLeft: KnownSlot;
   /**
    * While what follows an outcome is handled, the piece that was met and is sought again; and the one that is still there, though nobody seeks
    * it any more; else -1.
@@ -93,7 +96,7 @@ export class MeetingProgram {
   /** Of the pieces that are met by an event alone, the tries that it has still to give. */
   readonly #tries: ReadonlyMap<number, Slot>;
   /** When each act is due next, in live time. */
-  readonly actDue: readonly Slot[];
+  readonly actDue: readonly KnownSlot[];
   readonly #actEvery: Area;
   readonly #actTakes: Area;
   /** What the host's function has chosen: where it stands among those that are sought, or -1. */
@@ -139,6 +142,17 @@ export class MeetingProgram {
     this.actDue = form.acts.map((_, act) => slots.one(`actDue${act}`));
     this.#actEvery = slots.area('actEvery', form.acts.length, true);
     this.#actTakes = slots.area('actTakes', form.acts.length, true);
+  }
+
+  /** Slots that hold a moment of live time; two that mean something only while something is attended to; and those of a moment only. */
+  get kinds() {
+    const of = (...slots: readonly KnownSlot[]): number[] => slots.map(({ slot }) => slot);
+    return {
+      moments: of(this.attemptDue, ...this.actDue),
+      attemptExpires: this.#attemptExpires.slot,
+      hitsLeft: this.#hitsLeft.slot,
+      passing: of(this.chosen),
+    };
   }
 
   /** A rule fires: what it emits may be what pieces are met by. */
@@ -338,10 +352,6 @@ export class MeetingProgram {
 
   get #hasCourse(): boolean {
     return this.form.cells.courseLength > 0;
-  }
-
-  #drawn(first: number, index: Value): Value {
-    return { op: 'draw', place: plus(constant(first), index) };
   }
 
   /** A player who attends to nothing turns to the piece that it seeks most of those that can be met, and of these to the one there longest. */
@@ -635,11 +645,11 @@ export class MeetingProgram {
 
   /** How an attempt at a piece, or its arrival, ends: as its outcomes weigh, or as skill has it. */
   #outcome(piece: Value, isAllAtOnce: boolean, ends: (event: Value) => Code): Code {
-    const drawn = this.#drawn(this.#draws.outcome, piece);
+    const draws = plus(constant(this.#draws.outcome), piece);
     const hits = this.#hits(piece);
     const success = this.#success(piece);
     const failure = this.#failure(piece);
-    const isSuccess = isLess(drawn, this.#threshold(piece));
+    const isSuccess = isBelow(draws, this.#threshold(piece));
     // 1: by weight alone; 2: by weight where skill fails.
     const weighs = this.build.ofPiece('isWeighed', piece, ({ weighted, isSkilled }) =>
       weighted === undefined ? 0 : isSkilled ? 2 : 1,
@@ -650,17 +660,11 @@ export class MeetingProgram {
     // Where it is known how a piece ends, what follows is written out by itself for success and failure.
     if (isWeighed.op === 'truth' && !isWeighed.value && takesMore.op === 'truth' && !takesMore.value)
       return when(isSuccess, ends(success), ends(failure));
-    const [event, left, asked] = [local('outcome'), local('left'), local('drawn')];
+    const [event, left] = [local('outcome'), local('left')];
     const one = (): Code => [
-      ...when(
-        isWeighed,
-        when(
-          fails,
-          [assign(asked, drawn), ...weighed(this.build, piece, get(asked), event)],
-          [assign(event, success)],
-        ),
-        [assign(event, choose(isSuccess, success, failure))],
-      ),
+      ...when(isWeighed, when(fails, weighed(this.build, piece, draws, event), [assign(event, success)]), [
+        assign(event, choose(isSuccess, success, failure)),
+      ]),
     ];
     const more = loopWhile(and(isMore(get(left), 1), isEqual(get(event), success)), [
       ...one(),
@@ -668,7 +672,6 @@ export class MeetingProgram {
     ]);
     return [
       declare(event, failure),
-      declare(asked, 0),
       ...one(),
       ...when(takesMore, [declare(left, hits), ...more]),
       ...ends(get(event)),

@@ -9,6 +9,7 @@ import {
   declare,
   get,
   isAtLeast,
+  isBelow,
   isEqual,
   isLess,
   isMore,
@@ -163,7 +164,7 @@ const gates = ({ state }: Build, index: number, { restCell, onceCell }: RuleForm
 
 /** Asked last, so that a draw is made only where the rule would fire otherwise. */
 const luck = ({ draw, threshold }: RuleForm): Value =>
-  draw < 0 ? truth(true) : isLess({ op: 'draw', place: constant(draw) }, threshold);
+  draw < 0 ? truth(true) : isBelow(constant(draw), threshold);
 
 function fire(build: Build, index: number, rule: RuleForm): Code {
   const { state, listener } = build;

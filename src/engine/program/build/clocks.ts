@@ -210,8 +210,7 @@ export function fireSpawn(build: Build, at: Value, then: Code, appears: (piece: 
     ...(shut.length === 0 ? [] : [isEqual(get(isShut), 0)]),
   );
   const present = state.present(get(piece));
-  const drawn: Value = { op: 'draw', place: tableAt(tables.draw, get(spawn)) };
-  const nth = oneOf(drawn, tableAt(tables.choices, get(spawn)));
+  const nth = oneOf(tableAt(tables.draw, get(spawn)), tableAt(tables.choices, get(spawn)));
   return [
     declare(spawn, plus(binary('*', build.levelIndex, constant(state.spawnSlots)), at)),
     declare(piece, tableAt(tables.piece, get(spawn))),

@@ -15,6 +15,7 @@ import {
   minus,
   not,
   plus,
+  type Split,
   tableAt,
   truth,
   type Value,
@@ -63,7 +64,7 @@ export function term(build: Build, of: Term): Value {
         binary('/', minus(state.timer(of.timer), state.clock(of.timer)), constant(1000)),
       );
     case 'guess':
-      return binary('!=', { op: 'draw', place: constant(of.draw) }, constant(0));
+      return binary('!=', { op: 'draw', place: constant(of.draw), split: undefined }, constant(0));
     case 'negative':
       return { op: 'negative', of: term(build, of.of) };
     case 'not':
@@ -103,20 +104,24 @@ function toCome(build: Build, piece: number): Value {
   );
 }
 
-/** A whole number from 0 to `choices - 1` made of one draw: `choose` of `run/draw.ts`. */
-export const oneOf = (drawn: Value, choices: Value): Value =>
+/** A whole number from 0 to `choices - 1` made of the next draw of a place: `choose` of `run/draw.ts`. */
+export const oneOf = (place: Value, choices: Value): Value =>
+  nthOf({ op: 'draw', place, split: { kind: 'choices', of: [choices] } }, choices);
+
+const nthOf = (drawn: Value, choices: Value): Value =>
   call('floor', binary('/', binary('*', drawn, choices), constant(2 ** 32)));
 
 /** How long an interval lasts, in milliseconds; asks for a draw where there is a choice. */
 export function interval(build: Build, { least, step, choices, draw, computed }: IntervalForm): Value {
-  const drawn = (): Value => ({ op: 'draw', place: constant(draw) });
   if (computed === undefined) {
     if (draw < 0) return constant(least);
-    return plus(constant(least), binary('*', constant(step), oneOf(drawn(), constant(choices))));
+    return plus(constant(least), binary('*', constant(step), oneOf(constant(draw), constant(choices))));
   }
   const first = milliseconds(build, term(build, computed.seconds));
   if (computed.upTo === undefined) return first;
-  return ask(rangeFunction(build), first, milliseconds(build, term(build, computed.upTo)), step, drawn());
+  const upTo = milliseconds(build, term(build, computed.upTo));
+  const split: Split = { kind: 'choices', of: [choicesOf(first, upTo, constant(step))] };
+  return ask(rangeFunction(build), first, upTo, step, { op: 'draw', place: constant(draw), split });
 }
 
 /** The same for a clock, which is never due at the very moment when it is set: a millisecond at the least. */
@@ -172,16 +177,18 @@ function rangeFunction(build: Build): string {
       local('drawn'),
       local('choices'),
     ];
-    const width = minus(call('max', get(least), get(most)), get(least));
     return {
       parameters: [least, most, step, drawn],
       body: [
-        declare(choices, plus(call('floor', binary('/', width, get(step))), 1)),
-        give(plus(get(least), binary('*', get(step), oneOf(get(drawn), get(choices))))),
+        declare(choices, choicesOf(get(least), get(most), get(step))),
+        give(plus(get(least), binary('*', get(step), nthOf(get(drawn), get(choices))))),
       ],
     };
   });
 }
+
+const choicesOf = (least: Value, most: Value, step: Value): Value =>
+  plus(call('floor', binary('/', minus(call('max', least, most), least), step)), 1);
 
 /** Whether what a piece needs to be met at all holds; `piece` is its number, known or not. */
 export function canMeet(build: Build, piece: Value): Value {

@@ -162,25 +162,38 @@ export function canMeetFunction(build: Build): FunctionCode {
   return { parameters: [piece], body: [give(choose(canMeet(build, get(piece)), 1, 0))] };
 }
 
-/** The outcome of a piece that a draw chooses by weight, into a variable; the last where nothing weighs anything. */
-export function weighed(build: Build, piece: Value, drawn: Value, into: Local): Code {
+/** The outcome of a piece that the next draw of a place chooses by weight, into a variable; the last where nothing weighs anything. */
+export function weighed(build: Build, piece: Value, draws: Value, into: Local): Code {
   const cases = build.form.pieces.flatMap(({ weighted, failure }, index): Case[] => {
     if (weighted === undefined) return [];
-    if (weighted.length === 0) return [{ of: [index], body: [assign(into, failure)] }];
+    const at = local('at');
+    const drawn = (...of: readonly Value[]): Value => ({
+      op: 'draw',
+      place: draws,
+      split: { kind: 'weights', of },
+    });
+    if (weighted.length === 0)
+      return [{ of: [index], body: [declare(at, drawn(constant(1))), assign(into, failure)] }];
     const weights = weighted.map(({ weight }) => ({ of: local('weight'), value: term(build, weight) }));
     const upTo = (many: number): Value =>
       weights
         .slice(0, many)
         .map(({ of }) => get(of))
         .reduce((left, right) => plus(left, right));
-    const at = local('at');
     const chosen = weighted.reduceRight(
       (otherwise: Value, { event }, nth) => choose(isLess(get(at), upTo(nth + 1)), event, otherwise),
       constant(failure),
     );
     const body = [
       ...weights.map(({ of, value }) => declare(of, call('max', 0, value))),
-      declare(at, binary('/', binary('*', drawn, upTo(weights.length)), constant(2 ** 32))),
+      declare(
+        at,
+        binary(
+          '/',
+          binary('*', drawn(...weights.map(({ of }) => get(of))), upTo(weights.length)),
+          constant(2 ** 32),
+        ),
+      ),
       assign(into, chosen),
     ];
     return [{ of: [index], body }];
