@@ -8,8 +8,9 @@ import { openFindings } from '../inspect/finding.js';
 import type { World } from '../players/worlds/world.js';
 import type { Simulation } from '../simulate/simulate.js';
 import { changesOf } from './changes.js';
+import { type Plan, type Played, playHere } from './plays.js';
 import { confidenceOfEach } from './statistics/intervals.js';
-import { observe, type Paired, Pairing } from './statistics/paired.js';
+import { type Paired, Pairing } from './statistics/paired.js';
 import { quantitiesOf } from './statistics/quantities.js';
 import { judgeTargets, type TargetVerdict } from './targets.js';
 import type { WorseKind } from './worse-kinds.js';
@@ -77,10 +78,19 @@ export interface Worse {
  * @throws UsageError where they have no player in common
  */
 export function compare(
+  designs: readonly [Design, Design],
+  checks: readonly [Check, Check],
+  { world, progress, ...options }: CompareOptions,
+): Comparison {
+  return playHere(planOfComparison(designs, checks, options), { world, progress });
+}
+
+/** `compare`, whoever plays the sessions: both designs are asked for at once. */
+export function* planOfComparison(
   [before, after]: readonly [Design, Design],
   checks: readonly [Check, Check],
-  { sessions, seed, players, world, progress }: CompareOptions,
-): Comparison {
+  { sessions, seed, players }: Omit<CompareOptions, 'world' | 'progress'>,
+): Plan<Comparison> {
   const common = before.players
     .map(({ name }) => name)
     .filter((name) => after.players.some((each) => each.name === name))
@@ -89,12 +99,15 @@ export function compare(
     throw new UsageError(
       'The two designs have no player in common that could play both; give them one of the same name.',
     );
-  const options = { sessions, seed, players: common, world, progress };
+  const options = { sessions, seed, players: common };
   const quantities = quantitiesOf(before).filter(({ name }) =>
     quantitiesOf(after).some((each) => each.name === name),
   );
   const own = quantities.map(({ name }) => quantitiesOf(after).find((each) => each.name === name)!);
-  const [one, other] = [observe(before, quantities, options), observe(after, own, options)];
+  const [one, other] = (yield [
+    { ...options, design: before, quantities },
+    { ...options, design: after, quantities: own },
+  ]) as [Played, Played];
   const confidence = confidenceOfEach(common.length * quantities.length);
   const differences = common.flatMap((player) => {
     const pairing = new Pairing(one.of.get(player)!, other.of.get(player)!, own);

@@ -1,9 +1,10 @@
 import type { Design, Dial } from '../design/model.js';
-import { dialsToTurn, nearestSetting, turnableDials, withDials } from '../design/settings.js';
+import { dialsToTurn, nearestSetting, type Settings, turnableDials, withDials } from '../design/settings.js';
 import type { World } from '../players/worlds/world.js';
 import { choosePlayers } from '../simulate/simulate.js';
+import { type Plan, type Played, type PlayRequest, playHere } from './plays.js';
 import { confidenceOfEach } from './statistics/intervals.js';
-import { type Observation, type Observed, observe, Pairing } from './statistics/paired.js';
+import { type Observation, type Observed, Pairing } from './statistics/paired.js';
 import { type Quantity, quantitiesOf } from './statistics/quantities.js';
 import { judgeTargets, type TargetResult } from './targets.js';
 
@@ -80,24 +81,47 @@ function settingsOf(dial: Dial, count: number): number[] {
  * @throws UsageError where the design has no dial with a range
  */
 export function sensitivity(design: Design, options: SensitivityOptions): Sensitivity {
-  const { sessions, seed, world, progress, settings: count = curveSettings } = options;
+  let done = 0;
+  const plan = planOfSensitivity(design, {
+    ...options,
+    progress: (settings) => {
+      done = settings;
+      options.progress?.(done);
+    },
+  });
+  return playHere(plan, { world: options.world, progress: () => options.progress?.(done) });
+}
+
+/** `sensitivity`, whoever plays the sessions: all settings of a dial are asked for at once. */
+export function* planOfSensitivity(
+  design: Design,
+  options: Omit<SensitivityOptions, 'world'>,
+): Plan<Sensitivity> {
+  const { sessions, seed, progress, settings: count = curveSettings } = options;
   const dials = dialsToTurn(design);
   const names = choosePlayers(design, options.players).map(({ player }) => player.name);
-  let done = 0;
-  const call = { sessions, seed, world, players: names, progress: () => progress?.(done) };
   const quantities = quantitiesOf(design);
-  const standing = observe(withDials(design, {}, true), quantities, call);
+  const request = (settings: Settings): PlayRequest => ({
+    design: withDials(design, settings, true),
+    sessions,
+    seed,
+    players: names,
+    quantities,
+  });
+  const [standing] = (yield [request({})]) as [Played];
+  let done = 0;
   const confidence = confidenceOfEach(dials.length * names.length * quantities.length);
   const effects: Effect[] = [];
   const targets: TargetCurve[] = [];
   for (const dial of dials) {
     const settings = settingsOf(dial, count);
+    const others = settings.filter((setting) => setting !== dial.value);
+    const turned = yield others.map((setting) => request({ [dial.name]: setting }));
+    done += settings.length;
+    progress?.(done);
     const tried = settings.map((setting) => {
-      const turned = withDials(design, { [dial.name]: setting }, true);
-      const played = setting === dial.value ? standing : observe(turned, quantities, call);
-      const judged = judgeTargets(played.simulation);
-      progress?.(++done);
-      return { setting, played, judged };
+      const played = setting === dial.value ? standing : turned[others.indexOf(setting)]!;
+      return { setting, played, judged: judgeTargets(played.simulation) };
     });
     targets.push(
       ...tried[0]!.judged.map(({ what, of }, index) => ({

@@ -3,7 +3,7 @@ import { UsageError } from '../design/problems/problem.js';
 import { dialsToTurn, nearestSetting, type Settings, withDials } from '../design/settings.js';
 import { draw, placeKey, sessionKey } from '../engine/run/draw.js';
 import type { World } from '../players/worlds/world.js';
-import { simulate } from '../simulate/simulate.js';
+import { type Plan, playHere } from './plays.js';
 import { judgeTargets, type TargetResult } from './targets.js';
 
 export interface TuneOptions {
@@ -75,6 +75,19 @@ const checkFactor = 4;
  * @throws UsageError where there is nothing to turn or nothing to aim at
  */
 export function tune(design: Design, options: TuneOptions): Tuned {
+  let tried = 0;
+  const plan = planOfTuning(design, {
+    ...options,
+    progress: (settings) => {
+      tried = settings;
+      options.progress?.(tried);
+    },
+  });
+  return playHere(plan, { world: options.world, progress: () => options.progress?.(tried) });
+}
+
+/** `tune`, whoever plays the sessions: settings that do not wait for each other are asked for at once. */
+export function* planOfTuning(design: Design, options: Omit<TuneOptions, 'world'>): Plan<Tuned> {
   const dials = dialsToTurn(design, options.dials);
   if (design.targets.length === 0)
     throw new UsageError(
@@ -82,23 +95,24 @@ export function tune(design: Design, options: TuneOptions): Tuned {
     );
   const before = Object.fromEntries(dials.map(({ name, value }) => [name, value]));
   const search = new TuneSearch(design, dials, options);
-  const start = search.at(before);
-  if (start.miss > 0) for (const dial of dials) search.along(dial, start);
-  for (let index = 0; index < drawnForEach * dials.length && search.hasRoom; index++)
-    search.at(search.drawn(index));
+  const [start] = (yield* search.at([before])) as [Tried];
+  if (start.miss > 0) for (const dial of dials) yield* search.along(dial, start);
+  const room = Math.min(drawnForEach * dials.length, search.room);
+  yield* search.at(Array.from({ length: room }, (_, index) => search.drawn(index)));
   const best = [...search.tried].sort((a, b) => a.miss - b.miss).slice(0, searchedAround);
-  for (const from of start.miss === 0 ? [start] : best) search.around(from);
-  const found = search.simplified(search.nearest(before), before);
+  for (const from of start.miss === 0 ? [start] : best) yield* search.around(from);
+  const found = yield* search.simplified(search.nearest(before), before);
   const checkedWith = { sessions: options.sessions * checkFactor, seed: freshSeed(options.seed) };
-  const judge = (settings: Settings): TargetResult[] =>
-    judgeTargets(
-      simulate(withDials(design, settings, true), {
-        ...checkedWith,
-        world: options.world,
-        progress: () => options.progress?.(search.tried.length),
-      }),
-    );
-  const results = judge(found.settings);
+  const judged = yield [found.settings, before].map((settings) => ({
+    ...checkedWith,
+    design: withDials(design, settings, true),
+    players: undefined,
+    quantities: undefined,
+  }));
+  const [results, standing] = judged.map(({ simulation }) => judgeTargets(simulation)) as [
+    TargetResult[],
+    TargetResult[],
+  ];
   return {
     settings: found.settings,
     before,
@@ -106,7 +120,7 @@ export function tune(design: Design, options: TuneOptions): Tuned {
     choices: search.choices(found),
     conflicts: found.miss === 0 ? [] : conflictsOf(search.tried, results),
     unmet: results.flatMap((target, index) => (isMetBySome(search.tried, index) ? [] : [nameOf(target)])),
-    standing: judge(before),
+    standing,
     found: results,
     checkedWith,
     isMet: results.every(({ verdict }) => verdict === 'met'),
@@ -124,33 +138,36 @@ class TuneSearch {
   constructor(
     private readonly design: Design,
     private readonly dials: readonly Dial[],
-    private readonly options: TuneOptions,
+    private readonly options: Omit<TuneOptions, 'world'>,
   ) {}
 
-  get hasRoom(): boolean {
-    return this.tried.length < mostTried;
+  /** Settings that may still be tried. */
+  get room(): number {
+    return Math.max(0, mostTried - this.tried.length);
   }
 
-  /** Plays one setting, or remembers it. */
-  at(settings: Settings): Tried {
-    const key = JSON.stringify(this.dials.map(({ name }) => settings[name]));
-    const known = this.#known.get(key);
-    if (known !== undefined) return known;
-    const { sessions, seed, world, progress } = this.options;
-    const results = judgeTargets(
-      simulate(withDials(this.design, settings, true), {
-        sessions,
-        seed,
-        world,
-        progress: () => progress?.(this.tried.length),
-      }),
-    );
-    const misses = results.map(missOf);
-    const tried = { settings, misses, miss: misses.reduce((sum, miss) => sum + miss, 0) };
-    this.#known.set(key, tried);
-    this.tried.push(tried);
-    progress?.(this.tried.length);
-    return tried;
+  /** Plays settings side by side, or remembers them. */
+  *at(settings: readonly Settings[]): Plan<Tried[]> {
+    const keyOf = (each: Settings): string => JSON.stringify(this.dials.map(({ name }) => each[name]));
+    const fresh = new Map(settings.map((each) => [keyOf(each), each]));
+    for (const key of this.#known.keys()) fresh.delete(key);
+    const { sessions, seed, progress } = this.options;
+    const requests = [...fresh.values()].map((each) => ({
+      design: withDials(this.design, each, true),
+      sessions,
+      seed,
+      players: undefined,
+      quantities: undefined,
+    }));
+    const played = requests.length === 0 ? [] : yield requests;
+    [...fresh].forEach(([key, each], index) => {
+      const misses = judgeTargets(played[index]!.simulation).map(missOf);
+      const tried = { settings: each, misses, miss: misses.reduce((sum, miss) => sum + miss, 0) };
+      this.#known.set(key, tried);
+      this.tried.push(tried);
+    });
+    if (fresh.size > 0) progress?.(this.tried.length);
+    return settings.map((each) => this.#known.get(keyOf(each))!);
   }
 
   /** A setting drawn over the ranges of all dials. */
@@ -165,28 +182,31 @@ class TuneSearch {
   }
 
   /** Turns one dial alone, over its range and then around what is best there. */
-  along(dial: Dial, start: Tried): void {
-    const tried = Array.from({ length: triedAlong }, (_, at) => {
+  *along(dial: Dial, start: Tried): Plan<void> {
+    const settings = Array.from({ length: triedAlong }, (_, at) => {
       const value = dial.from + ((dial.to - dial.from) * at) / (triedAlong - 1);
-      return this.at({ ...start.settings, [dial.name]: nearestSetting(dial, value) });
+      return { ...start.settings, [dial.name]: nearestSetting(dial, value) };
     });
-    this.around(
+    const tried = yield* this.at(settings);
+    yield* this.around(
       tried.reduce((best, each) => (each.miss < best.miss ? each : best)),
       [dial],
     );
   }
 
   /** Steps along each of some dials, as long as that gets nearer; then in smaller steps. */
-  around(start: Tried, dials = this.dials): void {
+  *around(start: Tried, dials = this.dials): Plan<void> {
     let best = start;
-    for (let part = 4; part <= finest && best.miss > 0 && this.hasRoom; part *= 2) {
-      for (let isBetter = true; isBetter && best.miss > 0 && this.hasRoom; ) {
+    for (let part = 4; part <= finest && best.miss > 0 && this.room > 0; part *= 2) {
+      for (let isBetter = true; isBetter && best.miss > 0 && this.room > 0; ) {
         isBetter = false;
         for (const dial of dials) {
           const step = Math.max(dial.step ?? 0, (dial.to - dial.from) / part);
           for (const by of [step, -step]) {
             const value = Math.min(dial.to, Math.max(dial.from, best.settings[dial.name]! + by));
-            const next = this.at({ ...best.settings, [dial.name]: nearestSetting(dial, value) });
+            const [next] = (yield* this.at([
+              { ...best.settings, [dial.name]: nearestSetting(dial, value) },
+            ])) as [Tried];
             if (next.miss < best.miss) {
               best = next;
               isBetter = true;
@@ -209,22 +229,27 @@ class TuneSearch {
   }
 
   /** The same with as few dials turned as can be, each to as round a number as can be, and no target missed by more. */
-  simplified(found: Tried, before: Settings): Tried {
+  *simplified(found: Tried, before: Settings): Plan<Tried> {
     let best = found;
-    const take = (name: string, value: number): boolean => {
-      const next = this.at({ ...best.settings, [name]: value });
-      if (next.miss > best.miss) return false;
-      best = next;
-      return true;
-    };
     const turnedBy = ({ name, from, to }: Dial): number =>
       Math.abs(best.settings[name]! - before[name]!) / (to - from);
     const turned = (): Dial[] =>
       this.dials.filter((dial) => turnedBy(dial) > 0).sort((a, b) => turnedBy(a) - turnedBy(b));
-    for (const { name } of turned()) take(name, before[name]!);
+    for (const { name } of turned()) best = (yield* this.#unlessWorse(best, name, before[name]!)) ?? best;
     for (const dial of turned())
-      rounder(dial, best.settings[dial.name]!, before[dial.name]!).some((value) => take(dial.name, value));
+      for (const value of rounder(dial, best.settings[dial.name]!, before[dial.name]!)) {
+        const next = yield* this.#unlessWorse(best, dial.name, value);
+        if (next === undefined) continue;
+        best = next;
+        break;
+      }
     return best;
+  }
+
+  /** With one dial at another value, where that misses no more; else undefined. */
+  *#unlessWorse({ settings, miss }: Tried, name: string, value: number): Plan<Tried | undefined> {
+    const [next] = (yield* this.at([{ ...settings, [name]: value }])) as [Tried];
+    return next.miss > miss ? undefined : next;
   }
 
   /** Of the settings that miss least, those that lie farthest from each other, the one that was found first. */
