@@ -33,9 +33,12 @@ await build({
     license: { fileName: 'licenses.md' },
     copyPublicDir: false,
     rolldownOptions: {
+      // Who uses a queue installs them.
+      external: ['bullmq', 'ioredis'],
       input: {
         jocus: path('../dist/cli/main.js'),
         'simulate-worker': path('../dist/simulate/simulate-worker.js'),
+        'queue-thread': path('../dist/node/queue/queue-thread.js'),
       },
       output: { entryFileNames: '[name].js', chunkFileNames: '[name].js' },
     },

@@ -1,3 +1,5 @@
+// The search and what it offers to choose from, in the order in which it goes.
+
 import type { Design, Dial } from '../design/model.js';
 import { UsageError } from '../design/problems/problem.js';
 import { dialsToTurn, nearestSetting, type Settings, withDials } from '../design/settings.js';

@@ -1,7 +1,6 @@
 #!/usr/bin/env node
 // Every command with its options, one after the other, as `jocus --help` lists them.
 
-import { readFileSync } from 'node:fs';
 import { Command, CommanderError, Option } from 'commander';
 import { DesignError, UsageError } from '../design/problems/problem.js';
 import { visibleLines } from '../formats/characters.js';
@@ -11,15 +10,18 @@ import type { BalanceCall, CompareCall, DialsCall, TuneCall } from './commands/b
 import { type CheckCall, checkCommand, checkFormats, checkLimits } from './commands/check-command.js';
 import { buildCommand, newCommand, replayCommand, tryCommand } from './commands/commands.js';
 import type { OpenCall } from './commands/open-command.js';
+import type { SimulateCall } from './commands/playing/simulate-call.js';
+import type { WorkCall } from './commands/playing/work-command.js';
 import type { ReplayCall } from './commands/replay-record.js';
 import type { ReportCall } from './commands/report-command.js';
-import type { SimulateCall } from './commands/simulate-call.js';
 import { starterNames } from './files/starters.js';
 import { runOnChange } from './files/watch.js';
 import {
   collect,
   collectOf,
   formatOption,
+  namedModule,
+  queueOption,
   secondsOption,
   setting,
   shard,
@@ -32,10 +34,7 @@ import {
 import { compareFormats, dialsFormats, type ExitCode, type Format, failKinds } from './outcome.js';
 import { showProblems } from './problems.js';
 import { paint, plain, type Terminal } from './terminal.js';
-
-const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as {
-  version: string;
-};
+import { version } from './version.js';
 
 const terminal: Terminal = {
   out: (text) => process.stdout.write(text),
@@ -54,7 +53,7 @@ interface Options {
 }
 
 // What simulates, measures and draws is loaded only where it is asked for: the first word of a check should not wait for it.
-const simulating = () => import('./commands/simulate-command.js');
+const simulating = () => import('./commands/playing/simulate-command.js');
 
 const balancing = () => import('./commands/balance-commands.js');
 
@@ -153,6 +152,7 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--save-sessions <file>', 'one row for each session')
     .option('--save-events <file>', 'one row for each event from outside')
     .addOption(worldOption())
+    .addOption(queueOption())
     .addOption(watchOption())
     .addOption(simulateFormat())
     .addHelpText(
@@ -171,7 +171,7 @@ function program(done: (code: ExitCode) => void): Command {
     .addOption(simulateFormat())
     .addHelpText('after', '\nExample:\n  $ jocus merge heath.yaml part1.json part2.json part3.json')
     .action(async (file: string, parts: string[], call: Pick<SimulateCall, 'format' | 'out'>) => {
-      const { mergeCommand } = await import('./commands/merge-command.js');
+      const { mergeCommand } = await import('./commands/playing/merge-command.js');
       done(mergeCommand(terminal, file, parts, call));
     });
   jocus
@@ -182,6 +182,7 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--sessions <n>', 'sessions of each player', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number', wholeNumber, 1)
     .option('--player <name>', 'only this player; may be given several times', collect)
+    .addOption(queueOption())
     .addOption(
       new Option('--format <format>', 'a page, or Markdown for a pull request')
         .choices(reportFormats)
@@ -195,7 +196,7 @@ function program(done: (code: ExitCode) => void): Command {
     )
     .action(async (file: string, call: ReportCall) => {
       const { reportCommand } = await import('./commands/report-command.js');
-      done(reportCommand(terminal, file, call));
+      done(await reportCommand(terminal, file, call));
     });
   jocus
     .command('compare')
@@ -207,6 +208,7 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--seed <s>', 'a whole number; both are played with it', wholeNumber, 1)
     .option('--player <name>', 'only this player; may be given several times', collect)
     .addOption(worldOption())
+    .addOption(queueOption())
     .addOption(
       new Option(
         '--fail-on <what>',
@@ -234,6 +236,7 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--seed <s>', 'a whole number; every setting is played with it', wholeNumber, 1)
     .option('--player <name>', 'only this player; may be given several times', collect)
     .addOption(worldOption())
+    .addOption(queueOption())
     .option('--curves', 'also show how each dial works between its least and its most', false)
     .addOption(
       new Option('--format <format>', 'how to print the result').choices(dialsFormats).default('text'),
@@ -254,6 +257,7 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--sessions <n>', 'sessions of each player at each setting that is tried', wholeNumber, 500)
     .option('--seed <s>', 'a whole number; every setting is played with it', wholeNumber, 1)
     .addOption(worldOption())
+    .addOption(queueOption())
     .option(
       '--write <file>',
       'write the design with the settings that were found, comments kept; may be the file itself',
@@ -288,6 +292,30 @@ function program(done: (code: ExitCode) => void): Command {
     .action(async (file: string, logs: string[], call: BalanceCall) =>
       done((await balancing()).fitCommand(terminal, file, logs, call)),
     );
+  jocus
+    .command('work')
+    .description(
+      'play for others: take chunks of sessions from a queue on Redis, on as many machines as you like',
+    )
+    .requiredOption('--queue <url>', 'the queue, such as redis://host:6379')
+    .option(
+      '--workers <n>',
+      'worker threads; as many as the machine has room for unless it is given',
+      wholeNumber,
+    )
+    .option(
+      '--world <name=module>',
+      'a world that may be asked for by this name; may be given several times',
+      namedModule,
+    )
+    .addHelpText(
+      'after',
+      '\nExamples:\n  $ jocus work --queue redis://localhost:6379\n  $ jocus work --queue redis://games:6379 --workers 8 --world heath=./world.js\n\nGoes on until Ctrl-C. What a worker leaves unfinished is played again by another.',
+    )
+    .action(async (call: WorkCall) => {
+      const { workCommand } = await import('./commands/playing/work-command.js');
+      done(await workCommand(terminal, call));
+    });
   jocus
     .command('replay')
     .description('play a recorded session again and show what happened, step by step')

@@ -1,6 +1,6 @@
 import { InvalidArgumentError, Option } from 'commander';
 import type { Settings } from '../design/settings.js';
-import type { Shard } from './commands/simulate-call.js';
+import type { Shard } from './commands/playing/simulate-call.js';
 import { simulateFormats } from './outcome.js';
 
 export function wholeNumber(written: string): number {
@@ -59,5 +59,22 @@ export const worldOption = (): Option =>
     '--world <world>',
     'play in a world instead of the meeting model: field, or a module that exports one',
   );
+
+export const queueOption = (): Option =>
+  new Option(
+    '--queue <url>',
+    'let the workers of a queue on Redis play, such as redis://host:6379 (see jocus work)',
+  );
+
+/** A name and a module, such as heath=./world.js, with those given before. */
+export function namedModule(
+  written: string,
+  before: ReadonlyMap<string, string> = new Map(),
+): ReadonlyMap<string, string> {
+  const [, name, module] = /^([\w-]+)=(.+)$/.exec(written) ?? [];
+  if (name === undefined || module === undefined)
+    throw new InvalidArgumentError('It must be a name and a module, such as heath=./world.js.');
+  return new Map([...before, [name, module]]);
+}
 
 export const watchOption = (): Option => new Option('--watch', 'run again whenever the file is saved');

@@ -15,6 +15,8 @@ export interface Chunk {
 /** Plays chunks somewhere else: a pool of workers. */
 export interface WorkerPool {
   readonly workers: number;
+  /** Sessions of a chunk at the most; few enough for all workers to have some unless it is given. */
+  readonly chunk?: number;
   /** Tallies of the players, in their order. */
   play(design: Design, chunk: Chunk): Promise<readonly TallyData[]>;
 }
@@ -60,7 +62,8 @@ export async function simulateWith(
   checkRange(sessions, seed, first);
   const players = choosePlayers(design, options.players).map(({ player }) => player);
   const names = players.map(({ name }) => name);
-  const size = Math.max(1, Math.min(usualChunk, Math.ceil(sessions / (workers.workers * chunksForEach))));
+  const even = Math.ceil(sessions / (workers.workers * chunksForEach));
+  const size = workers.chunk ?? Math.max(1, Math.min(usualChunk, even));
   const form = formOf(design);
   const tallies = players.map(() => new Tally(form));
   const merge = (data: readonly TallyData[]): void => {
@@ -73,8 +76,9 @@ export async function simulateWith(
   let played = 0;
   let next = 0;
   let failed = false;
+  const isAborted = (): boolean => signal?.aborted === true;
   const work = async (): Promise<void> => {
-    while (next < sessions && !failed && signal?.aborted !== true) {
+    while (next < sessions && !failed && !isAborted()) {
       const at = next;
       const count = Math.min(size, Math.max(firstChunk, at), sessions - at);
       const chunk: Chunk = { seed, first: first + at, sessions: count, players: names };
@@ -82,6 +86,8 @@ export async function simulateWith(
       try {
         early.set(at, { sessions: count, data: await playSurely(workers, design, chunk, onReplay) });
       } catch (error) {
+        // What was not done by then does not count.
+        if (isAborted()) return;
         failed = true;
         throw error;
       }

@@ -33,6 +33,21 @@ export interface Observation {
   readonly of: ReadonlyMap<string, Observed>;
 }
 
+/** @param points by session, of each source of points in their order */
+export function observedColumns(
+  design: Design,
+  hits: readonly Float64Array[],
+  all: readonly Float64Array[],
+  points: readonly Float64Array[],
+): Observed {
+  const unit = unitOf(design, 'score');
+  const sources = scoringSources(design).map(({ name, source, atStart }, index): [string, SourcePoints] => [
+    name,
+    { source, atStart: () => atStart() * unit, bySession: points[index]! },
+  ]);
+  return { hits, all, points: new Map(sources) };
+}
+
 /** Plays sessions and keeps what each adds to every quantity, for each player. */
 export function observe(
   design: Design,
@@ -41,19 +56,10 @@ export function observe(
 ): Observation {
   const { first = 0, sessions } = options;
   const found = new Map<string, Observed>();
-  const sources = scoringSources(design);
   const unit = unitOf(design, 'score');
-  const columns = (): Float64Array[] => quantities.map(() => new Float64Array(sessions));
-  const begin = (): Observed => ({
-    hits: columns(),
-    all: columns(),
-    points: new Map(
-      sources.map(({ name, source, atStart }) => [
-        name,
-        { source, atStart: () => atStart() * unit, bySession: new Float64Array(sessions) },
-      ]),
-    ),
-  });
+  const columns = (of: readonly unknown[]): Float64Array[] => of.map(() => new Float64Array(sessions));
+  const begin = (): Observed =>
+    observedColumns(design, columns(quantities), columns(quantities), columns(scoringSources(design)));
   const simulation = simulate(design, {
     ...options,
     onSession: (player, log) => {

@@ -1,7 +1,14 @@
-import { compare } from '../../balance/compare.js';
+import { compare, planOfComparison } from '../../balance/compare.js';
 import { fitLog } from '../../balance/fitting/fit.js';
-import { curveSettings, sensitivity, settingsToTry } from '../../balance/sensitivity.js';
-import { tune } from '../../balance/tune.js';
+import { type Plan, type Played, playElsewhere } from '../../balance/plays.js';
+import {
+  curveSettings,
+  planOfSensitivity,
+  type Sensitivity,
+  sensitivity,
+  settingsToTry,
+} from '../../balance/sensitivity.js';
+import { planOfTuning, type Tuned, tune } from '../../balance/tune.js';
 import type { Design } from '../../design/model.js';
 import { UsageError } from '../../design/problems/problem.js';
 import { readDesign } from '../../design/read.js';
@@ -13,10 +20,10 @@ import { readLog } from '../../formats/read-log.js';
 import { check } from '../../inspect/check.js';
 import { isSameFile } from '../../node/output-file.js';
 import { readTextFile } from '../../node/text-file.js';
+import { readWorld } from '../../node/world-file.js';
 import type { World } from '../../players/worlds/world.js';
 import { Deadline } from '../deadline.js';
 import { mustBeNew, mustBeOutput, readDesignFile, readText, writeNew, writeOver } from '../files/files.js';
-import { readWorld } from '../files/world-file.js';
 import {
   type compareFormats,
   type dialsFormats,
@@ -31,6 +38,7 @@ import { showFit } from '../show/show-fit.js';
 import { showCurves, showDials } from '../show/show-sensitivity.js';
 import { showTuned } from '../show/show-tuned.js';
 import { plain, type Terminal } from '../terminal.js';
+import { onQueue } from './playing/queue.js';
 
 export interface BalanceCall {
   readonly sessions: number;
@@ -41,6 +49,8 @@ export interface BalanceCall {
   readonly seconds: number;
   /** The world that is played in, where it is not the meeting model. */
   readonly world?: string | undefined;
+  /** The address of a queue whose workers play. */
+  readonly queue?: string | undefined;
 }
 
 export interface CompareCall extends Omit<BalanceCall, 'format'> {
@@ -69,7 +79,7 @@ export async function compareCommand(
   terminal: Terminal,
   file: string,
   other: string | undefined,
-  { set, format, failOn = [], player: players, sessions, seed, seconds, world: named }: CompareCall,
+  { set, format, failOn = [], player: players, sessions, seed, seconds, world: named, queue }: CompareCall,
 ): Promise<ExitCode> {
   const deadline = new Deadline(seconds);
   if (other === undefined && set === undefined)
@@ -82,8 +92,13 @@ export async function compareCommand(
   const checks = [check(before, { isOver }), check(after, { isOver })] as const;
   const progress = (): void => deadline.mustHold(fewer);
   progress();
-  const world = await worldOf(named);
-  const comparison = compare([before, after], checks, { sessions, seed, players, world, progress });
+  const both = [before, after] as const;
+  const comparison =
+    queue === undefined
+      ? compare(both, checks, { sessions, seed, players, world: await worldOf(named), progress })
+      : await planned(terminal, { queue, world: named, mustHold: progress }, () =>
+          planOfComparison(both, checks, { sessions, seed, players }),
+        );
   const names = [file, other ?? `${file} with ${written(set!)}`] as const;
   terminal.out(
     format === 'json'
@@ -94,6 +109,19 @@ export async function compareCommand(
   );
   return comparison.worse.some(({ kind }) => failOn.includes('any') || failOn.includes(kind)) ? 1 : 0;
 }
+
+/** Runs a plan by the workers of a queue. */
+const planned = <Result>(
+  terminal: Terminal,
+  {
+    queue,
+    ...call
+  }: { readonly queue: string; readonly world: string | undefined; readonly mustHold: () => void },
+  plan: () => Plan<Result>,
+): Promise<Result> =>
+  onQueue(terminal, queue, call, (pool) =>
+    playElsewhere(plan(), (request): Promise<Played> => pool.observe(request)),
+  );
 
 const worldOf = async (named: string | undefined): Promise<World | undefined> =>
   named === undefined ? undefined : readWorld(named);
@@ -106,18 +134,24 @@ const written = (settings: Settings): string =>
 export async function dialsCommand(
   terminal: Terminal,
   file: string,
-  { format, curves, player: players, sessions, seed, seconds, world: named }: DialsCall,
+  { format, curves, player: players, sessions, seed, seconds, world: named, queue }: DialsCall,
 ): Promise<ExitCode> {
   const deadline = new Deadline(seconds);
   const design = readDesignFile(file);
   const settings = curves || format === 'json' ? curveSettings : 2;
-  const world = await worldOf(named);
-  const found = withProgress(
+  const mustHold = (): void => deadline.mustHold(fewer);
+  const world = queue === undefined ? await worldOf(named) : undefined;
+  const found = await withProgress(
     terminal,
     'settings',
     settingsToTry(design, settings),
-    (progress) => sensitivity(design, { sessions, seed, players, settings, world, progress }),
-    () => deadline.mustHold(fewer),
+    (progress): Sensitivity | Promise<Sensitivity> =>
+      queue === undefined
+        ? sensitivity(design, { sessions, seed, players, settings, world, progress })
+        : planned(terminal, { queue, world: named, mustHold }, () =>
+            planOfSensitivity(design, { sessions, seed, players, settings, progress }),
+          ),
+    mustHold,
   );
   terminal.out(
     format === 'json'
@@ -132,8 +166,8 @@ export async function dialsCommand(
 }
 
 export async function tuneCommand(terminal: Terminal, file: string, call: TuneCall): Promise<ExitCode> {
-  const { sessions, seed, dial: dials, format, write, seconds } = call;
-  const world = await worldOf(call.world);
+  const { sessions, seed, dial: dials, format, write, seconds, queue } = call;
+  const world = queue === undefined ? await worldOf(call.world) : undefined;
   const isItself = write !== undefined && isSameFile(write, file);
   if (!isItself) {
     mustBeOutput(write, [file]);
@@ -142,12 +176,18 @@ export async function tuneCommand(terminal: Terminal, file: string, call: TuneCa
   const before = readTextFile(file, 'a design in YAML or JSON');
   const design = readDesign(before.text, file);
   const deadline = new Deadline(seconds);
-  const found = withProgress(
+  const mustHold = (): void => deadline.mustHold(fewer);
+  const found = await withProgress(
     terminal,
     'settings tried',
     400,
-    (progress) => tune(design, { sessions, seed, dials, world, progress }),
-    () => deadline.mustHold(fewer),
+    (progress): Tuned | Promise<Tuned> =>
+      queue === undefined
+        ? tune(design, { sessions, seed, dials, world, progress })
+        : planned(terminal, { queue, world: call.world, mustHold }, () =>
+            planOfTuning(design, { sessions, seed, dials, progress }),
+          ),
+    mustHold,
   );
   terminal.out(format === 'json' ? json(found) : showTuned(terminal, found));
   if (write !== undefined) {

@@ -8,8 +8,8 @@ import { showCheck } from '../show/show-check.js';
 import { showSimulation } from '../show/show-simulation.js';
 import { heading, paint, type Terminal } from '../terminal.js';
 import { checkWithProgress } from './check-command.js';
+import { judgement } from './playing/simulate-outcome.js';
 import { replayRecord } from './replay-record.js';
-import { judgement } from './simulate-outcome.js';
 
 const demoFile = fileURLToPath(new URL('../../demo/dusk-on-the-heath.yaml', import.meta.url));
 

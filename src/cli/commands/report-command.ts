@@ -1,6 +1,8 @@
 import { parseHTML } from 'linkedom';
+import { playElsewhere } from '../../balance/plays.js';
 import { reportOn } from '../../balance/report.js';
-import { sensitivity } from '../../balance/sensitivity.js';
+import { planOfSensitivity, type Sensitivity, sensitivity } from '../../balance/sensitivity.js';
+import type { Design } from '../../design/model.js';
 import { UsageError } from '../../design/problems/problem.js';
 import { turnableDials } from '../../design/settings.js';
 import type { FigureName, ReportFormat } from '../../formats/report/choices.js';
@@ -8,13 +10,15 @@ import type { FigureDocument } from '../../formats/report/figure-parts.js';
 import { figuresOf } from '../../formats/report/figures.js';
 import { reportToHtml } from '../../formats/report/report-html.js';
 import { reportToMarkdown } from '../../formats/report/report-markdown.js';
-import { choosePlayers, simulate } from '../../simulate/simulate.js';
+import { choosePlayers, type Simulation, simulate } from '../../simulate/simulate.js';
+import { simulateWith } from '../../simulate/worker-pool.js';
 import { Deadline } from '../deadline.js';
 import { mustBeOutput, readDesignFile, writeOver } from '../files/files.js';
 import type { ExitCode } from '../outcome.js';
 import { withProgress } from '../progress.js';
 import { plain, type Terminal } from '../terminal.js';
-import { judgement } from './simulate-outcome.js';
+import { onQueue } from './playing/queue.js';
+import { judgement } from './playing/simulate-outcome.js';
 
 export interface ReportCall {
   readonly sessions: number;
@@ -22,6 +26,8 @@ export interface ReportCall {
   readonly player: readonly string[] | undefined;
   readonly format: ReportFormat;
   readonly out: string | undefined;
+  /** The address of a queue whose workers play. */
+  readonly queue: string | undefined;
   /** How long it may take. */
   readonly seconds: number;
   /** Only this figure, as SVG. */
@@ -31,31 +37,15 @@ export interface ReportCall {
 /** Sessions of each setting of a dial, at the most. */
 const sessionsOfDials = 400;
 
-export function reportCommand(terminal: Terminal, file: string, call: ReportCall): ExitCode {
-  const { sessions, seed, player: players, format, figure, out, seconds } = call;
+export async function reportCommand(terminal: Terminal, file: string, call: ReportCall): Promise<ExitCode> {
+  const { format, figure, out, seconds } = call;
   const deadline = new Deadline(seconds);
   const mustHold = (): void => deadline.mustHold('Ask for fewer --sessions');
   if (out === undefined && format === 'html' && figure === undefined)
     throw new UsageError('A report is a page; say where to write it with --out report.html.');
   mustBeOutput(out, [file]);
   const design = readDesignFile(file);
-  const all = sessions * choosePlayers(design, players).length;
-  const simulation = withProgress(
-    terminal,
-    'sessions',
-    all,
-    (progress) => simulate(design, { sessions, seed, players, progress }),
-    mustHold,
-  );
-  const turned =
-    turnableDials(design).length > 0
-      ? sensitivity(design, {
-          sessions: Math.min(sessions, sessionsOfDials),
-          seed,
-          players,
-          progress: mustHold,
-        })
-      : undefined;
+  const { simulation, turned } = await playedFor(terminal, design, call, mustHold);
   const report = reportOn(simulation, turned, { isOver: deadline.isOver });
   const text = (): string => {
     if (figure === undefined && format === 'markdown') return reportToMarkdown(report);
@@ -72,4 +62,39 @@ export function reportCommand(terminal: Terminal, file: string, call: ReportCall
     terminal.out(`Wrote ${plain(out)}.\n`);
   }
   return judgement(report.summary);
+}
+
+interface ForReport {
+  readonly simulation: Simulation;
+  /** Undefined where there is no dial to turn. */
+  readonly turned: Sensitivity | undefined;
+}
+
+/** All that a report is made of is played here, or by the workers of a queue. */
+async function playedFor(
+  terminal: Terminal,
+  design: Design,
+  { sessions, seed, player: players, queue }: ReportCall,
+  mustHold: () => void,
+): Promise<ForReport> {
+  const all = sessions * choosePlayers(design, players).length;
+  const hasDials = turnableDials(design).length > 0;
+  const ofDials = { sessions: Math.min(sessions, sessionsOfDials), seed, players, progress: mustHold };
+  if (queue !== undefined)
+    return onQueue(terminal, queue, { world: undefined, mustHold }, async (pool) => ({
+      simulation: (await withProgress(terminal, 'sessions', all, (progress) =>
+        simulateWith(pool, design, { sessions, seed, players, progress }),
+      ))!,
+      turned: hasDials
+        ? await playElsewhere(planOfSensitivity(design, ofDials), (request) => pool.observe(request))
+        : undefined,
+    }));
+  const simulation = withProgress(
+    terminal,
+    'sessions',
+    all,
+    (progress) => simulate(design, { sessions, seed, players, progress }),
+    mustHold,
+  );
+  return { simulation, turned: hasDials ? sensitivity(design, ofDials) : undefined };
 }

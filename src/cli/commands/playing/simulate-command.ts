@@ -1,29 +1,34 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { endOfSession } from '../../balance/fitting/playtest.js';
-import { joined, type Precise, plannedLooks, simulateUntil } from '../../balance/statistics/precision.js';
-import type { Design } from '../../design/model.js';
-import { UsageError } from '../../design/problems/problem.js';
-import { writeRecord } from '../../engine/record/record.js';
+import { endOfSession } from '../../../balance/fitting/playtest.js';
+import { joined, type Precise, plannedLooks, simulateUntil } from '../../../balance/statistics/precision.js';
+import type { Design } from '../../../design/model.js';
+import { UsageError } from '../../../design/problems/problem.js';
+import { writeRecord } from '../../../engine/record/record.js';
 import {
   eventColumnNames,
   runColumnNames,
   runRows,
   sessionColumnNames,
   sessionRow,
-} from '../../formats/rows.js';
-import { number, percent } from '../../formats/written.js';
-import { WorldFault } from '../../players/worlds/world-fault.js';
-import { mergeParts, partOf, partText, readPart, shardOf } from '../../simulate/shards.js';
-import { checkRange, choosePlayers, type SimulateOptions, type Simulation } from '../../simulate/simulate.js';
-import { mustBeOutput, readDesignFile, readText, writeOver } from '../files/files.js';
-import { rowFile } from '../files/row-files.js';
-import { readWorld } from '../files/world-file.js';
-import { Interruption } from '../interruption.js';
-import type { ExitCode } from '../outcome.js';
-import { withProgress } from '../progress.js';
-import { paint, plain, type Terminal } from '../terminal.js';
+} from '../../../formats/rows.js';
+import { number, percent } from '../../../formats/written.js';
+import { readWorld } from '../../../node/world-file.js';
+import { WorldFault } from '../../../players/worlds/world-fault.js';
+import { mergeParts, partOf, partText, readPart, shardOf } from '../../../simulate/shards.js';
+import {
+  checkRange,
+  choosePlayers,
+  type SimulateOptions,
+  type Simulation,
+} from '../../../simulate/simulate.js';
+import { mustBeOutput, readDesignFile, readText, writeOver } from '../../files/files.js';
+import { rowFile } from '../../files/row-files.js';
+import { Interruption } from '../../interruption.js';
+import type { ExitCode } from '../../outcome.js';
+import { withProgress } from '../../progress.js';
+import { paint, plain, type Terminal } from '../../terminal.js';
 import { exactCommand, exactInstead } from './exact-command.js';
 import { here, play } from './play-sessions.js';
 import type { SimulateCall } from './simulate-call.js';
@@ -54,7 +59,8 @@ export async function simulateCommand(
     if (call.exact) return exactCommand(terminal, design, call, interruption);
     if (call.precision !== undefined)
       return await simulatePrecisely(terminal, design, seeded, call.precision, interruption);
-    const isWatched = [call.world, call.saveRuns, call.saveSessions, call.saveEvents].some(
+    const worldHere = call.queue === undefined ? call.world : undefined;
+    const isWatched = [worldHere, call.saveRuns, call.saveSessions, call.saveEvents].some(
       (each) => each !== undefined,
     );
     if (isWatched) return await simulateHere(terminal, design, seeded, interruption);
@@ -114,8 +120,16 @@ function mustHaveOutputs(file: string, call: SimulateCall): void {
 
 /** @throws UsageError for options that say different things */
 function mustGoTogether(call: SimulateCall): void {
-  const { shard, resume, precision, out } = call;
-  const rows = call.saveRuns ?? call.saveSessions ?? call.saveEvents ?? call.world;
+  const { shard, resume, precision, out, queue } = call;
+  if (
+    queue !== undefined &&
+    (call.workers ?? call.saveRuns ?? call.saveSessions ?? call.saveEvents) !== undefined
+  )
+    throw new UsageError(
+      'The workers of a queue play, and send back sums; leave out --workers, --save-runs, --save-sessions and --save-events, or --queue.',
+    );
+  const world = queue === undefined ? call.world : undefined;
+  const rows = call.saveRuns ?? call.saveSessions ?? call.saveEvents ?? world;
   if (rows !== undefined && (shard ?? resume ?? precision ?? call.workers ?? out) !== undefined)
     throw new UsageError(
       'Rows and worlds are played by one worker from the first session on; leave out --workers, --shard, --resume, --precision and --out.',
@@ -162,7 +176,8 @@ async function simulatePrecisely(
   precision: number,
   interruption: Interruption,
 ): Promise<ExitCode> {
-  const mayBeExact = call.format === 'text' && call.sessions === undefined && call.workers === undefined;
+  const places = call.sessions ?? call.workers ?? call.queue;
+  const mayBeExact = call.format === 'text' && places === undefined;
   const exact = mayBeExact ? exactInstead(terminal, design, call) : undefined;
   if (exact !== undefined) return exact;
   const most = call.sessions ?? mostForPrecision;

@@ -1,14 +1,14 @@
-import { type SimulationSummary, summarize } from '../../balance/summary.js';
-import { closest } from '../../design/language/names.js';
-import type { Design } from '../../design/model.js';
-import { formOf } from '../../engine/program/lower/lower.js';
-import { targetsToJunit } from '../../formats/junit.js';
-import { number } from '../../formats/written.js';
-import type { Simulation } from '../../simulate/simulate.js';
-import type { Interruption } from '../interruption.js';
-import { type ExitCode, json, type SimulateFormat } from '../outcome.js';
-import { showSimulation } from '../show/show-simulation.js';
-import { plain, type Terminal } from '../terminal.js';
+import { type SimulationSummary, summarize } from '../../../balance/summary.js';
+import { closest } from '../../../design/language/names.js';
+import type { Design } from '../../../design/model.js';
+import { formOf } from '../../../engine/program/lower/lower.js';
+import { targetsToJunit } from '../../../formats/junit.js';
+import { number } from '../../../formats/written.js';
+import type { Simulation } from '../../../simulate/simulate.js';
+import type { Interruption } from '../../interruption.js';
+import { type ExitCode, json, type SimulateFormat } from '../../outcome.js';
+import { showSimulation } from '../../show/show-simulation.js';
+import { plain, type Terminal } from '../../terminal.js';
 
 export function unknownReport(design: Design, event: string, times: number): string {
   const near = closest(

@@ -1,9 +1,9 @@
 import { resolve } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import { pathToFileURL } from 'node:url';
-import { UsageError } from '../../design/problems/problem.js';
-import { fieldWorld } from '../../players/worlds/field-world.js';
-import type { World } from '../../players/worlds/world.js';
+import { UsageError } from '../design/problems/problem.js';
+import { fieldWorld } from '../players/worlds/field-world.js';
+import type { World } from '../players/worlds/world.js';
 
 /** Milliseconds that a module may take to load. */
 const patience = 10_000;

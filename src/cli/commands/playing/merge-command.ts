@@ -1,8 +1,8 @@
-import { number } from '../../formats/written.js';
-import { mergeParts, mustBeWhole, partOf, partText, readPart } from '../../simulate/shards.js';
-import { mustBeOutput, readDesignFile, readText, writeOver } from '../files/files.js';
-import type { ExitCode } from '../outcome.js';
-import { plain, type Terminal } from '../terminal.js';
+import { number } from '../../../formats/written.js';
+import { mergeParts, mustBeWhole, partOf, partText, readPart } from '../../../simulate/shards.js';
+import { mustBeOutput, readDesignFile, readText, writeOver } from '../../files/files.js';
+import type { ExitCode } from '../../outcome.js';
+import { plain, type Terminal } from '../../terminal.js';
 import type { SimulateCall } from './simulate-call.js';
 import { tell } from './simulate-outcome.js';
 

@@ -1,20 +1,20 @@
-import { judgeSolved } from '../../balance/solved-targets.js';
-import type { TargetResult } from '../../balance/targets.js';
-import type { Design } from '../../design/model.js';
-import { UsageError } from '../../design/problems/problem.js';
-import { bestPlay } from '../../explore/exact/best-play.js';
-import { slopes } from '../../explore/exact/slopes.js';
-import { solve } from '../../explore/exact/solve.js';
-import type { Solved } from '../../explore/exact/solved.js';
-import { drawnIntervals } from '../../explore/search/drawn-intervals.js';
-import { targetsToJunit } from '../../formats/junit.js';
-import { number } from '../../formats/written.js';
-import { choosePlayers } from '../../simulate/simulate.js';
-import type { Interruption } from '../interruption.js';
-import { type ExitCode, json } from '../outcome.js';
-import { withProgress } from '../progress.js';
-import { type SolvedPlayer, showSolved } from '../show/show-solved.js';
-import { plain, type Terminal } from '../terminal.js';
+import { judgeSolved } from '../../../balance/solved-targets.js';
+import type { TargetResult } from '../../../balance/targets.js';
+import type { Design } from '../../../design/model.js';
+import { UsageError } from '../../../design/problems/problem.js';
+import { bestPlay } from '../../../explore/exact/best-play.js';
+import { slopes } from '../../../explore/exact/slopes.js';
+import { solve } from '../../../explore/exact/solve.js';
+import type { Solved } from '../../../explore/exact/solved.js';
+import { drawnIntervals } from '../../../explore/search/drawn-intervals.js';
+import { targetsToJunit } from '../../../formats/junit.js';
+import { number } from '../../../formats/written.js';
+import { choosePlayers } from '../../../simulate/simulate.js';
+import type { Interruption } from '../../interruption.js';
+import { type ExitCode, json } from '../../outcome.js';
+import { withProgress } from '../../progress.js';
+import { type SolvedPlayer, showSolved } from '../../show/show-solved.js';
+import { plain, type Terminal } from '../../terminal.js';
 import type { SimulateCall } from './simulate-call.js';
 
 /** Works sessions out instead of sampling them. */
@@ -25,7 +25,7 @@ export function exactCommand(
   interruption: Interruption,
 ): ExitCode {
   const sampled = [call.sessions, call.seed, call.precision, call.workers, call.shard, call.out, call.resume];
-  const rows = [call.saveRuns, call.saveSessions, call.saveEvents, call.world];
+  const rows = [call.saveRuns, call.saveSessions, call.saveEvents, call.world, call.queue];
   if ([...sampled, ...rows].some((each) => each !== undefined))
     throw new UsageError(
       '--exact works sessions out and samples none; it goes with --player, --turns, --seconds and --format only.',

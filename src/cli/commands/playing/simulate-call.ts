@@ -1,4 +1,4 @@
-import type { SimulateFormat } from '../outcome.js';
+import type { SimulateFormat } from '../../outcome.js';
 
 export interface SimulateCall {
   /** undefined: the usual number, or as many as the precision takes. */
@@ -11,6 +11,8 @@ export interface SimulateCall {
   readonly exact: boolean;
   readonly turns: number | undefined;
   readonly world: string | undefined;
+  /** The address of a queue whose workers play. */
+  readonly queue: string | undefined;
   readonly workers: number | undefined;
   /** Half the width that intervals may have, 0 to 1. */
   readonly precision: number | undefined;

@@ -1,0 +1,2 @@
+export { type QueueOptions, type QueuePool, queueWorkers } from './queue-pool.js';
+export { type QueueWorkerOptions, workOn } from './queue-worker.js';
