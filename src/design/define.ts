@@ -189,6 +189,8 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
       readonly patience?: Seconds;
       readonly learning?: number;
       readonly spread?: number;
+      readonly quits?: number;
+      readonly timing?: readonly [number, number];
       readonly thinks?: Seconds;
       readonly acts?: {
         readonly [input: `input.${string}`]:

@@ -311,6 +311,10 @@ export interface Player extends Named {
   readonly learning: number;
   /** How much the skill of people who play like this differs from one to the next, in logits: the standard deviation. */
   readonly spread: number;
+  /** The chance that it leaves after a run that is lost. */
+  readonly quits: number;
+  /** Factors on the time of an attempt; each attempt draws a time between them, on a grid of so many milliseconds. */
+  readonly timing: { readonly least: number; readonly most: number; readonly grid: number };
   /** Milliseconds that it looks at a screen that is not live before it sends an input. */
   readonly thinks: number;
   /** Pieces with how much it seeks them, the most first; 0: it leaves them alone. 1 for those that are not named. */

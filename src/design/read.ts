@@ -65,7 +65,7 @@ export function readFrom(source: Source, problems: ProblemList): Design {
   const transitions = readTransitions(reading, sections.transitions, things, screens, events);
   const hud = readHud(reading, sections.hud, things, screens);
   const lists = readLists(reading, sections.lists, things, events);
-  const players = readPlayers(reading, sections.players, things, screens, events);
+  const players = readPlayers(reading, sections.players, { ...things, grid }, screens, events);
   const tests = readTests(reading, sections.tests, things, screens, events);
   const targets = readTargets(reading, sections.targets, players, screens, rules, things);
   const named = (key: 'score' | 'lives'): string | undefined => {

@@ -452,6 +452,17 @@ export const playerSchema = z.strictObject({
     'How much people of this kind differ in skill: each session is played by somebody else, whose skill is drawn from a normal distribution of this standard deviation around `skill`.',
     0,
   ),
+  quits: key(
+    number(0, 1),
+    'The chance that it leaves after a run that ended on a screen with `ending: lost`, though it has runs left.',
+    0,
+  ),
+  timing: key(
+    z.tuple([number(0.1, 10), number(0.1, 10)], {
+      error: 'two factors from 0.1 to 10, the smaller first, such as [0.7, 1.5]',
+    }),
+    'How much attempts vary: each takes its usual time times a factor drawn evenly between these two, on the grid of the design. Without it all take the same.',
+  ),
   thinks: key(period, 'Seconds that it looks at a screen that is not live before it sends an input.', 1),
   style: key(
     mapOf(number(0, 100), 'pieces or groups with weights, such as { royalJelly: 3, foxglove: 0 }'),

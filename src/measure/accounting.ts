@@ -43,6 +43,8 @@ const levelSpan = spans.indexOf('level');
 export class Accounting {
   /** How many runs of this session have come to an ending. */
   readonly ended: KnownSlot;
+  /** Whether a run has just ended on a screen where it is lost; whoever looks puts it back to 0. */
+  readonly lost: KnownSlot;
   readonly listener: Listener;
   /** Columns of the session's log. */
   readonly log: {
@@ -90,6 +92,7 @@ export class Accounting {
       screensEntered: slots.area('screensEntered', Math.ceil(form.screens.length / 32), true),
     };
     this.ended = slots.one('ended');
+    this.lost = slots.one('lost');
     this.isRunning = slots.one('isRunning');
     this.#began = slots.one('began');
     this.#highest = slots.one('highest');
@@ -135,6 +138,7 @@ export class Accounting {
   begin(): Code {
     return [
       set(this.ended, 0),
+      set(this.lost, 0),
       set(this.isRunning, 0),
       set(this.#ending, -1),
       set(this.#playTime, 0),
@@ -238,9 +242,9 @@ export class Accounting {
           began: this.#began,
         }),
       ),
+      ...(isEnding ? [add(this.ended, 1), set(this.lost, tableAt(this.#tables.isLost, ending))] : []),
       set(this.isRunning, 0),
       set(this.#ending, -1),
-      ...(isEnding ? [add(this.ended, 1)] : []),
     ];
   }
 
@@ -318,7 +322,7 @@ export class Accounting {
 const larger = (one: Value, other: Value): Value => choose(isMore(one, other), one, other);
 
 /** What transitions, screens and outcomes are to a run, by index. */
-function tablesOf({ transitions, screens, events, pieces }: Form) {
+function tablesOf({ transitions, screens, events, pieces, design }: Form) {
   const table = (name: string, values: readonly number[]): Table => ({ name, values });
   return {
     target: table(
@@ -344,6 +348,10 @@ function tablesOf({ transitions, screens, events, pieces }: Form) {
     isEnding: table(
       'isEnding',
       screens.map(({ ending }) => Number(ending)),
+    ),
+    isLost: table(
+      'isLost',
+      design.screens.map(({ ending }) => Number(ending === 'lost')),
     ),
     isSuccess: table(
       'isSuccess',

@@ -159,6 +159,8 @@ function additions(kind: Kind, entry: Raw, offered: Offered): Addition[] {
         add('patience', 'patience', 600),
         add('learning', 'learning', 0.2),
         add('spread', 'how people differ', 0.5),
+        add('quits', 'leaving after a loss', 0.3),
+        add('timing', 'how attempts vary', [0.8, 1.3]),
         add('thinks', 'time to look at a screen', 1),
       ];
     case 'targets':

@@ -150,6 +150,8 @@ const usual = {
   patience: 600_000,
   learning: 0,
   spread: 0,
+  quits: 0,
+  timing: { least: 1, most: 1, grid: 100 },
   thinks: 1000,
 } as const;
 

@@ -495,4 +495,43 @@ describe('what is measured is what the formula says', () => {
       follows(column(tries(), 'score'), new Map(chances.map((chance, k) => [k, chance]))),
     ).toThrow();
   });
+
+  test('28. one who may leave after each loss: runs are geometric, cut off at the most', () => {
+    const design = (ending: string) => ({
+      counters: { score: {} },
+      pieces: { blossom: { is: 'collectible', difficulty: 0, takes: 1 } },
+      levels: [{ place: { blossom: 1 } }],
+      screens: { heath: { live: true }, over: { ending } },
+      transitions: [
+        { from: 'heath', to: 'over', if: 'left.blossom == 0' },
+        { from: 'over', to: 'heath', when: 'input.again', fresh: 'run' },
+      ],
+      players: { one: { runs: 5, quits: 0.3 } },
+    });
+    const { runs } = one(design('lost'));
+    const stays = 0.7;
+    const chances = [1, 2, 3, 4, 5].map((run) => (run < 5 ? 0.3 : 1) * stays ** (run - 1));
+    const mean = sum(chances.map((chance, index) => (index + 1) * chance));
+    const square = sum(chances.map((chance, index) => (index + 1) ** 2 * chance));
+    near(runs / sessions, mean, Math.sqrt(square - mean ** 2));
+    // Who wins stays.
+    expect(one(design('won')).runs).toBe(5 * sessions);
+  });
+
+  test('29. attempts that vary: a sum of even draws', () => {
+    const design = {
+      counters: { score: {} },
+      pieces: { blossom: { is: 'collectible', takes: 1 } },
+      levels: [{ place: { blossom: 2 } }],
+      screens: { heath: { live: true }, over: { ending: 'over' } },
+      transitions: [{ from: 'heath', to: 'over', if: 'left.blossom == 0' }],
+      players: { one: { timing: [0.8, 1.2] } },
+    };
+    // 0.8, 0.9, ... 1.2 s, each as likely; of two such draws the sums.
+    const chances = new Map<number, number>();
+    for (let one = 8; one <= 12; one++)
+      for (let two = 8; two <= 12; two++)
+        chances.set((one + two) * 100, (chances.get((one + two) * 100) ?? 0) + 1 / 25);
+    follows(column(design, 'duration'), chances);
+  });
 });

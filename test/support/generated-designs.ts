@@ -331,6 +331,8 @@ export const designText = fc
           patience: fc.constant(25),
           learning: optional(fc.constantFrom(0.4, 2)),
           spread: optional(fc.constantFrom(0.5, 3)),
+          quits: optional(fc.constantFrom(0.4, 1)),
+          timing: optional(fc.constantFrom([0.5, 2], [1, 1.2], [0.7, 0.7])),
           thinks: optional(fc.constantFrom(0.3, 2)),
           style: optional(fc.constantFrom({ red: 0 }, { collectible: 3, red: 0.5 }, { mark: 2 })),
           acts: optional(

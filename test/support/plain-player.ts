@@ -31,6 +31,9 @@ abstract class Sitting {
   /** Session time at which the player, on a screen that is not live, sends an input. */
   #thinksUntil = 0;
   readonly #inputsAsked: number[];
+  /** Whether the player leaves, after a run that it has lost. */
+  protected isLeaving = false;
+  #quitsAsked = 0;
 
   constructor(
     protected readonly form: Form,
@@ -89,13 +92,15 @@ abstract class Sitting {
   play(seed: number, session: number): void {
     this.key = sessionKey(seed, session);
     this.#inputsAsked.fill(0);
+    this.#quitsAsked = 0;
+    this.isLeaving = false;
     this.reset();
     this.allCleared();
     this.#runs.begin(session);
     this.machine.begin();
     this.settle();
     const { patience, runs } = this.meeting.player;
-    while (this.#runs.ended < runs && this.step(patience)) this.settle();
+    while (this.#runs.ended < runs && !this.isLeaving && this.step(patience)) this.settle();
     this.#runs.leave();
     this.tally.count(this.log);
   }
@@ -103,11 +108,16 @@ abstract class Sitting {
   /** After an event, before the next. */
   protected settle(): void {
     this.noted();
-    if (this.#runs.ended < this.meeting.player.runs) this.settled();
+    if (this.#runs.ended < this.meeting.player.runs && !this.isLeaving) this.settled();
   }
 
   protected noted(): void {
     this.#runs.settled();
+    const { runs, quits } = this.meeting.player;
+    if (!this.#runs.lost || this.#runs.ended >= runs) return;
+    this.#runs.lost = false;
+    if (quits > 0 && draw(this.key, this.meeting.quitDraw, this.#quitsAsked++) < Math.round(quits * 2 ** 32))
+      this.isLeaving = true;
   }
 
   protected get isLive(): boolean {
@@ -328,6 +338,7 @@ export class PlainPlayer extends Sitting {
   readonly #tries: number[];
   readonly #outcomesAsked: number[];
   readonly #leadsAsked: number[];
+  readonly #timesAsked: number[];
 
   constructor(form: Form, meeting: Meeting, tally: Tally, sent?: Sent) {
     super(form, meeting, tally, sent);
@@ -361,11 +372,13 @@ export class PlainPlayer extends Sitting {
     this.#hasStyle = meeting.weights.some((weight) => weight !== 1);
     this.#outcomesAsked = form.pieces.map(() => 0);
     this.#leadsAsked = form.pieces.map(() => 0);
+    this.#timesAsked = form.pieces.map(() => 0);
   }
 
   protected override reset(): void {
     this.#outcomesAsked.fill(0);
     this.#leadsAsked.fill(0);
+    this.#timesAsked.fill(0);
     this.meeting.actEvery.forEach((every, act) => {
       this.#actDue[act] = every > 0 ? every : Number.POSITIVE_INFINITY;
     });
@@ -422,7 +435,7 @@ export class PlainPlayer extends Sitting {
   protected override settled(): void {
     this.#stayed = -1;
     this.#left = -1;
-    while (this.#try()) if (this.runsEnded >= this.meeting.player.runs) return;
+    while (this.#try()) if (this.isLeaving || this.runsEnded >= this.meeting.player.runs) return;
     this.#stayed = -1;
     this.#left = -1;
     // A fall puts the player back, and what it was on the way to may be gone.
@@ -658,7 +671,14 @@ export class PlainPlayer extends Sitting {
     this.#attempted = piece;
     const { takes } = this.form.design.pieces[piece]!;
     const milliseconds = typeof takes === 'number' ? takes : this.#held(this.#computed[piece]!.takes());
-    const time = Math.max(1, Math.round(milliseconds * this.meeting.player.pace));
+    const { pace, timing } = this.meeting.player;
+    const times = (factor: number): number => Math.max(1, Math.round(milliseconds * pace * factor));
+    let time = times(timing.least);
+    if (timing.least !== 1 || timing.most !== 1) {
+      const steps = Math.floor((times(timing.most) - time) / timing.grid) + 1;
+      const drawn = draw(this.key, this.meeting.timingDraws[piece]!, this.#timesAsked[piece]!++);
+      time += timing.grid * Math.floor((drawn * steps) / 2 ** 32);
+    }
     this.#attemptDue = this.machine.cells[this.form.cells.live]! + time;
   }
 

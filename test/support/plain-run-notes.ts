@@ -15,6 +15,8 @@ import {
 export class RunNotes {
   /** How many runs of this session have come to an ending. */
   ended = 0;
+  /** Whether one of them was lost since somebody looked. */
+  lost = false;
   #isRunning = false;
   #began = 0;
   #level = 0;
@@ -56,6 +58,7 @@ export class RunNotes {
   begin(session: number): void {
     this.log.begin(session);
     this.ended = 0;
+    this.lost = false;
     this.#isRunning = false;
     this.#entered = -1;
   }
@@ -186,7 +189,10 @@ export class RunNotes {
     );
     this.#isRunning = false;
     this.#entered = -1;
-    if (ending >= 0) this.ended++;
+    if (ending >= 0) {
+      this.ended++;
+      this.lost = this.form.design.screens[ending]!.ending === 'lost';
+    }
   }
 }
 

@@ -13,6 +13,8 @@ const defaultPatience = 600_000;
 const fields = {
   learning: 0,
   spread: 0,
+  quits: 0,
+  timing: { least: 1, most: 1, grid: 100 },
   thinks: 1000,
   style: new Map(),
   acts: [],
@@ -30,7 +32,7 @@ const usualPlayers = [
 export function readPlayers(
   reading: Reading,
   section: unknown,
-  { pieces, scope }: Things,
+  { pieces, scope, grid }: Things & { readonly grid: number },
   screens: readonly Screen[],
   events: Events,
 ): Player[] {
@@ -49,6 +51,8 @@ export function readPlayers(
         thinks: seconds('thinks'),
         learning: entry?.learning ?? 0,
         spread: entry?.spread ?? 0,
+        quits: entry?.quits ?? 0,
+        timing: readTiming(reading, entry?.timing, grid, [...path, 'timing']),
         style: readStyle(reading, entry?.style ?? {}, pieces, [...path, 'style']),
         acts: readActs(reading, entry?.acts ?? {}, scope, events, [...path, 'acts']),
         inputs: readInputs(reading, entry?.inputs ?? {}, screens, events, [...path, 'inputs']),
@@ -59,6 +63,18 @@ export function readPlayers(
   if (players.length > 0) return players;
   const place = reading.source.placeOf([]);
   return usualPlayers.map((player) => ({ ...player, place }));
+}
+
+function readTiming(
+  reading: Reading,
+  timing: readonly [number, number] | undefined,
+  grid: number,
+  path: Path,
+): Player['timing'] {
+  if (timing === undefined) return fields.timing;
+  const [least, most] = timing;
+  if (least > most) reading.fail('bad-order', { what: 'timing', from: least, to: most }, path);
+  return { least, most, grid };
 }
 
 /** A player is the same person on every level, so that its skill reads dials alone. */

@@ -94,7 +94,8 @@ function isRapid(form: Form): boolean {
 const sureSkill = 20;
 
 /** The pace of the fastest of the design's players. */
-export const shortestPace = ({ players }: Design): number => Math.min(...players.map(({ pace }) => pace));
+export const shortestPace = ({ players }: Design): number =>
+  Math.min(...players.map(({ pace, timing }) => pace * timing.least));
 
 /** A session played once more by one who tells, up to its end or a fault. */
 function toldBy(form: Form, meeting: Meeting, session: number) {

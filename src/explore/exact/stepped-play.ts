@@ -7,6 +7,7 @@ import { givenOf } from '../../players/drivers/given.js';
 import { playProgram } from '../../players/drivers/play-program.js';
 import { Situation } from '../../players/drivers/situation.js';
 import type { Meeting } from '../../players/meeting/meeting.js';
+import { abilitiesOf } from '../../players/meeting/meeting-program.js';
 import type { Forks } from './forks.js';
 import { type Kept, keptOf } from './kept.js';
 import { isSummedUp } from './mattering.js';
@@ -81,8 +82,7 @@ export class SteppedPlay {
   ) {
     const { backend, decides = false } = options;
     const can = {
-      choose: meeting.weights.some((weight) => weight !== 1),
-      learn: meeting.player.learning !== 0,
+      ...abilitiesOf(meeting),
       decide: decides,
       told: false,
       steps: true,

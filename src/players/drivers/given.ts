@@ -3,11 +3,12 @@ import type { Meeting } from '../meeting/meeting.js';
 
 /** What a program is given of the player that plays. */
 export function givenOf(meeting: Meeting) {
-  const { player, skills, thresholds, attempts, weights, actEvery, actTakes, inputs } = meeting;
+  const { player, skills, thresholds, attempts, attemptSteps, weights, actEvery, actTakes, inputs } = meeting;
   const many = inputs.map((events) => events.length);
   return {
     thresholds: Float64Array.from(thresholds),
     attempts: Int32Array.from(attempts),
+    attemptSteps: Int32Array.from(attemptSteps),
     weights: Float64Array.from(weights),
     skills: Float64Array.from(skills),
     ownPace: Float64Array.of(player.pace),
@@ -22,9 +23,7 @@ export function givenOf(meeting: Meeting) {
 }
 
 /** Every place that asks for draws, in the order of the program. */
-export const drawsOf = ({ draws }: Form, { outcomeDraws, leadDraws, inputDraws }: Meeting): DrawForm[] => [
-  ...draws,
-  ...outcomeDraws,
-  ...leadDraws,
-  ...inputDraws,
-];
+export const drawsOf = (
+  { draws }: Form,
+  { outcomeDraws, leadDraws, inputDraws, timingDraws, quitDraw }: Meeting,
+): DrawForm[] => [...draws, ...outcomeDraws, ...leadDraws, ...inputDraws, ...timingDraws, quitDraw];

@@ -73,6 +73,11 @@ export class LogPlay extends SessionDriver {
     return false;
   }
 
+  /** Whoever was logged has left where the log ends. */
+  protected override quits(): boolean {
+    return false;
+  }
+
   protected override begins(): void {}
   protected override appeared(): void {}
   protected override gone(): void {}

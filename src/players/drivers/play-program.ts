@@ -200,6 +200,12 @@ export function playProgram(form: Form, model: Meeting, can: Abilities, mostInpu
       ...handle(build, chain),
       ...accounting.settled(),
       ...when(isAtLeast(accounting.ended, get(mostRuns)), [leave(playing)]),
+      ...(can.quit
+        ? when(isEqual(accounting.lost, 1), [
+            set(accounting.lost, 0),
+            ...when(meeting.quits, [leave(playing)]),
+          ])
+        : []),
     ]),
     ...meeting.attend(chain.event, playing),
     declare(due.at, never),

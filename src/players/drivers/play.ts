@@ -6,7 +6,7 @@ import { Host } from '../../engine/run/host.js';
 import { SessionLog } from '../../measure/session-log.js';
 import type { Tally } from '../../measure/tally.js';
 import { type Meeting, type Person, personOf } from '../meeting/meeting.js';
-import type { Abilities } from '../meeting/meeting-program.js';
+import { type Abilities, abilitiesOf } from '../meeting/meeting-program.js';
 import { Deciding } from './deciding.js';
 import { drawsOf, givenOf } from './given.js';
 import { playProgram } from './play-program.js';
@@ -33,8 +33,7 @@ export class Play {
     sent?: Sent,
   ) {
     const can: Abilities = {
-      choose: meeting.weights.some((weight) => weight !== 1),
-      learn: meeting.player.learning !== 0,
+      ...abilitiesOf(meeting),
       decide: meeting.decide !== undefined,
       told: sent !== undefined,
       steps: false,

@@ -39,7 +39,9 @@ const mostWrittenOut = 16;
 
 /** Sessions of a form and player as one function of its own, whose state is local variables and small arrays. */
 export function printedPlay(form: Form, meeting: Meeting, can: Abilities, inputs: number): () => PlaySession {
-  const key = `${can.choose} ${can.learn}`;
+  // What the code of a player reads of it, other than what it is given.
+  const { timing, quits } = meeting.player;
+  const key = JSON.stringify([can.choose, can.learn, timing, quits]);
   const ofForm = madeForForm.get(form) ?? new Map<string, Made>();
   madeForForm.set(form, ofForm);
   const made = ofForm.get(key) ?? makePlay(form, meeting, can, inputs);

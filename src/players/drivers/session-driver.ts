@@ -54,6 +54,8 @@ export abstract class SessionDriver {
   readonly log: SessionLog;
   #backend!: NotedBackend;
   readonly #ended: number;
+  readonly #lost: number;
+  #quitsAsked = 0;
   /** Session time at which the player, on a screen that is not live, sends an input. */
   #thinksUntil = 0;
   readonly #inputsAsked: number[];
@@ -99,6 +101,7 @@ export abstract class SessionDriver {
       return this.#backend.cells.subarray(base, base + length);
     });
     this.#ended = accounting.ended.slot;
+    this.#lost = accounting.lost.slot;
   }
 
   /** A fresh start of a span (its index; -1: none) begins; pieces that it clears and places are told next. */
@@ -116,6 +119,7 @@ export abstract class SessionDriver {
   play(seed: number, session: number): void {
     this.key = sessionKey(seed, session);
     this.#inputsAsked.fill(0);
+    this.#quitsAsked = 0;
     this.log.begin(session);
     this.#backend.beginSession();
     this.reset();
@@ -123,9 +127,18 @@ export abstract class SessionDriver {
     this.machine.begin();
     this.settle();
     const { patience, runs } = this.meeting.player;
-    while (this.runsEnded < runs && this.step(patience)) this.settle();
+    while (this.runsEnded < runs && !this.quits() && this.step(patience)) this.settle();
     this.#backend.leave();
     this.tally.count(this.log);
+  }
+
+  /** Whether the player leaves after a run that it has just lost. */
+  protected quits(): boolean {
+    const { cells } = this.#backend;
+    const { player, quitThreshold, quitDraw } = this.meeting;
+    if (player.quits === 0 || cells[this.#lost] !== 1) return false;
+    cells[this.#lost] = 0;
+    return draw(this.key, quitDraw, this.#quitsAsked++) < quitThreshold;
   }
 
   /** After an event, before the next. */

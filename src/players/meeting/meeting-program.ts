@@ -40,7 +40,14 @@ import {
 } from '../../engine/compile/representation.js';
 import type { Build } from '../../engine/program/build/build.js';
 import { nextOnCourse } from '../../engine/program/build/course.js';
-import { canMeet, interval, milliseconds, period, term } from '../../engine/program/build/expressions.js';
+import {
+  canMeet,
+  interval,
+  milliseconds,
+  oneOf,
+  period,
+  term,
+} from '../../engine/program/build/expressions.js';
 import { isRun, meet, weighed } from '../../engine/program/build/outside.js';
 import { isLive, liveScreens } from '../../engine/program/build/screens.js';
 import type { Area, Slots } from '../../engine/program/build/slots.js';
@@ -56,11 +63,25 @@ export interface Abilities {
   readonly learn: boolean;
   /** Whether a function of the host's decides what the player turns to. */
   readonly decide: boolean;
+  /** Whether attempts vary in how long they take, and whether the player may leave after a run that is lost. */
+  readonly vary: boolean;
+  readonly quit: boolean;
   /** Whether the host hears of every event that the player sends. */
   readonly told: boolean;
   /** Whether the host goes through a session one turn at a time, and hears how each draw is told apart. */
   readonly steps: boolean;
 }
+
+/** What a player does by itself. */
+export const abilitiesOf = ({
+  player,
+  weights,
+}: Meeting): Pick<Abilities, 'choose' | 'learn' | 'vary' | 'quit'> => ({
+  choose: weights.some((weight) => weight !== 1),
+  learn: player.learning !== 0,
+  vary: player.timing.least !== 1 || player.timing.most !== 1,
+  quit: player.quits > 0,
+});
 
 /** In place of an event that nothing on the screen hears, so that the rules need not be run. */
 export const unheard = -2;
@@ -70,7 +91,9 @@ export const meetingDraws = ({ draws, pieces, screens }: Build['form']) => ({
   outcome: draws.length,
   lead: draws.length + pieces.length,
   input: draws.length + 2 * pieces.length,
-  count: draws.length + 2 * pieces.length + screens.length,
+  timing: draws.length + 2 * pieces.length + screens.length,
+  quit: draws.length + 3 * pieces.length + screens.length,
+  count: draws.length + 3 * pieces.length + screens.length + 1,
 });
 
 /** How a simulated player meets pieces: DESIGN.md, "Meeting pieces, when no real game is attached". */
@@ -102,7 +125,9 @@ export class MeetingProgram {
   /** What the host's function has chosen: where it stands among those that are sought, or -1. */
   readonly chosen: KnownSlot;
   readonly thresholds: Area;
+  /** Milliseconds of an attempt at each piece, the least of them where they vary; and in how many steps of the grid up from there. */
   readonly attempts: Area;
+  readonly attemptSteps: Area;
   readonly weights: Area;
   /** By run; and what attempts take longer: for what is worked out on the way. */
   readonly skills: Area;
@@ -132,6 +157,7 @@ export class MeetingProgram {
     this.chosen = slots.one('chosen');
     this.thresholds = slots.area('thresholds', meeting.thresholds.length, true);
     this.attempts = slots.area('attempts', pieces, true);
+    this.attemptSteps = slots.area('attemptSteps', pieces, true);
     this.skills = slots.area('skills', meeting.skills.length, true);
     this.ownPace = slots.area('ownPace', 1, true);
     this.weights = slots.area('weights', pieces, true);
@@ -425,11 +451,27 @@ export class MeetingProgram {
 
   /** Milliseconds that an attempt at a piece takes, which the player has turned to. */
   #attemptTime(piece: Value): Value {
-    return this.#computed(piece, this.attempts.at(this.attempted), ({ takes }) => {
+    const { least, most, grid } = this.meeting.player.timing;
+    const vary = (from: Value, steps: Value): Value => {
+      if (!this.can.vary) return from;
+      const draws = plus(constant(this.#draws.timing), piece);
+      return plus(from, binary('*', constant(grid), oneOf(draws, steps)));
+    };
+    const usual = vary(this.attempts.at(this.attempted), this.attemptSteps.at(this.attempted));
+    return this.#computed(piece, usual, ({ takes }) => {
       if (takes === undefined) return undefined;
-      const whole = milliseconds(this.build, term(this.build, takes));
-      return call('max', 1, call('round', binary('*', whole, this.ownPace.at(0))));
+      const whole = binary('*', milliseconds(this.build, term(this.build, takes)), this.ownPace.at(0));
+      const times = (factor: number): Value =>
+        call('max', 1, call('round', factor === 1 ? whole : binary('*', whole, constant(factor))));
+      if (!this.can.vary) return times(1);
+      const steps = plus(call('floor', binary('/', minus(times(most), times(least)), constant(grid))), 1);
+      return vary(times(least), steps);
     });
+  }
+
+  /** Whether the player leaves after a run that it has lost. */
+  get quits(): Value {
+    return isBelow(constant(this.#draws.quit), this.meeting.quitThreshold);
   }
 
   /** A draw below it succeeds at a piece. */

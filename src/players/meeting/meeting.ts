@@ -22,8 +22,14 @@ export interface Meeting {
   readonly thresholds: readonly number[];
   /** How much each is sought; 0: it is left alone. */
   readonly weights: readonly number[];
-  /** Milliseconds that one attempt takes this player; 0: it is computed. */
+  /** Milliseconds that one attempt takes this player, the least of them where they vary; 0: it is computed. */
   readonly attempts: readonly number[];
+  /** How many times an attempt can take, a step of the grid apart; 1 where they do not vary. */
+  readonly attemptSteps: readonly number[];
+  readonly timingDraws: readonly DrawForm[];
+  /** A draw below it leaves after a run that is lost. */
+  readonly quitThreshold: number;
+  readonly quitDraw: DrawForm;
   /** By the acts of the form: milliseconds from one press to the next, 0: it is not one of this player's; and by which a press puts off. */
   readonly actEvery: readonly number[];
   readonly actTakes: readonly number[];
@@ -90,6 +96,10 @@ export function personOf(meeting: Meeting, key: SessionKey): Person {
   return { skills: own, thresholds: thresholdsOf(own, difficulties) };
 }
 
+/** Milliseconds of an attempt, as short or as long as it can be. */
+const attemptTime = ({ pace, timing }: Player, takes: number, end: 'least' | 'most'): number =>
+  Math.max(1, Math.round(takes * pace * timing[end]));
+
 /** Works out, once for each player, everything about meetings that does not change while it plays. */
 export function meetingOf(form: Form, player: Player, decide?: Decide): Meeting {
   const { pieces, screens, dials } = form.design;
@@ -112,8 +122,18 @@ export function meetingOf(form: Form, player: Player, decide?: Decide): Meeting 
     }),
     actTakes: form.acts.map(({ key }) => player.acts.find((each) => actKey(each) === key)?.takes ?? 0),
     attempts: pieces.map(({ takes }) =>
-      typeof takes === 'number' ? Math.max(1, Math.round(takes * player.pace)) : 0,
+      typeof takes === 'number' ? attemptTime(player, takes, 'least') : 0,
     ),
+    attemptSteps: pieces.map(({ takes }) =>
+      typeof takes === 'number'
+        ? Math.floor(
+            (attemptTime(player, takes, 'most') - attemptTime(player, takes, 'least')) / player.timing.grid,
+          ) + 1
+        : 1,
+    ),
+    timingDraws: pieces.map(({ name }) => drawFor(`timing ${name}`)),
+    quitThreshold: Math.round(player.quits * 2 ** 32),
+    quitDraw: drawFor('quit'),
     lasts: pieces.map(({ lasts }) => (typeof lasts === 'number' ? lasts : Number.POSITIVE_INFINITY)),
     hits: pieces.map((piece) => piece.hits),
     again: pieces.map((piece) => piece.again),

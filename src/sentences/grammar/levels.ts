@@ -87,6 +87,8 @@ export const playerWords = (entry: Raw, name: string, path: Path, offered: Offer
   around(', leaves after ', at(entry, path, 'patience', 'number'), ' s'),
   around(', learns ', at(entry, path, 'learning', 'number'), ' from run to run'),
   around(', differs in skill by ', at(entry, path, 'spread', 'number'), ' from person to person'),
+  around(', takes ', interval(entry, path, 'timing'), ' times as long for an attempt'),
+  around(', leaves after a loss with chance ', at(entry, path, 'quits', 'number')),
   around(', looks ', at(entry, path, 'thinks', 'number'), ' s at a screen'),
   around(', seeks by weight ', mapped(entry, path, 'style', 'number')),
   isMap(entry.acts)
