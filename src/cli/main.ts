@@ -9,6 +9,7 @@ import { figureNames, reportFormats } from '../formats/report/choices.js';
 import type { BalanceCall, CompareCall, DialsCall, TuneCall } from './commands/balance-commands.js';
 import { type CheckCall, checkCommand, checkFormats, checkLimits } from './commands/check-command.js';
 import { buildCommand, newCommand, replayCommand, tryCommand } from './commands/commands.js';
+import type { LevelsCall } from './commands/levels-command.js';
 import type { OpenCall } from './commands/open-command.js';
 import type { SimulateCall } from './commands/playing/simulate-call.js';
 import type { WorkCall } from './commands/playing/work-command.js';
@@ -31,7 +32,14 @@ import {
   wholeNumber,
   worldOption,
 } from './options.js';
-import { compareFormats, dialsFormats, type ExitCode, type Format, failKinds } from './outcome.js';
+import {
+  compareFormats,
+  dialsFormats,
+  type ExitCode,
+  type Format,
+  failKinds,
+  levelsFormats,
+} from './outcome.js';
 import { showProblems } from './problems.js';
 import { paint, plain, type Terminal } from './terminal.js';
 import { version } from './version.js';
@@ -271,6 +279,36 @@ function program(done: (code: ExitCode) => void): Command {
     .action(async (file: string, call: TuneCall) =>
       done(await (await balancing()).tuneCommand(terminal, file, call)),
     );
+  jocus
+    .command('levels')
+    .description(
+      'show the levels as a table, with what formulas give and how players fare; take a changed table back in',
+    )
+    .argument('<file>', 'a design in YAML or JSON')
+    .option(
+      '--sessions <n>',
+      'sessions of each player that are played for the figures; 0 for none',
+      wholeNumber,
+      1000,
+    )
+    .option('--seed <s>', 'a whole number', wholeNumber, 1)
+    .option(
+      '--from <table>',
+      'a table in CSV, as --format csv writes it, to take names, values and pieces from',
+    )
+    .option('--write <file>', 'with --from: where to write the design, comments kept; may be the file itself')
+    .addOption(
+      new Option('--format <format>', 'how to print the table').choices(levelsFormats).default('text'),
+    )
+    .addOption(secondsOption(600))
+    .addHelpText(
+      'after',
+      '\nExamples:\n  $ jocus levels heath.yaml\n  $ jocus levels heath.yaml --format csv > levels.csv\n  $ jocus levels heath.yaml --from levels.csv --write heath.yaml',
+    )
+    .action(async (file: string, call: LevelsCall) => {
+      const { levelsCommand } = await import('./commands/levels-command.js');
+      done(levelsCommand(terminal, file, call));
+    });
   jocus
     .command('fit')
     .description(

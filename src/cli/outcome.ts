@@ -7,6 +7,7 @@ import { worseKinds } from '../balance/worse-kinds.js';
 export type ExitCode = 0 | 1 | 130 | 143;
 export type Format = 'text' | 'json';
 export const compareFormats = ['text', 'json', 'markdown'] as const;
+export const levelsFormats = ['text', 'csv', 'json'] as const;
 export const dialsFormats = ['text', 'csv', 'json'] as const;
 export const failKinds = [...worseKinds, 'any'] as const;
 export const simulateFormats = ['text', 'json', 'junit'] as const;

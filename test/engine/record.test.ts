@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { formOf } from '../../src/engine/program/lower/lower.js';
-import { runRows } from '../../src/formats/rows.js';
+import { runRows } from '../../src/formats/tables/rows.js';
 import {
   DesignError,
   readDesign,

@@ -1,6 +1,6 @@
 import { UsageError } from '../../design/problems/problem.js';
 import { visible } from '../../formats/characters.js';
-import { type Row, rowsToText } from '../../formats/rows.js';
+import { type Row, rowsToText } from '../../formats/tables/rows.js';
 import { number } from '../../formats/written.js';
 import { OutputFile } from '../../node/output-file.js';
 

@@ -3,7 +3,7 @@ import { formOf } from '../../../src/engine/program/lower/lower.js';
 import { moduleText } from '../../../src/engine/run/module-text.js';
 import type { FigureDocument } from '../../../src/formats/report/figure-parts.js';
 import { reportToHtml } from '../../../src/formats/report/report-html.js';
-import { runColumnNames } from '../../../src/formats/rows.js';
+import { runColumnNames } from '../../../src/formats/tables/rows.js';
 import {
   check,
   checkToJunit,

@@ -12,7 +12,7 @@ import {
   runRows,
   sessionColumnNames,
   sessionRow,
-} from '../../../formats/rows.js';
+} from '../../../formats/tables/rows.js';
 import { number, percent } from '../../../formats/written.js';
 import { readWorld } from '../../../node/world-file.js';
 import { WorldFault } from '../../../players/worlds/world-fault.js';

@@ -1,5 +1,5 @@
 import { stringify } from 'csv-stringify/browser/esm/sync';
-import type { Sensitivity } from '../balance/sensitivity.js';
+import type { Sensitivity } from '../../balance/sensitivity.js';
 
 /** What each dial does, a row for each dial, player and figure: from its least setting to its most. */
 export const effectsCsv = ({ effects }: Sensitivity): string =>

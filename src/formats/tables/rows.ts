@@ -1,7 +1,7 @@
 // The build for browsers runs in Node too, and asks neither for a Buffer of its own.
 import { stringify } from 'csv-stringify/browser/esm/sync';
-import type { Design } from '../design/model.js';
-import { runColumns, runWidth, type SessionLog } from '../measure/session-log.js';
+import type { Design } from '../../design/model.js';
+import { runColumns, runWidth, type SessionLog } from '../../measure/session-log.js';
 
 /** A line of a table, by the names of its columns; null where there is no value. */
 export type Row = { readonly [column: string]: string | number | null };

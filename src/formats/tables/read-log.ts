@@ -1,8 +1,8 @@
 // The build for browsers runs in Node too, and asks neither for a Buffer of its own.
 import { type CsvError, parse } from 'csv-parse/browser/esm/sync';
-import { endOfSession, type LogRow } from '../balance/fitting/playtest.js';
-import { UsageError } from '../design/problems/problem.js';
-import { readRecord } from '../engine/record/read-record.js';
+import { endOfSession, type LogRow } from '../../balance/fitting/playtest.js';
+import { UsageError } from '../../design/problems/problem.js';
+import { readRecord } from '../../engine/record/read-record.js';
 
 const columns = ['player', 'session', 'at', 'event'] as const;
 
