@@ -1,6 +1,7 @@
 import type { Design } from '../design/model.js';
 import type { ExploreOptions } from '../explore/explore.js';
 import { type Check, check } from '../inspect/check.js';
+import type { World } from '../players/worlds/world.js';
 import type { Simulation } from '../simulate/simulate.js';
 import { type Observation, observationsOn } from './observations.js';
 import { middlePlayer, type SampleSession, sampleSessions } from './sample-sessions.js';
@@ -23,11 +24,13 @@ export interface Report {
  * Gathers what a report tells of a simulation that was played.
  *
  * @param limits how far the check of the design goes
+ * @param world where it was played, if not by the meeting model
  */
 export function reportOn(
   simulation: Simulation,
   sensitivity: Sensitivity | undefined,
   limits: ExploreOptions = {},
+  world?: World,
 ): Report {
   const { design, seed, players } = simulation;
   const summary = summarize(simulation);
@@ -42,6 +45,7 @@ export function reportOn(
       design,
       seed,
       middlePlayer({ dials: design.dials, players: players.map(({ player }) => player) }),
+      world,
     ),
     sensitivity,
   };

@@ -4,6 +4,7 @@ import { recordOf, type SessionRecord } from '../engine/record/record.js';
 import type { Step } from '../engine/run/step.js';
 import { Session } from '../engine/session/design-session.js';
 import { runColumns, runWidth } from '../measure/session-log.js';
+import type { World } from '../players/worlds/world.js';
 import { simulate } from '../simulate/simulate.js';
 import { unitOf } from './figures/estimates.js';
 
@@ -28,8 +29,8 @@ export interface SampleSession {
   readonly moments: readonly Moment[];
 }
 
-/** Sessions of which the three are chosen. */
-const chosenFrom = 200;
+/** Sessions of which the three are chosen; in a world, which is slower, fewer. */
+const chosenFrom = { byModel: 200, inWorld: 40 } as const;
 const places = { unlucky: 0.1, typical: 0.5, lucky: 0.9 } as const;
 
 /** A session that stands for many of one player's. */
@@ -39,12 +40,13 @@ export type Sample = Omit<SampleSession, 'moments'>;
  * A typical session of one player, with an unlucky and a lucky one: those whose best score has a tenth, half and nine tenths of the
  * sessions below it (where there is no score, the length).
  */
-export function samplesOf(design: Design, seed: number, player: Player): Sample[] {
+export function samplesOf(design: Design, seed: number, player: Player, world?: World): Sample[] {
   const sessions: { session: number; best: number }[] = [];
   simulate(design, {
     seed,
     players: [player.name],
-    sessions: chosenFrom,
+    sessions: world === undefined ? chosenFrom.byModel : chosenFrom.inWorld,
+    world,
     onSession: (_, { session, runs, columns, duration }) => {
       let best = Number.NEGATIVE_INFINITY;
       for (let run = 0; run < runs; run++) best = Math.max(best, columns[run * runWidth + runColumns.score]!);
@@ -60,10 +62,15 @@ export function samplesOf(design: Design, seed: number, player: Player): Sample[
 }
 
 /** The same, told. */
-export const sampleSessions = (design: Design, seed: number, player: Player): SampleSession[] =>
-  samplesOf(design, seed, player).map((sample) => ({
+export const sampleSessions = (
+  design: Design,
+  seed: number,
+  player: Player,
+  world?: World,
+): SampleSession[] =>
+  samplesOf(design, seed, player, world).map((sample) => ({
     ...sample,
-    moments: tell(design, { seed, session: sample.session, player: player.name }),
+    moments: tell(design, { seed, session: sample.session, player: player.name, world }),
   }));
 
 /** The player of middle skill. */
@@ -88,6 +95,8 @@ export interface Played {
   readonly seed: number;
   readonly session: number;
   readonly player: string;
+  /** Where it was played; the meeting model unless it is given. */
+  readonly world?: World | undefined;
 }
 
 /** A session of a simulation as a record, which can be replayed. */
@@ -97,7 +106,7 @@ export const recordPlayed = (design: Design, played: Played): SessionRecord =>
 /** Plays a session of a simulation once more, in a session that can be listened to. */
 function playAgain(
   design: Design,
-  { seed, session: index, player }: Played,
+  { seed, session: index, player, world }: Played,
   watch?: (session: Session) => void,
 ): Session {
   const events: { readonly event: string; readonly at: number }[] = [];
@@ -107,6 +116,7 @@ function playAgain(
     first: index,
     sessions: 1,
     players: [player],
+    world,
     onEvent: (_, __, event, at) => events.push({ event, at }),
     onSession: (_, log) => {
       ends = log.duration;
@@ -114,7 +124,10 @@ function playAgain(
   });
   const session = new Session(design, { seed, session: index });
   watch?.(session);
-  for (const { event, at } of events) session.sendAt(event, at, !event.startsWith('input.'));
+  for (const { event, at } of events) {
+    // What a world reports comes after waits of the same moment, as from any game.
+    session.sendAt(event, at, world === undefined && !event.startsWith('input.'));
+  }
   session.advanceTo(ends);
   return session;
 }

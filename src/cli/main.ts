@@ -190,6 +190,7 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--sessions <n>', 'sessions of each player', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number', wholeNumber, 1)
     .option('--player <name>', 'only this player; may be given several times', collect)
+    .addOption(worldOption())
     .addOption(queueOption())
     .addOption(
       new Option('--format <format>', 'a page, or Markdown for a pull request')

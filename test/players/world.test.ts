@@ -7,6 +7,7 @@ import {
   type GameSession,
   readDesign,
   recordOf,
+  recordPlayed,
   replay,
   Session,
   type Simulation,
@@ -16,6 +17,7 @@ import {
   type World,
   type WorldStage,
 } from '../../src/index.js';
+import { runColumns, runWidth } from '../../src/measure/session-log.js';
 import { Tally } from '../../src/measure/tally.js';
 import { WorldPlay } from '../../src/players/drivers/world-play.js';
 import { meetingOf } from '../../src/players/meeting/meeting.js';
@@ -58,6 +60,26 @@ describe('a world that simulated players play in', () => {
     );
     expect(replay(design, recordOf(session)).counters).toEqual(session.counters);
     expect(tally.runs).toBeGreaterThan(0);
+  });
+
+  test('tells its sessions again as they were played', () => {
+    const design = demo();
+    const played = { seed: 1, session: 3, player: 'regular' };
+    let last: number | undefined;
+    simulate(design, {
+      seed: 1,
+      first: 3,
+      sessions: 1,
+      players: ['regular'],
+      world: fieldWorld,
+      onSession: (_, { columns, runs }) => {
+        last = columns[(runs - 1) * runWidth + runColumns.score];
+      },
+    });
+    const record = recordPlayed(design, { ...played, world: fieldWorld });
+    expect(replay(design, record).counters.score).toBe(last);
+    // The meeting model plays another session of that number.
+    expect(recordPlayed(design, played)).not.toEqual(record);
   });
 
   test('does the same on the screen as in the simulation, frame times notwithstanding', () => {

@@ -10,6 +10,8 @@ import type { FigureDocument } from '../../formats/report/figure-parts.js';
 import { figuresOf } from '../../formats/report/figures.js';
 import { reportToHtml } from '../../formats/report/report-html.js';
 import { reportToMarkdown } from '../../formats/report/report-markdown.js';
+import { readWorld } from '../../node/world-file.js';
+import type { World } from '../../players/worlds/world.js';
 import { choosePlayers, type Simulation, simulate } from '../../simulate/simulate.js';
 import { simulateWith } from '../../simulate/worker-pool.js';
 import { Deadline } from '../deadline.js';
@@ -26,6 +28,8 @@ export interface ReportCall {
   readonly player: readonly string[] | undefined;
   readonly format: ReportFormat;
   readonly out: string | undefined;
+  /** The world that is played in, where it is not the meeting model. */
+  readonly world: string | undefined;
   /** The address of a queue whose workers play. */
   readonly queue: string | undefined;
   /** How long it may take. */
@@ -45,8 +49,10 @@ export async function reportCommand(terminal: Terminal, file: string, call: Repo
     throw new UsageError('A report is a page; say where to write it with --out report.html.');
   mustBeOutput(out, [file]);
   const design = readDesignFile(file);
-  const { simulation, turned } = await playedFor(terminal, design, call, mustHold);
-  const report = reportOn(simulation, turned, { isOver: deadline.isOver });
+  // The sessions that are told are played here, whoever plays all others.
+  const world = call.world === undefined ? undefined : await readWorld(call.world);
+  const { simulation, turned } = await playedFor(terminal, design, { ...call, played: world }, mustHold);
+  const report = reportOn(simulation, turned, { isOver: deadline.isOver }, world);
   const text = (): string => {
     if (figure === undefined && format === 'markdown') return reportToMarkdown(report);
     const page = parseHTML('<html><body></body></html>').document as unknown as FigureDocument;
@@ -74,14 +80,21 @@ interface ForReport {
 async function playedFor(
   terminal: Terminal,
   design: Design,
-  { sessions, seed, player: players, queue }: ReportCall,
+  {
+    sessions,
+    seed,
+    player: players,
+    queue,
+    world,
+    played,
+  }: ReportCall & { readonly played: World | undefined },
   mustHold: () => void,
 ): Promise<ForReport> {
   const all = sessions * choosePlayers(design, players).length;
   const hasDials = turnableDials(design).length > 0;
   const ofDials = { sessions: Math.min(sessions, sessionsOfDials), seed, players, progress: mustHold };
   if (queue !== undefined)
-    return onQueue(terminal, queue, { world: undefined, mustHold }, async (pool) => ({
+    return onQueue(terminal, queue, { world, mustHold }, async (pool) => ({
       simulation: (await withProgress(terminal, 'sessions', all, (progress) =>
         simulateWith(pool, design, { sessions, seed, players, progress }),
       ))!,
@@ -93,8 +106,8 @@ async function playedFor(
     terminal,
     'sessions',
     all,
-    (progress) => simulate(design, { sessions, seed, players, progress }),
+    (progress) => simulate(design, { sessions, seed, players, world: played, progress }),
     mustHold,
   );
-  return { simulation, turned: hasDials ? sensitivity(design, ofDials) : undefined };
+  return { simulation, turned: hasDials ? sensitivity(design, { ...ofDials, world: played }) : undefined };
 }
