@@ -108,6 +108,7 @@ export { type Row, rowsToText, runRows, sessionRow } from './formats/tables/rows
 export { type Check, check } from './inspect/check.js';
 export type { Finding } from './inspect/finding.js';
 export type { Severity } from './inspect/finding-catalogue.js';
+export { type MarkingTest, readMarkingTests, runMarkingTests } from './inspect/marking.js';
 export { mendOf } from './inspect/mend.js';
 export type { SessionLog } from './measure/session-log.js';
 export type { Tally } from './measure/tally.js';

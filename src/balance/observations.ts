@@ -60,7 +60,7 @@ function remarksOnPlayer(design: Design, player: string, summary: PlayerSummary)
   };
   if (abandoned.low > limits.left)
     add(
-      `${percent(abandoned.value)} of the runs are left before they come to an ending.`,
+      `${percent(abandoned.value)} of runs are left before they reach an ending.`,
       'Give the game an end that comes sooner, or the player more patience; what is said of endings holds for the others only.',
     );
   levels.forEach(({ name, fails, climb }, index) => {
@@ -137,7 +137,7 @@ function remarksOnAll(design: Design, { players, skill }: SimulationSummary, pro
       all.every(({ endings }) => endings[ending]!.high < 1 - remarkLimits.hardest)
     )
       add(
-        `Nobody comes to ${ending}.`,
+        `Nobody reaches ${ending}.`,
         `Ask for less on the way there${mayTune ? '; jocus tune finds how much less' : ''}.`,
       );
   const lost = design.screens.filter(({ ending }) => ending === 'lost').map(({ name }) => name);

@@ -7,13 +7,18 @@ import { visibleLines } from '../formats/characters.js';
 import { problemsToJson } from '../formats/json.js';
 import { figureNames, reportFormats } from '../formats/report/choices.js';
 import type { BalanceCall, CompareCall, DialsCall, TuneCall } from './commands/balance-commands.js';
-import { type CheckCall, checkCommand, checkFormats, checkLimits } from './commands/check-command.js';
+import {
+  type CheckCall,
+  checkCommand,
+  checkFormats,
+  checkLimits,
+} from './commands/checking/check-command.js';
+import type { ReplayCall } from './commands/checking/replay-record.js';
 import { buildCommand, newCommand, replayCommand, tryCommand } from './commands/commands.js';
 import type { LevelsCall } from './commands/levels-command.js';
 import type { OpenCall } from './commands/open-command.js';
 import type { SimulateCall } from './commands/playing/simulate-call.js';
 import type { WorkCall } from './commands/playing/work-command.js';
-import type { ReplayCall } from './commands/replay-record.js';
 import type { ReportCall } from './commands/report-command.js';
 import { starterNames } from './files/starters.js';
 import { runOnChange } from './files/watch.js';
@@ -94,7 +99,7 @@ function program(done: (code: ExitCode) => void): Command {
     .description(
       'prove which transitions can be taken, run the tests of the design, and report what is wrong',
     )
-    .argument('<file>', 'a design in YAML or JSON')
+    .argument('<files...>', 'designs in YAML or JSON; several are shown as a table')
     .addOption(watchOption())
     .addOption(
       new Option('--format <format>', 'how to print the result').choices(checkFormats).default('text'),
@@ -114,13 +119,17 @@ function program(done: (code: ExitCode) => void): Command {
       'show the session that takes a transition (its number) or reaches a rule, outcome, timer, screen or level (its name), step by step',
     )
     .option('--save <file>', 'save that session as a record')
+    .option('--tests <file>', 'also run these tests, which the design cannot change: a list as under tests')
+    .option('--no-accept', 'report findings even where the design accepts them')
     .addHelpText(
       'after',
-      '\nExamples:\n  $ jocus check heath.yaml\n  $ jocus check heath.yaml --witness 4 --save way.jsonl\n  $ jocus check heath.yaml --format svg --out flow.svg\n\nEnds with 1 where a finding is an error or a test fails.',
+      '\nExamples:\n  $ jocus check heath.yaml\n  $ jocus check heath.yaml --witness 4 --save way.jsonl\n  $ jocus check heath.yaml --format svg --out flow.svg\n  $ jocus check class/*.yaml --tests marking.yaml --no-accept\n\nEnds with 1 where a finding is an error or a test fails.',
     )
-    .action((file: string, { watch, ...call }: Options & CheckCall) =>
-      perhapsWatch(file, watch, () => checkCommand(terminal, file, call)),
-    );
+    .action((files: string[], { watch, ...call }: Options & CheckCall) => {
+      if (watch !== undefined && files.length > 1)
+        throw new UsageError('--watch watches one design; give one file.');
+      return perhapsWatch(files[0]!, watch, () => checkCommand(terminal, files, call));
+    });
   jocus
     .command('simulate')
     .description('play many sessions with simulated players and measure the scoring')

@@ -2,6 +2,7 @@ import { XMLBuilder } from 'fast-xml-parser';
 import type { TargetResult } from '../balance/targets.js';
 import { showTrigger } from '../design/language/trigger.js';
 import type { Check } from '../inspect/check.js';
+import type { Marked } from '../inspect/marking.js';
 import { printable } from './characters.js';
 
 interface Case {
@@ -14,7 +15,21 @@ interface Case {
  * A check as JUnit XML, for any CI: one suite for the flow, where what cannot be taken fails and what is undecided is skipped,
  * one for the tests of the design, and one for findings that are errors.
  */
-export function checkToJunit({ design, exploration, findings, tests }: Check): string {
+export function checkToJunit(check: Check): string {
+  return suitesToXml(check.design.title, suitesOf(check, ''));
+}
+
+/** Checks of several designs as JUnit XML, the file before each suite; one that cannot be read is a failed case, not a missing one. */
+export const checksToJunit = (results: readonly Marked[]): string =>
+  suitesToXml(
+    'jocus check',
+    results.flatMap(({ file, check, error }) => {
+      if (check !== undefined) return suitesOf(check, `${file}: `);
+      return [suite(`${file}: design`, [{ name: 'can be read', failure: error!.message }])];
+    }),
+  );
+
+function suitesOf({ design, exploration, findings, tests }: Check, of: string): object[] {
   const flow = exploration.transitions.map(({ from, to, verdict, reason }, at): Case => {
     const name = `${from} -> ${to} ${showTrigger(design.transitions[at]!)}`;
     return {
@@ -38,7 +53,7 @@ export function checkToJunit({ design, exploration, findings, tests }: Check): s
         failure: `${message} ${remedy}`,
       }),
     );
-  return suitesToXml(design.title, [suite('flow', flow), suite('tests', own), suite('findings', found)]);
+  return [suite(`${of}flow`, flow), suite(`${of}tests`, own), suite(`${of}findings`, found)];
 }
 
 /** The targets of a simulation as JUnit XML: what is missed fails, what is not yet clear is skipped. */

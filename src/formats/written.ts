@@ -3,7 +3,8 @@ import type { SimulationSummary } from '../balance/summary.js';
 import type { Unit } from '../design/measures.js';
 
 /** Numbers as people read them, the same in a terminal and in every report. */
-const grouping = new Intl.NumberFormat('en', { maximumFractionDigits: 1 });
+// A number that rounds to nothing has no sign.
+const grouping = new Intl.NumberFormat('en', { maximumFractionDigits: 1, signDisplay: 'negative' });
 
 export const number = (value: number): string => grouping.format(value);
 
@@ -27,10 +28,13 @@ function decimalsOf(reach: number): number {
   return Math.min(6, Math.max(0, (isOne ? 1 : 0) - power));
 }
 
-const withDecimals = (value: number, decimals: number): string =>
-  new Intl.NumberFormat('en', { minimumFractionDigits: decimals, maximumFractionDigits: decimals }).format(
-    value,
-  );
+/** A value in a fixed number of decimals. */
+export const withDecimals = (value: number, decimals: number): string =>
+  new Intl.NumberFormat('en', {
+    minimumFractionDigits: decimals,
+    maximumFractionDigits: decimals,
+    signDisplay: 'negative',
+  }).format(value);
 
 /** A value with how far the true one may be from it, in digits that mean something; the value alone where nothing is known of that. */
 export function withReach(value: number, low: number, high: number, unit: Unit): string {

@@ -113,48 +113,48 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'transition-unreachable': {
     severity: 'error',
     title: 'Transition that can never be taken',
-    why: 'Every state that the design can be in was visited, in a game that allows at least as much as the real one, and none takes it. The reason names the condition that never holds and how near the counters came.',
+    why: 'The search visited every state the design can be in (in a game that allows at least as much as the real one), and no state takes this transition. The reason names the condition that never holds and how close the counters came.',
     message: ({ from, to, reason }) => `${from} -> ${to} can never be taken: ${reason}.`,
-    remedy: () => 'Change the condition or what it reads, or take the transition out.',
+    remedy: () => 'Change the condition or what it reads, or remove the transition.',
   },
   'transition-shadowed': {
     severity: 'error',
-    title: 'Transition that another always goes before',
-    why: 'Of the transitions of a screen that could go at the same moment, the first in the file does. Whenever this one could go, an earlier one does.',
+    title: 'Transition always pre-empted by an earlier one',
+    why: 'When several transitions of a screen could be taken at the same moment, the first in the file is. Whenever this one could be taken, an earlier one is.',
     message: ({ from, to, first, line }) =>
-      `${from} -> ${to} can never be taken: ${first} (line ${line}) always goes first.`,
-    remedy: () => 'Put it above the other, or give the other a condition.',
+      `${from} -> ${to} can never be taken: ${first} (line ${line}) is always taken first.`,
+    remedy: () => 'Move it above the other one, or give the other one a condition.',
   },
   'transition-undecided': {
     severity: 'warning',
-    title: 'Transition that is not decided',
-    why: 'The search hit a limit, or found a way with time left out that no session in real time was found for. Nothing is claimed either way.',
-    message: ({ from, to, reason }) => `Whether ${from} -> ${to} can be taken is not decided: ${reason}.`,
+    title: 'Undecided transition',
+    why: 'The search hit a limit, or found a path that ignores time and no session that follows it in real time. Nothing is claimed either way.',
+    message: ({ from, to, reason }) => `${from} -> ${to} is undecided: ${reason}.`,
     remedy: () => 'Give the counters it depends on a min and a max, or simplify its condition.',
   },
   'out-of-time': {
     severity: 'error',
-    title: 'Transition that no player is fast enough for',
-    why: "A player has one attention: pieces that are sought are met one after the other, each taking its time. Even the fastest of the design's players, with every attempt a success, comes too late: a timer ends first.",
+    title: 'Transition no player is fast enough for',
+    why: 'A player attends to one piece at a time, and each attempt takes time. Even the fastest player of the design, succeeding every time, is too late: a timer ends first.',
     message: ({ from, to, pace }) =>
-      `${from} -> ${to} comes too late for every player: even at pace ${pace}, with no miss, a timer ends first.`,
-    remedy: () => 'Give it more time, ask for less, or let the pieces take less time.',
+      `${from} -> ${to} is too late for every player: even at pace ${pace} without a miss, a timer ends first.`,
+    remedy: () => 'Allow more time, ask for less, or shorten the time the pieces take.',
   },
   'screen-unreachable': {
     severity: 'error',
-    title: 'Screen that is never entered',
+    title: 'Screen never entered',
     why: 'No transition leads to it, or none of those that do can be taken.',
     message: ({ screen, causes }) =>
       `The screen ${screen} is never entered${causes.length === 0 ? ': no transition leads to it' : `: ${causes.join(' and ')} cannot be taken`}.`,
     remedy: ({ causes }) =>
-      causes.length === 0 ? 'Add a transition to it, or take it out.' : 'Mend those first.',
+      causes.length === 0 ? 'Add a transition to it, or remove it.' : 'Fix those first.',
   },
   'level-unreachable': {
     severity: 'error',
-    title: 'Level that is never played',
+    title: 'Level never reached',
     why: 'No transition that can be taken leads to it: often a `level: next` is missing, or its condition never holds.',
     message: ({ level }) => `The level ${level} is never reached.`,
-    remedy: () => 'Lead to it with level: next or its number, or take it out.',
+    remedy: () => 'Lead to it with level: next or its number, or remove it.',
   },
   'no-way-back': {
     severity: 'error',
@@ -167,11 +167,10 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   },
   'way-back-lost': {
     severity: 'error',
-    title: 'Ending from which no fresh start can be reached any more',
-    why: 'There is a way to a fresh start of a run, but not from here: what it asks for does not hold any more, or the way back into play puts nothing back, so that the run is over again at once. The session that is shown leads there.',
-    message: ({ ending, values }) =>
-      `On ${ending}, with ${values}, no fresh start of a run can be reached any more.`,
-    remedy: () => 'Add fresh: run to the way back into play, or a way back that asks for nothing.',
+    title: 'Ending that lost its way back',
+    why: 'A fresh start exists, but not from here: its condition no longer holds, or the way back into play resets nothing, so the run ends again at once. The session shown leads there.',
+    message: ({ ending, values }) => `On ${ending}, with ${values}, no fresh run can be reached.`,
+    remedy: () => 'Add fresh: run to the transition back into play, or add one without a condition.',
   },
   'dead-end': {
     severity: 'error',
@@ -182,36 +181,35 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   },
   trap: {
     severity: 'error',
-    title: 'State from which no ending can be reached',
-    why: 'A player who comes here plays on for ever: whatever happens, no ending follows. Often a piece was missed that something waits for. The session that is shown leads there.',
-    message: ({ screen, values }) => `On ${screen}, with ${values}, no ending can be reached any more.`,
+    title: 'State with no way to an ending',
+    why: 'A player who gets here plays on for ever: whatever happens, no ending follows. Often something waits for a piece that was missed. The session shown leads there.',
+    message: ({ screen, values }) => `On ${screen}, with ${values}, no ending can be reached.`,
     remedy: ({ screen, isLive }) =>
       isLive
-        ? 'Add a loss, let the piece come again, or lead out when it is gone.'
-        : `Add a way out of ${screen} that asks for nothing.`,
+        ? 'Add a way to lose, let the piece appear again, or leave the screen when it is gone.'
+        : `Add a transition from ${screen} without a condition.`,
   },
   'missed-for-good': {
     severity: 'error',
-    title: 'Level that nothing leads out of when one piece was missed',
-    why: 'Something waits for a piece that does not come again. Once it was missed, no ending can be reached: the player plays on for ever. The session that is shown misses it.',
-    message: ({ screen, event }) => `On ${screen}, after ${event} no ending can be reached any more.`,
+    title: 'Level that cannot end once a piece is missed',
+    why: 'Something waits for a piece that never appears again. Once it is missed, no ending can be reached and the player plays on for ever. The session shown misses it.',
+    message: ({ screen, event }) => `On ${screen}, no ending can be reached after ${event}.`,
     remedy: () =>
-      'Ask for what is left in the place of what was taken, let the piece come again, or add a loss.',
+      'Test what is left instead of what was taken, let the piece appear again, or add a way to lose.',
   },
   'over-at-once': {
     severity: 'error',
-    title: 'Level that is over the moment it begins',
-    why: 'The condition that ends it holds already when it starts: "none left" before any appeared, or a counter that the fresh start did not put back.',
-    message: ({ screen, to }) => `${screen} begins, and goes on to ${to} at once.`,
-    remedy: () => 'Use left in the place of present, or put back what the condition reads.',
+    title: 'Level over the moment it begins',
+    why: 'The condition that ends it already holds at the start: "none left" before any appeared, or a counter the fresh start did not reset.',
+    message: ({ screen, to }) => `${screen} goes on to ${to} the moment it begins.`,
+    remedy: () => 'Use left instead of present, or reset what the condition reads.',
   },
   'no-loss': {
     severity: 'hint',
-    title: 'Live screen on which nothing can be lost',
+    title: 'Live screen without a way to lose',
     why: 'The design has endings, but from this live screen none that is lost can be reached: nothing is at stake.',
-    message: ({ screen }) =>
-      `On ${screen} nothing can be lost: no ending that is lost can be reached from it.`,
-    remedy: () => 'Add a way to lose, or leave it if that is meant.',
+    message: ({ screen }) => `Nothing can be lost on ${screen}: no lost ending can be reached from it.`,
+    remedy: () => 'Add a way to lose, or leave it as it is if that is intended.',
   },
   'ending-untold': {
     severity: 'hint',
@@ -223,63 +221,63 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   fault: {
     severity: 'error',
     title: 'Session that ends in a fault',
-    why: 'Rules that set each other off without end, a counter past 2^53, a level past the last, or ten thousand pieces at once. The code is that of the fault; the session that is shown runs into it.',
+    why: 'Rules that trigger each other endlessly, a counter past 2^53, a level past the last, or ten thousand pieces at once. The code is that of the fault; the session shown runs into it.',
     message: ({ message }) => message,
     remedy: ({ remedy }) => remedy,
   },
   residue: {
     severity: 'error',
-    title: 'Restart that leaves something over',
-    why: 'After this way back into play, something kept for a run or shorter is not as it is at a first start. It was found by playing: the session that is shown leads there.',
+    title: 'Restart that leaves stale state',
+    why: 'After this transition back into play, something kept for a run or shorter differs from a first start. It was found by playing: the session shown leads there.',
     message: ({ from, to, differences }) =>
-      `After ${from} -> ${to} play does not begin as it does at first: ${differences}.`,
-    remedy: () => 'Add fresh: run to the way back, or keep what is meant to last for the session.',
+      `After ${from} -> ${to}, play does not start as it does the first time: ${differences}.`,
+    remedy: () => 'Add fresh: run to the transition, or keep for the session what is meant to last.',
   },
   'set-and-put-back': {
     severity: 'warning',
-    title: 'Counter that is set and then put back',
-    why: 'Inside a transition its effects come before its fresh start, so that what is set here is put back at once: two hands on one counter.',
-    message: ({ counter, span }) => `${counter} is set here, and fresh: ${span} puts it back right after.`,
-    remedy: ({ counter }) => `Take the write out, or keep ${counter} for longer.`,
+    title: 'Counter set and reset in one transition',
+    why: 'A transition runs its effects before its fresh start, so what is set here is reset at once: two places write one counter.',
+    message: ({ counter, span }) => `${counter} is set here, and fresh: ${span} resets it right after.`,
+    remedy: ({ counter }) => `Remove the write, or keep ${counter} longer.`,
   },
   'level-not-fresh': {
     severity: 'warning',
-    title: 'Way to another level that does not begin it afresh',
+    title: 'Next level without a fresh start',
     why: 'It goes to another level with no fresh: level, so that what is kept for a level is carried over into the next.',
     message: ({ from, to, kept }) =>
-      `${from} -> ${to} goes to another level and carries over ${kept.join(', ')}, kept for a level.`,
+      `${from} -> ${to} goes to another level and carries over what is kept for a level: ${kept.join(', ')}.`,
     remedy: () => 'Add fresh: level, or keep what is meant to go on for the run.',
   },
   'outlives-the-run': {
     severity: 'hint',
-    title: 'Timer, score or stake that a fresh run does not put back',
+    title: 'Timer, score or stake not reset by a fresh run',
     why: 'A timer, the score, or a counter that an ending depends on is kept for longer than a run: it goes on where it was when the player starts again.',
     message: ({ what, keep }) =>
-      `${what} is kept for ${keep === 'forever' ? 'ever' : `a ${keep}`}, so it goes on over fresh: run.`,
+      `${what} is kept for ${keep === 'forever' ? 'ever' : `a ${keep}`}, so fresh: run does not reset it.`,
     remedy: () => 'Keep it for a level or a run, unless it is meant to go on.',
   },
   'hit-at-once': {
     severity: 'hint',
-    title: 'Hazard that can hit in the first moment',
+    title: 'Hazard that can hit at the start',
     why: 'A fresh start drops the player next to something that can hurt within a second, with no grace.',
     message: ({ piece, seconds }) =>
       `${capital(withArticle(piece))} can reach the player ${seconds} s after the level begins.`,
-    remedy: () => 'Give the way in a grace, or let the spawn begin later with first.',
+    remedy: () => 'Add grace to the transition into play, or delay the spawn with first.',
   },
   'rule-unreachable': {
     severity: 'warning',
     title: 'Rule that can never fire',
     why: 'Every state that the design can be in was visited, and none fires it.',
     message: ({ rule, reason }) => `The rule "${rule}" can never fire: ${reason}.`,
-    remedy: () => 'Change its condition or what it reads, or take it out.',
+    remedy: () => 'Change its condition or what it reads, or remove it.',
   },
   'rule-shadowed': {
     severity: 'warning',
-    title: 'Rule that another always goes before',
+    title: 'Rule always pre-empted by an earlier one',
     why: 'Rules on one event fire in the order of the file, each seeing what the one before it did. Whenever this one could fire, an earlier one has already changed what its condition reads.',
     message: ({ rule, first, line }) =>
       `The rule "${rule}" can never fire: "${first}" (line ${line}) goes first and changes what its condition reads.`,
-    remedy: () => 'Put it above the other, or ask for what the other leaves.',
+    remedy: () => 'Move it above the other rule, or test the value the other rule leaves.',
   },
   'rule-deaf': {
     severity: 'warning',
@@ -300,7 +298,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     severity: 'hint',
     title: 'Piece that no rule mentions',
     why: 'Meeting it changes nothing.',
-    message: ({ piece }) => `No rule says what meeting ${withArticle(piece)} does.`,
+    message: ({ piece }) => `No rule says what happens when ${withArticle(piece)} is met.`,
     remedy: ({ event }) => `Add a rule with when: ${event}.`,
   },
   'piece-nowhere': {
@@ -325,7 +323,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Counter that nothing reads or shows',
     why: 'It is written, and neither a condition, an amount, a text nor the HUD ever looks.',
     message: ({ counter }) => `${counter} is written, and nothing reads or shows it.`,
-    remedy: () => 'Show it on the HUD, use it, or take it out.',
+    remedy: () => 'Show it on the HUD, use it, or remove it.',
   },
   'counter-unshown': {
     severity: 'hint',
@@ -339,9 +337,8 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Counter set past its bound',
     why: 'The number lies outside the min and max of the counter, which hold it: add was meant, or the bound is wrong.',
     message: ({ counter, value, held }) =>
-      `This sets ${counter} to ${value}, and its bounds hold it at ${held}.`,
-    remedy: ({ counter }) =>
-      `Write add where so much more or less is meant, or mend the bounds of ${counter}.`,
+      `This sets ${counter} to ${value}, but its bounds limit it to ${held}.`,
+    remedy: ({ counter }) => `Use add if this is meant as a change, or fix the bounds of ${counter}.`,
   },
   'score-set': {
     severity: 'warning',
@@ -349,30 +346,30 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'A rule that hears what becomes of a piece sets the score to a number, whatever it was before: all points gathered until then are gone.',
     message: ({ counter, value, by }) =>
       `"${by}" sets ${counter} to ${value}, whatever it was: points from before are lost.`,
-    remedy: () => 'Write add where points are meant to add up.',
+    remedy: () => 'Use add if points are meant to add up.',
   },
   'only-set': {
     severity: 'hint',
     title: 'Counter that never counts',
     why: 'The counter has a max, and everything that writes it sets it to a number far below: add was meant somewhere.',
     message: ({ counter, values, max }) =>
-      `${counter} is only ever ${values}, and never comes near its max of ${max}.`,
-    remedy: () => 'Write add where it is meant to count, or lower the max.',
+      `${counter} is only ever ${values} and never gets near its max of ${max}.`,
+    remedy: () => 'Use add where it is meant to count, or lower the max.',
   },
   'set-twice': {
     severity: 'warning',
     title: 'Two rules that set one counter on one event',
     why: 'Both fire, and what the first set is gone: two places write the same counter, and only the later counts.',
     message: ({ counter, event, first, second }) =>
-      `On ${event} the rules "${first}" and "${second}" both set ${counter}, so that only the second counts.`,
+      `On ${event}, the rules "${first}" and "${second}" both set ${counter}; only the second counts.`,
     remedy: () => 'Keep one of the two, or give them conditions that do not hold together.',
   },
   'hit-without-pause': {
     severity: 'hint',
-    title: 'Loss from one contact with no pause',
+    title: 'Loss that repeats during one contact',
     why: 'Contact lasts many frames. Without a grace, a rest or a way off the screen, a game that reports it each frame without an id takes a life each frame.',
     message: ({ counter, event }) =>
-      `${event} takes from ${counter} each time it is told, with no pause between.`,
+      `${event} takes from ${counter} every time it is reported, without a pause.`,
     remedy: () => 'Add { grace: 1 } to its effects, or rest: 1 to the rule.',
   },
   'below-zero': {
@@ -394,48 +391,47 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Points after the run has ended',
     why: 'A rule adds to the score on an ending, on something else than entering it.',
     message: ({ counter, screen }) => `On the ending ${screen} this rule still adds to ${counter}.`,
-    remedy: ({ screen }) => `Hear ${screen}.entered in its place, or limit the rule to live screens.`,
+    remedy: ({ screen }) => `Use when: ${screen}.entered instead, or limit the rule to live screens.`,
   },
   'changes-nothing': {
     severity: 'warning',
     title: 'Write that changes nothing',
     why: 'It adds nothing, or the counter can hold one value only.',
     message: ({ counter }) => `This never changes ${counter}.`,
-    remedy: () => 'Mend the amount or the range, or take it out.',
+    remedy: () => 'Fix the amount or the range, or remove it.',
   },
   'spawn-unbounded': {
     severity: 'warning',
     title: 'Spawn without bound or end',
     why: 'The pieces wait for the player for ever, and nothing limits how many there are: the longer a player does nothing, the more lie about.',
-    message: ({ piece }) => `More and more of ${piece} appear, and none ever goes by itself.`,
-    remedy: () => 'Give the spawn atOnce or total, or the piece lasts.',
+    message: ({ piece }) => `${capital(piece)} keeps appearing, and none ever goes away by itself.`,
+    remedy: () => 'Give the spawn atOnce or total, or give the piece lasts.',
   },
   'many-pieces': {
     severity: 'hint',
-    title: 'Expression that lets very many pieces be there',
+    title: 'Expression that allows very many pieces',
     why: 'More than a hundred of a piece at once are seldom meant, and each number of them is a state of its own where it counts: the search can get large.',
-    message: ({ piece, most, computed }) => `${computed} lets up to ${most} of ${piece} be there at once.`,
-    remedy: () => 'Hold it from above, such as "min(8, ...)", or give what it reads a max.',
+    message: ({ piece, most, computed }) => `${computed} allows up to ${most} of ${piece} at once.`,
+    remedy: () => 'Limit it, such as "min(8, ...)", or give what it reads a max.',
   },
   'difficulty-held': {
     severity: 'warning',
     title: 'Difficulty past its range',
     why: 'A difficulty is held between -20 and 20 logits; at either end nobody ever fails, or nobody ever succeeds.',
     message: ({ piece, difficulty }) =>
-      `The difficulty of ${piece} can be ${difficulty}, and is held between -20 and 20.`,
-    remedy: () =>
-      'Let it grow more slowly: two logits are the step from half of the tries to nearly nine in ten.',
+      `The difficulty of ${piece} can reach ${difficulty}; it is limited to -20 to 20.`,
+    remedy: () => 'Let it grow more slowly: a step of 2 turns every second success into nearly nine in ten.',
   },
   'acted-by-nobody': {
     severity: 'warning',
     title: 'Piece that no player acts on',
     why: 'Simulated players come to its success by one event alone, and none of them presses what leads to it: it always gets through.',
-    message: ({ piece, by }) => `No player brings ${by} about, by which alone ${piece} is met with success.`,
-    remedy: () => 'Let a player press it, such as acts: { input.fire: 0.5 }.',
+    message: ({ piece, by }) => `No player triggers ${by}, and only ${by} makes ${piece} a success.`,
+    remedy: () => 'Let a player press an input, such as acts: { input.fire: 0.5 }.',
   },
   'difficulty-unread': {
     severity: 'warning',
-    title: 'Difficulty that nothing reads',
+    title: 'Difficulty without effect',
     why: 'How meeting the piece ends is not a matter of skill: its own outcomes are weighed, or simulated players never meet it. The number changes nothing.',
     message: ({ piece, byWeight }) =>
       byWeight
@@ -443,37 +439,36 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
         : `The difficulty of ${piece} changes nothing: simulated players never meet it.`,
     remedy: ({ byWeight }) =>
       byWeight
-        ? 'Name the outcome that the player tries for, such as success: above, or take the difficulty out.'
-        : 'Let it be met, such as meets: sought, or take the difficulty out.',
+        ? 'Name the outcome the player tries for, such as success: above, or remove the difficulty.'
+        : 'Let it be met, such as meets: sought, or remove the difficulty.',
   },
   'max-below-min': {
     severity: 'warning',
     title: 'Max that can lie below the min',
     why: 'A bound that is an expression can cross the other one. The counter is then held at its min, whatever its max says.',
     message: ({ counter, min, max }) => `The max of ${counter} can be ${max}, below its min of ${min}.`,
-    remedy: () => 'Hold the expression on its side, such as max: "max(1, hearts)".',
+    remedy: () => 'Limit the expression, such as max: "max(1, hearts)".',
   },
   'interval-too-short': {
     severity: 'warning',
     title: 'Interval that can be zero or less',
     why: 'The expression gives nothing, or less, in some level; it is then held at a millisecond, a thousand times a second.',
-    message: ({ what, seconds }) =>
-      `${what} can come down to ${seconds} s, and is then held at a millisecond.`,
-    remedy: () => 'Hold it from below, such as "max(0.5, ...)".',
+    message: ({ what, seconds }) => `${what} can drop to ${seconds} s; it is then set to one millisecond.`,
+    remedy: () => 'Limit it, such as "max(0.5, ...)".',
   },
   'runs-idle': {
     severity: 'warning',
     title: 'Timer that runs on a screen that is not live',
     why: 'It goes on while nothing is played, and nothing there hears it: on a pause or a menu the time of play runs out unseen.',
     message: ({ timer, screens }) =>
-      `${timer} runs on ${screens} as well, where nothing is played or hears it.`,
-    remedy: () => 'Take those out of its screens, or hear it there.',
+      `${timer} also runs on ${screens}, where nothing is played and nothing hears it.`,
+    remedy: () => 'Remove those from its screens, or add a rule there.',
   },
   'countdown-unshown': {
     severity: 'hint',
     title: 'Countdown that ends something and is not shown',
     why: 'A transition hears it, and neither the HUD nor a text shows in play how much time is left.',
-    message: ({ timer }) => `${timer} runs out in play, and nothing there shows how much of it is left.`,
+    message: ({ timer }) => `${timer} ends play, and nothing shows how much time is left.`,
     remedy: ({ timer }) => `Add { show: ${timer}, as: clock } to the hud, unless it is meant to be hidden.`,
   },
   'timer-unheard': {
@@ -481,7 +476,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Timer that nothing hears',
     why: 'It fires, and no rule or transition has it in its when; nor is it read, or if it is not a countdown, shown.',
     message: ({ timer, event }) => `${timer} fires ${event}, and nothing hears it.`,
-    remedy: ({ event }) => `Add a rule or a transition with when: ${event}, or take it out.`,
+    remedy: ({ event }) => `Add a rule or a transition with when: ${event}, or remove the timer.`,
   },
   'too-wide': {
     severity: 'warning',
@@ -496,7 +491,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Prompt whose condition never holds',
     why: 'Within the ranges of the counters it reads it is always false, so that the HUD never shows it.',
     message: ({ what, condition }) => `${what} is never shown: "${condition}" never holds.`,
-    remedy: () => 'Mend the condition or the ranges, or take it out.',
+    remedy: () => 'Fix the condition or the ranges, or remove it.',
   },
   'clock-stands': {
     severity: 'warning',
@@ -510,7 +505,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Counter shown where it cannot matter',
     why: 'Nothing is played on that screen, no play leads straight to it, and every way on puts the counter back to its start.',
     message: ({ counter, screen }) =>
-      `${counter} is shown on ${screen}, where it means nothing: every way on puts it back.`,
+      `${counter} is shown on ${screen}, where it means nothing: every transition from there resets it.`,
     remedy: () => 'Show it on the screens where it is played for.',
   },
   'input-unused': {
@@ -518,7 +513,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Input that is offered and used by nothing',
     why: 'A prompt offers it, and no rule, transition or list has it in its when.',
     message: ({ input }) => `A prompt offers ${input}, and nothing uses it.`,
-    remedy: ({ input }) => `Add a transition or a rule with when: ${input}, or take the prompt out.`,
+    remedy: ({ input }) => `Add a transition or a rule with when: ${input}, or remove the prompt.`,
   },
   'input-not-taken': {
     severity: 'warning',
@@ -532,8 +527,8 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Transition that the design’s own spawns do not reach',
     why: 'A session that reaches it has pieces sooner, or more of them, than levels, spawns and rules make appear, and no session of simulated players came to it: neither those of the design, nor one who never misses, nor one who always does. A game that brings the pieces itself can reach it.',
     message: ({ from, to, pieces }) =>
-      `${from} -> ${to} was reached only where the game brings ${pieces.join(' and ')}: the design itself makes too few appear, or too late.`,
-    remedy: () => 'Let more of them appear, or sooner, or ask for less.',
+      `${from} -> ${to} was reached only where the game adds ${pieces.join(' and ')}: the design itself spawns too few, or too late.`,
+    remedy: () => 'Spawn more of them, spawn them sooner, or ask for less.',
   },
   'first-pays-nothing': {
     severity: 'hint',
@@ -545,11 +540,11 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   },
   'next-level-of-a-fresh-run': {
     severity: 'warning',
-    title: 'Next level that puts the run back',
+    title: 'Next level that resets the run',
     why: 'Going on to the next level and beginning the run afresh contradict each other: the score and the lives go back to their start in the middle of the game.',
     message: ({ from, to }) =>
-      `${from} -> ${to} goes to the next level and makes a fresh run, so the score and the lives are put back.`,
-    remedy: () => 'Write fresh: level.',
+      `${from} -> ${to} goes to the next level and starts a fresh run, so score and lives are reset.`,
+    remedy: () => 'Use fresh: level.',
   },
   'read-after-set': {
     severity: 'warning',
@@ -564,7 +559,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Best score that a worse one overwrites',
     why: 'It is kept over runs and set to the score of each, however low: it holds the last score, not the best.',
     message: ({ counter, score }) =>
-      `${counter} is set to ${score} whatever it held, so a worse run overwrites it.`,
+      `${counter} is always set to ${score}, so a worse run overwrites a better one.`,
     remedy: ({ counter, score }) =>
       `Write set: { ${counter}: "max(${counter}, ${score})" }, or add if: ${score} > ${counter} to the rule.`,
   },
@@ -573,14 +568,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Goal of a level that counts on from the last',
     why: 'Each level asks for its own amount, and the counter that is asked goes on from level to level: what was earned for one counts for the next, which may be over at once.',
     message: ({ counter, value, keep }) =>
-      `level.${value} is asked of ${counter}, which is kept for a ${keep} and goes on from level to level.`,
-    remedy: ({ counter }) => `Write keep: level for ${counter}, unless the goals are meant to add up.`,
+      `${counter} is compared with level.${value}, but it is kept for a ${keep} and carries over from level to level.`,
+    remedy: ({ counter }) => `Use keep: level for ${counter}, unless the goals are meant to add up.`,
   },
   'lives-without-end': {
     severity: 'warning',
     title: 'Lives that run out with nothing happening',
     why: 'Hits take from the counter, and no condition asks how much of it is left: at its min the game goes on.',
-    message: ({ counter }) => `${counter} can run out, and nothing happens then.`,
+    message: ({ counter }) => `Nothing happens when ${counter} runs out.`,
     remedy: ({ counter }) => `Add a way to lose, such as a transition with if: ${counter} == 0.`,
   },
   'ends-early': {
@@ -588,14 +583,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Run that is lost with a life left',
     why: 'The ending waits for more than the least that the counter can hold: the HUD still shows a life when the run is lost.',
     message: ({ counter, left, to }) => `${to} comes while ${counter} is still ${left}.`,
-    remedy: ({ counter }) => `Ask for ${counter} == 0, unless it is meant so.`,
+    remedy: ({ counter }) => `Use if: ${counter} == 0, unless this is intended.`,
   },
   'win-lost-for-good': {
     severity: 'warning',
     title: 'Win that one miss makes impossible',
     why: 'From this state on the run can only be lost: what the win asks for is gone, and the player plays on without knowing. Every state was visited; the session that is shown leads there.',
-    message: ({ screen, event }) => `On ${screen}, after ${event} the run cannot be won any more, only lost.`,
-    remedy: () => 'Ask for less than there is, let the piece come again, or end the run there.',
+    message: ({ screen, event }) => `On ${screen}, the run can no longer be won after ${event}.`,
+    remedy: () => 'Ask for fewer than there are, let the piece appear again, or end the run there.',
   },
   'harm-unheard': {
     severity: 'warning',
@@ -618,8 +613,8 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Success that costs',
     why: 'All that the rule does where the player takes the piece, or beats the foe, is to take points or lives away: a sign is wrong, or it is a hazard.',
     message: ({ success, counter }) =>
-      `All that ${success} does is to take from ${counter}: whoever succeeds is worse off.`,
-    remedy: ({ success }) => `Mend the sign, or make the piece of ${success} a hazard.`,
+      `${success} only takes from ${counter}: succeeding makes the player worse off.`,
+    remedy: ({ success }) => `Fix the sign, or make the piece of ${success} a hazard.`,
   },
   'left-out': {
     severity: 'hint',
@@ -642,7 +637,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'Its needs hold in no state that the design can be in while the piece is there.',
     message: ({ piece, needs }) =>
       `${capital(withArticle(piece))} can never be met: "${needs}" never holds while one is there.`,
-    remedy: () => 'Change its needs or what they read, or take the piece out.',
+    remedy: () => 'Change its needs or what they read, or remove the piece.',
   },
   'spawn-blocked': {
     severity: 'warning',
@@ -658,7 +653,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Pieces that are spawned when play is over',
     why: 'They appear on a screen where nothing is met, and every way on puts the level back, which takes them away again.',
     message: ({ rule, piece, screen }) =>
-      `"${rule}" makes ${withArticle(piece)} appear on ${screen}, and every way on takes it away again.`,
+      `"${rule}" makes ${withArticle(piece)} appear on ${screen}, and every transition from there removes it again.`,
     remedy: () => 'Make it appear in play, such as on entering a live screen.',
   },
   'spawn-too-late': {
@@ -695,18 +690,18 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   },
   'put-back-in-the-run': {
     severity: 'warning',
-    title: 'Score or lives put back in the middle of a run',
+    title: 'Score or lives reset in the middle of a run',
     why: 'It is kept for less than a run, and a way that goes on with the run puts it back to its start: what was earned is gone, or what was lost is back.',
     message: ({ counter, keep, from, to, fresh }) =>
-      `${counter} is kept for a ${keep}, so ${from} -> ${to} (fresh: ${fresh}) puts it back in the middle of a run.`,
-    remedy: ({ counter }) => `Write keep: run for ${counter}.`,
+      `${counter} is kept for a ${keep}, so ${from} -> ${to} (fresh: ${fresh}) resets it in the middle of a run.`,
+    remedy: ({ counter }) => `Use keep: run for ${counter}.`,
   },
   'best-before-bonus': {
     severity: 'warning',
     title: 'Best score noted before the bonus',
     why: 'On one event, rules fire in the order of the file: the best is taken from the score before a later rule adds to it.',
     message: ({ counter, score, event, first, second }) =>
-      `On ${event} "${first}" sets ${counter} before "${second}" adds to ${score}.`,
+      `On ${event}, "${first}" sets ${counter} before "${second}" adds to ${score}.`,
     remedy: ({ first, second }) => `Put "${second}" above "${first}".`,
   },
   'stake-unnamed': {
@@ -722,15 +717,15 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Pause that comes back fresh',
     why: 'The screen is entered from play by an input, and every way back to play makes a fresh start: who pauses loses what they had.',
     message: ({ screen, to, fresh }) =>
-      `Coming back from ${screen} to ${to} makes a fresh ${fresh}, so a pause loses what was played.`,
-    remedy: () => 'Lead back with to: back and no fresh.',
+      `Going back from ${screen} to ${to} starts a fresh ${fresh}, so a pause loses progress.`,
+    remedy: () => 'Use to: back without fresh.',
   },
   'pause-gives-grace': {
     severity: 'hint',
     title: 'Pause that gives grace',
     why: 'Coming back from it gives a time in which nothing can hit, as often as the player likes to press it.',
     message: ({ screen, grace }) => `Coming back from ${screen} gives ${grace} s of grace, each time.`,
-    remedy: () => 'Take the grace out; a pause changes nothing.',
+    remedy: () => 'Remove the grace; a pause should change nothing.',
   },
   'press-skips': {
     severity: 'hint',
@@ -762,7 +757,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'The design accepts a finding that is not there, or not any more: what was meant to be so has changed.',
     message: ({ finding, known }) =>
       known ? `No finding ${finding} is left to accept here.` : `There is no finding called ${finding}.`,
-    remedy: ({ known }) => (known ? 'Take it out.' : 'The codes stand in docs/findings.'),
+    remedy: ({ known }) => (known ? 'Remove it.' : 'docs/findings lists the codes.'),
   },
   'no-screens': {
     severity: 'hint',

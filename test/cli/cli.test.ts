@@ -127,7 +127,7 @@ describe('jocus check, as others read it', () => {
   test('says how much else is reached, how soon the endings come, and in JSON what each proof rests on', () => {
     const { stdout } = jocus('check', demoFile);
     expect(stdout).toContain('7 of 7 rules, 8 of 8 outcomes, 1 of 1 timer, 6 of 6 screens, 3 of 3 levels');
-    expect(stdout).toContain('dark after 1 event at the least, not before 2 s of play');
+    expect(stdout).toContain('dark: at least 1 event and 2 s of play');
     const { transitions, parts } = JSON.parse(
       jocus('check', file(changed('quota: 20', 'quota: 25')), '--format', 'json').stdout,
     );

@@ -15,7 +15,7 @@ import { starterFile } from '../files/starters.js';
 import type { ExitCode, Format } from '../outcome.js';
 import { showLine, showSession } from '../show/show-try.js';
 import { paint, plain, type Terminal } from '../terminal.js';
-import { type ReplayCall, replayRecord } from './replay-record.js';
+import { type ReplayCall, replayRecord } from './checking/replay-record.js';
 
 export function replayCommand(
   terminal: Terminal,

@@ -7,9 +7,9 @@ import { type ExitCode, type Format, json } from '../outcome.js';
 import { showCheck } from '../show/show-check.js';
 import { showSimulation } from '../show/show-simulation.js';
 import { heading, paint, type Terminal } from '../terminal.js';
-import { checkWithProgress } from './check-command.js';
+import { checkWithProgress } from './checking/check-command.js';
+import { replayRecord } from './checking/replay-record.js';
 import { judgement } from './playing/simulate-outcome.js';
-import { replayRecord } from './replay-record.js';
 
 const demoFile = fileURLToPath(new URL('../../demo/dusk-on-the-heath.yaml', import.meta.url));
 

@@ -26,7 +26,7 @@ export function showCheck(terminal: Terminal, check: Check): string {
     `Assumes ${assumptions['any order']}.`,
     ...(ofPlayers.length === 0
       ? []
-      : [`What is said of ${ofPlayers.join(', ')} assumes ${assumptions.players}.`]),
+      : [`Verdicts on transitions ${ofPlayers.join(', ')} assume ${assumptions.players}.`]),
   ].map((line) => `  ${wrap(line, terminal.width - 2, '  ')}\n`);
   parts.push(heading(terminal, 'Flow'), paint(terminal, 'dim', told.join('')));
   if (exploration.transitions.length > 0)
@@ -104,21 +104,26 @@ function partRows(terminal: Terminal, { parts, transitions }: Exploration): stri
 /** How soon each ending can come, and what the score can come to. */
 function extremes(terminal: Terminal, { endings, score }: Exploration): string {
   const lines = endings.map(({ screen, events, leastTime }) => {
-    const time = leastTime === undefined ? '' : `, not before ${showSeconds(leastTime)} of play`;
-    return `${plain(screen)} after ${events} ${events === 1 ? 'event' : 'events'} at the least${time}`;
+    const time = leastTime === undefined ? '' : ` and ${showSeconds(leastTime)} of play`;
+    return `${plain(screen)}: at least ${events} ${events === 1 ? 'event' : 'events'}${time}`;
   });
   const told = endings.length === 0 ? [] : [`Endings: ${lines.join('; ')}`];
   if (score !== undefined) {
     const { counter, lowest, highest, growsForEver, supply } = score;
-    const from = lowest === undefined ? 'no lowest that was found' : `from ${number(lowest.value)}`;
-    const most = growsForEver ? 'it can grow without end' : 'no highest that was found';
-    const pieces =
+    const supplied =
       supply.length === 0 ? '' : `, with no more ${supply.map(plain).join(' or ')} than the levels have`;
-    told.push(
-      `${plain(counter)}: ${from}, ${highest === undefined ? most : `to ${number(highest.value)} at the most${pieces}`}`,
-    );
+    told.push(`${plain(counter)}: ${rangeWords(lowest?.value, highest?.value, growsForEver)}${supplied}`);
   }
   return told.map((line) => `  ${wrap(line, terminal.width - 2, '  ')}\n`).join('');
+}
+
+function rangeWords(lowest: number | undefined, highest: number | undefined, growsForEver: boolean): string {
+  if (highest !== undefined)
+    return lowest === undefined
+      ? `at most ${number(highest)}; no lowest value was found`
+      : `between ${number(lowest)} and ${number(highest)}`;
+  const least = lowest === undefined ? '' : `at least ${number(lowest)}; `;
+  return `${least}${growsForEver ? 'it can grow without limit' : 'no highest value was found'}`;
 }
 
 const showSeconds = (milliseconds: number): string => `${number(milliseconds / 1000)} s`;

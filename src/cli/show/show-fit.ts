@@ -1,6 +1,6 @@
 import type { Fit } from '../../balance/fitting/fit.js';
 import type { FittedValue } from '../../balance/fitting/fitted.js';
-import { inUnit, number, percent, withInterval } from '../../formats/written.js';
+import { inUnit, number, percent, withDecimals, withInterval } from '../../formats/written.js';
 import { columns, heading, paint, plain, type Terminal, wrap } from '../terminal.js';
 
 /** What a playtest says of players and pieces, for people to read. */
@@ -11,10 +11,7 @@ export function showFit(terminal: Terminal, fit: Fit): string {
   const right = [1, 2, 3, 4, 5, 6];
   return [
     `${number(fit.sessions)} sessions played, ${number(fit.events)} events\n`,
-    heading(
-      terminal,
-      'Skill of the players, in logits: 1 more succeeds at three of four where half succeeded',
-    ),
+    heading(terminal, 'Skill of the players: 1 more turns every second success into three of four'),
     columns(
       [
         dim(['', ...titles, ...(learns ? ['learning'] : [])]),
@@ -25,7 +22,7 @@ export function showFit(terminal: Terminal, fit: Fit): string {
     heading(terminal, 'Difficulty of the pieces, on the same scale as the design'),
     columns([dim(['', ...titles]), ...fit.pieces.map((piece) => valueRow(terminal, piece))], right),
     ...notes(terminal, fit),
-    heading(terminal, 'Played, beside simulated players with these values: runs that came to an ending'),
+    heading(terminal, 'Played, beside simulated players with these values: runs that ended'),
     fit.likeness.length === 0
       ? '  too few sessions of each player to compare\n'
       : columns(
@@ -35,7 +32,7 @@ export function showFit(terminal: Terminal, fit: Fit): string {
             `played ${inUnit(played, unit)}, simulated ${inUnit(simulated, unit)}`,
             unit === 'share'
               ? `difference ${withInterval(difference.value, difference.low, difference.high, 'share')}`
-              : `more in play in ${withInterval(difference.value, difference.low, difference.high, 'share')} of pairings`,
+              : `higher in the playtest in ${withInterval(difference.value, difference.low, difference.high, 'share')} of pairings`,
           ]),
         ),
     '\n',
@@ -75,7 +72,9 @@ function verdictOf(terminal: Terminal, { likeness, tellsTries }: Fit): string {
 const learned = ({ learning }: Fit['players'][0]): string =>
   learning === undefined
     ? '–'
-    : `${learning.value.toFixed(2)} [${learning.low.toFixed(2)}, ${learning.high.toFixed(2)}]`;
+    : `${logits(learning.value)} [${logits(learning.low)}, ${logits(learning.high)}]`;
+
+const logits = (value: number): string => withDecimals(value, 2);
 
 function valueRow(
   terminal: Terminal,
@@ -83,11 +82,11 @@ function valueRow(
 ): string[] {
   const isFar =
     estimate !== undefined && design !== undefined && (design < estimate.low || design > estimate.high);
-  const said = design === undefined ? '–' : design.toFixed(2);
+  const said = design === undefined ? '–' : logits(design);
   return [
     plain(name),
-    estimate === undefined ? 'all alike' : estimate.value.toFixed(2),
-    estimate === undefined ? '–' : `${estimate.low.toFixed(2)} to ${estimate.high.toFixed(2)}`,
+    estimate === undefined ? 'all alike' : logits(estimate.value),
+    estimate === undefined ? '–' : `${logits(estimate.low)} to ${logits(estimate.high)}`,
     isFar ? paint(terminal, 'yellow', said) : said,
     number(attempts),
     attempts === 0 ? '–' : percent(successes / attempts),

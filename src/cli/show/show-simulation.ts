@@ -118,8 +118,9 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
         (player) => {
           const found = player.levels[level - 1];
           if (found?.fails == null) return none;
-          const climb = found.climb === 'drops' || found.climb === 'jumps' ? `${found.climb} to ` : '';
-          return `${climb}${reach(found.fails)}`;
+          const before = player.levels[level - 2]?.fails;
+          const isSharp = found.climb === 'drops' || found.climb === 'jumps';
+          return `${reach(found.fails)}${isSharp && before != null ? ` (level before: ${percent(before.value)})` : ''}`;
         },
       ]),
     ),

@@ -30,7 +30,8 @@ export type Change =
  */
 export function changeDesign(text: string, change: Change): string {
   const document = parseDocument(text, { logLevel: 'silent', uniqueKeys: false });
-  if (document.errors.length > 0) throw new UsageError('The text is not YAML; mend it before changing it.');
+  if (document.errors.length > 0)
+    throw new UsageError('The text is not valid YAML; fix it before changing it.');
   const editor = new TextEditor(text, document);
   switch (change.kind) {
     case 'set':

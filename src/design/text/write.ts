@@ -19,7 +19,8 @@ export interface Edit {
  */
 export function editDesign(text: string, edits: readonly Edit[]): string {
   const document = parseDocument(text, { logLevel: 'silent' });
-  if (document.errors.length > 0) throw new UsageError('The text is not YAML; mend it before editing it.');
+  if (document.errors.length > 0)
+    throw new UsageError('The text is not valid YAML; fix it before editing it.');
   const places = edits.map(({ path, value }) => {
     const node = document.getIn(path, true);
     if (!isScalar(node) || !node.range)

@@ -20,7 +20,7 @@ const wording: Wording<FaultDetails> = {
   }),
   'number-too-large': ({ counter, by, found }) => ({
     message: `${by} would make ${counter} ${found}; a counter holds finite numbers up to 2^53.`,
-    remedy: `Give ${counter} a max, or mend the amount.`,
+    remedy: `Give ${counter} a max, or fix the amount.`,
   }),
   'no-next-level': ({ level }) => ({
     message: `This goes to the next level, and ${level} is the last.`,

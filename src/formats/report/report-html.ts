@@ -109,7 +109,7 @@ function verdicts({ check, summary }: Report): Html {
     html`<li class="${isGood ? 'good' : 'bad'}"><b><span aria-hidden="true">${isGood ? '✓' : '✗'} </span>${value}</b> ${what}</li>`;
   return html`<ul class="cards">
 ${summary.targets.length === 0 ? undefined : card(missed === 0, `${met} of ${summary.targets.length}`, missed === 0 ? 'targets met' : `targets met, ${missed} missed`)}
-${transitions.length === 0 ? undefined : card(reached === transitions.length, `${reached} of ${transitions.length}`, 'ways of the flow can be taken')}
+${transitions.length === 0 ? undefined : card(reached === transitions.length, `${reached} of ${transitions.length}`, 'transitions reachable')}
 ${check.tests.length === 0 ? undefined : card(tests === check.tests.length, `${tests} of ${check.tests.length}`, 'tests of the design hold')}
 ${open.length === 0 ? card(true, 'no', 'findings') : card(errors === 0, number(open.length), `findings, ${errors === 0 ? 'none' : errors} of them errors`)}
 </ul>`;

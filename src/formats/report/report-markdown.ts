@@ -14,7 +14,7 @@ export function reportToMarkdown({ design, check, simulation, summary, observati
   const endings = Object.keys(players[0]?.[1].endings ?? {});
   const parts = [
     `## ${plain(design.title)}: how it plays`,
-    `${reached} of ${transitions.length} ways of the flow can be taken · ${tests} of ${check.tests.length} tests hold · ${open.length} findings · ${number(simulation.sessions)} sessions of each player, seed ${simulation.seed}`,
+    `${reached} of ${transitions.length} transitions reachable · ${tests} of ${check.tests.length} tests pass · ${open.length} findings · ${number(simulation.sessions)} sessions of each player, seed ${simulation.seed}`,
   ];
   if (summary.targets.length > 0)
     parts.push(

@@ -215,7 +215,7 @@ function precisely(
   precision: number,
 ): string {
   const sessions = number(simulation.sessions);
-  const planned = `look ${looks.taken} of ${looks.planned} planned, which share the 5 % of error among them`;
+  const planned = `check ${looks.taken} of ${looks.planned} planned; the intervals allow for all of them`;
   const known =
     widest === undefined
       ? ''

@@ -1,12 +1,12 @@
-import type { Design } from '../../design/model.js';
-import type { SessionRecord } from '../../engine/record/record.js';
-import { replay } from '../../engine/record/replay.js';
-import type { Step } from '../../engine/run/step.js';
-import type { Session } from '../../engine/session/design-session.js';
-import { Deadline } from '../deadline.js';
-import { type Format, json } from '../outcome.js';
-import { showReplay, showWrites } from '../show/show-replay.js';
-import type { Terminal } from '../terminal.js';
+import type { Design } from '../../../design/model.js';
+import type { SessionRecord } from '../../../engine/record/record.js';
+import { replay } from '../../../engine/record/replay.js';
+import type { Step } from '../../../engine/run/step.js';
+import type { Session } from '../../../engine/session/design-session.js';
+import { Deadline } from '../../deadline.js';
+import { type Format, json } from '../../outcome.js';
+import { showReplay, showWrites } from '../../show/show-replay.js';
+import type { Terminal } from '../../terminal.js';
 
 export interface ReplayCall {
   /** Only the writes of this one. */
