@@ -304,7 +304,7 @@ describe('many sessions, spread out', () => {
       '8000',
     );
     expect(status).toBe(0);
-    expect(stdout).toMatch(/✓ precise {2}within 3\.0 % after [\d,]+ sessions \(look \d of 4 planned/);
+    expect(stdout).toMatch(/✓ precise {2}within 3\.0 % after [\d,]+ sessions \(check \d of 4 planned/);
     const never = jocus(
       'simulate',
       demoFile,
@@ -715,7 +715,7 @@ describe('calls and files that cannot be used end with 2 and say why', () => {
   test.each([
     ['no command', [], /Usage: jocus/],
     ['an unknown command', ['chekc', demoFile], /Did you mean check/],
-    ['no file', ['check'], /missing required argument 'file'/],
+    ['no file', ['check'], /missing required argument 'files'/],
     ['a missing file', ['check', 'nowhere.yaml'], /There is no file nowhere\.yaml/],
     ['a directory', ['check', join(folder, 'directory.yaml')], /is a directory/],
     ['an unknown option', ['check', demoFile, '--fromat', 'json'], /Did you mean --format/],

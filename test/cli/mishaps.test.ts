@@ -64,9 +64,7 @@ transitions: [{ from: play, to: end, if: ${names.map((name) => `${name} == 10000
     ]) {
       const { status, stdout, stderr } = jocus([...words, '--sessions', '2000', '--seconds', '1']);
       expect([status, stdout], words[0]).toEqual([2, '']);
-      expect(stderr).toContain(
-        'The limit of 1 s was reached before this was done, so there is no result.',
-      );
+      expect(stderr).toContain('The limit of 1 s was reached before this was done, so there is no result.');
     }
   });
 });
