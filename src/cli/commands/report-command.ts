@@ -6,7 +6,7 @@ import type { Design } from '../../design/model.js';
 import { UsageError } from '../../design/problems/problem.js';
 import { turnableDials } from '../../design/settings.js';
 import type { FigureName, ReportFormat } from '../../formats/report/choices.js';
-import type { FigureDocument } from '../../formats/report/figure-parts.js';
+import type { FigureDocument } from '../../formats/report/figure.js';
 import { figuresOf } from '../../formats/report/figures.js';
 import { reportToHtml } from '../../formats/report/report-html.js';
 import { reportToMarkdown } from '../../formats/report/report-markdown.js';

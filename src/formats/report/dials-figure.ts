@@ -1,6 +1,7 @@
 import * as Plot from '@observablehq/plot';
 import { inUnit } from '../written.js';
-import { below, type Draw, type Figure, palette, type Simulated, width } from './figure-parts.js';
+import type { Figure, Simulated } from './figure.js';
+import { below, type Draw, palette, width } from './figure-parts.js';
 
 /** Quantities that the dials are shown by. */
 const mostQuantities = 3;

@@ -1,22 +1,7 @@
 import * as Plot from '@observablehq/plot';
-import type { Report } from '../../balance/report.js';
 import type { PlayerSummary } from '../../balance/summary.js';
 import { percent } from '../written.js';
-import type { FigureName } from './choices.js';
-
-/** A picture with the table that stands behind it. */
-export interface Figure {
-  readonly name: FigureName;
-  readonly title: string;
-  /** How to read it, and what to turn. */
-  readonly caption: string;
-  readonly svg: string;
-  readonly head: readonly string[];
-  readonly rows: readonly (readonly string[])[];
-}
-
-/** A browser's document, or one that makes elements without any. */
-export type FigureDocument = NonNullable<Plot.PlotOptions['document']>;
+import type { Simulated } from './figure.js';
 
 /** Heath in evening light: told apart by those who see fewer colours too, and by the order in which they stand. */
 export const palette = [
@@ -34,9 +19,6 @@ export const palette = [
 const partPalette = ['#4a6fae', '#b3475a', '#5f7a3a', '#8a7d3a', '#5b5560', '#c46fae', '#2f6f8f', '#a0622d'];
 
 export const width = 900;
-
-/** What figures of simulated sessions are drawn from. */
-export type Simulated = Pick<Report, 'design' | 'summary' | 'sensitivity'>;
 
 /** A label of its own line below the axis. */
 export const below = { labelAnchor: 'center', labelOffset: 40, labelArrow: 'none' } as const;

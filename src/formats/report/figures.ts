@@ -5,7 +5,8 @@ import { printable, visibleLines } from '../characters.js';
 import { flowToSvg } from '../flow-svg.js';
 import { number } from '../written.js';
 import { dialsFigure } from './dials-figure.js';
-import { type Figure, type FigureDocument, playersOf, type Simulated, width } from './figure-parts.js';
+import type { Figure, FigureDocument, Simulated } from './figure.js';
+import { playersOf, width } from './figure-parts.js';
 import { endingsFigure, funnelFigure, paceFigure, pointsFigure, scoreFigure } from './play-figures.js';
 
 /**

@@ -1,15 +1,7 @@
 import * as Plot from '@observablehq/plot';
 import { number, percent } from '../written.js';
-import {
-  below,
-  colour,
-  type Draw,
-  type Figure,
-  halo,
-  playersOf,
-  type Simulated,
-  stackedBars,
-} from './figure-parts.js';
+import type { Figure, Simulated } from './figure.js';
+import { below, colour, type Draw, halo, playersOf, stackedBars } from './figure-parts.js';
 
 export function scoreFigure(report: Simulated, draw: Draw): Figure | undefined {
   const { score } = report.design;

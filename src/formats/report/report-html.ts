@@ -9,7 +9,8 @@ import { assumptions } from '../../explore/evidence/verdict.js';
 import { openFindings } from '../../inspect/finding.js';
 import { visibleLines } from '../characters.js';
 import { clock, interval, inUnit, number, percent, wanted, winWords } from '../written.js';
-import { type Figure, type FigureDocument, partColours, playerColours } from './figure-parts.js';
+import type { Figure, FigureDocument } from './figure.js';
+import { partColours, playerColours } from './figure-parts.js';
 import { figuresOf } from './figures.js';
 import { style } from './style.js';
 

@@ -1,7 +1,7 @@
 import { turnableDials } from '../../../src/design/settings.js';
 import { formOf } from '../../../src/engine/program/lower/lower.js';
 import { moduleText } from '../../../src/engine/run/module-text.js';
-import type { FigureDocument } from '../../../src/formats/report/figure-parts.js';
+import type { FigureDocument } from '../../../src/formats/report/figure.js';
 import { reportToHtml } from '../../../src/formats/report/report-html.js';
 import { runColumnNames } from '../../../src/formats/tables/rows.js';
 import {
