@@ -61,6 +61,22 @@ export function columns(rows: readonly (readonly string[])[], right: readonly nu
     .join('\n')}\n`;
 }
 
+/** No value in a cell of a table. */
+export const none = '–';
+
+/**
+ * Rows under one label, a cell for each of several things side by side; a part that none of them has anything to tell of is left out.
+ */
+export const labelledRows = <Thing>(
+  things: readonly Thing[],
+  label: string,
+  parts: readonly (readonly [part: string, cell: (thing: Thing) => string])[],
+): string[][] =>
+  parts
+    .map(([part, cell]) => [part, things.map(cell)] as const)
+    .filter(([, cells]) => cells.some((cell) => cell !== none))
+    .map(([part, cells], index) => [index === 0 ? label : '', part, ...cells]);
+
 /** A space at which `wrap` does not break a line. */
 export const noBreak = '\u00a0';
 

@@ -4,7 +4,7 @@ import type { PlayerSummary, SimulationSummary } from '../../balance/summary.js'
 import type { TargetResult } from '../../balance/targets.js';
 import type { Unit } from '../../design/measures.js';
 import { inUnit, number, percent, wanted, winWords, withInterval, withReach } from '../../formats/written.js';
-import { columns, heading, paint, plain, type Terminal, wrap } from '../terminal.js';
+import { columns, heading, labelledRows, none, paint, plain, type Terminal, wrap } from '../terminal.js';
 
 /** A simulation for people to read: the players side by side, what they tell of each other, then the targets. */
 export function showSimulation(terminal: Terminal, summary: SimulationSummary, world?: string): string {
@@ -25,7 +25,7 @@ export function showSimulation(terminal: Terminal, summary: SimulationSummary, w
     paint(
       terminal,
       'dim',
-      '± and [ ] are 95 % intervals; ≤ and ≥ their far end, where nearly none or nearly all did.\n\n',
+      `± and [ ] are 95 % intervals; ≤ and ≥ their far end, where nearly none or nearly all did.\n${climbNote(players)}\n`,
     ),
     columns(rows, right),
     ...(taken.length === 0
@@ -40,17 +40,21 @@ export function showSimulation(terminal: Terminal, summary: SimulationSummary, w
   ].join('');
 }
 
+/** Before the share that fails at a level, where it is surely another than at the level before. */
+const climbMarks: { readonly [climb: string]: string } = { jumps: '▲ ', drops: '▼ ' };
+
+const climbNote = (players: readonly PlayerSummary[]): string =>
+  players.some(({ levels }) => levels.some(({ climb }) => climb !== null && climb in climbMarks))
+    ? '▲ is much harder than the level before, ▼ easier.\n'
+    : '';
+
 type Cell = (player: PlayerSummary) => string;
 
 function mainRows(players: readonly PlayerSummary[]): string[][] {
   const [first] = players as [PlayerSummary];
   const row = (label: string, part: string, cell: Cell): string[] => [label, part, ...players.map(cell)];
-  /** A list of rows under one label, where any player has something to tell. */
   const rows = (label: string, parts: readonly (readonly [string, Cell])[]): string[][] =>
-    parts
-      .map(([part, cell]) => [part, players.map(cell)] as const)
-      .filter(([, cells]) => cells.some((cell) => cell !== none))
-      .map(([part, cells], index) => [index === 0 ? label : '', part, ...cells]);
+    labelledRows(players, label, parts);
   const spread = (
     label: string,
     unit: Unit,
@@ -118,9 +122,7 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
         (player) => {
           const found = player.levels[level - 1];
           if (found?.fails == null) return none;
-          const before = player.levels[level - 2]?.fails;
-          const isSharp = found.climb === 'drops' || found.climb === 'jumps';
-          return `${reach(found.fails)}${isSharp && before != null ? ` (level before: ${percent(before.value)})` : ''}`;
+          return `${climbMarks[found.climb ?? 'alike'] ?? ''}${reach(found.fails)}`;
         },
       ]),
     ),
@@ -168,7 +170,6 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
   ];
 }
 
-const none = '–';
 /** A counter that sits at a bound for less of the play is not told. */
 const leastHeld = 0.05;
 

@@ -4,7 +4,7 @@ import type { BestPlay } from '../../explore/exact/best-play.js';
 import type { Slope } from '../../explore/exact/slopes.js';
 import type { Bounds, Solved, SolvedSpread } from '../../explore/exact/solved.js';
 import { number } from '../../formats/written.js';
-import { columns, heading, paint, plain, type Terminal, wrap } from '../terminal.js';
+import { columns, heading, labelledRows, none, paint, plain, type Terminal, wrap } from '../terminal.js';
 import { targetRow, targetTable } from './show-simulation.js';
 
 /** All that was worked out of one player. */
@@ -53,11 +53,7 @@ function mainRows(players: readonly Solved[]): string[][] {
   const rows = (
     label: string,
     parts: readonly (readonly [string, (player: Solved) => string])[],
-  ): string[][] =>
-    parts
-      .map(([part, cell]) => [part, players.map(cell)] as const)
-      .filter(([, cells]) => cells.some((cell) => cell !== none))
-      .map(([part, cells], index) => [index === 0 ? label : '', part, ...cells]);
+  ): string[][] => labelledRows(players, label, parts);
   const spread = (
     label: string,
     unit: Unit,
@@ -131,8 +127,6 @@ function mainRows(players: readonly Solved[]): string[][] {
     ),
   ];
 }
-
-const none = '–';
 
 function causesOf(players: readonly Solved[]): Solved['causes'] {
   const all = new Map(players.flatMap(({ causes }) => causes.map((each) => [each.index, each] as const)));
