@@ -55,6 +55,8 @@ export class Stretches {
   readonly #known: Map<number, Stretch>[] = [];
   readonly #patience: number;
   #isStopped = false;
+  /** The latest moment of the stretch that is gone through. */
+  #latest = 0;
 
   constructor(
     private readonly form: Form,
@@ -89,10 +91,11 @@ export class Stretches {
     const frontier = new Frontier();
     frontier.at(0).add(state, state.length, score, 1);
     play.patience = patience;
-    let [open, longest] = [0, 0];
+    this.#latest = 0;
+    let open = 0;
     for (let next = frontier.next; next !== undefined; next = frontier.next) {
       const { time, moment } = next;
-      longest = time;
+      this.#latest = Math.max(this.#latest, time);
       // It grows while its ways are gone: some lead on at the same moment.
       for (let at = 0; at < moment.waiting.length; at++) {
         const row = moment.waiting[at]!;
@@ -105,7 +108,7 @@ export class Stretches {
       }
       frontier.pop();
     }
-    return { sums, starts: startsIn(starts), open, longest };
+    return { sums, starts: startsIn(starts), open, longest: this.#latest };
   }
 
   /** Goes every way on from a state; gives the chance of those that were not gone any more. */
@@ -129,7 +132,11 @@ export class Stretches {
       gone += ofWay;
       sums.count(play.log, ofWay * chance);
       for (const run of play.ended) sums.countRun(run, scores, ofWay, chance);
-      if (play.isOver) continue;
+      if (play.isOver) {
+        // Who waits until its patience is over leaves then, and not at the last thing that happened.
+        this.#latest = Math.max(this.#latest, play.now);
+        continue;
+      }
       const length = play.read();
       if (play.isStart) {
         starts.at(play.now).add(play.row, length, play.score, chance * ofWay);
