@@ -118,24 +118,26 @@ players: { one: { skill: 0, runs: 3, patience: ${patience} } }
     expect(short.score!.mean.least).toBeCloseTo((1.5 + 1.5 + 0.5) / 3, 9);
   });
 
-  test('who waits in vain leaves when its patience is over, in whichever run', () => {
-    const { seconds, abandoned, runs } = solveText(`
-counters: { score: {} }
-timers: { gate: { after: 1 }, dawn: { countdown: 40 } }
+  test('who waits in vain leaves when its patience is over, whenever the run began', () => {
+    const { seconds, abandoned } = solveText(`
+counters: { score: {}, tries: { keep: session } }
+timers: { soon: { after: 1 }, late: { after: 3 }, dawn: { countdown: 40 } }
 screens: { moor: { live: true }, bog: { ending: lost }, home: { ending: won } }
 transitions:
-  - { from: moor, to: bog, when: fog.falls }
+  - { from: moor, to: bog, when: fog.falls, if: tries == 0, do: [{ add: { tries: 1 } }] }
   - { from: moor, to: home, when: dawn.ended }
   - { from: bog, to: moor, when: input.again, fresh: run }
-rules: [{ when: gate.ended, chance: 0.5, do: [{ emit: fog.falls }] }]
+rules:
+  - { when: soon.ended, chance: 0.5, do: [{ emit: fog.falls }] }
+  - { when: late.ended, do: [{ emit: fog.falls }] }
 players: { one: { runs: 2, patience: 30, thinks: 1 } }
 `);
-    // Half of the sessions wait from 0 to 30 s; of the others, lost after 1 s, half wait from 2 to 30 s and half are lost again after 1 s.
-    expect(runs.least).toBeCloseTo(1.5, 9);
+    // The first run is lost after 1 or 3 s; the second begins at 2 or 4 s in the same state, and waits until 30 s.
     expectShares(seconds!.values, [
-      [1, 0.75 / 1.5],
-      [28, 0.25 / 1.5],
-      [30, 0.5 / 1.5],
+      [1, 0.25],
+      [3, 0.25],
+      [26, 0.25],
+      [28, 0.25],
     ]);
     expect(abandoned.least).toBeCloseTo(0.5, 9);
   });

@@ -58,7 +58,7 @@ export function keptOf(form: Form, model: Meeting, made: PlayProgram, isSummed: 
       Array.from({ length: spawnSlots }, (_, slot) => cells.spawnDue + slot),
       cells.live,
     ),
-    ...of([...meeting.kinds.moments, turns.spawnNext.slot], cells.live),
+    ...of([...meeting.kinds.moments, ...(spawnSlots > 0 ? [turns.spawnNext.slot] : [])], cells.live),
     ...of([accounting.began], cells.now),
   ];
   const asked = made.areas.find(({ name }) => name === 'asked')!;
@@ -70,6 +70,8 @@ export function keptOf(form: Form, model: Meeting, made: PlayProgram, isSummed: 
     ...meeting.kinds.passing,
     made.decided.slot,
     turns.isOver.slot,
+    // Nothing sets it where no level spawns anything.
+    ...(spawnSlots > 0 ? [] : [turns.spawnNext.slot]),
     ...Array.from({ length: asked.length }, (_, each) => asked.base + each),
   ];
   const queues = [meeting.arriving, meeting.sought].map(queueSlots);
