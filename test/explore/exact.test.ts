@@ -142,6 +142,25 @@ players: { one: { runs: 2, patience: 30, thinks: 1 } }
     expect(abandoned.least).toBeCloseTo(0.5, 9);
   });
 
+  test('points that come as a run begins are told apart', () => {
+    const { score, runs } = solveText(`
+counters: { score: {} }
+timers: { dusk: { countdown: 2 } }
+screens: { field: { live: true }, over: { ending: lost } }
+transitions:
+  - { from: field, to: over, when: dusk.ended }
+  - { from: over, to: field, when: input.again, fresh: run }
+rules:
+  - { when: field.entered, chance: 0.25, do: [{ add: { score: 8 } }] }
+players: { one: { runs: 3 } }
+`);
+    expect(runs.least).toBeCloseTo(3, 12);
+    expectShares(score!.values, [
+      [0, 0.75],
+      [8, 0.25],
+    ]);
+  });
+
   test('a player that learns is another in each run', () => {
     const { score } = solveText(`
 counters: { score: {} }
@@ -211,7 +230,7 @@ players: { one: { skill: 0.2 } }
 function mustAgree(text: string, sessions: number, mostTurns: number): number {
   const design = readDesign(text);
   let agreed = 0;
-  for (const { name, spread } of design.players) {
+  for (const { name, spread, runs: most } of design.players) {
     if (spread > 0) continue;
     const solved = solve(design, { player: name, mostTurns });
     if (solved.open > 0) continue;
@@ -223,6 +242,9 @@ function mustAgree(text: string, sessions: number, mostTurns: number): number {
     const shares = (of: { readonly [screen: string]: { readonly least: number } }) =>
       Object.entries(of).map(([screen, { least }]) => [screen, least] as const);
     const off: string[] = [];
+    // No session may be lost on the way.
+    if (far(played.runs / sessions, solved.runs.least, most / 2, most))
+      off.push(`runs ${played.runs / sessions}, not ${solved.runs.least}`);
     if (played.score !== null && score !== null) {
       const values = score.values.map(({ value }) => value);
       const range = Math.max(...values) - Math.min(...values);

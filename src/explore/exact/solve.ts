@@ -57,15 +57,19 @@ export function solve(design: Design, options: SolveOptions): Solved {
   let open = 0;
   for (let next = starts.next; next !== undefined; next = starts.next) {
     const { time, moment } = next;
+    // It grows meanwhile where a run begins at the very moment at which the one before it does.
     for (const row of moment.waiting) {
-      const [score, chance] = [...moment.chances[row]!][0]!;
+      const scores = moment.chances[row]!;
+      moment.chances[row] = undefined;
       const begin = moment.table.begin(row);
       const state = moment.table.numbers.slice(begin, moment.table.end(row));
-      const stretch = stretches.from(state, score, time);
-      shares.set(stretch, (shares.get(stretch) ?? 0) + chance);
-      open += chance * stretch.open;
-      for (const { after, state, score, chance: onwards } of stretch.starts)
-        starts.at(time + after).add(state, state.length, score, chance * onwards);
+      for (const [score, chance] of scores) {
+        const stretch = stretches.from(state, score, time);
+        shares.set(stretch, (shares.get(stretch) ?? 0) + chance);
+        open += chance * stretch.open;
+        for (const next of stretch.starts)
+          starts.at(time + next.after).add(next.state, next.state.length, next.score, chance * next.chance);
+      }
     }
     starts.pop();
   }

@@ -37,10 +37,10 @@ export function exactCommand(
     names.map((name, index): SolvedPlayer => {
       advance(index, plain(name));
       const solved = solve(design, { ...limits, player: name });
+      mustTell(design, solved);
       return { solved, best: bestOf(design, name, limits), slopes: slopes(design, solved, limits) };
     }),
   );
-  for (const { solved } of players) mustTell(design, solved);
   const targets = judgeSolved(
     design,
     players.map(({ solved }) => solved),
