@@ -46,12 +46,12 @@ describe('each remark is made where it holds, and only there', () => {
       heath({ dials, ways: `  - { from: heath, to: home, if: score >= ${quota} }` });
     const turned = remarks(far('dials: { quota: { value: 50, from: 5, to: 50 } }', 'quota'));
     expect(turned).toContain(
-      'Nobody comes to home. Ask for less on the way there; jocus tune finds how much less.',
+      'Nobody reaches home. Ask for less on the way there; jocus tune finds how much less.',
     );
     const fixed = remarks(far('', '50'));
-    expect(fixed).toContain('Nobody comes to home. Ask for less on the way there.');
+    expect(fixed).toContain('Nobody reaches home. Ask for less on the way there.');
     expect(fixed).not.toContain('tune');
-    expect(remarks(far('', '5'))).not.toContain('Nobody comes');
+    expect(remarks(far('', '5'))).not.toContain('Nobody reaches');
   });
 
   test('an ending that is proved unreachable is a finding, and no matter of numbers', () => {
@@ -59,11 +59,11 @@ describe('each remark is made where it holds, and only there', () => {
       counters: ', bag: { start: 0, max: 2 }',
       ways: '  - { from: heath, to: home, if: bag >= 3 }',
     });
-    expect(remarks(closed)).not.toContain('Nobody comes to home');
+    expect(remarks(closed)).not.toContain('Nobody reaches home');
   });
 
   test('runs that are left before they end', () => {
-    expect(remarks(heath({ players: ', patience: 20' }))).toMatch(/^100 % of the runs are left before/m);
+    expect(remarks(heath({ players: ', patience: 20' }))).toMatch(/^100 % of runs are left before/m);
     expect(remarks(heath())).not.toContain('are left before');
     // Of runs that nobody plays to an end it is not said that nobody loses.
     expect(remarks(heath({ players: ', patience: 20' }))).not.toContain('ever loses');

@@ -154,7 +154,7 @@ test('a restart that forgets to put things back: found at hand, mended by its bu
   await open(broken);
   await status('Falls short');
   const note = page.locator('.finding.error', {
-    hasText: 'After dark -> heath play does not begin as it does at first',
+    hasText: 'After dark -> heath, play does not start as it does the first time',
   });
   await note.getByRole('button', { name: 'Do it for me' }).click();
   const text = await saved((now) => now !== broken);
