@@ -10,7 +10,7 @@ import { playJob } from '../../src/node/queue/job.js';
 import { queueWorkers } from '../../src/node/queue/queue-pool.js';
 import { workOn } from '../../src/node/queue/queue-worker.js';
 import { jocus, startJocus, temporaryFolder } from '../support/command-line.js';
-import { demo, demoFile, gallery } from '../support/designs.js';
+import { demo, demoFile, demoText, gallery } from '../support/designs.js';
 
 const script = new URL('../../dist/node/queue/queue-thread.js', import.meta.url);
 const version = 'of the tests';
@@ -92,7 +92,7 @@ describe('a queue', () => {
         first: 0,
         sessions: 2,
         players: [first!.name],
-        observes: false,
+        quantities: null,
       };
       const answer = await playJob(job, version, async () => undefined);
       const tallies = simulate(design, { sessions: 2, seed: 1, players: [first!.name] }).players;
@@ -155,7 +155,7 @@ players: { one: { skill: 20 } }
       first: 0,
       sessions: 1,
       players: [],
-      observes: false,
+      quantities: null,
     };
     const answer = await playJob(job, version, async () => undefined);
     expect(Object.keys(answer)).not.toContain('tallies');
@@ -213,6 +213,16 @@ describe('jocus work', () => {
           '',
         ]);
       }
+      // Two designs that do not have the same screens and rules are compared by what they share.
+      const other = join(folder, 'other.yaml');
+      writeFileSync(
+        other,
+        demoText
+          .replace(/\bgather$|\bgather(?=, of)/gm, 'gather in')
+          .replace('  cleared:', '  hollow: { ending: lost }\n  cleared:'),
+      );
+      const two = ['compare', demoFile, other, '--sessions', '60', '--format', 'json'];
+      expect(jocus([...two, '--queue', url])).toEqual(jocus(two));
       const long = ['simulate', demoFile, '--sessions', '40000', '--format', 'json'];
       const playing = startJocus([...long, '--queue', url]);
       const told: string[] = [];

@@ -4,17 +4,20 @@ import { Tally, type TallyData } from '../../measure/tally.js';
 import { choosePlayers } from '../../simulate/simulate.js';
 import { type Observation, type Observed, observedColumns } from './paired.js';
 
-/** An observation as plain data, by player in their order. */
-export interface ObservationData {
+/** What was played as plain data, by player in their order. */
+export interface PlayedData {
   readonly tallies: readonly TallyData[];
-  readonly observed: readonly {
-    readonly hits: readonly (readonly number[])[];
-    readonly all: readonly (readonly number[])[];
-    readonly points: readonly (readonly number[])[];
-  }[];
+  /** Undefined where nothing was kept of each session. */
+  readonly observed?: readonly ObservedData[];
 }
 
-export function observationToData({ simulation, of }: Observation): ObservationData {
+interface ObservedData {
+  readonly hits: readonly (readonly number[])[];
+  readonly all: readonly (readonly number[])[];
+  readonly points: readonly (readonly number[])[];
+}
+
+export function observationToData({ simulation, of }: Observation): PlayedData {
   const plain = (columns: Iterable<Float64Array>): number[][] => [...columns].map((column) => [...column]);
   return {
     tallies: simulation.players.map(({ tally }) => tally.toData()),
@@ -29,7 +32,7 @@ export function observationToData({ simulation, of }: Observation): ObservationD
   };
 }
 
-/** Several observations of one design, each of the sessions that follow those of the one before, put together. */
+/** What was played of one design in several parts, each of the sessions that follow those of the one before, put together. */
 export function joinedObservation(
   design: Design,
   {
@@ -37,15 +40,15 @@ export function joinedObservation(
     sessions,
     players,
   }: { readonly seed: number; readonly sessions: number; readonly players: readonly string[] },
-  parts: readonly ObservationData[],
+  parts: readonly PlayedData[],
 ): Observation {
   const form = formOf(design);
   const chosen = choosePlayers(design, players).map(({ player }) => player);
   const joined = (columns: readonly (readonly number[])[]): Float64Array => Float64Array.from(columns.flat());
-  const isObserved = parts.some(({ observed }) => observed.length > 0);
+  const isObserved = parts.some(({ observed }) => observed !== undefined);
   const of = new Map(
     (isObserved ? chosen : []).map(({ name }, index): [string, Observed] => {
-      const own = parts.map(({ observed }) => observed[index]!);
+      const own = parts.map(({ observed }) => observed![index]!);
       const column = (pick: (part: (typeof own)[0]) => readonly (readonly number[])[]): Float64Array[] =>
         pick(own[0]!).map((_, quantity) => joined(own.map((part) => pick(part)[quantity]!)));
       return [

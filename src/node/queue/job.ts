@@ -1,12 +1,11 @@
 import { z } from 'zod';
-import { type ObservationData, observationToData } from '../../balance/statistics/observation-data.js';
+import { observationToData, type PlayedData } from '../../balance/statistics/observation-data.js';
 import { observe } from '../../balance/statistics/paired.js';
 import { quantitiesOf } from '../../balance/statistics/quantities.js';
 import type { Design } from '../../design/model.js';
 import { DesignError, type Problem, UsageError } from '../../design/problems/problem.js';
 import { readDesign } from '../../design/read.js';
 import { withDials } from '../../design/settings.js';
-import type { TallyData } from '../../measure/tally.js';
 import type { World } from '../../players/worlds/world.js';
 import { simulate } from '../../simulate/simulate.js';
 
@@ -30,8 +29,8 @@ const jobSchema = z.strictObject({
   first: whole,
   sessions: whole.min(1),
   players: z.array(z.string()),
-  /** Whether what each session adds to every quantity is kept beside the tallies. */
-  observes: z.boolean(),
+  /** Quantities, by name, of which it is kept what each session adds to them; null: only tallies are kept. */
+  quantities: z.array(z.string()).nullable(),
 });
 
 /** Sessions to be played by any worker: all that they depend on, but the code of a world. */
@@ -39,8 +38,7 @@ export type QueueJob = z.infer<typeof jobSchema>;
 
 /** What a worker says of a job. Errors of ours are told as data, since a queue keeps only their messages. */
 export type QueueAnswer =
-  | { readonly tallies: readonly TallyData[] }
-  | { readonly observation: ObservationData }
+  | PlayedData
   | { readonly problems: readonly Problem[]; readonly during: string | undefined }
   | { readonly usage: string }
   /** This worker cannot play it, though another might. */
@@ -83,12 +81,15 @@ export async function playJob(
 
 function play(
   design: Design,
-  { observes, seed, first, sessions, players }: QueueJob,
+  { quantities, seed, first, sessions, players }: QueueJob,
   world: World | undefined,
-): QueueAnswer {
+): PlayedData {
   const options = { seed, first, sessions, players, world };
-  if (observes) return { observation: observationToData(observe(design, quantitiesOf(design), options)) };
-  return { tallies: simulate(design, options).players.map(({ tally }) => tally.toData()) };
+  if (quantities === null)
+    return { tallies: simulate(design, options).players.map(({ tally }) => tally.toData()) };
+  const known = quantitiesOf(design);
+  const asked = quantities.flatMap((name) => known.find((each) => each.name === name) ?? []);
+  return observationToData(observe(design, asked, options));
 }
 
 let last: { readonly key: string; readonly design: Design } | undefined;

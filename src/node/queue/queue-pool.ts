@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Job, Queue, QueueEvents } from 'bullmq';
 import type { Played, PlayRequest } from '../../balance/plays.js';
-import { joinedObservation, type ObservationData } from '../../balance/statistics/observation-data.js';
+import { joinedObservation, type PlayedData } from '../../balance/statistics/observation-data.js';
 import type { Design } from '../../design/model.js';
 import { DesignError, UsageError } from '../../design/problems/problem.js';
 import { choosePlayers } from '../../simulate/simulate.js';
@@ -60,10 +60,7 @@ export async function queueWorkers(url: string, options: QueueOptions): Promise<
   return {
     workers: underWay,
     chunk: sessionsOfChunk,
-    play: async (design, chunk) => {
-      const answer = await asking.ask(design, chunk, false);
-      return (answer as Extract<QueueAnswer, { tallies: unknown }>).tallies;
-    },
+    play: async (design, chunk) => (await asking.ask(design, chunk, undefined)).tallies,
     observe: (request) => observeOn(asking, request),
     async leave() {
       await asking.leave();
@@ -78,22 +75,14 @@ async function observeOn(
   { design, seed, sessions, players, quantities }: PlayRequest,
 ): Promise<Played> {
   const names = choosePlayers(design, players).map(({ player }) => player.name);
-  const observes = quantities !== undefined;
   const size = Math.min(sessionsOfChunk, Math.max(50, Math.ceil(sessions / 4)));
   const firsts = Array.from({ length: Math.ceil(sessions / size) }, (_, chunk) => chunk * size);
-  const answers = await Promise.all(
+  const asked = quantities?.map(({ name }) => name);
+  const parts = await Promise.all(
     firsts.map((first) =>
-      asking.ask(
-        design,
-        { seed, first, sessions: Math.min(size, sessions - first), players: names },
-        observes,
-      ),
+      asking.ask(design, { seed, first, sessions: Math.min(size, sessions - first), players: names }, asked),
     ),
   );
-  const parts = answers.map((answer): ObservationData => {
-    if ('observation' in answer) return answer.observation;
-    return { tallies: (answer as Extract<QueueAnswer, { tallies: unknown }>).tallies, observed: [] };
-  });
   return joinedObservation(design, { seed, sessions, players: names }, parts);
 }
 
@@ -125,9 +114,13 @@ class Asking {
     }
   }
 
-  /** Has a chunk played; gives tallies, or what was observed. */
-  async ask(design: Design, chunk: Chunk, observes: boolean): Promise<QueueAnswer> {
-    const data = this.#jobOf(design, chunk, observes);
+  /**
+   * Has a chunk played.
+   *
+   * @param quantities names of those of which it is kept what each session adds to them
+   */
+  async ask(design: Design, chunk: Chunk, quantities: readonly string[] | undefined): Promise<PlayedData> {
+    const data = this.#jobOf(design, chunk, quantities);
     const id = `${this.#run}-${this.#asked++}`;
     this.#waiting.add(id);
     try {
@@ -181,7 +174,11 @@ class Asking {
     }
   }
 
-  #jobOf(design: Design, { seed, first, sessions, players }: Chunk, observes: boolean): QueueJob {
+  #jobOf(
+    design: Design,
+    { seed, first, sessions, players }: Chunk,
+    quantities: readonly string[] | undefined,
+  ): QueueJob {
     const { version, world } = this.options;
     return {
       version,
@@ -195,7 +192,7 @@ class Asking {
       first,
       sessions,
       players: [...players],
-      observes,
+      quantities: quantities === undefined ? null : [...quantities],
     };
   }
 
