@@ -44,6 +44,26 @@ export function playHere<Result>(plan: Plan<Result>, { world, progress }: PlayHe
   return step.value;
 }
 
+/**
+ * Runs a plan in this thread that says how far it has come; while sessions are played that is said again, so that whoever hears it can end
+ * the work.
+ */
+export function playHereTelling<Result>(
+  {
+    world,
+    progress,
+  }: { readonly world?: World | undefined; readonly progress?: ((done: number) => void) | undefined },
+  planWith: (progress: (done: number) => void) => Plan<Result>,
+): Result {
+  let done = 0;
+  const again = (): void => progress?.(done);
+  const plan = planWith((now) => {
+    done = now;
+    again();
+  });
+  return playHere(plan, { world, progress: again });
+}
+
 /** Runs a plan whose sessions are played somewhere else, those that are asked for at once side by side. */
 export async function playElsewhere<Result>(
   plan: Plan<Result>,

@@ -2,7 +2,7 @@ import type { Design, Dial } from '../design/model.js';
 import { dialsToTurn, nearestSetting, type Settings, turnableDials, withDials } from '../design/settings.js';
 import type { World } from '../players/worlds/world.js';
 import { choosePlayers } from '../simulate/simulate.js';
-import { type Plan, type Played, type PlayRequest, playHere } from './plays.js';
+import { type Plan, type Played, type PlayRequest, playHereTelling } from './plays.js';
 import { confidenceOfEach } from './statistics/intervals.js';
 import { type Observation, type Observed, Pairing } from './statistics/paired.js';
 import { type Quantity, quantitiesOf } from './statistics/quantities.js';
@@ -81,15 +81,7 @@ function settingsOf(dial: Dial, count: number): number[] {
  * @throws UsageError where the design has no dial with a range
  */
 export function sensitivity(design: Design, options: SensitivityOptions): Sensitivity {
-  let done = 0;
-  const plan = planOfSensitivity(design, {
-    ...options,
-    progress: (settings) => {
-      done = settings;
-      options.progress?.(done);
-    },
-  });
-  return playHere(plan, { world: options.world, progress: () => options.progress?.(done) });
+  return playHereTelling(options, (progress) => planOfSensitivity(design, { ...options, progress }));
 }
 
 /** `sensitivity`, whoever plays the sessions: all settings of a dial are asked for at once. */

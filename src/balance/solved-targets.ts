@@ -1,7 +1,6 @@
 import type { Design, Target } from '../design/model.js';
 import type { Bounds, Solved, SolvedSpread } from '../explore/exact/solved.js';
-import { describeMeasure, measureUnit } from './figures/measured.js';
-import type { TargetResult } from './targets.js';
+import { isAbout, type TargetResult, targetResult } from './targets.js';
 
 const statistics = { mean: 'mean', p10: 'p10', p25: 'p25', median: 'p50', p75: 'p75', p90: 'p90' } as const;
 
@@ -14,28 +13,16 @@ export function judgeSolved(design: Design, players: readonly Solved[]): TargetR
     target.measure === 'skill'
       ? []
       : players
-          .filter(({ player }) => (target.of ?? player) === player && target.over !== player)
+          .filter(({ player }) => isAbout(target, player))
           .map((solved) => resultOf(target, solved, players)),
   );
 }
 
 function resultOf(target: Target, solved: Solved, players: readonly Solved[]): TargetResult {
   const found = boundsOf(target, solved, players);
-  const finite = (bound: number | undefined): number | null =>
-    bound !== undefined && Number.isFinite(bound) ? bound : null;
-  return {
-    measure: target.measure,
-    what: describeMeasure(target),
-    of: solved.player,
-    unit: measureUnit(target),
-    value: found === undefined || found.least !== found.most ? null : found.least,
-    low: finite(found?.least),
-    high: finite(found?.most),
-    from: finite(target.from),
-    to: finite(target.to),
-    verdict: verdictOf(target, found),
-    place: target.place,
-  };
+  const { least, most } = found ?? { least: Number.NaN, most: Number.NaN };
+  const value = least === most ? least : null;
+  return targetResult(target, solved.player, { value, low: least, high: most }, verdictOf(target, found));
 }
 
 function verdictOf({ from, to }: Target, found: Bounds | undefined): TargetResult['verdict'] {

@@ -38,7 +38,7 @@ function questionsOf(design: Design, players: readonly Played[]): Question[] {
     if (target.measure === 'skill')
       return first === undefined ? [] : [{ target, played: first, of: 'all players' }];
     return players
-      .filter(({ player }) => (target.of ?? player.name) === player.name && target.over !== player.name)
+      .filter(({ player }) => isAbout(target, player.name))
       .map((played) => ({ target, played, of: played.player.name }));
   });
 }
@@ -58,21 +58,39 @@ export function judgeTargets(
   const confidence = confidenceOfEach(questions.length * looks);
   return questions.map(({ target, played, of }) => {
     const estimate = measure(design, target, played, players, confidence);
-    const finite = (bound: number): number | null => (Number.isFinite(bound) ? bound : null);
-    return {
-      measure: target.measure,
-      what: describeMeasure(target),
-      of,
-      unit: measureUnit(target),
-      value: estimate === undefined ? null : estimate.value,
-      low: estimate === undefined ? null : finite(estimate.low),
-      high: estimate === undefined ? null : finite(estimate.high),
-      from: finite(target.from),
-      to: finite(target.to),
-      verdict: estimate === undefined ? 'not yet clear' : verdictOf(estimate, target),
-      place: target.place,
-    };
+    const verdict = estimate === undefined ? 'not yet clear' : verdictOf(estimate, target);
+    return targetResult(target, of, estimate ?? nothingFound, verdict);
   });
+}
+
+/** Whether a target is about a player. */
+export const isAbout = (target: Target, player: string): boolean =>
+  (target.of ?? player) === player && target.over !== player;
+
+/** In the place of what was found, where there was nothing to measure. */
+const nothingFound = { value: null, low: Number.NaN, high: Number.NaN };
+
+/** @param found the value, null where it is not known, and what it lies between */
+export function targetResult(
+  target: Target,
+  of: string,
+  { value, low, high }: { readonly value: number | null; readonly low: number; readonly high: number },
+  verdict: TargetVerdict,
+): TargetResult {
+  const finite = (bound: number): number | null => (Number.isFinite(bound) ? bound : null);
+  return {
+    measure: target.measure,
+    what: describeMeasure(target),
+    of,
+    unit: measureUnit(target),
+    value,
+    low: finite(low),
+    high: finite(high),
+    from: finite(target.from),
+    to: finite(target.to),
+    verdict,
+    place: target.place,
+  };
 }
 
 /** Met where the whole interval lies within the bounds, missed where all of it lies outside. */

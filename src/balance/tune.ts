@@ -5,7 +5,7 @@ import { UsageError } from '../design/problems/problem.js';
 import { dialsToTurn, nearestSetting, type Settings, withDials } from '../design/settings.js';
 import { draw, placeKey, sessionKey } from '../engine/run/draw.js';
 import type { World } from '../players/worlds/world.js';
-import { type Plan, playHere } from './plays.js';
+import { type Plan, playHereTelling } from './plays.js';
 import { judgeTargets, type TargetResult } from './targets.js';
 
 export interface TuneOptions {
@@ -64,6 +64,8 @@ const searchedAround = 3;
 /** A range is searched down to one part in this. */
 const finest = 128;
 const mostTried = 400;
+/** Settings whose sessions are held at once; enough for many machines to have something to do. */
+const playedAtOnce = 16;
 /** Settings that are offered to choose from. */
 const mostChoices = 3;
 /** How many times more sessions the last judgement has. */
@@ -77,15 +79,7 @@ const checkFactor = 4;
  * @throws UsageError where there is nothing to turn or nothing to aim at
  */
 export function tune(design: Design, options: TuneOptions): Tuned {
-  let tried = 0;
-  const plan = planOfTuning(design, {
-    ...options,
-    progress: (settings) => {
-      tried = settings;
-      options.progress?.(tried);
-    },
-  });
-  return playHere(plan, { world: options.world, progress: () => options.progress?.(tried) });
+  return playHereTelling(options, (progress) => planOfTuning(design, { ...options, progress }));
 }
 
 /** `tune`, whoever plays the sessions: settings that do not wait for each other are asked for at once. */
@@ -161,9 +155,13 @@ class TuneSearch {
       players: undefined,
       quantities: undefined,
     }));
-    const played = requests.length === 0 ? [] : yield requests;
+    const judged: TargetResult[][] = [];
+    for (let from = 0; from < requests.length; from += playedAtOnce) {
+      const played = yield requests.slice(from, from + playedAtOnce);
+      judged.push(...played.map(({ simulation }) => judgeTargets(simulation)));
+    }
     [...fresh].forEach(([key, each], index) => {
-      const misses = judgeTargets(played[index]!.simulation).map(missOf);
+      const misses = judged[index]!.map(missOf);
       const tried = { settings: each, misses, miss: misses.reduce((sum, miss) => sum + miss, 0) };
       this.#known.set(key, tried);
       this.tried.push(tried);

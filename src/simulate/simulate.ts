@@ -9,6 +9,7 @@ import type { Decide } from '../players/drivers/decision-context.js';
 import { Play, type Sent } from '../players/drivers/play.js';
 import { WorldPlay } from '../players/drivers/world-play.js';
 import { meetingOf } from '../players/meeting/meeting.js';
+import { playerNamed } from '../players/player-named.js';
 import type { World } from '../players/worlds/world.js';
 
 /** A player that is a function: it decides what to seek and which inputs to send; how well it meets pieces is its skill. */
@@ -167,9 +168,6 @@ export function choosePlayers(
       const place = { file: design.file, line: 1, column: 1 };
       return { player: { ...usual, ...given, style: new Map(), acts: [], inputs: new Map(), place }, decide };
     }
-    const player = design.players.find((each) => each.name === name);
-    if (player !== undefined) return { player, decide: undefined };
-    const known = design.players.map((each) => each.name).join(', ');
-    throw new UsageError(`The design has no player "${name}"; it has ${known}.`);
+    return { player: playerNamed(design, name), decide: undefined };
   });
 }

@@ -18,12 +18,11 @@ import { comparisonToMarkdown } from '../../formats/comparison-markdown.js';
 import { effectsCsv } from '../../formats/tables/effects-csv.js';
 import { readLog } from '../../formats/tables/read-log.js';
 import { check } from '../../inspect/check.js';
-import { isSameFile } from '../../node/output-file.js';
 import { readTextFile } from '../../node/text-file.js';
 import { readWorld } from '../../node/world-file.js';
 import type { World } from '../../players/worlds/world.js';
 import { Deadline } from '../deadline.js';
-import { mustBeNew, mustBeOutput, readDesignFile, readText, writeNew, writeOver } from '../files/files.js';
+import { mustTakeDesign, readDesignFile, readText, writeChanged } from '../files/files.js';
 import {
   type compareFormats,
   type dialsFormats,
@@ -168,11 +167,7 @@ export async function dialsCommand(
 export async function tuneCommand(terminal: Terminal, file: string, call: TuneCall): Promise<ExitCode> {
   const { sessions, seed, dial: dials, format, write, seconds, queue } = call;
   const world = queue === undefined ? await worldOf(call.world) : undefined;
-  const isItself = write !== undefined && isSameFile(write, file);
-  if (!isItself) {
-    mustBeOutput(write, [file]);
-    mustBeNew(write);
-  }
+  const isItself = mustTakeDesign(write, file);
   const before = readTextFile(file, 'a design in YAML or JSON');
   const design = readDesign(before.text, file);
   const deadline = new Deadline(seconds);
@@ -194,7 +189,7 @@ export async function tuneCommand(terminal: Terminal, file: string, call: TuneCa
     const now = isItself ? readTextFile(file, 'the design that was tuned') : before;
     const meanwhile = now.text === before.text ? undefined : changesMeanwhile(file, design, now.text);
     const edited = editDesign(now.text, editsOf(design, found.settings));
-    (isItself ? writeOver : writeNew)(write, `${now.hasMark ? '\uFEFF' : ''}${edited}`);
+    writeChanged(write, edited, { isItself, hasMark: now.hasMark });
     if (format === 'text') terminal.out(`Wrote ${plain(write)}.\n`);
     if (meanwhile !== undefined) terminal.err(`${plain(meanwhile)}\n`);
   }

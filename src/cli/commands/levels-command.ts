@@ -3,11 +3,10 @@ import { UsageError } from '../../design/problems/problem.js';
 import { readDesign } from '../../design/read.js';
 import { type LevelSheet, levelSheet, levelsToCsv, withLevels } from '../../formats/tables/levels-csv.js';
 import { number } from '../../formats/written.js';
-import { isSameFile } from '../../node/output-file.js';
 import { readTextFile } from '../../node/text-file.js';
 import { simulate } from '../../simulate/simulate.js';
 import { Deadline } from '../deadline.js';
-import { mustBeNew, mustBeOutput, readText, writeNew, writeOver } from '../files/files.js';
+import { mustTakeDesign, readText, writeChanged } from '../files/files.js';
 import { type ExitCode, json, type levelsFormats } from '../outcome.js';
 import { withProgress } from '../progress.js';
 import { columns, paint, plain, type Terminal } from '../terminal.js';
@@ -66,15 +65,13 @@ function shown(terminal: Terminal, title: string, { header, rows }: LevelSheet):
 }
 
 function takeIn(terminal: Terminal, file: string, from: string, write: string): ExitCode {
-  const isItself = isSameFile(write, file);
-  mustBeOutput(write, isItself ? [from] : [file, from]);
-  if (!isItself) mustBeNew(write);
+  const isItself = mustTakeDesign(write, file, [from]);
   const { text, hasMark } = readTextFile(file, 'a design in YAML or JSON');
   const changed = withLevels(text, readText(from, 'a table of levels in CSV'), from);
   const before = readDesign(text, file);
   // What no longer reads is told as the design that it would be, and not written.
   const after = readDesign(changed, write);
-  (isItself ? writeOver : writeNew)(write, `${hasMark ? '\uFEFF' : ''}${changed}`);
+  writeChanged(write, changed, { isItself, hasMark });
   const more = after.levels.length - before.levels.length;
   const added = more === 0 ? '' : more === 1 ? ', 1 level added' : `, ${more} levels added`;
   terminal.out(`Wrote ${plain(write)}${changed === text ? ': nothing differs' : added}.\n`);

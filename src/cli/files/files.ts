@@ -32,6 +32,31 @@ export function mustBeOutput(file: string | undefined, inputs: readonly (string 
 }
 
 /**
+ * Makes sure, before any work is done, that a changed design can go to a file: one that is not there yet, or the design's own.
+ *
+ * @param inputs other files that the command reads
+ * @returns whether it is the design's own
+ * @throws UsageError
+ */
+export function mustTakeDesign(
+  to: string | undefined,
+  design: string,
+  inputs: readonly string[] = [],
+): boolean {
+  const isItself = to !== undefined && isSameFile(to, design);
+  mustBeOutput(to, isItself ? inputs : [design, ...inputs]);
+  if (!isItself) mustBeNew(to);
+  return isItself;
+}
+
+/** Writes a changed design to such a file, with the byte-order mark that it had. */
+export const writeChanged = (
+  file: string,
+  text: string,
+  { isItself, hasMark }: { readonly isItself: boolean; readonly hasMark: boolean },
+): void => (isItself ? writeOver : writeNew)(file, `${hasMark ? '\uFEFF' : ''}${text}`);
+
+/**
  * Makes sure, before any work is done, that a file is not there yet.
  *
  * @throws UsageError

@@ -99,24 +99,26 @@ function cellsReadOn(form: Form, cone: Cone, index: number): ReadonlySet<number>
 function cellsReadOutOfSight(form: Form): ReadonlySet<number> {
   const found = new Set<number>();
   const build = new Build(form, {});
+  for (const each of termsOutOfSight(form)) addRead(term(build, each), found);
+  return found;
+}
+
+/** What starts, bounds, numbers of pieces and lengths of time are worked out by. */
+export function termsOutOfSight(form: Form): Term[] {
   const spawns = form.levels.flatMap((level) => level.spawns);
   const intervals = [
     ...form.timers.map(({ interval }) => interval),
     ...spawns.flatMap(({ first, every }) => [first ?? every, every]),
   ];
-  const computed = intervals.flatMap((each) =>
-    each.computed === undefined ? [] : [each.computed.seconds, each.computed.upTo],
-  );
-  const ofCounters = form.counters.flatMap(({ start, bounds }) => [start, bounds.min, bounds.max]);
-  const amounts = [
+  const all = [
+    ...form.counters.flatMap(({ start, bounds }) => [start, bounds.min, bounds.max]),
+    ...intervals.flatMap(({ computed }) => [computed?.seconds, computed?.upTo]),
     ...form.levels.flatMap(({ placed }) => placed),
     ...spawns.flatMap(({ atOnce, total }) => [atOnce, total]),
     ...form.rules.map(({ rest }) => rest),
     ...form.transitions.map(({ grace }) => grace),
   ];
-  for (const of of [...ofCounters, ...computed, ...amounts])
-    if (typeof of === 'object') addRead(term(build, of), found);
-  return found;
+  return all.filter((each) => typeof each === 'object');
 }
 
 /** Cells that a transition gives a value of its own, whatever they held. */

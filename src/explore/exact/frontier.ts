@@ -69,12 +69,4 @@ export class Frontier {
     }
     times[at] = time;
   }
-
-  /** The chance of all that is still to come. */
-  get chance(): number {
-    let sum = 0;
-    for (const { chances } of this.#moments.values())
-      for (const each of chances) if (each !== undefined) for (const chance of each.values()) sum += chance;
-    return sum;
-  }
 }

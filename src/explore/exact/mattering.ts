@@ -4,8 +4,9 @@ import type { Value } from '../../engine/compile/representation.js';
 import { Build } from '../../engine/program/build/build.js';
 import { canMeet, term } from '../../engine/program/build/expressions.js';
 import { amountOf, footprintsOf, sets } from '../../engine/program/footprints.js';
-import type { Amount, Form, IntervalForm, Term } from '../../engine/program/form.js';
+import type { Form, Term } from '../../engine/program/form.js';
 import { rangeOf } from '../../engine/program/ranges.js';
+import { termsOutOfSight } from '../abstraction/liveness.js';
 
 /**
  * The counters that the course of a session depends on: those that a condition, a length of time, a number of pieces or a chance reads, and
@@ -13,6 +14,15 @@ import { rangeOf } from '../../engine/program/ranges.js';
  * never ask anything.
  */
 export function countersThatMatter(form: Form): ReadonlySet<number> {
+  const known = mattering.get(form) ?? findMattering(form);
+  mattering.set(form, known);
+  return known;
+}
+
+/** They are asked for with and without the score. */
+const mattering = new WeakMap<Form, ReadonlySet<number>>();
+
+function findMattering(form: Form): ReadonlySet<number> {
   const { cells } = form;
   const found = new Set<number>();
   const build = new Build(form, {});
@@ -49,24 +59,11 @@ export function countersThatMatter(form: Form): ReadonlySet<number> {
 
 /** All that is worked out but what effects write. */
 function termsOutsideEffects(form: Form): Term[] {
-  const interval = ({ computed }: IntervalForm): (Term | undefined)[] => [computed?.seconds, computed?.upTo];
-  const amounts = (of: readonly (Amount | undefined)[]): (Term | undefined)[] =>
-    of.map((each) => (typeof each === 'object' ? each : undefined));
-  const spawns = form.levels.flatMap((level) => level.spawns);
-  const all: readonly (Term | undefined)[] = [
+  const all = [
+    ...termsOutOfSight(form),
     ...form.rules.map(({ condition }) => condition),
-    ...amounts(form.rules.map(({ rest }) => rest)),
-    ...form.transitions.map(({ condition }) => condition),
-    ...amounts(form.transitions.flatMap(({ wait, grace }) => [wait, grace])),
+    ...form.transitions.flatMap(({ condition, wait }) => [condition, wait]),
     ...form.acts.map(({ condition }) => condition),
-    ...form.counters.flatMap(({ bounds, start }) => [bounds.min, bounds.max, start]),
-    ...form.timers.flatMap((timer) => interval(timer.interval)),
-    ...spawns.flatMap(({ every, first }) => [
-      ...interval(every),
-      ...(first === undefined ? [] : interval(first)),
-    ]),
-    ...amounts(spawns.flatMap(({ atOnce, total }) => [atOnce, total])),
-    ...amounts(form.levels.flatMap(({ placed }) => placed)),
     ...form.pieces.flatMap(({ computed, weighted }) => [
       computed.difficulty,
       computed.takes,
@@ -78,7 +75,7 @@ function termsOutsideEffects(form: Form): Term[] {
       ...(weighted ?? []).map(({ weight }) => weight),
     ]),
   ];
-  return all.filter((each) => each !== undefined);
+  return all.filter((each) => typeof each === 'object');
 }
 
 /**

@@ -20,7 +20,6 @@ export class RunSums {
   /** What was counted of all sessions, those that are still going on with it. */
   readonly fired: Float64Array;
   readonly points: Float64Array;
-  readonly taken: Float64Array;
   readonly #won: readonly boolean[];
 
   constructor(form: Form) {
@@ -33,15 +32,13 @@ export class RunSums {
     this.entered = new Float64Array(screens.length);
     this.fired = new Float64Array(rules.length);
     this.points = new Float64Array(rules.length + transitions.length);
-    this.taken = new Float64Array(transitions.length);
     this.#won = design.screens.map(({ ending }) => ending === 'won');
   }
 
   /** What a turn noted, that is gone with some chance. */
-  count({ fired, points, taken }: SteppedPlay['log'], chance: number): void {
+  count({ fired, points }: SteppedPlay['log'], chance: number): void {
     addAll(this.fired, fired, chance);
     addAll(this.points, points, chance);
-    addAll(this.taken, taken, chance);
   }
 
   /**
@@ -74,16 +71,7 @@ export class RunSums {
   }
 }
 
-const columnNames = [
-  'endings',
-  'causes',
-  'reached',
-  'failed',
-  'entered',
-  'fired',
-  'points',
-  'taken',
-] as const;
+const columnNames = ['endings', 'causes', 'reached', 'failed', 'entered', 'fired', 'points'] as const;
 
 function addTo(sums: Map<number, number>, value: number, chance: number): void {
   sums.set(value, (sums.get(value) ?? 0) + chance);

@@ -4,6 +4,7 @@ import type { Form } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import type { BackendName } from '../../engine/run/backend.js';
 import { meetingOf } from '../../players/meeting/meeting.js';
+import { playerNamed } from '../../players/player-named.js';
 import { neverOver } from '../search/limits.js';
 import { Frontier } from './frontier.js';
 import { RunSums } from './run-sums.js';
@@ -83,11 +84,7 @@ export function playerToSolve(
   design: Design,
   { player: name, runs }: Pick<SolveOptions, 'player' | 'runs'>,
 ): Player {
-  const player = design.players.find((each) => each.name === name);
-  if (player === undefined) {
-    const known = design.players.map((each) => each.name).join(', ');
-    throw new UsageError(`The design has no player "${name}"; it has ${known}.`);
-  }
+  const player = playerNamed(design, name);
   if (player.spread > 0)
     throw new UsageError(
       `The people of ${name} differ in skill (spread: ${player.spread}), so their sessions cannot be worked out exactly; simulate them, or leave out spread.`,

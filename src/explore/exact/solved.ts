@@ -159,7 +159,7 @@ function spreadOf(
     more === 0
       ? { least: sum / ended, most: sum / ended }
       : { least: (sum + more * between.least) / total, most: (sum + more * between.most) / total };
-  const at = (share: number): Bounds => quantile(values, share, unit, more, between);
+  const at = (share: number): Bounds => quantile(values, { at: share * total, unit, more, between });
   const centre = mean.least;
   const variance =
     values.reduce((sum, [value, chance]) => sum + chance * (value * unit - centre) ** 2, 0) / ended;
@@ -178,20 +178,16 @@ function spreadOf(
 /** The lowest value that so many runs do not pass, where what is left open lies below all others, or above. */
 function quantile(
   values: readonly (readonly [number, number])[],
-  at: number,
-  unit: number,
-  more: number,
-  between: Bounds,
+  { at, unit, more, between }: { at: number; unit: number; more: number; between: Bounds },
 ): Bounds {
-  const total = values.reduce((sum, [, chance]) => sum + chance, 0) + more;
   const find = (below: number): number | undefined => {
     let sum = below;
     for (const [value, chance] of values) {
       sum += chance;
-      if (sum >= at * total * (1 - nothing)) return value * unit;
+      if (sum >= at * (1 - nothing)) return value * unit;
     }
     return undefined;
   };
-  const isBelow = more >= at * total && more > 0;
+  const isBelow = more >= at && more > 0;
   return { least: isBelow ? between.least : find(more)!, most: find(0) ?? between.most };
 }

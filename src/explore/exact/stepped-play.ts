@@ -1,9 +1,10 @@
 import { UsageError } from '../../design/problems/problem.js';
+import { cellsOf } from '../../engine/program/build/slots.js';
 import type { Form } from '../../engine/program/form.js';
 import { type BackendName, functionsOf } from '../../engine/run/backend.js';
 import { Host } from '../../engine/run/host.js';
 import { runColumns, runWidth } from '../../measure/session-log.js';
-import { givenOf } from '../../players/drivers/given.js';
+import { givenOf, putGiven } from '../../players/drivers/given.js';
 import { playProgram } from '../../players/drivers/play-program.js';
 import { Situation } from '../../players/drivers/situation.js';
 import type { Meeting } from '../../players/meeting/meeting.js';
@@ -63,7 +64,8 @@ export class SteppedPlay {
   /** Whether the score is summed up beside the rows. */
   readonly isSummed: boolean;
   readonly ended: EndedRun[] = [];
-  readonly log: Readonly<Record<'fired' | 'points' | 'taken' | 'pace' | 'tries', Float64Array>>;
+  /** What rules did in the turn. */
+  readonly log: { readonly fired: Float64Array; readonly points: Float64Array };
   readonly #screensEntered: Float64Array;
   readonly #situation: Situation;
   readonly #score: number;
@@ -101,23 +103,11 @@ export class SteppedPlay {
     this.#functions = functionsOf<Functions>(made.program, backend)(host, undefined, log, player);
     this.#cells = this.#functions.cells;
     this.#situation = new Situation(form, made, this.#cells);
-    for (const { name, base } of made.areas) {
-      const values = given[name as keyof typeof given] as ArrayLike<number> | undefined;
-      if (values !== undefined) this.#cells.set(values, base);
-    }
-    const column = (name: keyof typeof made.accounting.log): Float64Array => {
-      const { base, length } = made.accounting.log[name];
-      return this.#cells.subarray(base, base + length);
-    };
-    this.log = {
-      fired: column('fired'),
-      points: column('points'),
-      taken: column('taken'),
-      pace: column('pace'),
-      tries: column('tries'),
-    };
-    this.#counted = [...Object.values(this.log), column('held')];
-    this.#screensEntered = column('screensEntered');
+    putGiven(made.areas, given, this.#cells);
+    const { screensEntered, ...counted } = made.accounting.log;
+    this.log = { fired: cellsOf(counted.fired, this.#cells), points: cellsOf(counted.points, this.#cells) };
+    this.#counted = Object.values(counted).map((area) => cellsOf(area, this.#cells));
+    this.#screensEntered = cellsOf(screensEntered, this.#cells);
     this.#score = form.score < 0 ? -1 : form.cells.counters + form.score;
     this.isSummed = form.score >= 0 && isSummedUp(form, form.score);
     this.#isOver = made.turns.isOver.slot;
@@ -154,7 +144,6 @@ export class SteppedPlay {
     return this.read();
   }
 
-  /** Plays one turn. What it told before is forgotten. */
   /** Milliseconds of session time after which the player leaves. */
   patience: number;
 
@@ -167,6 +156,7 @@ export class SteppedPlay {
     return hasBegun && (this.isScoreSet || !this.isSummed);
   }
 
+  /** Plays one turn. What it told before is forgotten. */
   turn(): void {
     this.ended.length = 0;
     for (const column of this.#counted) column.fill(0);

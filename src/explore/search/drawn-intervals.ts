@@ -1,6 +1,7 @@
 import type { Design } from '../../design/model.js';
 import type { IntervalForm } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
+import { range } from '../../players/meeting/meeting.js';
 
 /** The intervals of a design that are drawn at random, in words, those that can fall in most ways first. */
 export function drawnIntervals(design: Design): string[] {
@@ -19,8 +20,6 @@ export function drawnIntervals(design: Design): string[] {
   form.timers.forEach(({ name, interval }) => {
     add(`the timer ${name}`, interval);
   });
-  for (const { name, lead } of design.pieces)
-    if ('most' in lead)
-      add(`how soon ${name} arrives`, { choices: (lead.most - lead.least) / lead.grid + 1 });
+  for (const { name, lead } of design.pieces) add(`how soon ${name} arrives`, range(lead));
   return [...found].sort(([, a], [, b]) => b - a).map(([what, ways]) => `${what} (${ways} ways)`);
 }

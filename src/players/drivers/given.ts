@@ -1,3 +1,4 @@
+import type { Area } from '../../engine/program/build/slots.js';
 import type { DrawForm, Form } from '../../engine/program/form.js';
 import type { Meeting } from '../meeting/meeting.js';
 
@@ -20,6 +21,18 @@ export function givenOf(meeting: Meeting) {
     inputMany: Int32Array.from(many),
     inputEvents: Int32Array.from(inputs.flat()),
   };
+}
+
+/** Puts what a program is given where it looks for it. */
+export function putGiven(
+  areas: readonly Area[],
+  given: ReturnType<typeof givenOf>,
+  memory: Float64Array,
+): void {
+  for (const { name, base } of areas) {
+    const values = given[name as keyof typeof given] as ArrayLike<number> | undefined;
+    if (values !== undefined) memory.set(values, base);
+  }
 }
 
 /** Every place that asks for draws, in the order of the program. */

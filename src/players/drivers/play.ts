@@ -1,4 +1,5 @@
 import { interpreter, memoryOf } from '../../engine/compile/interpret.js';
+import { cellsOf } from '../../engine/program/build/slots.js';
 import type { Form } from '../../engine/program/form.js';
 import { type BackendName, chooseBackend } from '../../engine/run/backend.js';
 import { draw, type SessionKey, sessionKey } from '../../engine/run/draw.js';
@@ -8,7 +9,7 @@ import type { Tally } from '../../measure/tally.js';
 import { type Meeting, type Person, personOf } from '../meeting/meeting.js';
 import { type Abilities, abilitiesOf } from '../meeting/meeting-program.js';
 import { Deciding } from './deciding.js';
-import { drawsOf, givenOf } from './given.js';
+import { drawsOf, givenOf, putGiven } from './given.js';
 import { playProgram } from './play-program.js';
 import { printedPlay } from './printed-play.js';
 
@@ -91,18 +92,10 @@ function interpretedPlay(
   const made = playProgram(form, meeting, can, given.inputEvents.length);
   const { accounting, areas, program } = made;
   const memory = new Float64Array(memoryOf(program));
-  const log = new SessionLog(form, (name) => {
-    const { base, length } = accounting.log[name];
-    return memory.subarray(base, base + length);
-  });
-  for (const { name, base } of areas) {
-    const values = given[name as keyof typeof given] as ArrayLike<number> | undefined;
-    if (values !== undefined) memory.set(values, base);
-  }
-  const columnOf = (name: 'skills' | 'thresholds'): Float64Array => {
-    const { base, length } = areas.find((area) => area.name === name)!;
-    return memory.subarray(base, base + length);
-  };
+  const log = new SessionLog(form, (name) => cellsOf(accounting.log[name], memory));
+  putGiven(areas, given, memory);
+  const columnOf = (name: 'skills' | 'thresholds'): Float64Array =>
+    cellsOf(areas.find((area) => area.name === name)!, memory);
   let key: SessionKey = { low: 0, high: 0 };
   const draws = drawsOf(form, meeting);
   const host = new Host(form, () => 0);

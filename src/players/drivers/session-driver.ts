@@ -2,7 +2,7 @@ import { type FunctionCode, tell } from '../../engine/compile/representation.js'
 import { together } from '../../engine/program/build/build.js';
 import { machineCells } from '../../engine/program/build/machine-cells.js';
 import { sessionProgram } from '../../engine/program/build/session-program.js';
-import { Slots } from '../../engine/program/build/slots.js';
+import { cellsOf, Slots } from '../../engine/program/build/slots.js';
 import type { Form } from '../../engine/program/form.js';
 import { type Backend, functionsOf } from '../../engine/run/backend.js';
 import { choose, draw, type SessionKey, sessionKey } from '../../engine/run/draw.js';
@@ -96,10 +96,7 @@ export abstract class SessionDriver {
       },
       spawns,
     });
-    this.log = new SessionLog(form, (name) => {
-      const { base, length } = accounting.log[name];
-      return this.#backend.cells.subarray(base, base + length);
-    });
+    this.log = new SessionLog(form, (name) => cellsOf(accounting.log[name], this.#backend.cells));
     this.#ended = accounting.ended.slot;
     this.#lost = accounting.lost.slot;
   }

@@ -59,7 +59,8 @@ interface Moments {
 
 const drawFor = (name: string): DrawForm => ({ name, ...placeKey(name) });
 
-const range = (of: Interval | ComputedInterval): Moments =>
+/** The moments that an interval can fall on; of one that is computed, what its choices lie apart. */
+export const range = (of: Interval | ComputedInterval): Moments =>
   'seconds' in of
     ? { least: 0, step: of.grid, choices: 1 }
     : { least: of.least, step: of.grid, choices: (of.most - of.least) / of.grid + 1 };

@@ -1,5 +1,4 @@
 import { judgeSolved } from '../../../balance/solved-targets.js';
-import type { TargetResult } from '../../../balance/targets.js';
 import type { Design } from '../../../design/model.js';
 import { UsageError } from '../../../design/problems/problem.js';
 import { bestPlay } from '../../../explore/exact/best-play.js';
@@ -16,6 +15,7 @@ import { withProgress } from '../../progress.js';
 import { type SolvedPlayer, showSolved } from '../../show/show-solved.js';
 import { plain, type Terminal } from '../../terminal.js';
 import type { SimulateCall } from './simulate-call.js';
+import { judgement } from './simulate-outcome.js';
 
 /** Works sessions out instead of sampling them. */
 export function exactCommand(
@@ -32,13 +32,14 @@ export function exactCommand(
     );
   const isOver = (): boolean => interruption.aborted;
   const limits = { mostTurns: call.turns, isOver };
-  const names = choosePlayers(design, call.player).map(({ player }) => player.name);
-  const players = withProgress(terminal, 'players', names.length, (advance) =>
-    names.map((name, index): SolvedPlayer => {
+  const chosen = choosePlayers(design, call.player);
+  const players = withProgress(terminal, 'players', chosen.length, (advance) =>
+    chosen.map(({ player: { name, runs } }, index): SolvedPlayer => {
       advance(index, plain(name));
       const solved = solve(design, { ...limits, player: name });
       mustTell(design, solved);
-      return { solved, best: bestOf(design, name, limits), slopes: slopes(design, solved, limits) };
+      const best = bestOf(design, name, limits, runs === 1 ? solved : undefined);
+      return { solved, best, slopes: slopes(design, solved, limits) };
     }),
   );
   const targets = judgeSolved(
@@ -60,7 +61,7 @@ export function exactCommand(
     );
   else if (call.format === 'junit') terminal.out(targetsToJunit(design.title, targets));
   else terminal.out(showSolved(terminal, design.title, players, targets));
-  return interruption.exitCode(exitCodeOf(targets));
+  return interruption.exitCode(judgement({ targets }));
 }
 
 /** Turns that may be spent on each player to find out that sampling is not needed: less than most precisions take. */
@@ -82,11 +83,8 @@ export function exactInstead(terminal: Terminal, design: Design, call: SimulateC
   terminal.out(
     '\nThis design is small enough to be worked out, which is sooner done than sampled so closely.\n',
   );
-  return exitCodeOf(targets);
+  return judgement({ targets });
 }
-
-const exitCodeOf = (targets: readonly TargetResult[]): ExitCode =>
-  targets.some(({ verdict }) => verdict === 'missed') ? 1 : 0;
 
 /** Where more is open than this, bounds say next to nothing. */
 const mostOpen = 0.5;
@@ -106,9 +104,15 @@ function mustTell(design: Design, { open, turns, player }: Solved): void {
 
 type Limits = { readonly mostTurns: number | undefined; readonly isOver: () => boolean };
 
-function bestOf(design: Design, player: string, limits: Limits): SolvedPlayer['best'] {
+/** @param known one run as the player plays it, where that was worked out already */
+function bestOf(
+  design: Design,
+  player: string,
+  limits: Limits,
+  known: Solved | undefined,
+): SolvedPlayer['best'] {
   const play = bestPlay(design, { ...limits, player });
   if (play === undefined) return undefined;
-  const own = solve(design, { ...limits, player, runs: 1 });
+  const own = known ?? solve(design, { ...limits, player, runs: 1 });
   return own.open > 0 || own.score === null ? undefined : { play, own: own.score.mean.least };
 }

@@ -47,5 +47,5 @@ export function tell(
   return judgement(summary);
 }
 
-export const judgement = ({ targets }: SimulationSummary): ExitCode =>
+export const judgement = ({ targets }: Pick<SimulationSummary, 'targets'>): ExitCode =>
   targets.some((target) => target.verdict === 'missed') ? 1 : 0;

@@ -17,6 +17,10 @@ export interface Area {
   at(index: Value | number): Slot;
 }
 
+/** What stands in an area of a memory; what is written to the one is in the other. */
+export const cellsOf = ({ base, length }: Area, memory: Float64Array): Float64Array =>
+  memory.subarray(base, base + length);
+
 /** Gives out slots past those of a form, and knows them by name. */
 export class Slots {
   readonly names = new Map<number, string>();
