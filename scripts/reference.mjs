@@ -1,7 +1,7 @@
 // Writes docs/reference from the schema of the design format, from the build. Usage: node scripts/reference.mjs [--check]
 import { readdirSync, readFileSync } from 'node:fs';
 import { parse } from 'yaml';
-import { designSchema, effectSchema, spawnSchema } from '../dist/design/schema.js';
+import { actSchema, cautionSchema, designSchema, effectSchema, spawnSchema } from '../dist/design/schema.js';
 import { keepPages } from './pages.mjs';
 
 const gallery = [
@@ -83,6 +83,22 @@ for (const [key, schema] of Object.entries(designSchema.shape)) {
       'What makes a piece appear while a level is played.',
       keyTable(spawnSchema, spawnsIn),
     );
+  if (key === 'players') {
+    const under = (name) => (design) =>
+      entriesIn(design, 'players').flatMap((player) => (player?.[name] === undefined ? [] : [player[name]]));
+    parts.push(
+      '## acts',
+      'What one entry of `acts` may hold instead of its seconds.',
+      keyTable(actSchema, (design) =>
+        under('acts')(design)
+          .flatMap((acts) => Object.values(acts))
+          .filter((act) => typeof act === 'object'),
+      ),
+      '## caution',
+      'When the player takes care, and what that changes.',
+      keyTable(cautionSchema, under('caution')),
+    );
+  }
   if (key === 'rules' || key === 'transitions') parts.push('The effects of `do`: [effects](effects.md).');
   pages.set(key, parts.join('\n\n'));
   sections.push(`| [\`${key}\`](${key}.md) | ${description} |`);

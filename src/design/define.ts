@@ -188,7 +188,11 @@ export interface DesignInput<Name extends Names, Used extends Names = Name> {
       readonly runs?: number;
       readonly patience?: Seconds;
       readonly learning?: number;
+      readonly paceLearning?: number;
+      readonly practice?: number;
       readonly spread?: number;
+      readonly paceSpread?: number;
+      readonly caution?: { readonly if: Condition; readonly pace?: number; readonly skill?: number };
       readonly quits?: number;
       readonly timing?: readonly [number, number];
       readonly thinks?: Seconds;

@@ -299,6 +299,15 @@ export interface Act {
   readonly takes: number;
 }
 
+/** While a condition holds, a player takes other time and has another chance to succeed. */
+export interface Caution {
+  readonly condition: Expression;
+  /** A factor on the time of attempts and from one press to the next. */
+  readonly pace: number;
+  /** Added to its skill, in logits. */
+  readonly skill: number;
+}
+
 export interface Player extends Named {
   /** In logits; an expression reads nothing but dials. */
   readonly skill: Computed;
@@ -309,8 +318,15 @@ export interface Player extends Named {
   readonly patience: number;
   /** What skill grows by from run to run: in its run r, skill is higher by this times the natural logarithm of r. */
   readonly learning: number;
+  /** What it becomes faster by: in its run r, its pace is divided by r to this power. */
+  readonly paceLearning: number;
+  /** What skill grows by within a run: after n attempts, it is higher by this times the natural logarithm of 1 + n. */
+  readonly practice: number;
   /** How much the skill of people who play like this differs from one to the next, in logits: the standard deviation. */
   readonly spread: number;
+  /** The same of the natural logarithm of their pace. */
+  readonly paceSpread: number;
+  readonly caution: Caution | undefined;
   /** The chance that it leaves after a run that is lost. */
   readonly quits: number;
   /** Factors on the time of an attempt; each attempt draws a time between them, on a grid of so many milliseconds. */

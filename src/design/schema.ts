@@ -431,6 +431,15 @@ export const actSchema = z.strictObject({
   takes: key(seconds, 'Seconds by which a press puts off what the player attends to.', 0),
 });
 
+export const cautionSchema = z.strictObject(
+  {
+    if: needed(condition, 'The player is careful while this holds, such as lives == 1.'),
+    pace: key(number(0.1, 10), 'A factor on its pace meanwhile: 1.4 takes longer, 0.8 hurries.', 1),
+    skill: key(number(-20, 20, ' (logits)'), 'What is added to its skill meanwhile.', 0),
+  },
+  { error: 'keys such as { if: lives == 1, pace: 1.4, skill: 0.5 }' },
+);
+
 export const playerSchema = z.strictObject({
   skill: key(
     z.union([number(-20, 20, ' (logits)'), z.string()], {
@@ -447,10 +456,29 @@ export const playerSchema = z.strictObject({
     'What practice adds: in its run r, its skill is higher by this times ln r, so that the odds of a success grow as a power of practice (Newell and Rosenbloom 1981).',
     0,
   ),
+  paceLearning: key(
+    number(0, 2),
+    'How much faster practice makes it: in its run r, its pace is divided by r to the power of this, the power law of practice (Newell and Rosenbloom 1981).',
+    0,
+  ),
+  practice: key(
+    number(0, 10, ' (logits)'),
+    'What practice within a run adds: after n attempts in the run, its skill is higher by this times ln (1 + n), up to the 1,000th. The next run begins without it.',
+    0,
+  ),
   spread: key(
     number(0, 10, ' (logits)'),
     'How much people of this kind differ in skill: each session is played by somebody else, whose skill is drawn from a normal distribution of this standard deviation around `skill`.',
     0,
+  ),
+  paceSpread: key(
+    number(0, 2),
+    'How much people of this kind differ in pace: the pace of whoever plays a session is drawn from a lognormal distribution around `pace`, with this standard deviation of its logarithm (van der Linden 2006).',
+    0,
+  ),
+  caution: key(
+    cautionSchema,
+    'When it plays with care, and what that changes, such as { if: lives == 1, pace: 1.4, skill: 0.5 }: slower and surer (Wickelgren 1977).',
   ),
   quits: key(
     number(0, 1),

@@ -114,6 +114,10 @@ export function usesOf(design: Design): Uses {
       computed(total);
     }
   }
+  for (const { acts, caution } of design.players) {
+    for (const { condition } of acts) note(read, condition);
+    note(read, caution?.condition);
+  }
   for (const { needs, outcomes, difficulty, takes, lasts, lead, returns } of design.pieces) {
     note(read, needs);
     for (const each of [difficulty, takes, lasts]) computed(each);

@@ -76,6 +76,8 @@ export class Accounting {
   constructor(
     private readonly form: Form,
     slots: Slots,
+    /** What else is done where a run begins. */
+    private readonly begins: Code = [],
   ) {
     this.#state = new State(form);
     this.#tables = tablesOf(form);
@@ -211,6 +213,7 @@ export class Accounting {
       set(this.#drySpell, 0),
       set(this.#row, 0),
       set(this.#streak, 0),
+      ...this.begins,
     ];
   }
 

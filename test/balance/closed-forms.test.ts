@@ -534,4 +534,75 @@ describe('what is measured is what the formula says', () => {
         chances.set((one + two) * 100, (chances.get((one + two) * 100) ?? 0) + 1 / 25);
     follows(column(design, 'duration'), chances);
   });
+
+  /** So many blossoms, one attempt at each, and the run is over; then another. */
+  const picking = (blossoms: number, player: object): object => ({
+    counters: { score: {} },
+    pieces: { blossom: { is: 'collectible', takes: 1 } },
+    levels: [{ place: { blossom: blossoms } }],
+    rules: [{ when: 'blossom.taken', do: [{ add: { score: 1 } }] }],
+    screens: { heath: { live: true }, over: { ending: 'over' } },
+    transitions: [
+      { from: 'heath', to: 'over', if: 'left.blossom == 0' },
+      { from: 'over', to: 'heath', when: 'input.again', fresh: 'run' },
+    ],
+    players: { one: player },
+  });
+
+  test('30. people who differ in pace: an attempt takes lognormal time', () => {
+    const paceSpread = 0.4;
+    const tenths = column(picking(1, { paceSpread }), 'duration').map((time) => Math.floor(time / 100));
+    const below = (tenth: number): number =>
+      jstat.normal.cdf(Math.log((tenth * 100 - 0.5) / 1000) / paceSpread, 0, 1);
+    follows(
+      tenths,
+      new Map(Array.from({ length: 60 }, (_, tenth) => [tenth, below(tenth + 1) - (tenth && below(tenth))])),
+    );
+  });
+
+  test('31. practice within a run: each attempt has the odds of the first times 1 + n to the power of it', () => {
+    const next = ([taken, tried]: [number, number]): [[number, number], number][] => {
+      const odds = Math.exp(-1) * (1 + tried) ** 0.8;
+      const chance = odds / (1 + odds);
+      return [
+        [[taken + 1, tried + 1], chance],
+        [[taken, tried + 1], 1 - chance],
+      ];
+    };
+    const expected = chain<[number, number]>([0, 0], 12, next, ([taken]) => taken);
+    // The second run begins without the practice of the first.
+    const scores = column(picking(12, { skill: -1, practice: 0.8, runs: 2 }), 'score');
+    for (const run of [0, 1])
+      follows(
+        scores.filter((_, at) => at % 2 === run),
+        expected,
+      );
+  });
+
+  test('32. practice of pace: run r takes the time of the first divided by r to the power of it', () => {
+    const times = column(picking(3, { paceLearning: 0.5, runs: 4 }), 'duration');
+    expect(times.slice(0, 4)).toEqual([3000, 3 * 707, 3 * 577, 1500]);
+    expect(new Set(times).size).toBe(4);
+  });
+
+  test('33. care: from the third success on, slower and surer', () => {
+    const player = { skill: -0.5, caution: { if: 'score >= 3', pace: 2, skill: 1.5 } };
+    const next = ([taken, tenths]: [number, number]): [[number, number], number][] => {
+      const isCareful = taken >= 3;
+      const chance = logistic(isCareful ? 1 : -0.5);
+      const then = tenths + (isCareful ? 20 : 10);
+      return [
+        [[taken + 1, then], chance],
+        [[taken, then], 1 - chance],
+      ];
+    };
+    follows(
+      column(picking(12, player), 'score'),
+      chain<[number, number]>([0, 0], 12, next, ([taken]) => taken),
+    );
+    follows(
+      column(picking(12, player), 'duration').map((time) => time / 100),
+      chain<[number, number]>([0, 0], 12, next, ([, tenths]) => tenths),
+    );
+  });
 });

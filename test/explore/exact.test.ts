@@ -72,6 +72,42 @@ players: { one: { skill: 0, patience: 6 } }
     expect(abandoned.least).toBeCloseTo((1 - p) ** 6, 9);
   });
 
+  test('of a player that improves within a run, and takes care, are what the chain of its attempts says', () => {
+    const { score, seconds, open } = solveText(`
+counters: { score: {} }
+pieces: { shell: { is: collectible, difficulty: 0.7, takes: 1 } }
+levels: [{ place: { shell: 3 } }]
+rules: [{ when: shell.taken, do: [{ add: { score: 1 } }] }]
+screens: { beach: { live: true }, over: { ending: won } }
+transitions: [{ from: beach, to: over, if: left.shell == 0 }]
+players: { one: { practice: 0.5, caution: { if: score == 1, pace: 3, skill: 2 } } }
+`);
+    const shares = [0, 0, 0, 0];
+    const bySeconds = new Map<number, number>();
+    for (let ways = 0; ways < 8; ways++) {
+      let [taken, chance, time] = [0, 1, 0];
+      for (let tried = 0; tried < 3; tried++) {
+        const isCareful = taken === 1;
+        const p = logistic(0.5 * Math.log(1 + tried) + (isCareful ? 2 : 0) - 0.7);
+        time += isCareful ? 3 : 1;
+        const succeeds = (ways >> tried) & 1;
+        chance *= succeeds ? p : 1 - p;
+        taken += succeeds;
+      }
+      shares[taken]! += chance;
+      bySeconds.set(time, (bySeconds.get(time) ?? 0) + chance);
+    }
+    expect(open).toBe(0);
+    expectShares(
+      score!.values,
+      shares.map((share, value) => [value, share]),
+    );
+    expectShares(
+      seconds!.values,
+      [...bySeconds].sort(([a], [b]) => a - b),
+    );
+  });
+
   test('of outcomes by weight and rules by chance are what the weights and chances say', () => {
     const { score, rules } = solveText(`
 counters: { score: {} }
@@ -219,9 +255,7 @@ players: { one: { skill: 0.2 } }
 
   test('a player of many people, and one that is not there, are refused with the reason', () => {
     const design = readDesign(tenShells(', crowd: { spread: 0.5 }'));
-    expect(() => solve(design, { player: 'crowd' })).toThrow(
-      'The people of crowd differ in skill (spread: 0.5)',
-    );
+    expect(() => solve(design, { player: 'crowd' })).toThrow('The people of crowd differ (spread: 0.5)');
     expect(() => solve(design, { player: 'two' })).toThrow('it has one, crowd');
   });
 });
@@ -230,8 +264,8 @@ players: { one: { skill: 0.2 } }
 function mustAgree(text: string, sessions: number, mostTurns: number): number {
   const design = readDesign(text);
   let agreed = 0;
-  for (const { name, spread, runs: most } of design.players) {
-    if (spread > 0) continue;
+  for (const { name, spread, paceSpread, runs: most } of design.players) {
+    if (spread > 0 || paceSpread > 0) continue;
     const solved = solve(design, { player: name, mostTurns });
     if (solved.open > 0) continue;
     agreed++;

@@ -109,6 +109,77 @@ describe('a world that simulated players play in', () => {
     );
   });
 
+  test('is played by people who differ, improve within a run, and take care', () => {
+    const design = (player: string) =>
+      readDesign(`
+counters: { score: {} }
+pieces: { shell: { is: collectible } }
+rules: [{ when: shell.taken, do: [{ add: { score: 1 } }] }]
+players: { one: { patience: 25, ${player} } }
+`);
+    /** Decides as often as the player can; the best choice takes a shell. */
+    const choices: { isBest: boolean; step: number }[] = [];
+    const beach: World = {
+      step: 50,
+      open: ({ report }) => {
+        let step = 0;
+        let decided = true;
+        return {
+          begin: () => {
+            step = 0;
+          },
+          appear: () => {},
+          clear: () => {},
+          advance: (input) => {
+            if (decided) choices.push({ isBest: input === 'best', step });
+            if (decided && input === 'best') {
+              report('shell.appeared');
+              report('shell.taken');
+            }
+            decided = false;
+            step++;
+          },
+          decide: () => {
+            decided = true;
+            return { best: 'best', others: ['other'] };
+          },
+        };
+      },
+    };
+    const logistic = (x: number): number => 1 / (1 + Math.exp(-x));
+    const played = (player: string) => {
+      choices.length = 0;
+      simulate(design(player), { sessions: 200, seed: 5, world: beach });
+      return choices;
+    };
+    const mean = (values: readonly boolean[]): number => values.filter(Boolean).length / values.length;
+    const nth = (n: number) => (_: unknown, at: number) => at % 100 === n;
+    const steady = played('skill: -1');
+    expect(steady.length).toBe(200 * 100);
+    expect(Math.abs(mean(steady.map(({ isBest }) => isBest)) - logistic(-1))).toBeLessThan(0.015);
+    const practised = played('skill: -1, practice: 1');
+    for (const at of [0, 9, 99]) {
+      const own = practised.filter(nth(at)).map(({ isBest }) => isBest);
+      const expected = logistic(-1 + Math.log(1 + at));
+      expect(Math.abs(mean(own) - expected)).toBeLessThan(4 * Math.sqrt((expected * (1 - expected)) / 200));
+    }
+    // From ten points on it decides half as often, and better.
+    const careful = played('skill: 0, caution: { if: score >= 10, pace: 2, skill: 20 }');
+    const late = careful.filter(({ step }) => step > 300);
+    expect(late.every(({ isBest }) => isBest)).toBe(true);
+    expect(late.length).toBeLessThan(0.6 * 200 * 40);
+    // Quick people decide more often than slow ones.
+    const paces = new Map<number, number>();
+    let session = -1;
+    for (const { step } of played('paceSpread: 0.5')) {
+      if (step === 0) session++;
+      paces.set(session, (paces.get(session) ?? 0) + 1);
+    }
+    expect(paces.size).toBe(200);
+    const counts = [...paces.values()];
+    expect(Math.max(...counts) / Math.min(...counts)).toBeGreaterThan(3);
+  });
+
   test('may be of the game’s own making', () => {
     const bush: World = {
       step: 500,

@@ -330,7 +330,17 @@ export const designText = fc
           runs: fc.constant(3),
           patience: fc.constant(25),
           learning: optional(fc.constantFrom(0.4, 2)),
+          paceLearning: optional(fc.constantFrom(0.3, 1)),
+          practice: optional(fc.constantFrom(0.3, 2)),
           spread: optional(fc.constantFrom(0.5, 3)),
+          paceSpread: optional(fc.constantFrom(0.2, 1)),
+          caution: optional(
+            fc.constantFrom(
+              { if: 'a >= 20', pace: 1.5, skill: 1 },
+              { if: 'a < 10 or present.red > 1', pace: 0.4 },
+              { if: 'a > 0', skill: -2 },
+            ),
+          ),
           quits: optional(fc.constantFrom(0.4, 1)),
           timing: optional(fc.constantFrom([0.5, 2], [1, 1.2], [0.7, 0.7])),
           thinks: optional(fc.constantFrom(0.3, 2)),

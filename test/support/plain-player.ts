@@ -14,7 +14,13 @@ import { SessionLog } from '../../src/measure/session-log.js';
 import type { Tally } from '../../src/measure/tally.js';
 import type { Decide, DecisionContext } from '../../src/players/drivers/decision-context.js';
 import type { Sent } from '../../src/players/drivers/play.js';
-import { normalDeviate, successChance, threshold } from '../../src/players/meeting/chance.js';
+import {
+  exponential,
+  logarithm,
+  normalDeviate,
+  successChance,
+  threshold,
+} from '../../src/players/meeting/chance.js';
 import type { Meeting } from '../../src/players/meeting/meeting.js';
 import { RunNotes } from './plain-run-notes.js';
 
@@ -27,7 +33,7 @@ abstract class Sitting {
   protected key: SessionKey = { low: 0, high: 0 };
   /** Of the session that is played, or was played last. */
   readonly log: SessionLog;
-  readonly #runs: RunNotes;
+  protected readonly runNotes: RunNotes;
   /** Session time at which the player, on a screen that is not live, sends an input. */
   #thinksUntil = 0;
   readonly #inputsAsked: number[];
@@ -46,20 +52,20 @@ abstract class Sitting {
     const probe: Probe = {
       ...watchesNothing,
       outcome: (event) => {
-        this.#runs.outcome(event);
+        this.runNotes.outcome(event);
         this.met(event);
       },
       rule: (rule) => {
-        this.#runs.rule(rule);
+        this.runNotes.rule(rule);
         this.fires(rule);
       },
       transition: (transition) => {
-        this.#runs.transition(transition);
+        this.runNotes.transition(transition);
         this.#thinksUntil = this.machine.cells[form.cells.now]! + meeting.player.thinks;
         this.begins(form.transitions[transition]!.fresh);
       },
       write: (counter, source, before, after) => {
-        this.#runs.write(counter, source, before, after);
+        this.runNotes.write(counter, source, before, after);
       },
       appeared: (piece) => this.appeared(piece),
       gone: (piece, isOldest) => this.gone(piece, isOldest === 1),
@@ -69,7 +75,7 @@ abstract class Sitting {
     const draws = (place: number, asked: number): number => draw(this.key, form.draws[place]!, asked);
     this.machine = new Machine(form, { draws, probe, makeBackend: backendOf(form, undefined, true), spawns });
     this.log = new SessionLog(form);
-    this.#runs = new RunNotes(form, this.machine.cells, this.log);
+    this.runNotes = new RunNotes(form, this.machine.cells, this.log);
   }
 
   /** A fresh start of a span (its index; -1: none) begins; pieces that it clears and places are told next. */
@@ -96,26 +102,26 @@ abstract class Sitting {
     this.isLeaving = false;
     this.reset();
     this.allCleared();
-    this.#runs.begin(session);
+    this.runNotes.begin(session);
     this.machine.begin();
     this.settle();
     const { patience, runs } = this.meeting.player;
-    while (this.#runs.ended < runs && !this.isLeaving && this.step(patience)) this.settle();
-    this.#runs.leave();
+    while (this.runNotes.ended < runs && !this.isLeaving && this.step(patience)) this.settle();
+    this.runNotes.leave();
     this.tally.count(this.log);
   }
 
   /** After an event, before the next. */
   protected settle(): void {
     this.noted();
-    if (this.#runs.ended < this.meeting.player.runs && !this.isLeaving) this.settled();
+    if (this.runNotes.ended < this.meeting.player.runs && !this.isLeaving) this.settled();
   }
 
   protected noted(): void {
-    this.#runs.settled();
+    this.runNotes.settled();
     const { runs, quits } = this.meeting.player;
-    if (!this.#runs.lost || this.#runs.ended >= runs) return;
-    this.#runs.lost = false;
+    if (!this.runNotes.lost || this.runNotes.ended >= runs) return;
+    this.runNotes.lost = false;
     if (quits > 0 && draw(this.key, this.meeting.quitDraw, this.#quitsAsked++) < Math.round(quits * 2 ** 32))
       this.isLeaving = true;
   }
@@ -190,7 +196,7 @@ abstract class Sitting {
 
   /** Runs that came to an ending. */
   protected get runsEnded(): number {
-    return this.#runs.ended;
+    return this.runNotes.ended;
   }
 
   #sendInput(inputs: readonly number[], at: number): void {
@@ -336,6 +342,8 @@ export class PlainPlayer extends Sitting {
   readonly #actDue: number[];
   /** By piece, tries that an event has given at it. */
   readonly #tries: number[];
+  /** The number of the condition under which the player takes care, or -1. */
+  readonly #careful: number;
   readonly #outcomesAsked: number[];
   readonly #leadsAsked: number[];
   readonly #timesAsked: number[];
@@ -369,6 +377,8 @@ export class PlainPlayer extends Sitting {
     );
     this.#actDue = form.acts.map(() => Number.POSITIVE_INFINITY);
     this.#tries = form.pieces.map(() => 0);
+    const { caution } = meeting.player;
+    this.#careful = caution === undefined ? -1 : this.#weights.add(form.lowerTerm(caution.condition));
     this.#hasStyle = meeting.weights.some((weight) => weight !== 1);
     this.#outcomesAsked = form.pieces.map(() => 0);
     this.#leadsAsked = form.pieces.map(() => 0);
@@ -379,8 +389,11 @@ export class PlainPlayer extends Sitting {
     this.#outcomesAsked.fill(0);
     this.#leadsAsked.fill(0);
     this.#timesAsked.fill(0);
-    this.meeting.actEvery.forEach((every, act) => {
-      this.#actDue[act] = every > 0 ? every : Number.POSITIVE_INFINITY;
+    const { player, paceDraw, actBase } = this.meeting;
+    // Nothing has begun that the player could take care of.
+    const own = player.pace * exponential(player.paceSpread * normalDeviate(draw(this.key, paceDraw, 0)));
+    actBase.forEach((every, act) => {
+      this.#actDue[act] = every > 0 ? Math.max(1, Math.round(every * own)) : Number.POSITIVE_INFINITY;
     });
   }
 
@@ -419,7 +432,7 @@ export class PlainPlayer extends Sitting {
 
   #act(act: number, at: number): void {
     this.machine.elapse(at);
-    this.#actDue[act]! += this.meeting.actEvery[act]!;
+    this.#actDue[act]! += Math.max(1, Math.round(this.meeting.actBase[act]! * this.#pace()));
     const { event } = this.form.acts[act]!;
     const screen = this.form.screens[this.machine.cells[this.form.cells.screen]!]!;
     const condition = this.#acts[act]!;
@@ -507,7 +520,12 @@ export class PlainPlayer extends Sitting {
     if (weighted !== undefined && !isSkilled) return this.#weighedOutcome(piece, drawn);
     const { skills, player } = this.meeting;
     const middle = skills[player.learning === 0 ? 0 : this.runsEnded]!;
-    const skill = middle + player.spread * normalDeviate(draw(this.key, this.meeting.personDraw, 0));
+    const { spread, practice, caution } = player;
+    let skill =
+      spread === 0 ? middle : middle + spread * normalDeviate(draw(this.key, this.meeting.personDraw, 0));
+    if (practice !== 0) skill += practice * logarithm(Math.min(this.runNotes.tried, 1000) + 1);
+    this.runNotes.tried++;
+    if (caution !== undefined && this.#isCareful()) skill += caution.skill;
     const { difficulty } = this.form.design.pieces[piece]!;
     const asked = typeof difficulty === 'number' ? difficulty : this.#computed[piece]!.difficulty();
     const held = Number.isNaN(asked) ? 0 : Math.min(20, Math.max(-20, asked));
@@ -671,7 +689,8 @@ export class PlainPlayer extends Sitting {
     this.#attempted = piece;
     const { takes } = this.form.design.pieces[piece]!;
     const milliseconds = typeof takes === 'number' ? takes : this.#held(this.#computed[piece]!.takes());
-    const { pace, timing } = this.meeting.player;
+    const { timing } = this.meeting.player;
+    const pace = this.#pace();
     const times = (factor: number): number => Math.max(1, Math.round(milliseconds * pace * factor));
     let time = times(timing.least);
     if (timing.least !== 1 || timing.most !== 1) {
@@ -680,6 +699,19 @@ export class PlainPlayer extends Sitting {
       time += timing.grid * Math.floor((drawn * steps) / 2 ** 32);
     }
     this.#attemptDue = this.machine.cells[this.form.cells.live]! + time;
+  }
+
+  /** A factor on the time of what the player begins now, careful or not. */
+  #pace(): number {
+    const { pace, paceLearning, paceSpread, caution } = this.meeting.player;
+    let own = paceLearning === 0 ? pace : pace * exponential(-paceLearning * logarithm(this.runsEnded + 1));
+    if (paceSpread > 0)
+      own *= exponential(paceSpread * normalDeviate(draw(this.key, this.meeting.paceDraw, 0)));
+    return caution !== undefined && this.#isCareful() ? own * caution.pace : own;
+  }
+
+  #isCareful(): boolean {
+    return this.#weights.value(this.#careful) !== 0;
   }
 
   protected override appeared(piece: number): void {

@@ -17,6 +17,8 @@ export class RunNotes {
   ended = 0;
   /** Whether one of them was lost since somebody looked. */
   lost = false;
+  /** Attempts that skill has decided, of this run. */
+  tried = 0;
   #isRunning = false;
   #began = 0;
   #level = 0;
@@ -153,6 +155,7 @@ export class RunNotes {
 
   #start(): void {
     this.#isRunning = true;
+    this.tried = 0;
     this.#began = this.cells[this.form.cells.now]!;
     this.#level = 0;
     this.#visited.fill(0);

@@ -12,7 +12,11 @@ const defaultPatience = 600_000;
 
 const fields = {
   learning: 0,
+  paceLearning: 0,
+  practice: 0,
   spread: 0,
+  paceSpread: 0,
+  caution: undefined,
   quits: 0,
   timing: { least: 1, most: 1, grid: 100 },
   thinks: 1000,
@@ -50,7 +54,11 @@ export function readPlayers(
         patience: seconds('patience'),
         thinks: seconds('thinks'),
         learning: entry?.learning ?? 0,
+        paceLearning: entry?.paceLearning ?? 0,
+        practice: entry?.practice ?? 0,
         spread: entry?.spread ?? 0,
+        paceSpread: entry?.paceSpread ?? 0,
+        caution: readCaution(reading, entry?.caution, scope, [...path, 'caution']),
         quits: entry?.quits ?? 0,
         timing: readTiming(reading, entry?.timing, grid, [...path, 'timing']),
         style: readStyle(reading, entry?.style ?? {}, pieces, [...path, 'style']),
@@ -75,6 +83,18 @@ function readTiming(
   const [least, most] = timing;
   if (least > most) reading.fail('bad-order', { what: 'timing', from: least, to: most }, path);
   return { least, most, grid };
+}
+
+function readCaution(
+  reading: Reading,
+  written: z.output<typeof playerSchema>['caution'],
+  scope: Scope,
+  path: Path,
+): Player['caution'] {
+  if (written === undefined) return undefined;
+  const { if: condition, pace = 1, skill = 0 } = written;
+  const read = reading.expression(condition, scope, 'truth value', [...path, 'if']);
+  return read && { condition: read, pace, skill };
 }
 
 /** A player is the same person on every level, so that its skill reads dials alone. */

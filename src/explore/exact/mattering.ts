@@ -64,6 +64,7 @@ function termsOutsideEffects(form: Form): Term[] {
     ...form.rules.map(({ condition }) => condition),
     ...form.transitions.flatMap(({ condition, wait }) => [condition, wait]),
     ...form.acts.map(({ condition }) => condition),
+    ...form.design.players.map(({ caution }) => caution && form.lowerTerm(caution.condition)),
     ...form.pieces.flatMap(({ computed, weighted }) => [
       computed.difficulty,
       computed.takes,

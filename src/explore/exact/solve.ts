@@ -3,7 +3,7 @@ import { UsageError } from '../../design/problems/problem.js';
 import type { Form } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import type { BackendName } from '../../engine/run/backend.js';
-import { meetingOf } from '../../players/meeting/meeting.js';
+import { meetingOf, peopleDiffer } from '../../players/meeting/meeting.js';
 import { playerNamed } from '../../players/player-named.js';
 import { neverOver } from '../search/limits.js';
 import { Frontier } from './frontier.js';
@@ -85,9 +85,9 @@ export function playerToSolve(
   { player: name, runs }: Pick<SolveOptions, 'player' | 'runs'>,
 ): Player {
   const player = playerNamed(design, name);
-  if (player.spread > 0)
+  if (peopleDiffer(player))
     throw new UsageError(
-      `The people of ${name} differ in skill (spread: ${player.spread}), so their sessions cannot be worked out exactly; simulate them, or leave out spread.`,
+      `The people of ${name} differ (${player.spread > 0 ? `spread: ${player.spread}` : `paceSpread: ${player.paceSpread}`}), so their sessions cannot be worked out exactly; simulate them, or leave out spread and paceSpread.`,
     );
   return runs === undefined ? player : { ...player, runs };
 }

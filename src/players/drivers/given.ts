@@ -1,19 +1,25 @@
 import type { Area } from '../../engine/program/build/slots.js';
 import type { DrawForm, Form } from '../../engine/program/form.js';
-import type { Meeting } from '../meeting/meeting.js';
+import type { Meeting, Person } from '../meeting/meeting.js';
+
+/** What a program is given of whoever plays a session. */
+export const givenOfPerson = ({ skills, thresholds, paces, attempts, attemptSteps, actEvery }: Person) => ({
+  skills: Float64Array.from(skills),
+  thresholds: Float64Array.from(thresholds),
+  paces: Float64Array.from(paces),
+  attempts: Int32Array.from(attempts),
+  attemptSteps: Int32Array.from(attemptSteps),
+  actEvery: Int32Array.from(actEvery),
+});
 
 /** What a program is given of the player that plays. */
 export function givenOf(meeting: Meeting) {
-  const { player, skills, thresholds, attempts, attemptSteps, weights, actEvery, actTakes, inputs } = meeting;
+  const { weights, practised, actTakes, inputs } = meeting;
   const many = inputs.map((events) => events.length);
   return {
-    thresholds: Float64Array.from(thresholds),
-    attempts: Int32Array.from(attempts),
-    attemptSteps: Int32Array.from(attemptSteps),
+    ...givenOfPerson(meeting),
     weights: Float64Array.from(weights),
-    skills: Float64Array.from(skills),
-    ownPace: Float64Array.of(player.pace),
-    actEvery: Int32Array.from(actEvery),
+    practised: Float64Array.from(practised),
     actTakes: Int32Array.from(actTakes),
     inputFirst: Int32Array.from(many, (_, screen) =>
       many.slice(0, screen).reduce((sum, each) => sum + each, 0),
@@ -26,7 +32,7 @@ export function givenOf(meeting: Meeting) {
 /** Puts what a program is given where it looks for it. */
 export function putGiven(
   areas: readonly Area[],
-  given: ReturnType<typeof givenOf>,
+  given: Partial<ReturnType<typeof givenOf>>,
   memory: Float64Array,
 ): void {
   for (const { name, base } of areas) {

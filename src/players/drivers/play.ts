@@ -6,10 +6,10 @@ import { draw, type SessionKey, sessionKey } from '../../engine/run/draw.js';
 import { Host } from '../../engine/run/host.js';
 import { SessionLog } from '../../measure/session-log.js';
 import type { Tally } from '../../measure/tally.js';
-import { type Meeting, type Person, personOf } from '../meeting/meeting.js';
+import { type Meeting, peopleDiffer, personOf } from '../meeting/meeting.js';
 import { type Abilities, abilitiesOf } from '../meeting/meeting-program.js';
 import { Deciding } from './deciding.js';
-import { drawsOf, givenOf, putGiven } from './given.js';
+import { drawsOf, givenOf, givenOfPerson, putGiven } from './given.js';
 import { playProgram } from './play-program.js';
 import { printedPlay } from './printed-play.js';
 
@@ -39,15 +39,15 @@ export class Play {
       told: sent !== undefined,
       steps: false,
     };
-    const { runs, patience, thinks, spread } = meeting.player;
-    const differs = spread > 0;
+    const { runs, patience, thinks } = meeting.player;
+    const differs = peopleDiffer(meeting.player);
     if (chooseBackend(backend) === 'printed' && !can.decide && !can.told) {
       const given = givenOf(meeting);
       const playing = printedPlay(form, meeting, can, given.inputEvents.length);
       this.log = new SessionLog(form);
       this.#run = (key) => {
-        if (differs) takePerson(personOf(meeting, key), given.skills, given.thresholds);
-        playing()(key.low, key.high, this.log, given, runs, patience, thinks);
+        const own = differs ? { ...given, ...givenOfPerson(personOf(meeting, key)) } : given;
+        playing()(key.low, key.high, this.log, own, runs, patience, thinks);
       };
       this.#now = () => this.log.duration;
       return;
@@ -71,11 +71,6 @@ export class Play {
   }
 }
 
-function takePerson(person: Person, skills: Float64Array, thresholds: Float64Array): void {
-  skills.set(person.skills);
-  thresholds.set(person.thresholds);
-}
-
 interface InterpretedPlay {
   readonly log: SessionLog;
   readonly memory: Float64Array;
@@ -94,8 +89,6 @@ function interpretedPlay(
   const memory = new Float64Array(memoryOf(program));
   const log = new SessionLog(form, (name) => cellsOf(accounting.log[name], memory));
   putGiven(areas, given, memory);
-  const columnOf = (name: 'skills' | 'thresholds'): Float64Array =>
-    cellsOf(areas.find((area) => area.name === name)!, memory);
   let key: SessionKey = { low: 0, high: 0 };
   const draws = drawsOf(form, meeting);
   const host = new Host(form, () => 0);
@@ -113,8 +106,7 @@ function interpretedPlay(
     memory,
     run(ofSession, mostRuns, patience, thinks) {
       key = ofSession;
-      if (meeting.player.spread > 0)
-        takePerson(personOf(meeting, key), columnOf('skills'), columnOf('thresholds'));
+      if (peopleDiffer(meeting.player)) putGiven(areas, givenOfPerson(personOf(meeting, key)), memory);
       memory.fill(0, 0, form.cells.size);
       memory.fill(0, program.asked, program.asked + draws.length);
       play!(mostRuns, patience, thinks);

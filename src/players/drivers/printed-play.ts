@@ -40,8 +40,17 @@ const mostWrittenOut = 16;
 /** Sessions of a form and player as one function of its own, whose state is local variables and small arrays. */
 export function printedPlay(form: Form, meeting: Meeting, can: Abilities, inputs: number): () => PlaySession {
   // What the code of a player reads of it, other than what it is given.
-  const { timing, quits } = meeting.player;
-  const key = JSON.stringify([can.choose, can.learn, timing, quits]);
+  const { timing, quits, practice, paceLearning, caution } = meeting.player;
+  const key = JSON.stringify([
+    can.choose,
+    can.learn,
+    timing,
+    quits,
+    practice !== 0,
+    paceLearning !== 0,
+    caution,
+    can.hasten && meeting.actBase,
+  ]);
   const ofForm = madeForForm.get(form) ?? new Map<string, Made>();
   madeForForm.set(form, ofForm);
   const made = ofForm.get(key) ?? makePlay(form, meeting, can, inputs);

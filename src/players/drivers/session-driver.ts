@@ -1,4 +1,4 @@
-import { type FunctionCode, tell } from '../../engine/compile/representation.js';
+import { type FunctionCode, set, tell } from '../../engine/compile/representation.js';
 import { together } from '../../engine/program/build/build.js';
 import { machineCells } from '../../engine/program/build/machine-cells.js';
 import { sessionProgram } from '../../engine/program/build/session-program.js';
@@ -27,7 +27,8 @@ const programs = new WeakMap<Form, ReturnType<typeof notedProgram>>();
 /** The program of a session that keeps account of its runs and tells what appears and goes. */
 function notedProgram(form: Form) {
   const slots = new Slots(machineCells(form).size);
-  const accounting = new Accounting(form, slots);
+  const tried = slots.one('tried');
+  const accounting = new Accounting(form, slots, [set(tried, 0)]);
   const listener = together(accounting.listener, {
     transition: (taken) => [tell('probe.transition', taken)],
     appeared: (piece) => [tell('probe.appeared', piece)],
@@ -40,7 +41,7 @@ function notedProgram(form: Form) {
     ['settled', { parameters: [], body: accounting.settled() }],
     ['leave', { parameters: [], body: accounting.leave() }],
   ]);
-  return { program: sessionProgram(form, listener, { slots: slots.size, functions }), accounting };
+  return { program: sessionProgram(form, listener, { slots: slots.size, functions }), accounting, tried };
 }
 
 /**
@@ -55,6 +56,7 @@ export abstract class SessionDriver {
   #backend!: NotedBackend;
   readonly #ended: number;
   readonly #lost: number;
+  readonly #tried: number;
   #quitsAsked = 0;
   /** Session time at which the player, on a screen that is not live, sends an input. */
   #thinksUntil = 0;
@@ -68,8 +70,9 @@ export abstract class SessionDriver {
     spawns = true,
   ) {
     this.#inputsAsked = form.screens.map(() => 0);
-    const { program, accounting } = programs.get(form) ?? notedProgram(form);
-    programs.set(form, { program, accounting });
+    const noted = programs.get(form) ?? notedProgram(form);
+    programs.set(form, noted);
+    const { program, accounting } = noted;
     const probe: Probe = {
       ...watchesNothing,
       transition: (transition) => {
@@ -99,6 +102,7 @@ export abstract class SessionDriver {
     this.log = new SessionLog(form, (name) => cellsOf(accounting.log[name], this.#backend.cells));
     this.#ended = accounting.ended.slot;
     this.#lost = accounting.lost.slot;
+    this.#tried = noted.tried.slot;
   }
 
   /** A fresh start of a span (its index; -1: none) begins; pieces that it clears and places are told next. */
@@ -170,6 +174,15 @@ export abstract class SessionDriver {
     this.machine.elapse(at);
     this.sent?.(event, at, beforeWaits, true);
     return this.machine.send(event);
+  }
+
+  /** What practice in this run has added to skill, with what is tried now counted for the next time. */
+  protected practise(): number {
+    const { practised } = this.meeting;
+    const { cells } = this.#backend;
+    const tried = cells[this.#tried]!;
+    cells[this.#tried] = Math.min(tried + 1, practised.length - 1);
+    return practised[tried] ?? 0;
   }
 
   /** Runs that came to an ending. */

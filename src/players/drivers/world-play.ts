@@ -4,9 +4,10 @@ import { courseOf } from '../../engine/program/course.js';
 import type { Form } from '../../engine/program/form.js';
 import { piecesOf } from '../../engine/program/pieces.js';
 import { choose, draw, placeKey } from '../../engine/run/draw.js';
+import { Evaluator } from '../../engine/run/evaluator.js';
 import type { Tally } from '../../measure/tally.js';
 import { successChance, threshold } from '../meeting/chance.js';
-import { type Meeting, personOf } from '../meeting/meeting.js';
+import { type Meeting, type Person, personOf } from '../meeting/meeting.js';
 import { type Decision, type World, type WorldScene, type WorldStage, worldKey } from '../worlds/world.js';
 import { type SentLine, worldFault } from '../worlds/world-fault.js';
 import type { Sent } from './play.js';
@@ -25,11 +26,11 @@ const decisionKey = placeKey('decision');
 export class WorldPlay extends SessionDriver {
   readonly #world: World;
   readonly #scene: WorldScene;
-  readonly #reaction: number;
   #asked = 0;
   #decided = 0;
   /** Of whoever plays this session. */
-  #skills: readonly number[] = [];
+  #person: Person;
+  readonly #evaluator: Evaluator;
   #input = '';
   /** Live times of the next step of the world and of the next decision. */
   #stepsAt = 0;
@@ -55,7 +56,9 @@ export class WorldPlay extends SessionDriver {
     });
     this.#lines = lines;
     this.#world = world;
-    this.#reaction = Math.max(1, Math.round(reactionTime * meeting.player.pace));
+    this.#person = meeting;
+    this.#evaluator = new Evaluator(form, this.machine.cells);
+    if (meeting.careful !== undefined) this.#evaluator.add(meeting.careful);
     this.#scene = openScene(world, {
       pieces: piecesOf(form, (index) => this.machine.value(index)),
       course: () => courseOf(form, this.machine.cells),
@@ -91,7 +94,7 @@ export class WorldPlay extends SessionDriver {
     this.#input = '';
     this.#stepsAt = this.#world.step;
     this.#decidesAt = 0;
-    this.#skills = personOf(this.meeting, this.key).skills;
+    this.#person = personOf(this.meeting, this.key);
   }
 
   protected override begins(span: number): void {
@@ -143,11 +146,17 @@ export class WorldPlay extends SessionDriver {
 
   #decide(): void {
     const { best, others, difficulty = 0 } = mustBeDecision(this.#scene.decide());
-    const skills = this.#skills;
-    const chance = threshold(successChance(skills[Math.min(this.runsEnded, skills.length - 1)]!, difficulty));
+    const { caution } = this.meeting.player;
+    const care = caution !== undefined && this.#evaluator.value(0) === 1 ? caution : undefined;
+    const inRun = (values: readonly number[]): number => values[Math.min(this.runsEnded, values.length - 1)]!;
     const ask = (): number => draw(this.key, decisionKey, this.#decided++);
-    this.#input = others.length === 0 || ask() < chance ? best : others[choose(ask(), others.length)]!;
-    this.#decidesAt = this.#stepsAt + this.#reaction;
+    const isBest = (): boolean => {
+      const skill = inRun(this.#person.skills) + this.practise() + (care?.skill ?? 0);
+      return ask() < threshold(successChance(skill, difficulty));
+    };
+    this.#input = others.length === 0 || isBest() ? best : others[choose(ask(), others.length)]!;
+    const reaction = reactionTime * inRun(this.#person.paces) * (care?.pace ?? 1);
+    this.#decidesAt = this.#stepsAt + Math.max(1, Math.round(reaction));
   }
 }
 

@@ -55,7 +55,7 @@ import { footprintsOf, takesSome } from '../../engine/program/footprints.js';
 import type { ComputedMeeting, IntervalForm } from '../../engine/program/form.js';
 import { computedThreshold } from './chance-program.js';
 import { DueQueue } from './due-queue.js';
-import type { Meeting } from './meeting.js';
+import { longestTime, type Meeting, mostPractised } from './meeting.js';
 
 /** What players of a design do beyond meeting what has been there longest, with a skill that stays; else the program goes without it. */
 export interface Abilities {
@@ -66,6 +66,9 @@ export interface Abilities {
   /** Whether attempts vary in how long they take, and whether the player may leave after a run that is lost. */
   readonly vary: boolean;
   readonly quit: boolean;
+  /** Whether its pace changes from run to run, or within one; and whether its skill changes within one. */
+  readonly hasten: boolean;
+  readonly adapt: boolean;
   /** Whether the host hears of every event that the player sends. */
   readonly told: boolean;
   /** Whether the host goes through a session one turn at a time, and hears how each draw is told apart. */
@@ -76,11 +79,13 @@ export interface Abilities {
 export const abilitiesOf = ({
   player,
   weights,
-}: Meeting): Pick<Abilities, 'choose' | 'learn' | 'vary' | 'quit'> => ({
+}: Meeting): Pick<Abilities, 'choose' | 'learn' | 'vary' | 'quit' | 'hasten' | 'adapt'> => ({
   choose: weights.some((weight) => weight !== 1),
   learn: player.learning !== 0,
   vary: player.timing.least !== 1 || player.timing.most !== 1,
   quit: player.quits > 0,
+  hasten: player.paceLearning !== 0 || (player.caution?.pace ?? 1) !== 1,
+  adapt: player.practice !== 0 || (player.caution?.skill ?? 0) !== 0,
 });
 
 /** In place of an event that nothing on the screen hears, so that the rules need not be run. */
@@ -129,9 +134,11 @@ export class MeetingProgram {
   readonly attempts: Area;
   readonly attemptSteps: Area;
   readonly weights: Area;
-  /** By run; and what attempts take longer: for what is worked out on the way. */
+  /** By run, where they change: for what is worked out on the way. */
   readonly skills: Area;
-  readonly ownPace: Area;
+  readonly paces: Area;
+  /** By attempts of the run so far, what is added to skill. */
+  readonly practised: Area;
   readonly #draws: ReturnType<typeof meetingDraws>;
   /** What the program is built from; it listens to this, and so comes later. */
   build!: Build;
@@ -142,6 +149,8 @@ export class MeetingProgram {
     private readonly meeting: Meeting,
     private readonly can: Abilities,
     private readonly ended: Slot,
+    /** Attempts of the run so far that skill has decided. */
+    private readonly tried: Slot,
   ) {
     const pieces = form.pieces.length;
     this.arriving = new DueQueue('arriving', slots);
@@ -159,7 +168,8 @@ export class MeetingProgram {
     this.attempts = slots.area('attempts', pieces, true);
     this.attemptSteps = slots.area('attemptSteps', pieces, true);
     this.skills = slots.area('skills', meeting.skills.length, true);
-    this.ownPace = slots.area('ownPace', 1, true);
+    this.paces = slots.area('paces', meeting.paces.length, true);
+    this.practised = slots.area('practised', meeting.practised.length, true);
     this.weights = slots.area('weights', pieces, true);
     this.#draws = meetingDraws(form);
     this.#tries = new Map(
@@ -207,7 +217,7 @@ export class MeetingProgram {
     const holds = condition === undefined ? truth(true) : term(build, condition);
     const puts = when(isAtLeast(this.attempted, 0), [add(this.attemptDue, this.#actTakes.at(act))]);
     return [
-      add(this.actDue[act]!, this.#actEvery.at(act)),
+      add(this.actDue[act]!, this.#actPeriod(act)),
       ...when(and(isHeard, holds), [
         ...puts,
         ...this.#gives(event),
@@ -216,6 +226,13 @@ export class MeetingProgram {
         repeat(playing),
       ]),
     ];
+  }
+
+  /** Milliseconds from a press to the next. */
+  #actPeriod(act: number): Value {
+    if (!this.can.hasten) return this.#actEvery.at(act);
+    const every = this.meeting.actBase[act]!;
+    return every === 0 ? constant(0) : timeAt(constant(every), this.#pace);
   }
 
   /** What an act, or what it led to, tries for: the one there longest, at a chance of skill. What fails is no outcome. */
@@ -458,15 +475,45 @@ export class MeetingProgram {
       return plus(from, binary('*', constant(grid), oneOf(draws, steps)));
     };
     const usual = vary(this.attempts.at(this.attempted), this.attemptSteps.at(this.attempted));
-    return this.#computed(piece, usual, ({ takes }) => {
-      if (takes === undefined) return undefined;
-      const whole = binary('*', milliseconds(this.build, term(this.build, takes)), this.ownPace.at(0));
-      const times = (factor: number): Value =>
-        call('max', 1, call('round', factor === 1 ? whole : binary('*', whole, constant(factor))));
+    return this.#computed(piece, usual, ({ takes }, index) => {
+      if (takes === undefined && !this.can.hasten) return undefined;
+      const usually =
+        takes === undefined
+          ? constant(this.meeting.takes[index]!)
+          : milliseconds(this.build, term(this.build, takes));
+      const whole = binary('*', usually, this.#pace);
+      const times = (factor: number): Value => timeAt(whole, constant(factor));
       if (!this.can.vary) return times(1);
       const steps = plus(call('floor', binary('/', minus(times(most), times(least)), constant(grid))), 1);
       return vary(times(least), steps);
     });
+  }
+
+  /** A factor on the time that the player takes now. */
+  get #pace(): Value {
+    const { caution, paceLearning } = this.meeting.player;
+    const own = this.paces.at(paceLearning === 0 ? 0 : this.ended);
+    if ((caution?.pace ?? 1) === 1) return own;
+    return choose(this.#isCareful, binary('*', own, constant(caution!.pace)), own);
+  }
+
+  /** The player's skill now, in logits. */
+  #skill(run: Value): Value {
+    const { caution, practice } = this.meeting.player;
+    const own = this.skills.at(run);
+    const practised = practice === 0 ? own : plus(own, this.practised.at(this.tried));
+    if ((caution?.skill ?? 0) === 0) return practised;
+    return choose(this.#isCareful, plus(practised, constant(caution!.skill)), practised);
+  }
+
+  get #isCareful(): Value {
+    return term(this.build, this.meeting.careful!);
+  }
+
+  /** Counts an attempt that skill decides, as long as practice adds to it. */
+  get #practises(): Code {
+    if (this.meeting.player.practice === 0) return [];
+    return when(isLess(this.tried, mostPractised), [add(this.tried, 1)]);
   }
 
   /** Whether the player leaves after a run that it has lost. */
@@ -478,22 +525,22 @@ export class MeetingProgram {
   #threshold(piece: Value): Value {
     const run = this.can.learn ? this.ended : constant(0);
     const index = this.can.learn ? plus(binary('*', run, constant(this.form.pieces.length)), piece) : piece;
-    return this.#computed(
-      piece,
-      this.thresholds.at(index),
-      ({ difficulty }) =>
-        difficulty && computedThreshold(this.build, this.skills.at(run), term(this.build, difficulty)),
-    );
+    return this.#computed(piece, this.thresholds.at(index), ({ difficulty }, index) => {
+      if (difficulty === undefined && !this.can.adapt) return undefined;
+      const held =
+        difficulty === undefined ? constant(this.meeting.difficulties[index]!) : term(this.build, difficulty);
+      return computedThreshold(this.build, this.#skill(run), held);
+    });
   }
 
   /** What is computed of a piece, where it is; `piece` is its number, known or not. */
   #computed(
     piece: Value,
     otherwise: Value,
-    valueIn: (computed: ComputedMeeting) => Value | undefined,
+    valueIn: (computed: ComputedMeeting, piece: number) => Value | undefined,
   ): Value {
     return this.form.pieces.reduceRight((others, { computed }, index) => {
-      const value = valueIn(computed);
+      const value = valueIn(computed, index);
       return value === undefined ? others : choose(isEqual(piece, index), value, others);
     }, otherwise);
   }
@@ -701,12 +748,13 @@ export class MeetingProgram {
     const takesMore = isAllAtOnce ? isMore(hits, 1) : truth(false);
     // Where it is known how a piece ends, what follows is written out by itself for success and failure.
     if (isWeighed.op === 'truth' && !isWeighed.value && takesMore.op === 'truth' && !takesMore.value)
-      return when(isSuccess, ends(success), ends(failure));
+      return when(isSuccess, [...this.#practises, ...ends(success)], [...this.#practises, ...ends(failure)]);
     const [event, left] = [local('outcome'), local('left')];
     const one = (): Code => [
       ...when(isWeighed, when(fails, weighed(this.build, piece, draws, event), [assign(event, success)]), [
         assign(event, choose(isSuccess, success, failure)),
       ]),
+      ...when(not(isEqual(weighs, 1)), this.#practises),
     ];
     const more = loopWhile(and(isMore(get(left), 1), isEqual(get(event), success)), [
       ...one(),
@@ -728,6 +776,12 @@ export class MeetingProgram {
     return select(piece, cases);
   }
 }
+
+/** Milliseconds that something takes at a pace. */
+const timeAt = (takes: Value, pace: Value): Value => {
+  const time = pace.op === 'constant' && pace.value === 1 ? takes : binary('*', takes, pace);
+  return call('min', longestTime, call('max', 1, call('round', time)));
+};
 
 function loopWhile(test: Value, body: Code): Code {
   const looping = label('looping');

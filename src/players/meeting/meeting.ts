@@ -1,10 +1,10 @@
 import type { ComputedInterval, Dial, Interval, Player } from '../../design/model.js';
-import type { DrawForm, Form } from '../../engine/program/form.js';
+import type { DrawForm, Form, Term } from '../../engine/program/form.js';
 import { fromDials } from '../../engine/program/lower/lower-expression.js';
 import { actKey } from '../../engine/program/lower/lower-things.js';
 import { draw, placeKey, type SessionKey } from '../../engine/run/draw.js';
 import type { Decide } from '../drivers/decision-context.js';
-import { hardest, logarithm, normalDeviate, successChance, threshold } from './chance.js';
+import { exponential, hardest, logarithm, normalDeviate, successChance, threshold } from './chance.js';
 
 /** How one player meets the pieces of one design; a list holds one entry for each piece unless it says otherwise. */
 export interface Meeting {
@@ -14,15 +14,24 @@ export interface Meeting {
   readonly decide: Decide | undefined;
   /** In logits; for a player that learns, of each of its runs. */
   readonly skills: readonly number[];
+  /** Factors on the time of an attempt; for a player that practice makes faster, of each of its runs. */
+  readonly paces: readonly number[];
+  /** What is added to its skill after so many attempts of a run; empty where nothing is. */
+  readonly practised: readonly number[];
+  /** When the player takes care. */
+  readonly careful: Term | undefined;
   /** Of each piece, in logits; undefined where it is computed. */
   readonly difficulties: readonly (number | undefined)[];
-  /** Decides who plays a session, where people differ. */
+  /** Decide who plays a session, where people differ. */
   readonly personDraw: DrawForm;
+  readonly paceDraw: DrawForm;
   /** A draw below it succeeds: for each piece, and for a player that learns for each piece of each of its runs. 0: it is computed. */
   readonly thresholds: readonly number[];
   /** How much each is sought; 0: it is left alone. */
   readonly weights: readonly number[];
-  /** Milliseconds that one attempt takes this player, the least of them where they vary; 0: it is computed. */
+  /** Milliseconds that one attempt takes a player of pace 1; 0: it is computed. */
+  readonly takes: readonly number[];
+  /** The same for this player, the least of them where they vary; for one whose pace stays. */
   readonly attempts: readonly number[];
   /** How many times an attempt can take, a step of the grid apart; 1 where they do not vary. */
   readonly attemptSteps: readonly number[];
@@ -32,6 +41,8 @@ export interface Meeting {
   readonly quitDraw: DrawForm;
   /** By the acts of the form: milliseconds from one press to the next, 0: it is not one of this player's; and by which a press puts off. */
   readonly actEvery: readonly number[];
+  /** The first of them for a player of pace 1. */
+  readonly actBase: readonly number[];
   readonly actTakes: readonly number[];
   /** Milliseconds until it is missed; Infinity: never, or it is computed. */
   readonly lasts: readonly number[];
@@ -86,52 +97,91 @@ const thresholdsOf = (
   );
 
 /** Who plays one session. */
-export type Person = Pick<Meeting, 'skills' | 'thresholds'>;
+export type Person = Pick<
+  Meeting,
+  'skills' | 'thresholds' | 'paces' | 'attempts' | 'attemptSteps' | 'actEvery'
+>;
 
-/** The person who plays a session: of a player whose people differ, one whose skill is drawn around its own. */
+/** Whether each session of a player is played by somebody else. */
+export const peopleDiffer = ({ spread, paceSpread }: Player): boolean => spread > 0 || paceSpread > 0;
+
+/** The person who plays a session: of a player whose people differ, one whose skill and pace are drawn around its own. */
 export function personOf(meeting: Meeting, key: SessionKey): Person {
-  const { player, skills, difficulties, personDraw } = meeting;
-  if (player.spread === 0) return meeting;
-  const by = player.spread * normalDeviate(draw(key, personDraw, 0));
-  const own = skills.map((skill) => skill + by);
-  return { skills: own, thresholds: thresholdsOf(own, difficulties) };
+  const { player, personDraw, paceDraw } = meeting;
+  if (!peopleDiffer(player)) return meeting;
+  const bySkill = player.spread * normalDeviate(draw(key, personDraw, 0));
+  const byPace = exponential(player.paceSpread * normalDeviate(draw(key, paceDraw, 0)));
+  const skills = meeting.skills.map((skill) => skill + bySkill);
+  const paces = meeting.paces.map((pace) => pace * byPace);
+  return { skills, paces, ...heldOf(meeting, skills, paces) };
 }
 
-/** Milliseconds of an attempt, as short or as long as it can be. */
-const attemptTime = ({ pace, timing }: Player, takes: number, end: 'least' | 'most'): number =>
-  Math.max(1, Math.round(takes * pace * timing[end]));
+/** The power law of practice (Newell and Rosenbloom 1981), on the time that something takes. */
+const pacesOf = ({ pace, paceLearning, runs }: Player): number[] =>
+  paceLearning === 0
+    ? [pace]
+    : Array.from({ length: runs }, (_, run) => pace * exponential(-paceLearning * logarithm(run + 1)));
+
+/** Attempts of a run after which practice adds nothing more to skill. */
+export const mostPractised = 1000;
+
+/** Milliseconds: longer than any session, so that what takes longer still never ends either. */
+export const longestTime = 500_000_000;
+
+/** Milliseconds that something takes at a pace. */
+const timeAt = (takes: number, pace: number): number =>
+  Math.min(longestTime, Math.max(1, Math.round(takes * pace)));
+
+/** What stays the same for as long as skill and pace do. */
+function heldOf(
+  { player, difficulties, takes, actBase }: Pick<Meeting, 'player' | 'difficulties' | 'takes' | 'actBase'>,
+  skills: readonly number[],
+  paces: readonly number[],
+): Pick<Meeting, 'thresholds' | 'attempts' | 'attemptSteps' | 'actEvery'> {
+  const { least, most, grid } = player.timing;
+  const pace = paces[0]!;
+  const attempts = takes.map((each) => (each === 0 ? 0 : timeAt(each * pace, least)));
+  return {
+    thresholds: thresholdsOf(skills, difficulties),
+    attempts,
+    attemptSteps: takes.map((each, piece) =>
+      each === 0 ? 1 : Math.floor((timeAt(each * pace, most) - attempts[piece]!) / grid) + 1,
+    ),
+    actEvery: actBase.map((every) => (every === 0 ? 0 : timeAt(every, pace))),
+  };
+}
 
 /** Works out, once for each player, everything about meetings that does not change while it plays. */
 export function meetingOf(form: Form, player: Player, decide?: Decide): Meeting {
   const { pieces, screens, dials } = form.design;
   const skills = skillsOf(player, dials);
+  const paces = pacesOf(player);
   const difficulties = pieces.map(({ difficulty }) =>
     typeof difficulty === 'number' ? difficulty : undefined,
   );
+  const { practice, caution } = player;
+  const takes = pieces.map(({ takes }) => (typeof takes === 'number' ? takes : 0));
+  const actOf = form.acts.map(({ key }) => player.acts.find((each) => actKey(each) === key));
+  const actBase = actOf.map((act) => act?.every ?? 0);
   return {
     player,
+    paces,
+    practised: Array.from(
+      { length: practice === 0 ? 0 : mostPractised + 1 },
+      (_, attempts) => practice * logarithm(attempts + 1),
+    ),
+    careful: caution && form.lowerTerm(caution.condition),
+    takes,
+    actBase,
+    ...heldOf({ player, difficulties, takes, actBase }, skills, paces),
     meets: pieces.map((piece) => piece.meets),
     decide,
     skills,
     difficulties,
     personDraw: drawFor('person'),
-    thresholds: thresholdsOf(skills, difficulties),
+    paceDraw: drawFor('person pace'),
     weights: pieces.map(({ name, by }) => (by === undefined ? (player.style.get(name) ?? 1) : 0)),
-    actEvery: form.acts.map(({ key }) => {
-      const act = player.acts.find((each) => actKey(each) === key);
-      return act === undefined ? 0 : Math.max(1, Math.round(act.every * player.pace));
-    }),
-    actTakes: form.acts.map(({ key }) => player.acts.find((each) => actKey(each) === key)?.takes ?? 0),
-    attempts: pieces.map(({ takes }) =>
-      typeof takes === 'number' ? attemptTime(player, takes, 'least') : 0,
-    ),
-    attemptSteps: pieces.map(({ takes }) =>
-      typeof takes === 'number'
-        ? Math.floor(
-            (attemptTime(player, takes, 'most') - attemptTime(player, takes, 'least')) / player.timing.grid,
-          ) + 1
-        : 1,
-    ),
+    actTakes: actOf.map((act) => act?.takes ?? 0),
     timingDraws: pieces.map(({ name }) => drawFor(`timing ${name}`)),
     quitThreshold: Math.round(player.quits * 2 ** 32),
     quitDraw: drawFor('quit'),

@@ -86,7 +86,18 @@ export const playerWords = (entry: Raw, name: string, path: Path, offered: Offer
   around(' for ', at(entry, path, 'runs', 'number'), entry.runs === 1 ? ' run' : ' runs'),
   around(', leaves after ', at(entry, path, 'patience', 'number'), ' s'),
   around(', learns ', at(entry, path, 'learning', 'number'), ' from run to run'),
+  around(', becomes faster by ', at(entry, path, 'paceLearning', 'number'), ' from run to run'),
+  around(', improves by ', at(entry, path, 'practice', 'number'), ' within a run'),
   around(', differs in skill by ', at(entry, path, 'spread', 'number'), ' from person to person'),
+  around(', differs in pace by ', at(entry, path, 'paceSpread', 'number'), ' from person to person'),
+  isMap(entry.caution)
+    ? [
+        ', takes care',
+        around(' while ', at(entry.caution, [...path, 'caution'], 'if', 'expression')),
+        around(', at ', at(entry.caution, [...path, 'caution'], 'pace', 'number'), ' times its pace'),
+        around(', with ', at(entry.caution, [...path, 'caution'], 'skill', 'number'), ' more skill'),
+      ]
+    : undefined,
   around(', takes ', interval(entry, path, 'timing'), ' times as long for an attempt'),
   around(', leaves after a loss with chance ', at(entry, path, 'quits', 'number')),
   around(', looks ', at(entry, path, 'thinks', 'number'), ' s at a screen'),

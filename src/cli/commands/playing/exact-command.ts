@@ -8,6 +8,7 @@ import type { Solved } from '../../../explore/exact/solved.js';
 import { drawnIntervals } from '../../../explore/search/drawn-intervals.js';
 import { targetsToJunit } from '../../../formats/junit.js';
 import { number } from '../../../formats/written.js';
+import { peopleDiffer } from '../../../players/meeting/meeting.js';
 import { choosePlayers } from '../../../simulate/simulate.js';
 import type { Interruption } from '../../interruption.js';
 import { type ExitCode, json } from '../../outcome.js';
@@ -71,7 +72,7 @@ const turnsInstead = 100_000;
 export function exactInstead(terminal: Terminal, design: Design, call: SimulateCall): ExitCode | undefined {
   const players: Solved[] = [];
   for (const { player } of choosePlayers(design, call.player)) {
-    if (player.spread > 0) return undefined;
+    if (peopleDiffer(player)) return undefined;
     const solved = solve(design, { player: player.name, mostTurns: turnsInstead });
     if (solved.open > 0) return undefined;
     players.push(solved);
