@@ -31,6 +31,7 @@ function fitted(
   sessions: number,
   seed: number,
   kept: Kept = 'tried and end',
+  simulated = 200,
 ): Fit {
   const rows: LogRow[] = [];
   const add = (player: string, session: number, event: string, at: number, isTried?: boolean): void => {
@@ -46,11 +47,14 @@ function fitted(
       if (isWhole) add(player, log.session, 'end', log.duration);
     },
   });
-  return fitLog(design, rows, { sessions: 200, seed: 99 });
+  return fitLog(design, rows, { sessions: simulated, seed: 99 });
 }
 
 const within = (found: { low: number; high: number } | undefined, truth: number): boolean =>
   found !== undefined && found.low <= truth && found.high >= truth;
+
+const habit = ({ habits }: Fit['players'][0], key: string) =>
+  habits.find((each) => each.key === key)?.estimate;
 
 describe('fit', () => {
   test('covers the difficulties, though all players meet the same in sessions of the same number', () => {
@@ -69,11 +73,83 @@ describe('fit', () => {
   test('finds what skill grows by from run to run', () => {
     const design = hall('{ one: { skill: 0.4, learning: 0.5, runs: 4 } }');
     const found = Array.from({ length: 30 }, (_, seed) => fitted(design, 30, seed).players[0]!);
-    const mean = found.reduce((sum, { learning }) => sum + learning!.value, 0) / found.length;
-    expect(mean).toBeCloseTo(0.5, 1);
-    expect(found.filter(({ learning }) => within(learning, 0.5)).length).toBeGreaterThanOrEqual(25);
-    expect(found.filter(({ learning }) => within(learning, 0)).length).toBeLessThanOrEqual(3);
+    const learning = found.map((player) => habit(player, 'learning')!);
+    expect(learning.reduce((sum, { value }) => sum + value, 0) / found.length).toBeCloseTo(0.5, 1);
+    expect(learning.filter((each) => within(each, 0.5)).length).toBeGreaterThanOrEqual(25);
+    expect(learning.filter((each) => within(each, 0)).length).toBeLessThanOrEqual(3);
     expect(found.filter(({ estimate }) => within(estimate, 0.4)).length).toBeGreaterThanOrEqual(25);
+  });
+
+  test('finds how people differ, that they leave after losses, what practice and care add', () => {
+    const design = readDesign(`
+counters: { score: 0, lives: { start: 2, min: 0 } }
+timers: { day: { countdown: 30, keep: run } }
+pieces:
+  clover: { is: collectible, difficulty: -0.5, takes: 1 }
+  thyme: { is: collectible, difficulty: 0.6, takes: 1 }
+  snare: { is: hazard, difficulty: -1, lead: [1, 2] }
+levels: [{ spawn: [{ piece: clover, every: 1 }, { piece: thyme, every: 2 }, { piece: snare, every: [4, 6] }] }]
+rules:
+  - { when: clover.taken, do: [{ add: { score: 1 } }] }
+  - { when: snare.hit, do: [{ add: { lives: -1 } }] }
+screens: { hall: { live: true }, out: { ending: won }, lost: { ending: lost } }
+transitions:
+  - { from: hall, to: lost, if: lives == 0 }
+  - { from: hall, to: out, when: day.ended }
+  - { from: [out, lost], to: hall, when: input.again, fresh: run }
+players:
+  many: { skill: 0.3, runs: 3, spread: 0.8, quits: 0.4, practice: 0.3, caution: { if: lives == 1, skill: 0.9 } }
+  same: { skill: 0.5, runs: 3 }
+`);
+    const found = Array.from({ length: 12 }, (_, seed) => fitted(design, 40, seed, 'tried and end', 20));
+    const truths = { spread: 0.8, quits: 0.4, practice: 0.3, caution: 0.9, learning: 0 };
+    const all = Object.entries(truths).flatMap(([key, truth]) => {
+      const own = found.map(({ players }) => habit(players[0]!, key)!);
+      const mean = own.reduce((sum, { value }) => sum + value, 0) / own.length;
+      expect(Math.abs(mean - truth), `${key} ${mean}`).toBeLessThan(0.12);
+      return own.map((each) => within(each, truth));
+    });
+    expect(all.filter(Boolean).length / all.length).toBeGreaterThan(0.85);
+    const skills = found.map(({ players }) => within(players[0]!.estimate, 0.3));
+    expect(skills.filter(Boolean).length).toBeGreaterThanOrEqual(10);
+    for (const { players } of found) {
+      expect(habit(players[0]!, 'spread')!.low).toBeGreaterThan(0.3);
+      expect(habit(players[1]!, 'spread')!.high).toBeLessThan(0.5);
+      // Nobody asked for it.
+      expect(habit(players[1]!, 'practice')).toBeUndefined();
+    }
+    expect(found.filter(({ players }) => habit(players[1]!, 'spread')!.low === 0).length).toBeGreaterThan(9);
+    expect(found.filter(({ players }) => within(habit(players[1]!, 'quits'), 0)).length).toBe(12);
+  });
+
+  test('finds pace and how it varies where the log tells when an attempt began, and not where it does not', () => {
+    const design = (level: string) =>
+      readDesign(`
+grid: 0.001
+counters: { score: 0 }
+timers: { day: { countdown: 60, keep: run } }
+pieces: { clover: { is: collectible, takes: 0.8 }, thyme: { is: collectible, difficulty: 1, takes: 1.2 } }
+levels: [${level}]
+screens: { hall: { live: true }, out: { ending: won } }
+transitions: [{ from: hall, to: out, when: day.ended }, { from: out, to: hall, when: input.again, fresh: run }]
+players: { many: { pace: 1.3, runs: 3, paceSpread: 0.25, paceLearning: 0.3, timing: [0.8, 1.4] }, same: { pace: 0.7 } }
+`);
+    const placed = design('{ place: { clover: 150, thyme: 50 } }');
+    const found = Array.from({ length: 20 }, (_, seed) => fitted(placed, 25, seed, 'tried and end', 5));
+    // A pace of 1.3 and times around 1.1.
+    const truths = { pace: 1.43, paceSpread: 0.25, paceLearning: 0.3, timing: 0.3 / 1.1 };
+    for (const [key, truth] of Object.entries(truths)) {
+      const own = found.map(({ players }) => habit(players[0]!, key)!);
+      expect(own.filter((each) => within(each, truth)).length, key).toBeGreaterThanOrEqual(16);
+      expect(Math.max(...own.map(({ low, high }) => high - low)), key).toBeLessThan(0.6);
+    }
+    for (const { players } of found) {
+      expect(habit(players[1]!, 'pace')!.value).toBeCloseTo(0.7, 3);
+      expect(habit(players[1]!, 'paceSpread')!.high).toBeLessThan(0.001);
+      expect(habit(players[1]!, 'timing')!.high).toBeLessThan(0.001);
+    }
+    const [player] = fitted(design('{ spawn: [{ piece: clover, every: [0.5, 2] }] }'), 25, 3).players;
+    expect(habit(player!, 'pace')).toBeUndefined();
   });
 
   test('does not hold the seconds of a run that was left against the simulation', () => {

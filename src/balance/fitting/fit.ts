@@ -3,8 +3,10 @@ import { UsageError } from '../../design/problems/problem.js';
 import type { Form } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import { fromDials } from '../../engine/program/lower/lower-expression.js';
-import { type Attempts, fitRasch } from '../statistics/rasch.js';
+import { fitRasch } from '../statistics/rasch.js';
+import type { Attempts } from '../statistics/rasch-group.js';
 import type { FitOptions, FittedPlayer, FittedValue } from './fitted.js';
+import { covariatesOf, habitsOf } from './habits.js';
 import { type Likeness, likenessOf } from './likeness.js';
 import { endOfSession, type LogRow } from './playtest.js';
 import { replayLog } from './replayed.js';
@@ -37,15 +39,18 @@ export function fitLog(design: Design, rows: readonly LogRow[], options: FitOpti
       ? [piece]
       : [],
   );
-  const attempts: Attempts[] = [];
+  const known = names.map((name) => design.players.find((each) => each.name === name));
   const replayed = names.map((name, player) =>
     replayLog(
       design,
       rows.filter((row) => row.player === name),
-      (attempt) => {
-        if (skilled.includes(attempt.piece)) attempts.push({ ...attempt, player });
-      },
+      known[player],
     ),
+  );
+  const attempts = replayed.flatMap(({ attempts }, player) =>
+    attempts
+      .filter(({ piece }) => skilled.includes(piece))
+      .map((attempt): Attempts => ({ ...attempt, player, covariates: covariatesOf(attempt, known[player]) })),
   );
   if (attempts.length === 0)
     throw new UsageError(
@@ -65,10 +70,17 @@ export function fitLog(design: Design, rows: readonly LogRow[], options: FitOpti
     return { successes, attempts: own.length };
   };
   const players = names.map((name, index): FittedPlayer => {
-    const known = design.players.find((each) => each.name === name);
-    const skill = known && fromDials(known.skill, design.dials);
-    const estimate = fitted.skills[index];
-    return { name, ...sum('player', index), estimate, learning: fitted.learning[index], design: skill };
+    const inDesign = known[index];
+    return {
+      name,
+      ...sum('player', index),
+      estimate: fitted.skills[index],
+      design: inDesign && fromDials(inDesign.skill, design.dials),
+      habits: habitsOf(inDesign, replayed[index]!, {
+        slopes: fitted.slopes[index]!,
+        spread: fitted.spreads[index],
+      }),
+    };
   });
   const tried = skilled.filter((piece) => attempts.some((each) => each.piece === piece));
   const pieces = tried.map(
@@ -89,7 +101,7 @@ export function fitLog(design: Design, rows: readonly LogRow[], options: FitOpti
     likeness: likenessOf(
       design,
       asFitted,
-      players.map((fitted, index) => ({ fitted, played: replayed[index]! })),
+      players.map((fitted, index) => ({ fitted, played: replayed[index]!.runs })),
       options,
     ),
     tellsTries: rows.some(({ isTried }) => isTried !== undefined),

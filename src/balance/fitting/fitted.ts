@@ -18,7 +18,28 @@ export interface FittedValue {
   readonly design: number | undefined;
 }
 
+/** A key of a player, other than its skill, that the log tells of. */
+export interface FittedHabit {
+  /** As it is written in a design; of `caution` what it adds to skill, of `timing` how far attempts go off their usual time either way. */
+  readonly key:
+    | 'learning'
+    | 'practice'
+    | 'caution'
+    | 'spread'
+    | 'pace'
+    | 'paceLearning'
+    | 'paceSpread'
+    | 'timing'
+    | 'quits';
+  readonly estimate: Estimate;
+  /** What the design says; undefined for a player that it does not have. */
+  readonly design: number | undefined;
+  /** Attempts, sessions or lost runs behind it. */
+  readonly of: number;
+  readonly unit: 'attempts' | 'sessions' | 'lost runs';
+}
+
 export interface FittedPlayer extends FittedValue {
-  /** What skill grows by with the natural logarithm of the run; undefined where no session has several runs. */
-  readonly learning: Estimate | undefined;
+  /** Those that enough of the log tells of. */
+  readonly habits: readonly FittedHabit[];
 }

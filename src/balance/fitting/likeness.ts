@@ -6,6 +6,7 @@ import { betterChance, distributionOf } from '../statistics/distribution.js';
 import { confidenceOfEach, type Estimate, shareDifference } from '../statistics/intervals.js';
 import { FinishedRuns } from './finished-runs.js';
 import type { FitOptions, FittedPlayer } from './fitted.js';
+import { withHabits } from './habits.js';
 
 /** How what was played stands to what is simulated, for one player: runs that came to an ending, in both. */
 export interface Likeness {
@@ -52,11 +53,12 @@ export function likenessOf(
   const confidence = confidenceOfEach(comparable.length * (2 + endings.length));
   return comparable.flatMap(({ fitted, played }) => {
     const { name } = fitted;
+    const usual =
+      design.players.find((each) => each.name === name) ?? choosePlayers(design, undefined)[0]!.player;
     const like: Player = {
-      ...(design.players.find((each) => each.name === name) ?? choosePlayers(design, undefined)[0]!.player),
+      ...withHabits(usual, fitted.habits),
       name,
       skill: fitted.estimate!.value,
-      learning: fitted.learning?.value ?? 0,
     };
     const simulated = new FinishedRuns(form);
     simulate(

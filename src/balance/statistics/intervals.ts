@@ -199,7 +199,12 @@ function wilsonAt(value: number, trials: number, z: number): Estimate {
   const centre = (value + z ** 2 / (2 * trials)) / (1 + z ** 2 / trials);
   const reach =
     (z / (1 + z ** 2 / trials)) * Math.sqrt((value * (1 - value)) / trials + z ** 2 / (4 * trials ** 2));
-  return { value, low: Math.max(0, centre - reach), high: Math.min(1, centre + reach) };
+  // Where none or all did, what is left of the difference is rounding.
+  return {
+    value,
+    low: value === 0 ? 0 : Math.max(0, centre - reach),
+    high: value === 1 ? 1 : Math.min(1, centre + reach),
+  };
 }
 
 /**

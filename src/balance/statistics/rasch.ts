@@ -1,25 +1,17 @@
 import { inverse, Matrix } from 'ml-matrix';
 import { UsageError } from '../../design/problems/problem.js';
 import { deviateOf, type Estimate, studentDeviate, usualConfidence } from './intervals.js';
-
-/** How often one player succeeded at one piece, and how often it failed. */
-export interface Attempts {
-  readonly player: number;
-  readonly piece: number;
-  readonly successes: number;
-  readonly failures: number;
-  /** The natural logarithm of which run of the session it was; 0 for the first. */
-  readonly practice?: number;
-  /** Attempts of one session may go together. */
-  readonly session?: number;
-}
+import { fitPeople } from './people.js';
+import { type Attempts, groupFrom, hold, type RaschGroup, spreadOf } from './rasch-group.js';
 
 export interface RaschFit {
   /** In logits; undefined where all attempts ended alike, so that nothing bounds it. */
   readonly skills: readonly (Estimate | undefined)[];
   readonly difficulties: readonly (Estimate | undefined)[];
-  /** What each player's skill grows by with practice; undefined where there is none. */
-  readonly learning: readonly (Estimate | undefined)[];
+  /** By player and covariate, what skill grows by with it; undefined where it does not vary. */
+  readonly slopes: readonly (readonly (Estimate | undefined)[])[];
+  /** How much the people who played as one player differ in skill; undefined where too few sessions tell. */
+  readonly spreads: readonly (Estimate | undefined)[];
   readonly steps: number;
 }
 
@@ -27,14 +19,15 @@ const mostIterations = 100;
 const isDone = 1e-9;
 
 /**
- * Skills and difficulties at once, by maximum likelihood: a success has the chance logistic(skill + learning * practice - difficulty) (Rasch,
- * "Probabilistic models for some intelligence and attainment tests", 1960; learning as a power of practice), its equations solved by Newton's
- * method. The intervals are from the inverse of the observed information (Wald), or by session where attempts of one session go together (Liang and
+ * Skills and difficulties at once, by maximum likelihood: a success has the chance logistic(skill + slopes * covariates - difficulty) (Rasch,
+ * "Probabilistic models for some intelligence and attainment tests", 1960), its equations solved by Newton's method. The intervals are from the inverse of the observed information (Wald), or by session where attempts of one session go together (Liang and
  * Zeger 1986), whichever is wider. The scale's zero is free: the mean difficulty is held at `anchor`.
  *
  * Estimates exist only within a group of which no part did better than the rest in every attempt (Fischer 1981, "On the existence and
  * uniqueness of maximum-likelihood estimates in the Rasch model"): each such group is fitted by itself, and held at the anchor of its
  * own pieces; attempts between groups bound nothing.
+ *
+ * Where the sessions of a player show that different people played, all of it is fitted again with skills that differ (`fitPeople`).
  *
  * With few attempts of each player the estimates spread too far (Andersen 1973; with one attempt at each of n pieces by about n / (n - 1)).
  *
@@ -50,40 +43,33 @@ export function fitRasch(
 ): RaschFit {
   const skills = Array<Estimate | undefined>(players).fill(undefined);
   const difficulties = Array<Estimate | undefined>(pieces).fill(undefined);
-  const learning = Array<Estimate | undefined>(players).fill(undefined);
+  const spreads = Array<Estimate | undefined>(players).fill(undefined);
+  const covariates = Math.max(0, ...attempts.map(({ covariates = [] }) => covariates.length));
+  const slopes = Array.from({ length: players }, () =>
+    Array<Estimate | undefined>(covariates).fill(undefined),
+  );
   let most = 0;
-  for (const group of groupsOf(players, pieces, attempts)) {
-    const { estimates, steps, skillOf, pieceOf, learningOf } = fitGroup(group, anchor, confidence);
-    for (const [player, index] of skillOf) skills[player] = estimates[index];
-    for (const [piece, index] of pieceOf) difficulties[piece] = estimates[skillOf.size + index];
-    for (const [player, index] of learningOf)
-      learning[player] = estimates[skillOf.size + pieceOf.size + index];
+  for (const used of groupsOf(players, pieces, attempts)) {
+    const group = groupFrom(used);
+    const { values, estimates: alike, steps } = fitGroup(group, anchor, confidence);
+    const people = fitPeople(group, values, confidence);
+    const estimates = people.estimates ?? alike;
+    for (const [player, index] of group.skillOf) skills[player] = estimates[index];
+    for (const [piece, index] of group.pieceOf) difficulties[piece] = estimates[index];
+    for (const { player, covariate, index } of group.slopes) slopes[player]![covariate] = estimates[index];
+    for (const [player, spread] of people.spreads) spreads[player] = spread;
     most = Math.max(most, steps);
   }
-  return { skills, difficulties, learning, steps: most };
+  return { skills, difficulties, slopes, spreads, steps: most };
 }
 
-/** Fits players and pieces that bound each other; the estimates are of the players, then of the pieces. */
+/** Fits a group; an estimate for each of its parameters. */
 function fitGroup(
-  used: readonly Attempts[],
+  { rows, skillOf, pieceOf, size }: RaschGroup,
   anchor: (pieces: readonly number[]) => number,
   confidence: number,
 ) {
-  const skillOf = indices(used.map(({ player }) => player));
-  const pieceOf = indices(used.map(({ piece }) => piece));
-  const learningOf = indices(playersThatPractise(used));
   const [n, m] = [skillOf.size, pieceOf.size];
-  const size = n + m + learningOf.size;
-  /** What an attempt's chance depends on: parameters with their weights. */
-  const partsOf = ({ player, piece, practice = 0 }: Attempts): readonly (readonly [number, number])[] => {
-    const own = [
-      [skillOf.get(player)!, 1],
-      [n + pieceOf.get(piece)!, -1],
-    ] as const;
-    const learned = learningOf.get(player);
-    return learned === undefined ? own : [...own, [n + m + learned, practice]];
-  };
-  const rows = used.map((each) => ({ ...each, parts: partsOf(each) }));
   const mean = anchor([...pieceOf.keys()]);
   const values = Array.from({ length: size }, (_, index) => (index < n + m ? mean : 0));
   const slopeOf = ({ parts, successes, failures }: (typeof rows)[0]) => {
@@ -108,7 +94,7 @@ function fitGroup(
           information.set(one, other, information.get(one, other) + by * also * weight);
       }
     }
-    hold(information, n, m);
+    hold(information, pieceOf);
     covariance = inverse(information);
     const step = covariance.mmul(Matrix.columnVector(gradient));
     change = 0;
@@ -135,42 +121,8 @@ function fitGroup(
     const reach = Math.max(byModel, t * Math.sqrt(bySession[index]!));
     return { value, low: value - reach, high: value + reach };
   });
-  return { estimates, steps, skillOf, pieceOf, learningOf };
+  return { values, estimates, steps };
 }
-
-/** The variance of each value by session: the sandwich of the slopes of all sessions between two inverses. */
-function spreadOf(slopes: readonly (readonly number[])[], covariance: Matrix): number[] {
-  const count = slopes.length;
-  if (count < 2) return Array<number>(covariance.rows).fill(0);
-  const moved = new Matrix(slopes.map((each) => [...each])).mmul(covariance);
-  return Array.from({ length: covariance.rows }, (_, index) => {
-    const squares = moved.getColumn(index).reduce((sum, each) => sum + each * each, 0);
-    return (squares * count) / (count - 1);
-  });
-}
-
-/** Players with attempts in runs of different practice. */
-function playersThatPractise(attempts: readonly Attempts[]): number[] {
-  const first = new Map<number, number>();
-  const found: number[] = [];
-  for (const { player, practice = 0 } of attempts) {
-    const known = first.get(player);
-    if (known === undefined) first.set(player, practice);
-    else if (known !== practice) found.push(player);
-  }
-  return found;
-}
-
-/** Keeps the sum of the difficulties where it is: a step that moves all of them alike changes no chance. */
-function hold(information: Matrix, n: number, m: number): void {
-  const weight = holding * information.trace();
-  for (let row = 0; row < m; row++)
-    for (let column = 0; column < m; column++)
-      information.set(n + row, n + column, information.get(n + row, n + column) + weight);
-}
-
-/** So many times the information in all there is: the sum then has no error to speak of. */
-const holding = 1e4;
 
 /**
  * The attempts within each group of players and pieces that bound each other: those between which there is a way there and back, where a
@@ -216,6 +168,3 @@ function reachedFrom(start: number, edges: readonly (readonly number[])[]): Set<
   for (const node of found) for (const next of edges[node]!) found.add(next);
   return found;
 }
-
-const indices = (values: readonly number[]): Map<number, number> =>
-  new Map([...new Set(values)].sort((a, b) => a - b).map((value, index) => [value, index]));

@@ -1,27 +1,22 @@
 import type { Fit } from '../../balance/fitting/fit.js';
-import type { FittedValue } from '../../balance/fitting/fitted.js';
+import type { FittedHabit, FittedValue } from '../../balance/fitting/fitted.js';
+import type { Estimate } from '../../balance/statistics/intervals.js';
 import { inUnit, number, percent, withDecimals, withInterval } from '../../formats/written.js';
 import { columns, heading, paint, plain, type Terminal, wrap } from '../terminal.js';
 
 /** What a playtest says of players and pieces, for people to read. */
 export function showFit(terminal: Terminal, fit: Fit): string {
   const titles = ['estimate', '95 % interval', 'in the design', 'tries', 'succeeded'];
-  const learns = fit.players.some(({ learning }) => learning !== undefined);
   const dim = (words: readonly string[]): string[] => words.map((word) => paint(terminal, 'dim', word));
-  const right = [1, 2, 3, 4, 5, 6];
+  const right = [1, 2, 3, 4, 5];
   return [
     `${number(fit.sessions)} sessions played, ${number(fit.events)} events\n`,
     heading(terminal, 'Skill of the players: 1 more turns every second success into three of four'),
-    columns(
-      [
-        dim(['', ...titles, ...(learns ? ['learning'] : [])]),
-        ...fit.players.map((player) => [...valueRow(terminal, player), ...(learns ? [learned(player)] : [])]),
-      ],
-      right,
-    ),
+    columns([dim(['', ...titles]), ...fit.players.map((player) => valueRow(terminal, player))], right),
     heading(terminal, 'Difficulty of the pieces, on the same scale as the design'),
     columns([dim(['', ...titles]), ...fit.pieces.map((piece) => valueRow(terminal, piece))], right),
     ...notes(terminal, fit),
+    ...habits(terminal, fit, dim),
     heading(terminal, 'Played, beside simulated players with these values: runs that ended'),
     fit.likeness.length === 0
       ? '  too few sessions of each player to compare\n'
@@ -61,7 +56,7 @@ function verdictOf(terminal: Terminal, { likeness, tellsTries }: Fit): string {
     likeness.filter((each) => each.verdict === verdict).length;
   const [different, unclear] = [of('differs'), of('not yet clear')];
   if (different > 0)
-    return `${paint(terminal, 'redBright', '✗ differs')}  in ${different} of ${likeness.length}: something besides skill and difficulty is at work (pace, style, patience)\n`;
+    return `${paint(terminal, 'redBright', '✗ differs')}  in ${different} of ${likeness.length}: something else is at work, such as style, patience, or what they press\n`;
   if (unclear > 0 || likeness.length === 0)
     return `${paint(terminal, 'yellow', '? not yet clear')}  in ${unclear === 0 ? 'any figure' : `${unclear} of ${likeness.length}`}: more sessions would tell\n`;
   if (!tellsTries)
@@ -69,25 +64,71 @@ function verdictOf(terminal: Terminal, { likeness, tellsTries }: Fit): string {
   return `${paint(terminal, 'green', '✓ alike')}  simulated players play as these did\n`;
 }
 
-const learned = ({ learning }: Fit['players'][0]): string =>
-  learning === undefined
-    ? '–'
-    : `${logits(learning.value)} [${logits(learning.low)}, ${logits(learning.high)}]`;
+/** What each habit is called beside its key, and how its values are written. */
+const habitWords: {
+  readonly [Key in FittedHabit['key']]: { readonly is: string; readonly written: (value: number) => string };
+} = {
+  learning: { is: 'skill gained from run to run', written: (value) => logits(value) },
+  practice: { is: 'skill gained within a run', written: (value) => logits(value) },
+  caution: { is: 'skill gained by taking care', written: (value) => logits(value) },
+  spread: { is: 'how people differ in skill', written: (value) => logits(value) },
+  pace: { is: 'time of an attempt, of the usual', written: (value) => withDecimals(value, 2) },
+  paceLearning: { is: 'faster from run to run', written: (value) => withDecimals(value, 2) },
+  paceSpread: { is: 'how people differ in pace', written: (value) => withDecimals(value, 2) },
+  timing: { is: 'attempts vary either way by', written: (value) => percent(value) },
+  quits: { is: 'leaves after a lost run', written: (value) => percent(value) },
+};
+
+function habits(terminal: Terminal, { players }: Fit, dim: (words: readonly string[]) => string[]): string[] {
+  const rows = players.flatMap(({ name, habits }) =>
+    habits.map(({ key, estimate, design, of, unit }) => {
+      const { is, written } = habitWords[key];
+      return [
+        plain(name),
+        key,
+        paint(terminal, 'dim', is),
+        written(estimate.value),
+        `${written(estimate.low)} to ${written(estimate.high)}`,
+        inDesign(terminal, estimate, design, written),
+        `${number(of)} ${unit}`,
+      ];
+    }),
+  );
+  if (rows.length === 0) return [];
+  return [
+    heading(terminal, 'How they play, by the keys of a player'),
+    columns(
+      [dim(['', 'key', '', 'estimate', '95 % interval', 'in the design', 'from']), ...rows],
+      [3, 4, 5, 6],
+    ),
+  ];
+}
+
+/** What the design says, marked where the interval leaves it out. */
+function inDesign(
+  terminal: Terminal,
+  { low, high }: Estimate,
+  design: number | undefined,
+  written: (value: number) => string,
+): string {
+  if (design === undefined) return '–';
+  return design < low || design > high ? paint(terminal, 'yellow', written(design)) : written(design);
+}
 
 const logits = (value: number): string => withDecimals(value, 2);
+
+/** Where all attempts ended alike, nothing is far off. */
+const unbounded = { value: 0, low: Number.NEGATIVE_INFINITY, high: Number.POSITIVE_INFINITY };
 
 function valueRow(
   terminal: Terminal,
   { name, attempts, successes, estimate, design }: FittedValue,
 ): string[] {
-  const isFar =
-    estimate !== undefined && design !== undefined && (design < estimate.low || design > estimate.high);
-  const said = design === undefined ? '–' : logits(design);
   return [
     plain(name),
     estimate === undefined ? 'all alike' : logits(estimate.value),
     estimate === undefined ? '–' : `${logits(estimate.low)} to ${logits(estimate.high)}`,
-    isFar ? paint(terminal, 'yellow', said) : said,
+    inDesign(terminal, estimate ?? unbounded, design, logits),
     number(attempts),
     attempts === 0 ? '–' : percent(successes / attempts),
   ];

@@ -18,6 +18,27 @@ export interface LoggedSession {
   readonly end: number | undefined;
 }
 
+/** What is heard of a session while it is played again. */
+export interface Watcher {
+  /**
+   * Before an event.
+   *
+   * @param tried attempts of the run that came before it, where it is one
+   */
+  heard(event: LoggedEvent, now: Moment, tried: number): void;
+  /** After it. */
+  settled(now: Moment): void;
+}
+
+/** Where a session stands. */
+export interface Moment {
+  readonly session: number;
+  /** Runs that have come to an ending, and transitions that were taken. */
+  readonly runsEnded: number;
+  readonly transitions: number;
+  readonly cells: Float64Array;
+}
+
 /** Milliseconds that a session of which nobody says when it ended is taken to go on for after its last event. */
 const lingering = 10_000;
 
@@ -25,14 +46,14 @@ const lingering = 10_000;
 export class LogPlay extends SessionDriver {
   #session: LoggedSession = { events: [], end: undefined };
   #next = 0;
+  #transitions = 0;
 
-  /** @param heard is told each event before it happens, with how many runs of the session have come to an ending */
   constructor(
     form: Form,
     meeting: Meeting,
     tally: Tally,
     ownsPresence: boolean,
-    private readonly heard: (event: LoggedEvent, session: number, runsEnded: number) => void,
+    private readonly watcher: Watcher,
   ) {
     super(form, meeting, tally, undefined, !ownsPresence);
   }
@@ -60,8 +81,11 @@ export class LogPlay extends SessionDriver {
     if (this.machine.dueAt <= next.at) this.machine.fire();
     else {
       this.#next++;
-      this.heard(next, this.log.session, this.runsEnded);
-      this.send(next.event, Math.max(next.at, this.machine.cells[this.form.cells.now]!), false);
+      this.machine.elapse(Math.max(next.at, this.machine.cells[this.form.cells.now]!));
+      this.watcher.heard(next, this.#now, this.#isAttempt(next) ? this.attempt() : 0);
+      this.send(next.event, this.machine.cells[this.form.cells.now]!, false);
+      this.settle();
+      this.watcher.settled(this.#now);
     }
     return true;
   }
@@ -78,7 +102,27 @@ export class LogPlay extends SessionDriver {
     return false;
   }
 
-  protected override begins(): void {}
+  /** Whether skill decided it. */
+  #isAttempt({ event, isTried }: LoggedEvent): boolean {
+    const { kind, piece } = this.form.events[event]!;
+    if (kind !== 'outcome' || !isTried) return false;
+    const { weighted, isSkilled } = this.form.pieces[piece]!;
+    return weighted === undefined || isSkilled;
+  }
+
+  get #now(): Moment {
+    return {
+      session: this.log.session,
+      runsEnded: this.runsEnded,
+      transitions: this.#transitions,
+      cells: this.machine.cells,
+    };
+  }
+
+  protected override begins(): void {
+    this.#transitions++;
+  }
+
   protected override appeared(): void {}
   protected override gone(): void {}
   protected override cleared(): void {}

@@ -12,7 +12,7 @@ import type { Reception } from '../../engine/run/reception.js';
 import { Accounting } from '../../measure/accounting.js';
 import { SessionLog } from '../../measure/session-log.js';
 import type { Tally } from '../../measure/tally.js';
-import type { Meeting } from '../meeting/meeting.js';
+import { type Meeting, mostPractised } from '../meeting/meeting.js';
 import type { Sent } from './play.js';
 
 /** A session's functions, and those that note how it goes. */
@@ -176,13 +176,12 @@ export abstract class SessionDriver {
     return this.machine.send(event);
   }
 
-  /** What practice in this run has added to skill, with what is tried now counted for the next time. */
-  protected practise(): number {
-    const { practised } = this.meeting;
+  /** How many attempts of this run came before one that is made now. */
+  protected attempt(): number {
     const { cells } = this.#backend;
-    const tried = cells[this.#tried]!;
-    cells[this.#tried] = Math.min(tried + 1, practised.length - 1);
-    return practised[tried] ?? 0;
+    const before = cells[this.#tried]!;
+    cells[this.#tried] = Math.min(before + 1, mostPractised);
+    return before;
   }
 
   /** Runs that came to an ending. */

@@ -151,7 +151,8 @@ export class WorldPlay extends SessionDriver {
     const inRun = (values: readonly number[]): number => values[Math.min(this.runsEnded, values.length - 1)]!;
     const ask = (): number => draw(this.key, decisionKey, this.#decided++);
     const isBest = (): boolean => {
-      const skill = inRun(this.#person.skills) + this.practise() + (care?.skill ?? 0);
+      const practised = this.meeting.practised[this.attempt()] ?? 0;
+      const skill = inRun(this.#person.skills) + practised + (care?.skill ?? 0);
       return ask() < threshold(successChance(skill, difficulty));
     };
     this.#input = others.length === 0 || isBest() ? best : others[choose(ask(), others.length)]!;
