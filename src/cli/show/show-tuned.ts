@@ -30,7 +30,7 @@ export function showTuned(terminal: Terminal, found: Tuned): string {
       ? []
       : [
           heading(terminal, 'As good, and as different from it as can be'),
-          columns(choices.slice(1).map((each) => [settingWords(each.settings)])),
+          columns(choices.slice(1).map((each) => [settingWords(each.settings, before)])),
         ]),
     ...conflictRows(terminal, found),
     heading(
@@ -52,12 +52,12 @@ export function showTuned(terminal: Terminal, found: Tuned): string {
 const exact = (value: number): string =>
   new Intl.NumberFormat('en', { maximumFractionDigits: 12 }).format(value);
 
-const settingWords = (settings: Tuned['settings']): string =>
-  plain(
-    Object.entries(settings)
-      .map(([name, value]) => `${name} = ${exact(value)}`)
-      .join(', '),
-  );
+/** A setting, by the dials that it turns. */
+const settingWords = (settings: Tuned['settings'], before: Tuned['before']): string =>
+  Object.entries(settings)
+    .filter(([name, value]) => value !== before[name])
+    .map(([name, value]) => `${plain(name)} ${exact(before[name]!)} -> ${exact(value)}`)
+    .join(', ') || 'every dial as it stands';
 
 /** What stands in the way of meeting all. */
 function conflictRows(terminal: Terminal, { conflicts, unmet }: Tuned): string[] {

@@ -48,6 +48,25 @@ export function withParts(
   }
 }
 
+/** Whether an expression is the same wherever a session stands: it reads nothing but dials. */
+export function readsDialsAlone(expression: Expression): boolean {
+  let isAlone = true;
+  visitExpression(expression, ({ kind }) => {
+    if (!steadyKinds.has(kind)) isAlone = false;
+  });
+  return isAlone;
+}
+
+const steadyKinds: ReadonlySet<Expression['kind']> = new Set([
+  'number',
+  'dial',
+  'negative',
+  'binary',
+  'not',
+  'choose',
+  'call',
+]);
+
 /** The counters that an expression reads, as often as it does. */
 export function countersIn(expression: Expression): string[] {
   const found: string[] = [];

@@ -9,7 +9,7 @@ import type { Tally } from '../../measure/tally.js';
 import { type Meeting, peopleDiffer, personOf } from '../meeting/meeting.js';
 import { type Abilities, abilitiesOf } from '../meeting/meeting-program.js';
 import { Deciding } from './deciding.js';
-import { drawsOf, givenOf, givenOfPerson, putGiven } from './given.js';
+import { drawsOf, givenOf, putGiven, takePerson } from './given.js';
 import { playProgram } from './play-program.js';
 import { printedPlay } from './printed-play.js';
 
@@ -46,8 +46,8 @@ export class Play {
       const playing = printedPlay(form, meeting, can, given.inputEvents.length);
       this.log = new SessionLog(form);
       this.#run = (key) => {
-        const own = differs ? { ...given, ...givenOfPerson(personOf(meeting, key)) } : given;
-        playing()(key.low, key.high, this.log, own, runs, patience, thinks);
+        if (differs) takePerson(given, personOf(meeting, key));
+        playing()(key.low, key.high, this.log, given, runs, patience, thinks);
       };
       this.#now = () => this.log.duration;
       return;
@@ -106,7 +106,10 @@ function interpretedPlay(
     memory,
     run(ofSession, mostRuns, patience, thinks) {
       key = ofSession;
-      if (peopleDiffer(meeting.player)) putGiven(areas, givenOfPerson(personOf(meeting, key)), memory);
+      if (peopleDiffer(meeting.player)) {
+        takePerson(given, personOf(meeting, key));
+        putGiven(areas, given, memory);
+      }
       memory.fill(0, 0, form.cells.size);
       memory.fill(0, program.asked, program.asked + draws.length);
       play!(mostRuns, patience, thinks);

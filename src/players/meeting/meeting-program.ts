@@ -526,10 +526,10 @@ export class MeetingProgram {
     const run = this.can.learn ? this.ended : constant(0);
     const index = this.can.learn ? plus(binary('*', run, constant(this.form.pieces.length)), piece) : piece;
     return this.#computed(piece, this.thresholds.at(index), ({ difficulty }, index) => {
-      if (difficulty === undefined && !this.can.adapt) return undefined;
-      const held =
-        difficulty === undefined ? constant(this.meeting.difficulties[index]!) : term(this.build, difficulty);
-      return computedThreshold(this.build, this.#skill(run), held);
+      const known = this.meeting.difficulties[index];
+      if (known !== undefined && !this.can.adapt) return undefined;
+      const asked = difficulty === undefined ? constant(known!) : term(this.build, difficulty);
+      return computedThreshold(this.build, this.#skill(run), asked);
     });
   }
 

@@ -1,3 +1,4 @@
+import { readsDialsAlone } from '../../design/language/expression-parts.js';
 import type { ComputedInterval, Dial, Interval, Player } from '../../design/model.js';
 import type { DrawForm, Form, Term } from '../../engine/program/form.js';
 import { fromDials } from '../../engine/program/lower/lower-expression.js';
@@ -20,7 +21,7 @@ export interface Meeting {
   readonly practised: readonly number[];
   /** When the player takes care. */
   readonly careful: Term | undefined;
-  /** Of each piece, in logits; undefined where it is computed. */
+  /** Of each piece, in logits; undefined where it changes as a session goes on. */
   readonly difficulties: readonly (number | undefined)[];
   /** Decide who plays a session, where people differ. */
   readonly personDraw: DrawForm;
@@ -76,12 +77,14 @@ export const range = (of: Interval | ComputedInterval): Moments =>
     ? { least: 0, step: of.grid, choices: 1 }
     : { least: of.least, step: of.grid, choices: (of.most - of.least) / of.grid + 1 };
 
+const held = (logits: number): number => Math.min(hardest, Math.max(-hardest, logits));
+
 /**
  * The skill of a player, in logits; of one that learns, in each of its runs: the power law of practice (Newell and Rosenbloom 1981), on the
  * odds of a success.
  */
 function skillsOf({ skill, learning, runs }: Player, dials: readonly Dial[]): number[] {
-  const first = Math.min(hardest, Math.max(-hardest, fromDials(skill, dials)));
+  const first = held(fromDials(skill, dials));
   if (learning === 0) return [first];
   return Array.from({ length: runs }, (_, run) => first + learning * logarithm(run + 1));
 }
@@ -157,7 +160,9 @@ export function meetingOf(form: Form, player: Player, decide?: Decide): Meeting 
   const skills = skillsOf(player, dials);
   const paces = pacesOf(player);
   const difficulties = pieces.map(({ difficulty }) =>
-    typeof difficulty === 'number' ? difficulty : undefined,
+    typeof difficulty === 'number' || readsDialsAlone(difficulty)
+      ? held(fromDials(difficulty, dials))
+      : undefined,
   );
   const { practice, caution } = player;
   const takes = pieces.map(({ takes }) => (typeof takes === 'number' ? takes : 0));
