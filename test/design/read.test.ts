@@ -116,7 +116,7 @@ describe('every problem has its code and its place', () => {
       'unquoted-colon',
     ],
     ['a title with a colon', 'title: ▸Dusk: a game', 'unquoted-colon'],
-    ['a kind of piece that is none', 'pieces: { bubble: { is: ▸treasure } }', 'wrong-type'],
+    ['a kind of piece that is none', 'pieces: { bubble: { is: ▸treasure } }', 'not-a-role'],
     [
       'a word that is none of its words',
       'counters: { who: { words: [bee, wasp], start: ▸fly } }',

@@ -1,6 +1,7 @@
 import type { Piece, Screen, Timer } from '../model.js';
 import { listed, type Reading } from '../reading/reading.js';
 import type { Path } from '../text/source.js';
+import { secondsIn } from './duration.js';
 import { nameFault } from './names.js';
 
 /** Every event that can happen, by all the words that a rule may use for it. */
@@ -49,12 +50,21 @@ export class Events {
       }
       const meaning = this.#meanings.get(name);
       if (meaning === undefined && input === undefined) {
-        this.#words ??= [...this.#meanings.keys()];
-        reading.fail('unknown-event', { event: name, allowed: this.#words }, at);
+        this.#unknown(reading, name, at);
       }
       for (const event of meaning ?? []) events.add(event);
     }
     return { heard, events: [...events] };
+  }
+
+  #unknown(reading: Reading, name: string, path: Path): void {
+    const seconds = secondsIn(name);
+    if (seconds !== undefined) reading.fail('time-as-event', { found: name, seconds }, path);
+    else if (/[<>=]|!=/.test(name)) reading.fail('condition-as-event', { found: name }, path);
+    else {
+      this.#words ??= [...this.#meanings.keys()];
+      reading.fail('unknown-event', { event: name, allowed: this.#words }, path);
+    }
   }
 
   /** Takes in an event that a rule emits. */

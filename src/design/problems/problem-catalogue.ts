@@ -3,13 +3,14 @@ import { type Wording, worded } from './problem.js';
 
 /** What each problem of a file carries. The words stand in {@link wording} and nowhere else. */
 export type ProblemDetails = {
-  'not-yaml': { reason: string };
+  'not-yaml': { reason: string; remedy: string };
   'empty-file': Record<string, never>;
   'too-large': { what: string; found: number; most: number };
   'too-deep': { most: number };
   'bad-key': { found: string };
   'more-problems': { count: number };
-  'duplicate-key': { key: string };
+  /** `line` is that of the first; a block is a section of the design. */
+  'duplicate-key': { key: string; line: number; isBlock: boolean };
   'forbidden-key': { key: string };
   'nobody-met': { piece: string; event: string | undefined; staying: readonly string[] };
   'split-by-comma': { quoted: string };
@@ -18,6 +19,12 @@ export type ProblemDetails = {
   'unknown-key': { key: string; allowed: readonly string[]; where: string };
   'missing-key': { key: string; where: string };
   'wrong-type': { found: string; expected: string };
+  /** `near` are roles that it may stand for, in words. */
+  'not-a-role': { found: string; near: string | undefined };
+  'unit-written': { found: string; seconds: number };
+  'time-as-event': { found: string; seconds: number };
+  'condition-as-event': { found: string };
+  'change-outside-do': { counter: string; amount: string; where: string };
   'bad-name': { name: string };
   'reserved-name': { name: string };
   'name-clash': { name: string; first: string; second: string; line: number };
@@ -73,10 +80,7 @@ function orClosest(found: string, allowed: readonly string[]): string {
 
 /** The one place where a problem gets its words: what was found and what is allowed, then the remedy. */
 const wording: Wording<ProblemDetails> = {
-  'not-yaml': ({ reason }) => ({
-    message: `This is not YAML or JSON: ${reason}`,
-    remedy: 'Mend the line, or check that the file is a design at all.',
-  }),
+  'not-yaml': ({ reason, remedy }) => ({ message: `This cannot be read: ${reason}.`, remedy }),
   'empty-file': () => ({
     message: 'The file is empty.',
     remedy: 'A first design needs one counter, one piece and one rule.',
@@ -97,10 +101,16 @@ const wording: Wording<ProblemDetails> = {
     message: `${count} more ${count === 1 ? 'problem was' : 'problems were'} found and not listed.`,
     remedy: 'Mend these first.',
   }),
-  'duplicate-key': ({ key }) => ({
-    message: `The key ${quote(key)} stands twice in the same place.`,
-    remedy: 'Keep one of the two.',
-  }),
+  'duplicate-key': ({ key, line, isBlock }) =>
+    isBlock
+      ? {
+          message: `This is a second block "${key}:"; the first begins in line ${line}.`,
+          remedy: 'Put these lines under the first, and take this key out.',
+        }
+      : {
+          message: `${quote(key)} is given twice here; the first stands in line ${line}.`,
+          remedy: 'Keep one of the two.',
+        },
   'forbidden-key': ({ key }) => ({
     message: `"${key}" cannot be a key or a name: JavaScript keeps it for itself.`,
     remedy: 'Choose another name.',
@@ -138,8 +148,31 @@ const wording: Wording<ProblemDetails> = {
     remedy: `Add ${key}.`,
   }),
   'wrong-type': ({ found, expected }) => ({
-    message: `Found ${found}; expected ${expected}.`,
-    remedy: 'Write it in that form.',
+    message: `Found ${found}.`,
+    remedy: `Write ${expected}.`,
+  }),
+  'not-a-role': ({ found, near }) => ({
+    message: `"${quote(found)}" is no role.`,
+    remedy:
+      near === undefined
+        ? 'Say what it is to the player: collectible (to take), hazard (to avoid), foe (to avoid or beat), checkpoint or exit (to reach), prop (none of these).'
+        : `Write ${near}.`,
+  }),
+  'unit-written': ({ found, seconds }) => ({
+    message: `"${quote(found)}" has a unit; times are plain numbers of seconds.`,
+    remedy: `Write ${seconds}.`,
+  }),
+  'time-as-event': ({ found, seconds }) => ({
+    message: `"${quote(found)}" is a time, and when takes an event.`,
+    remedy: `Add a timer, such as timers: { dusk: { after: ${seconds} } }, and write when: dusk.ended.`,
+  }),
+  'condition-as-event': ({ found }) => ({
+    message: `"${quote(found)}" is a condition, and when takes an event.`,
+    remedy: `Write it as if: ${quote(found.replace(/(?<![<>=!])=(?!=)/, '=='))}`,
+  }),
+  'change-outside-do': ({ counter, amount, where }) => ({
+    message: `${where} changes ${counter} outside its list of effects.`,
+    remedy: `Write do: [{ add: { ${counter}: ${amount} } }] to add, or do: [{ set: { ${counter}: ${amount} } }] to set it.`,
   }),
   'bad-name': ({ name }) => ({
     message: `"${quote(name)}" is not a name: a name is a letter, then letters, digits and _, 64 at most.`,

@@ -34,7 +34,15 @@ export function readCounters(reading: Reading, section: unknown): UnstartedCount
         const fault = nameFault(word);
         if (fault !== undefined) reading.fail(fault, { name: word }, [...path, 'words', index]);
         else if (words.indexOf(word) < index)
-          reading.fail('duplicate-key', { key: word }, [...path, 'words', index]);
+          reading.fail(
+            'duplicate-key',
+            {
+              key: word,
+              line: reading.source.placeOf([...path, 'words', words.indexOf(word)]).line,
+              isBlock: false,
+            },
+            [...path, 'words', index],
+          );
       });
       if (kind !== 'number') {
         for (const key of ['min', 'max', 'places'] as const) {

@@ -1,9 +1,10 @@
 import type { z } from 'zod';
-import { longestDuration, milliseconds } from '../language/duration.js';
+import { longestDuration, milliseconds, secondsIn } from '../language/duration.js';
 import type { Expression, ValueType } from '../language/expression.js';
 import { showExpression, visitExpression } from '../language/expression-parts.js';
 import { nameFault } from '../language/names.js';
 import { ExpressionFault, parseExpression, type Scope } from '../language/parse-expression.js';
+import { roleFor } from '../language/roles.js';
 import type { Computed, ComputedInterval, Interval } from '../model.js';
 import type { ProblemCode, ProblemDetails } from '../problems/problem-catalogue.js';
 import type { ProblemList } from '../problems/problem-list.js';
@@ -39,7 +40,9 @@ export class Reading {
   ): z.output<Schema> | undefined {
     const result = schema.safeParse(value, { jitless: true, reportInput: true });
     if (result.success) return result.data;
+    const outside = this.#changesOutsideDo(schema, result.error.issues, path, where);
     for (const issue of result.error.issues) {
+      if (outside.has(issue)) continue;
       const at = [...path, ...(issue.path as (string | number)[])];
       if (issue.code === 'unrecognized_keys') {
         const allowed = keysOf(schema, issue.path as (string | number)[]);
@@ -53,10 +56,50 @@ export class Reading {
       } else if (issue.code === 'invalid_type' && issue.input === undefined && issue.path.length > 0) {
         this.failAtKey('missing-key', { key: String(issue.path.at(-1)), where }, at.slice(0, -1));
       } else {
-        this.fail('wrong-type', { found: show(issue.input), expected: issue.message }, at);
+        const isMap = issue.code === 'invalid_type' && issue.expected === 'object';
+        const keys = isMap ? keysOf(schema, issue.path as (string | number)[]) : [];
+        this.#wrongType(
+          issue.input,
+          keys.length === 0 ? issue.message : `{ } with keys of these: ${firstOf(keys)}`,
+          at,
+        );
       }
     }
     return undefined;
+  }
+
+  /** A counter that stands in a rule as if it were a key: the list of effects that is lacking then is the same slip. */
+  #changesOutsideDo(
+    schema: z.ZodType,
+    issues: readonly z.core.$ZodIssue[],
+    path: Path,
+    where: string,
+  ): ReadonlySet<z.core.$ZodIssue> {
+    const unknown = issues.find((issue) => issue.code === 'unrecognized_keys' && issue.path.length === 0);
+    if (unknown?.code !== 'unrecognized_keys' || !keysOf(schema, []).includes('do')) return new Set();
+    if (!unknown.keys.every((key) => this.names.get(key)?.kind === 'counter')) return new Set();
+    const written = unknown.input as Readonly<Record<string, unknown>>;
+    for (const counter of unknown.keys) {
+      const amount = written[counter];
+      const told = typeof amount === 'number' || typeof amount === 'string' ? String(amount) : '1';
+      this.failAtKey('change-outside-do', { counter, amount: told, where }, [...path, counter]);
+    }
+    return new Set([unknown, ...issues.filter((issue) => issue.path.length === 1 && issue.path[0] === 'do')]);
+  }
+
+  #wrongType(input: unknown, expected: string, at: Path): void {
+    if (typeof input === 'string') {
+      const seconds = secondsIn(input);
+      if (seconds !== undefined && expected.includes('seconds')) {
+        this.fail('unit-written', { found: input, seconds }, at);
+        return;
+      }
+      if (at.at(-1) === 'is') {
+        this.fail('not-a-role', { found: input, near: roleFor(input) }, at);
+        return;
+      }
+    }
+    this.fail('wrong-type', { found: show(input), expected }, at);
   }
 
   /** Takes a name for one kind of thing; false where it cannot be used, which is reported. */
@@ -162,6 +205,11 @@ export class Reading {
     path: Path,
   ): Expression | undefined {
     const text = String(written);
+    const seconds = secondsIn(text);
+    if (seconds !== undefined && expected === 'number') {
+      this.fail('unit-written', { found: text, seconds }, path);
+      return undefined;
+    }
     try {
       return parseExpression(text, scope, expected);
     } catch (error) {
@@ -264,3 +312,9 @@ export function show(value: unknown): string {
   if (typeof value === 'string') return `the text "${value.length > 40 ? `${value.slice(0, 40)}…` : value}"`;
   return String(value);
 }
+
+/** The first few keys, in words. */
+const firstOf = (keys: readonly string[]): string => {
+  const shown = keys.slice(0, 6);
+  return `${shown.join(', ')}${keys.length > shown.length ? ' and others' : ''}`;
+};

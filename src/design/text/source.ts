@@ -16,6 +16,7 @@ import {
 import { isForbiddenKey } from '../language/names.js';
 import type { Place } from '../problems/problem.js';
 import type { ProblemList } from '../problems/problem-list.js';
+import { yamlFault } from './yaml-faults.js';
 
 export type Path = readonly (string | number)[];
 
@@ -103,12 +104,15 @@ export function readSource(text: string, file: string, problems: ProblemList): S
     const line = lineAt(starts, inside);
     return { file, line: line + 1, column: inside - starts[line]! + 1 };
   };
-  for (const { code, message, pos } of document.errors) {
+  // One slip makes the parser stumble again and again: only the first is certain.
+  const [fault] = document.errors;
+  if (fault !== undefined) {
+    const { code, message, pos } = fault;
     const value =
       code === 'BLOCK_AS_IMPLICIT_KEY' || code === 'BLOCK_IN_FLOW' ? unquotedAt(text, pos) : undefined;
     if (message.includes('call stack')) problems.add('too-deep', { most: mostDepth }, at(pos[0]));
     else if (value !== undefined) problems.add('unquoted-colon', value, at(pos[0]));
-    else problems.add('not-yaml', { reason: firstLine(message) }, at(pos[0]));
+    else problems.add('not-yaml', yamlFault(text, fault), at(pos[0]));
   }
   if (problems.length > 0) return source(undefined);
   if (document.contents === null || (isScalar(document.contents) && document.contents.value === null)) {
@@ -172,8 +176,11 @@ export function readSource(text: string, file: string, problems: ProblemList): S
       const place = pair.key.range ? at(pair.key.range[0]) : find(values, path);
       const split = splitByCommas(node, index);
       if (isForbiddenKey(key)) problems.add('forbidden-key', { key }, place);
-      else if (Object.hasOwn(result, key)) problems.add('duplicate-key', { key }, place);
-      else {
+      else if (Object.hasOwn(result, key)) {
+        const { line } = find(keys, keyPath);
+        const isBlock = path.length === 0 && typeof result[key] === 'object';
+        problems.add('duplicate-key', { key, line, isBlock }, place);
+      } else {
         keys.set(keyOf(keyPath), place);
         if (split === undefined) result[key] = readNode(pair.value, keyPath, depth + 1);
         else {
@@ -293,8 +300,6 @@ function unquotedAt(
   if (key === undefined || !/: /.test(found) || /["{}[\]]/.test(found)) return undefined;
   return { found, quoted: `${key}: "${found}"` };
 }
-
-const firstLine = (text: string): string => text.split('\n', 1)[0] as string;
 
 const openBrackets = (text: string): number =>
   [...text].reduce((open, character) => open + (character === '(' ? 1 : character === ')' ? -1 : 0), 0);

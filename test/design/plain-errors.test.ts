@@ -1,0 +1,123 @@
+import { describe, expect, test } from 'vitest';
+import { DesignError, readDesign } from '../../src/index.js';
+
+/** What a design is refused with: each problem's line and words. */
+function told(text: string): string[] {
+  try {
+    readDesign(text);
+  } catch (error) {
+    if (!(error instanceof DesignError)) throw error;
+    return error.problems.map(({ place, message, remedy }) => `${place.line}: ${message} ${remedy}`);
+  }
+  return [];
+}
+
+const shells = 'counters: { score: {}, lives: { start: 3 } }\npieces: { shell: { is: collectible } }\n';
+
+describe('one slip gives one problem, and the line as it should be', () => {
+  test.each([
+    [
+      'a counter as a key of a rule',
+      `${shells}rules:\n  - when: shell.taken\n    score: 3`,
+      '5: The rule 1 changes score outside its list of effects. Write do: [{ add: { score: 3 } }] to add, or do: [{ set: { score: 3 } }] to set it.',
+    ],
+    [
+      'a unit',
+      'timers: { dusk: { countdown: 90s } }',
+      '1: "90s" has a unit; times are plain numbers of seconds. Write 90.',
+    ],
+    [
+      'minutes of patience',
+      'players: { one: { patience: 2 min } }',
+      '1: "2 min" has a unit; times are plain numbers of seconds. Write 120.',
+    ],
+    [
+      'a time as an event',
+      `${shells}rules: [{ when: 1.5s, do: [{ add: { score: 1 } }] }]`,
+      '3: "1.5s" is a time, and when takes an event. Add a timer, such as timers: { dusk: { after: 1.5 } }, and write when: dusk.ended.',
+    ],
+    [
+      'a condition as an event',
+      `${shells}rules: [{ when: score = 10, do: [{ add: { score: 1 } }] }]`,
+      '3: "score = 10" is a condition, and when takes an event. Write it as if: score == 10',
+    ],
+    [
+      'a choice without quotes',
+      `${shells}rules:\n  - when: shell.taken\n    do:\n      - add:\n          score: lives > 1 ? 3 : 1`,
+      '7: YAML takes what stands before a colon for a key, so "lives > 1 ? 3 : 1" was not read as one value. Put it in quotes: score: "lives > 1 ? 3 : 1"',
+    ],
+    [
+      'a title with a colon',
+      'title: Night Post: the first round\ncounters: { score: {} }',
+      '1: YAML takes what stands before a colon for a key, so "Night Post: the first round" was not read as one value. Put it in quotes: title: "Night Post: the first round"',
+    ],
+    [
+      'a tab',
+      'counters:\n\tscore: {}',
+      '2: This cannot be read: a tab stands before the first word of this line, and YAML indents with spaces alone. Replace the tab by spaces, two for each step.',
+    ],
+    [
+      'a second block of counters',
+      'counters:\n  score: {}\npieces:\n  shell: { is: collectible }\ncounters:\n  lives: 3',
+      '5: This is a second block "counters:"; the first begins in line 1. Put these lines under the first, and take this key out.',
+    ],
+    [
+      'a word for a role',
+      'pieces: { wasp: { is: enemy } }',
+      '1: "enemy" is no role. Write hazard where it is only to be avoided, or foe where it can also be beaten.',
+    ],
+    [
+      'another',
+      'pieces: { door: { is: target } }',
+      '1: "target" is no role. Write exit where the player is to reach it, or foe where it is to be hit.',
+    ],
+    [
+      'no word for a role',
+      'pieces: { wasp: { is: buzzing } }',
+      '1: "buzzing" is no role. Say what it is to the player: collectible (to take), hazard (to avoid), foe (to avoid or beat), checkpoint or exit (to reach), prop (none of these).',
+    ],
+    [
+      'no colon',
+      'counters:\n  score: {}\n  lives 3',
+      '3: This cannot be read: this line has no colon. Write lives: 3',
+    ],
+    [
+      'an open bracket',
+      'counters: { score: {}\npieces: {}',
+      '2: This cannot be read: a { is opened and not closed. Add the } where it ends.',
+    ],
+    [
+      'a bracket too many',
+      'counters: { score: {} }}',
+      '1: This cannot be read: a } closes what was not opened. Take it out, or open it before.',
+    ],
+    [
+      'an open quote',
+      'title: "Dusk',
+      '1: This cannot be read: a quote is opened and not closed. Add the closing quote at the end of the text.',
+    ],
+    [
+      'a mark at the start',
+      'title: @dusk',
+      '1: This cannot be read: a value cannot begin with @ unless it is in quotes. Put the value in quotes.',
+    ],
+    [
+      'a crooked line',
+      'counters:\n  score: {}\n lives: {}',
+      '3: This cannot be read: this line does not begin in the same column as the keys it belongs to. Indent all keys of one map alike.',
+    ],
+    [
+      'a wrong type',
+      'counters: { score: [] }',
+      '1: Found an empty list. Write { } with keys of these: start, min, max, places, words, keep.',
+    ],
+  ])('%s', (_, text, expected) => {
+    expect(told(text)).toEqual([expected]);
+  });
+
+  test('a rule that lacks its effects, and says nothing else, is still told so', () => {
+    expect(told(`${shells}rules: [{ when: shell.taken }]`)).toEqual([
+      '3: The rule 1 lacks the key "do". Add do.',
+    ]);
+  });
+});

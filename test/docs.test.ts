@@ -1,0 +1,59 @@
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { describe, expect, test } from 'vitest';
+import { check, readDesign } from '../src/index.js';
+
+const root = new URL('..', import.meta.url).pathname;
+const read = (file: string): string => readFileSync(join(root, file), 'utf8');
+const blocksOf = (file: string, language: string): string[] =>
+  [...read(file).matchAll(/^```(\w+)\n([\s\S]*?)^```/gm)]
+    .filter(([, found]) => found === language)
+    .map(([, , block]) => block!);
+
+const pages = ['README.md', 'CONTRIBUTING.md', 'CHANGELOG.md'].concat(
+  readdirSync(join(root, 'docs'), { recursive: true, encoding: 'utf8' })
+    .filter((file) => file.endsWith('.md'))
+    .map((file) => `docs/${file}`),
+);
+
+describe('recipes', () => {
+  const blocks = blocksOf('docs/recipes.md', 'yaml');
+
+  test('are eight', () => {
+    expect(blocks).toHaveLength(8);
+  });
+
+  test.each(blocks.map((block) => [/title: (.*)/.exec(block)![1]!, block] as const))(
+    '%s is a design without findings, whose tests pass',
+    (_, block) => {
+      const { passed, findings, tests, exploration } = check(readDesign(block));
+      expect(findings.filter(({ accepted }) => accepted === undefined).map(({ code }) => code)).toEqual([]);
+      expect(passed).toBe(true);
+      expect(tests.every(({ passed }) => passed)).toBe(true);
+      expect(exploration.transitions.every(({ verdict }) => verdict === 'reached')).toBe(true);
+    },
+  );
+});
+
+/** As pages of a repository name their headings. */
+const anchorOf = (heading: string): string =>
+  heading
+    .replaceAll('`', '')
+    .toLowerCase()
+    .replaceAll(/[^\p{L}\p{N} _-]/gu, '')
+    .replaceAll(' ', '-');
+
+test.each(pages)('the links of %s lead somewhere', (page) => {
+  const text = read(page).replaceAll(/^```[\s\S]*?^```/gm, '');
+  const broken = [...text.matchAll(/\]\(([^)\s]+)\)/g)]
+    .map(([, link]) => link!)
+    .filter((link) => !/^[a-z]+:/.test(link))
+    .filter((link) => {
+      const [path = '', anchor] = link.split('#');
+      const file = path === '' ? page : join(dirname(page), path);
+      if (!existsSync(join(root, file))) return true;
+      if (anchor === undefined || !file.endsWith('.md')) return false;
+      return ![...read(file).matchAll(/^#+ (.*)$/gm)].some(([, heading]) => anchorOf(heading!) === anchor);
+    });
+  expect(broken).toEqual([]);
+});
