@@ -1,7 +1,7 @@
 import type { Expression } from './language/expression.js';
+import { largestNumber } from './limits.js';
 import type { Computed, Counter, Effect, Piece, Rule, Screen } from './model.js';
 import type { Place } from './problems/problem.js';
-import { largestNumber } from './schema.js';
 import type { Path } from './text/source.js';
 
 /** The outcome of a strike at a piece that takes several. */

@@ -3,11 +3,9 @@
 import { z } from 'zod';
 import { longestDuration } from './language/duration.js';
 import { mostLevels } from './language/level-name.js';
+import { largestNumber } from './limits.js';
 import { measureForm, measureNames } from './measures.js';
 import { hudPlaces } from './model.js';
-
-/** Counters, and the numbers written in a design, stay within the whole numbers that a double holds exactly. */
-export const largestNumber = 2 ** 53;
 
 const number = (from: number, to: number, unit = '') => {
   const error = `a number from ${from} to ${to}${unit}`;

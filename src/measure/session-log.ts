@@ -1,5 +1,5 @@
+import { largestNumber } from '../design/limits.js';
 import type { Design } from '../design/model.js';
-import { largestNumber } from '../design/schema.js';
 import { widened } from '../engine/program/columns.js';
 import type { Form } from '../engine/program/form.js';
 

@@ -103,7 +103,7 @@ function app(): string {
   execFileSync('tar', ['-xzf', join(root, packed.filename), '-C', modules]);
   execFileSync('mv', [join(modules, 'package'), join(modules, 'jocus')]);
   const { dependencies } = JSON.parse(readFileSync(join(modules, 'jocus', 'package.json'), 'utf8'));
-  for (const name of [...Object.keys(dependencies), 'vite']) {
+  for (const name of [...Object.keys(dependencies), 'vite', 'react', 'react-dom']) {
     mkdirSync(dirname(join(modules, name)), { recursive: true });
     symlinkSync(join(repository, 'node_modules', name), join(modules, name));
   }
@@ -148,6 +148,36 @@ document.body.textContent = [
 ].join(' ');
 `,
   );
+  writeFileSync(
+    join(root, 'react.html'),
+    '<!doctype html><link rel="icon" href="data:,"><body><script type="module" src="/react.js"></script>',
+  );
+  writeFileSync(
+    join(root, 'react.js'),
+    `import { createElement, useState } from 'react';
+import { createRoot } from 'react-dom/client';
+import { useSession } from 'jocus/react';
+import game from './heath.yaml';
+
+const session = game.start();
+let drawn = 0;
+function Heath() {
+  const [isPaused, setPaused] = useState(false);
+  const { screen, text, hud } = useSession(session, { isPaused });
+  drawn++;
+  document.body.dataset.drawn = drawn;
+  return createElement('main', null,
+    createElement('button', { onClick: () => session.send('input.start') }, 'start'),
+    createElement('button', { onClick: () => session.send('blossom.taken') }, 'take'),
+    createElement('button', { onClick: () => setPaused(!isPaused) }, 'pause'),
+    createElement('p', null, screen + ': ' + text),
+    ...hud.map(({ show, text }) => createElement('b', { key: show, 'data-show': show }, text)));
+}
+const main = document.createElement('div');
+document.body.append(main);
+createRoot(main).render(createElement(Heath));
+`,
+  );
   return root;
 }
 
@@ -163,6 +193,30 @@ describe('an app made from the packed package', () => {
   test('runs in the development server', async () => {
     const root = app();
     await inDevelopment({ root, configFile: join(root, 'vite.config.js') }, works);
+  });
+
+  test('draws a session with React: as events come, as time passes, and no more often than it changes', async () => {
+    const root = app();
+    await inDevelopment({ root, configFile: join(root, 'vite.config.js') }, async (page) => {
+      await page.goto(`${page.url()}react.html`);
+      const shown = (name: string) => page.locator(`[data-show="${name}"]`);
+      await page.getByText('title: Dusk on the Heath. Press start.').waitFor({ timeout: 60_000 });
+      await page.getByRole('button', { name: 'start' }).click();
+      await page.getByText('heath: Gorse Bank: 0 of 12 drops').waitFor();
+      await page.getByRole('button', { name: 'take' }).click();
+      await expect.poll(() => shown('score').textContent()).toBe('000010');
+      await expect.poll(() => shown('daylight').textContent()).toMatch(/^0:4[0-3]$/);
+      await page.getByRole('button', { name: 'pause' }).click();
+      const [before, drawn] = [
+        await shown('daylight').textContent(),
+        await page.evaluate(() => document.body.dataset.drawn),
+      ];
+      await page.waitForTimeout(1500);
+      expect(await shown('daylight').textContent()).toBe(before);
+      expect(await page.evaluate(() => document.body.dataset.drawn)).toBe(drawn);
+      // Sixty frames a second have passed, and it was drawn for some few changes.
+      expect(Number(drawn)).toBeLessThan(40);
+    });
   });
 
   test('runs built', async () => {

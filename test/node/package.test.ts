@@ -44,6 +44,7 @@ import { reportToHtml, type FigureDocument } from 'jocus/report';
 import { nodeWorkers } from 'jocus/node';
 import { browserWorkers } from 'jocus/browser';
 import { queueWorkers, workOn } from 'jocus/queue';
+import { useSession } from 'jocus/react';
 import { jocus } from 'jocus/vite';
 
 const design = readDesign('counters: { score: {} }\\npieces: { shell: { is: collectible, takes: 1 } }\\nlevels: [{ place: { shell: 3 } }]\\nrules: [{ when: shell.taken, do: [{ add: { score: 1 } }] }]\\nplayers: { one: { patience: 5 } }');
@@ -51,7 +52,7 @@ const { players } = summarize(simulate(design, { sessions: 10, seed: 1 }));
 const mean: number | undefined = players.one?.score?.mean;
 const exact = solve(design, { player: 'one' }).score?.mean.least;
 const log = checkToSarif(check(design));
-export const all: readonly unknown[] = [mean, exact, log.runs[0]?.results.length, Game, fieldWorld, reportToHtml, nodeWorkers, browserWorkers, queueWorkers, workOn, jocus, readMarkingTests];
+export const all: readonly unknown[] = [mean, exact, log.runs[0]?.results.length, Game, fieldWorld, reportToHtml, nodeWorkers, browserWorkers, queueWorkers, workOn, useSession, jocus, readMarkingTests];
 export type Page = FigureDocument;
 process.stdout.write(JSON.stringify({ mean, exact, entries: all.filter((each) => typeof each === 'function').length }));
 `;
@@ -69,8 +70,9 @@ beforeAll(() => {
   execFileSync('tar', ['xzf', join(folder, tarball.trim()), '-C', folder]);
   execFileSync('mv', [join(folder, 'package'), installed]);
   for (const dependency of Object.keys(manifestOf(installed).dependencies!)) give(dependency);
-  // What the entries for Vite and for a queue ask their users to have, and the types of Node.
-  for (const peer of ['vite', 'bullmq', 'ioredis', '@types/node', 'undici-types']) give(peer);
+  // What the entries for Vite, React and a queue ask their users to have, and the types of Node.
+  for (const peer of ['vite', 'bullmq', 'ioredis', 'react', '@types/react', '@types/node', 'undici-types'])
+    give(peer);
   writeFileSync(join(folder, 'package.json'), '{ "type": "module" }');
   writeFileSync(join(folder, 'all.ts'), program);
 }, 120_000);
@@ -117,7 +119,7 @@ describe('the package as it is installed', () => {
       { encoding: 'utf8' },
     );
     expect(stderr).toBe('');
-    expect(JSON.parse(stdout)).toMatchObject({ mean: 1.4, exact: 1.5, entries: 8 });
+    expect(JSON.parse(stdout)).toMatchObject({ mean: 1.4, exact: 1.5, entries: 9 });
   });
 
   test('its command runs, and finds its own files', () => {

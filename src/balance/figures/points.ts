@@ -1,5 +1,5 @@
+import { largestNumber } from '../../design/limits.js';
 import type { Design, Player } from '../../design/model.js';
-import { largestNumber } from '../../design/schema.js';
 import type { SpreadName, Tally } from '../../measure/tally.js';
 import { meanOf } from '../statistics/distribution.js';
 import { type Estimate, neverSeenBound, ratio, share, withRare } from '../statistics/intervals.js';

@@ -2,7 +2,7 @@
 
 import { type Expression as AcornExpression, type Node as AcornNode, parse } from 'acorn';
 import { healthPrefix } from '../health.js';
-import { largestNumber } from '../schema.js';
+import { largestNumber } from '../limits.js';
 import { type BinaryOperator, type Expression, functions, type ValueType } from './expression.js';
 import { closest } from './names.js';
 

@@ -1,3 +1,5 @@
+// One pass over a file: every way in which a value is read and reported, which all sections share.
+
 import type { z } from 'zod';
 import { longestDuration, milliseconds, secondsIn } from '../language/duration.js';
 import type { Expression, ValueType } from '../language/expression.js';

@@ -1,3 +1,5 @@
+// One text with the places of all its parts: reading it and finding them are one walk.
+
 import {
   type Alias,
   type Document,

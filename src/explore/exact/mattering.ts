@@ -1,4 +1,4 @@
-import { largestNumber } from '../../design/schema.js';
+import { largestNumber } from '../../design/limits.js';
 import { visitValue } from '../../engine/compile/footprint.js';
 import type { Value } from '../../engine/compile/representation.js';
 import { Build } from '../../engine/program/build/build.js';

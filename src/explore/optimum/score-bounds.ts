@@ -1,4 +1,4 @@
-import { largestNumber } from '../../design/schema.js';
+import { largestNumber } from '../../design/limits.js';
 import type { Value } from '../../engine/compile/representation.js';
 import type { Form } from '../../engine/program/form.js';
 import { isTimerLeft, rangeOf } from '../../engine/program/ranges.js';

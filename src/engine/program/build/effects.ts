@@ -1,4 +1,4 @@
-import { largestNumber } from '../../../design/schema.js';
+import { largestNumber } from '../../../design/limits.js';
 import {
   and,
   binary,

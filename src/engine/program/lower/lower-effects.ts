@@ -1,6 +1,6 @@
 import type { Expression } from '../../../design/language/expression.js';
+import { largestNumber } from '../../../design/limits.js';
 import type { AmountWrite, Effect } from '../../../design/model.js';
-import { largestNumber } from '../../../design/schema.js';
 import type { CounterForm, EffectForm, Term } from '../form.js';
 import { inCells, rounded } from './amounts.js';
 import { isWhole } from './lower-expression.js';

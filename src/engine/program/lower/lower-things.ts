@@ -1,6 +1,6 @@
 import { showExpression } from '../../../design/language/expression-parts.js';
+import { largestNumber } from '../../../design/limits.js';
 import type { Act, Computed } from '../../../design/model.js';
-import { largestNumber } from '../../../design/schema.js';
 import { mergingOf } from '../../session/merging.js';
 import { Build } from '../build/build.js';
 import { term as termValue } from '../build/expressions.js';
