@@ -8,7 +8,11 @@ import { gzipSync } from 'node:zlib';
 import { build } from 'vite';
 
 const dist = fileURLToPath(new URL('../dist/', import.meta.url));
-/** What a page imports, from where, and kilobytes. */
+/**
+ * What a page imports, from where, and kilobytes.
+ *
+ * @type {readonly [what: string, names: string, from: string, budget: number][]}
+ */
 const entries = [
   ['a game built ahead of time', 'Game', 'engine/index.js', 12],
   ['a session', 'Session', 'index.js', 38],
@@ -39,9 +43,8 @@ for (const [what, names, from, budget] of entries) {
   });
   const size = [built]
     .flat()
-    .flatMap(({ output }) => output)
-    .filter(({ type }) => type === 'chunk')
-    .reduce((sum, { code }) => sum + gzipSync(code).length / 1000, 0);
+    .flatMap((each) => ('output' in each ? each.output : []))
+    .reduce((sum, part) => sum + (part.type === 'chunk' ? gzipSync(part.code).length / 1000 : 0), 0);
   const isOver = size > budget;
   process.stdout.write(
     `${isOver ? '✗' : '✓'} ${what.padEnd(30)} ${size.toFixed(1).padStart(6)} kB of ${budget} kB\n`,
