@@ -35,6 +35,14 @@ describe('recipes', () => {
   );
 });
 
+test('every page of docs has its place in the site', () => {
+  const config = read('site/.vitepress/config.mjs');
+  const missing = pages
+    .filter((page) => /^docs\/[\w-]+\.md$/.test(page))
+    .filter((page) => !config.includes(`'${page.replace(/^docs(.*)\.md$/, '$1')}'`));
+  expect(missing).toEqual([]);
+});
+
 /** As pages of a repository name their headings. */
 const anchorOf = (heading: string): string =>
   heading
