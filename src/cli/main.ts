@@ -207,10 +207,12 @@ function program(done: (code: ExitCode) => void): Command {
         .default('html'),
     )
     .addOption(new Option('--figure <name>', 'only this figure, as SVG').choices(figureNames))
+    .option('--brief', 'only what one sheet of paper holds: verdicts, tests, findings, scores')
+    .option('--for <name>', 'whom it is for, at the head of the page')
     .addOption(secondsOption(600))
     .addHelpText(
       'after',
-      '\nExamples:\n  $ jocus report heath.yaml --out report.html\n  $ jocus report heath.yaml --format markdown\n  $ jocus report heath.yaml --figure pace --out pace.svg\n\nEnds with 1 where a target is missed.',
+      '\nExamples:\n  $ jocus report heath.yaml --out report.html\n  $ jocus report heath.yaml --format markdown\n  $ jocus report heath.yaml --figure pace --out pace.svg\n  $ jocus report heath.yaml --brief --for "Group 3" --out group-3.html\n\nEnds with 1 where a target is missed.',
     )
     .action(async (file: string, call: ReportCall) => {
       const { reportCommand } = await import('./commands/report-command.js');

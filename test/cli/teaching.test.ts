@@ -1,9 +1,11 @@
-import { readdirSync, writeFileSync } from 'node:fs';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { XMLParser } from 'fast-xml-parser';
+import { parseHTML } from 'linkedom';
 import { describe, expect, test } from 'vitest';
 import { jocus, temporaryFolder } from '../support/command-line.js';
+import { demoFile } from '../support/designs.js';
 
 const exercises = fileURLToPath(new URL('../../examples/exercises/', import.meta.url));
 const names = readdirSync(exercises)
@@ -85,6 +87,35 @@ accept: [{ finding: dead-end, because: it is fine }]
     expect(strict.status).toBe(1);
     expect(strict.stdout).toContain('Nothing leads out of the screen shed');
     expect(strict.stdout).not.toContain('accepted');
+  });
+
+  test('a report of one sheet has a name at its head, and no more than verdicts, tests, findings and scores', () => {
+    const out = join(folder, 'sheet.html');
+    const { status, stderr } = jocus([
+      'report',
+      demoFile,
+      '--brief',
+      '--for',
+      'Group <3> & friends',
+      '--sessions',
+      '50',
+      '--out',
+      out,
+    ]);
+    expect([status, stderr]).toEqual([0, '']);
+    const { document } = parseHTML(readFileSync(out, 'utf8'));
+    expect(document.querySelector('header')!.textContent).toContain('For Group <3> & friends');
+    const headings = [...document.querySelectorAll('h2')].map(({ textContent }) => textContent);
+    expect(headings).toEqual(['Verdicts', 'Tests of the design', 'Findings', 'Scores']);
+    expect(document.querySelectorAll('.tests li')).toHaveLength(12);
+    const whole = jocus(['report', demoFile, '--for', 'Ada', '--sessions', '50', '--out', out]);
+    expect(whole.status).toBe(0);
+    expect(readFileSync(out, 'utf8')).toContain('For <b>Ada</b>');
+    const wrong = jocus(['report', demoFile, '--brief', '--format', 'markdown']);
+    expect([wrong.status, wrong.stderr]).toEqual([
+      2,
+      expect.stringMatching(/--brief and --for are of a page/),
+    ]);
   });
 
   test('says what is wrong with a call or a marking file', () => {

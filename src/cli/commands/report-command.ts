@@ -34,6 +34,9 @@ export interface ReportCall {
   readonly queue: string | undefined;
   /** How long it may take. */
   readonly seconds: number;
+  /** Only what one sheet of paper holds; and whom it is for. */
+  readonly brief: boolean | undefined;
+  readonly for: string | undefined;
   /** Only this figure, as SVG. */
   readonly figure: FigureName | undefined;
 }
@@ -42,11 +45,13 @@ export interface ReportCall {
 const sessionsOfDials = 400;
 
 export async function reportCommand(terminal: Terminal, file: string, call: ReportCall): Promise<ExitCode> {
-  const { format, figure, out, seconds } = call;
+  const { format, figure, out, seconds, brief: isBrief, for: recipient } = call;
   const deadline = new Deadline(seconds);
   const mustHold = (): void => deadline.mustHold('Ask for fewer --sessions');
   if (out === undefined && format === 'html' && figure === undefined)
     throw new UsageError('A report is a page; say where to write it with --out report.html.');
+  if ((isBrief || recipient !== undefined) && (format !== 'html' || figure !== undefined))
+    throw new UsageError('--brief and --for are of a page; leave out --format and --figure.');
   mustBeOutput(out, [file]);
   const design = readDesignFile(file);
   // The sessions that are told are played here, whoever plays all others.
@@ -56,7 +61,7 @@ export async function reportCommand(terminal: Terminal, file: string, call: Repo
   const text = (): string => {
     if (figure === undefined && format === 'markdown') return reportToMarkdown(report);
     const page = parseHTML('<html><body></body></html>').document as unknown as FigureDocument;
-    if (figure === undefined) return reportToHtml(report, page);
+    if (figure === undefined) return reportToHtml(report, page, { isBrief, recipient });
     const found = figuresOf(report, page).find(({ name }) => name === figure);
     if (found === undefined) throw new UsageError(`The design has nothing to show in the figure ${figure}.`);
     return `${found.svg}\n`;

@@ -1,4 +1,4 @@
 export type { Figure, FigureDocument } from './figure.js';
 export { balanceFigures, figuresOf } from './figures.js';
-export { reportToHtml } from './report-html.js';
+export { type ReportPageOptions, reportToHtml } from './report-html.js';
 export { reportToMarkdown } from './report-markdown.js';

@@ -51,12 +51,23 @@ const escaped = (text: string): string =>
 /** What a content security policy allows the page's one style sheet by. */
 const styleDigest = `sha256-${btoa(String.fromCharCode(...sha256(utf8ToBytes(style))))}`;
 
+export interface ReportPageOptions {
+  /** Only what one sheet of paper holds: verdicts, tests, findings and the scores; false unless it is given. */
+  readonly isBrief?: boolean | undefined;
+  /** Whom it is for, such as a pupil; it stands at the head. */
+  readonly recipient?: string | undefined;
+}
+
 /**
  * A report as one page that needs nothing else: no script, no network. Names of a design are only ever text.
  *
  * @param document of a browser, or one that makes elements without any; the figures are drawn with it
  */
-export function reportToHtml(report: Report, document: FigureDocument): string {
+export function reportToHtml(
+  report: Report,
+  document: FigureDocument,
+  { isBrief = false, recipient }: ReportPageOptions = {},
+): string {
   const { design, summary } = report;
   const figures = figuresOf(report, document);
   const figure = (name: Figure['name']): Html | undefined => {
@@ -75,23 +86,30 @@ export function reportToHtml(report: Report, document: FigureDocument): string {
 <body>
 <a class="skip" href="#verdicts">To the verdicts</a>
 <header>
+${recipient === undefined ? undefined : html`<p>For <b>${recipient}</b></p>`}
 <h1>${design.title}</h1>
 <p class="dim">${number(Object.values(summary.players)[0]?.sessions ?? 0)} simulated sessions of each of ${Object.keys(summary.players).length} players, seed ${summary.seed}</p>
 </header>
 <main>
 <section id="verdicts"><h2>Verdicts</h2>${verdicts(report)}${targetTable(summary.targets)}${observationList(report)}</section>
-<section id="players"><h2>The players</h2>${playerCards(report)}</section>
-${figure('score')}
-${figure('endings')}
-${figure('funnel')}
-${figure('pace')}
-${figure('points')}
-${figure('flow')}
-${stories(report)}
-${figure('dials')}
-${findings(report)}
+${
+  isBrief
+    ? [testList(report), findings(report), figure('score')]
+    : [
+        html`<section id="players"><h2>The players</h2>${playerCards(report)}</section>`,
+        figure('score'),
+        figure('endings'),
+        figure('funnel'),
+        figure('pace'),
+        figure('points'),
+        figure('flow'),
+        stories(report),
+        figure('dials'),
+        findings(report),
+      ]
+}
 </main>
-<footer><h2>How this was found</h2>${method(report)}</footer>
+${isBrief ? undefined : html`<footer><h2>How this was found</h2>${method(report)}</footer>`}
 </body>
 </html>
 `;
@@ -112,9 +130,15 @@ function verdicts({ check, summary }: Report): Html {
 ${summary.targets.length === 0 ? undefined : card(missed === 0, `${met} of ${summary.targets.length}`, missed === 0 ? 'targets met' : `targets met, ${missed} missed`)}
 ${transitions.length === 0 ? undefined : card(reached === transitions.length, `${reached} of ${transitions.length}`, 'transitions reachable')}
 ${check.tests.length === 0 ? undefined : card(tests === check.tests.length, `${tests} of ${check.tests.length}`, 'tests of the design hold')}
-${open.length === 0 ? card(true, 'no', 'findings') : card(errors === 0, number(open.length), `findings, ${errors === 0 ? 'none' : errors} of them errors`)}
+${open.length === 0 ? card(true, 'no', 'findings') : card(errors === 0, number(open.length), findingWords(open.length, errors))}
 </ul>`;
 }
+
+const findingWords = (count: number, errors: number): string => {
+  if (count === 1) return errors === 1 ? 'finding, an error' : 'finding, not an error';
+  const some = errors === 0 ? 'none' : errors === count ? 'all' : String(errors);
+  return `findings, ${some} of them ${errors === 1 ? 'an error' : 'errors'}`;
+};
 
 const verdictMarks = { met: '✓', missed: '✗', 'not yet clear': '?' } as const;
 
@@ -281,6 +305,18 @@ function story({ kind, session, best, moments }: SampleSession): Html {
   return html`<details open><summary>${storyTitles[kind]}${best === undefined ? undefined : `, best score ${number(best)}`} <span class="dim">session ${session}</span></summary>
 <div class="wide"><table><thead><tr><th scope="col" class="figure">time</th><th scope="col">what happened, the screen, the HUD</th></tr></thead><tbody>${rows}</tbody></table></div>
 ${left > 0 ? html`<p class="dim">and ${left} moments more</p>` : undefined}</details>`;
+}
+
+/** The tests of the design, those that fail first. */
+function testList({ check }: Report): Html | undefined {
+  if (check.tests.length === 0) return undefined;
+  const items = [...check.tests]
+    .sort((a, b) => Number(a.passed) - Number(b.passed))
+    .map(
+      ({ name, passed }) =>
+        html`<li class="${passed ? 'good' : 'bad'}"><span aria-hidden="true">${passed ? '✓' : '✗'} </span>${name}${passed ? undefined : ': fails'}</li>`,
+    );
+  return html`<section id="tests"><h2>Tests of the design</h2><ul class="tests">${items}</ul></section>`;
 }
 
 function findings({ check }: Report): Html {

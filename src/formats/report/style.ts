@@ -41,6 +41,8 @@ details { margin: 0.6rem 0; }
 summary { cursor: pointer; }
 .stories { display: grid; grid-template-columns: repeat(auto-fit, minmax(min(21rem, 100%), 1fr)); gap: 1.2rem; align-items: start; }
 .stories table { width: 100%; font-size: 0.86rem; }
+ul.tests { list-style: none; padding: 0; columns: 2; }
+ul.tests .bad { color: var(--bad); font-weight: 600; }
 ul.observations li, ul.findings li { margin: 0.4rem 0; max-width: 80ch; }
 li.error b { color: var(--bad); }
 li.warning b { color: var(--open); }
