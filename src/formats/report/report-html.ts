@@ -1,3 +1,5 @@
+// One page from its head to its foot: all parts share how values are escaped and shown.
+
 import { sha256 } from '@noble/hashes/sha2.js';
 import { utf8ToBytes } from '@noble/hashes/utils.js';
 import type { Report } from '../../balance/report.js';
