@@ -24,11 +24,9 @@ export function showComparison(
     heading(terminal, 'Changed in the design'),
     ...(told.length === 0 ? ['  nothing\n'] : told),
     ...(left > 0 ? [`  and ${left} more\n`] : []),
-    heading(
-      terminal,
-      'Changed in play, paired by seed; 95 of 100 comparisons hold all these intervals at once',
-    ),
-    real.length === 0 ? '  nothing that is sure\n' : columns(differenceRows(terminal, real), [2, 3, 4]),
+    heading(terminal, 'Changed in play; 95 of 100 comparisons hold all these intervals at once'),
+    real.length === 0 ? '  no clear change\n' : columns(differenceRows(terminal, real), [2, 3, 4]),
+    ...pairingWords(terminal, real),
     ...(noise.length === 0
       ? []
       : [`\n  ${wrap(`No clear change: ${unclearWords(noise)}.`, terminal.width - 2, '  ')}\n`]),
@@ -40,20 +38,27 @@ export function showComparison(
 }
 
 function differenceRows(terminal: Terminal, real: readonly Difference[]): string[][] {
-  const titles = ['', '', 'before', 'after', 'change', 'pairing'].map((title) =>
-    paint(terminal, 'dim', title),
-  );
+  const titles = ['', '', 'before', 'after', 'change'].map((title) => paint(terminal, 'dim', title));
   return [
     titles,
-    ...real.map(({ player, what, unit, before, after, change, correlation }) => [
+    ...real.map(({ player, what, unit, before, after, change }) => [
       plain(player),
       plain(what),
       inUnit(before, unit),
       inUnit(after, unit),
       `${change.value > 0 ? '+' : ''}${withInterval(change.value, change.low, change.high, unit)}`,
-      correlation === undefined ? '' : `r ${correlation.toFixed(2)}`,
     ]),
   ];
+}
+
+/** How well the same luck served both designs: what goes together closely shows small differences. */
+function pairingWords(terminal: Terminal, real: readonly Difference[]): string[] {
+  const found = real.flatMap(({ correlation }) => correlation ?? []);
+  if (found.length === 0) return [];
+  const [least, most] = [Math.min(...found), Math.max(...found)].map((each) => each.toFixed(2));
+  const between = least === most ? least : `${least} to ${most}`;
+  const words = `Sessions of the same seed were compared with each other; what they came to correlates by ${between} (1: the same luck in both). Changes of shares are in percentage points.`;
+  return [`\n  ${paint(terminal, 'dim', wrap(words, terminal.width - 2, '  '))}\n`];
 }
 
 /** What did not surely change, each with the players of whom it did not. */

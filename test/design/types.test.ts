@@ -1,0 +1,78 @@
+import { describe, expectTypeOf, test } from 'vitest';
+import type { z } from 'zod';
+import type {
+  DesignInput,
+  EffectInput,
+  LevelInput,
+  RuleInput,
+  TransitionInput,
+} from '../../src/design/define.js';
+import type {
+  acceptSchema,
+  actSchema,
+  cautionSchema,
+  counterSchema,
+  designSchema,
+  dialSchema,
+  effectSchema,
+  hudSchema,
+  levelSchema,
+  listSchema,
+  pieceSchema,
+  playerSchema,
+  ruleSchema,
+  screenSchema,
+  spawnSchema,
+  targetSchema,
+  testSchema,
+  timerSchema,
+  transitionSchema,
+} from '../../src/design/schema.js';
+
+interface Any {
+  dial: string;
+  counter: string;
+  timer: string;
+  piece: string;
+  screen: string;
+  player: string;
+}
+type Input = DesignInput<Any>;
+type Section<Name extends keyof Input> = NonNullable<Input[Name]>;
+/** The entries of a section that is a map, or a list. */
+type Entry<Name extends keyof Input> =
+  Section<Name> extends readonly (infer Item)[] ? Item : Section<Name>[keyof Section<Name>];
+/** The keys of the maps of a union. */
+type KeysOf<Union> = Union extends string | number | boolean | readonly unknown[] ? never : keyof Union;
+type Keys<Schema extends z.ZodType> = keyof z.output<Schema>;
+
+describe('the types of defineDesign and the schema of a file have the same keys', () => {
+  test('in every section', () => {
+    expectTypeOf<keyof Input>().toEqualTypeOf<Keys<typeof designSchema>>();
+    expectTypeOf<KeysOf<Entry<'dials'>>>().toEqualTypeOf<Keys<typeof dialSchema>>();
+    expectTypeOf<KeysOf<Entry<'counters'>>>().toEqualTypeOf<Keys<typeof counterSchema>>();
+    expectTypeOf<KeysOf<Entry<'timers'>>>().toEqualTypeOf<Keys<typeof timerSchema>>();
+    expectTypeOf<KeysOf<Entry<'pieces'>>>().toEqualTypeOf<Keys<typeof pieceSchema>>();
+    expectTypeOf<keyof LevelInput<Any>>().toEqualTypeOf<Keys<typeof levelSchema>>();
+    expectTypeOf<keyof NonNullable<LevelInput<Any>['spawn']>[number]>().toEqualTypeOf<
+      Keys<typeof spawnSchema>
+    >();
+    expectTypeOf<keyof RuleInput<Any>>().toEqualTypeOf<Keys<typeof ruleSchema>>();
+    expectTypeOf<KeysOf<EffectInput<Any>>>().toEqualTypeOf<Keys<typeof effectSchema>>();
+    expectTypeOf<KeysOf<Entry<'screens'>>>().toEqualTypeOf<Keys<typeof screenSchema>>();
+    expectTypeOf<keyof TransitionInput<Any>>().toEqualTypeOf<Keys<typeof transitionSchema>>();
+    expectTypeOf<KeysOf<Entry<'hud'>>>().toEqualTypeOf<Keys<typeof hudSchema>>();
+    expectTypeOf<KeysOf<Entry<'lists'>>>().toEqualTypeOf<Keys<typeof listSchema>>();
+    expectTypeOf<KeysOf<Entry<'players'>>>().toEqualTypeOf<Keys<typeof playerSchema>>();
+    expectTypeOf<KeysOf<Entry<'tests'>>>().toEqualTypeOf<Keys<typeof testSchema>>();
+    expectTypeOf<KeysOf<Entry<'targets'>>>().toEqualTypeOf<Keys<typeof targetSchema>>();
+    expectTypeOf<KeysOf<Entry<'accept'>>>().toEqualTypeOf<Keys<typeof acceptSchema>>();
+  });
+
+  test('and in what players do', () => {
+    type Player = Entry<'players'>;
+    type Act = NonNullable<Player['acts']>[`input.${string}`];
+    expectTypeOf<KeysOf<Act>>().toEqualTypeOf<Keys<typeof actSchema>>();
+    expectTypeOf<keyof NonNullable<Player['caution']>>().toEqualTypeOf<Keys<typeof cautionSchema>>();
+  });
+});
