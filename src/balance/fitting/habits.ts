@@ -64,6 +64,12 @@ export function withHabits(player: Player, habits: readonly FittedHabit[]): Play
     if (habit === undefined) return otherwise;
     return isTold(habit.estimate) ? habit.estimate.value : 0;
   };
+  /** The design's value where the log does not speak against it. */
+  const unlessOff = (key: FittedHabit['key'], design: number): number => {
+    const estimate = habits.find((each) => each.key === key)?.estimate;
+    if (estimate === undefined || (design >= estimate.low && design <= estimate.high)) return design;
+    return estimate.value;
+  };
   const width = of('timing');
   const { caution, timing } = player;
   return {
@@ -80,6 +86,6 @@ export function withHabits(player: Player, habits: readonly FittedHabit[]): Play
       width === undefined
         ? timing
         : { ...timing, least: Math.max(0.1, 1 - width), most: Math.min(10, 1 + width) },
-    quits: of('quits') ?? player.quits,
+    quits: unlessOff('quits', player.quits),
   };
 }

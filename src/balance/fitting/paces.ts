@@ -22,14 +22,14 @@ export interface FittedPace {
   readonly timing: Estimate;
 }
 
-/** Fewer sessions, or attempts, say nothing of how times vary. */
+/** Fewer sessions, or attempts beyond the first of each session, say nothing of how times vary. */
 const fewestSessions = 5;
 const fewestAttempts = 20;
 
 /**
- * What the times of attempts say: the pace as the middle of those of sessions (van der Linden 2006); practice by its power law within sessions (Newell and Rosenbloom
- * 1981), with an error by session; and what varies between sessions and within them, by analysis of variance (Searle, Casella and McCulloch,
- * "Variance Components", 1992), of the logarithms between and of the times themselves within.
+ * What the times of attempts say: the pace as the middle of those of sessions (van der Linden 2006); practice by its power law within sessions
+ * (Newell and Rosenbloom 1981), with an error by session; and what varies between sessions and within them, by analysis of variance (Searle,
+ * Casella and McCulloch, "Variance Components", 1992), of the logarithms between and of the times themselves within.
  */
 export function fitPace(attempts: readonly TimedAttempt[]): FittedPace | undefined {
   const bySession = new Map<number, TimedAttempt[]>();
@@ -38,7 +38,7 @@ export function fitPace(attempts: readonly TimedAttempt[]): FittedPace | undefin
     if (own === undefined) bySession.set(attempt.session, [attempt]);
     else own.push(attempt);
   }
-  if (bySession.size < fewestSessions || attempts.length < fewestAttempts) return undefined;
+  if (bySession.size < fewestSessions || attempts.length - bySession.size < fewestAttempts) return undefined;
   const sessions = [...bySession.values()];
   const paceLearning = learningOf(sessions);
   const slope = paceLearning !== undefined && isTold(paceLearning) ? paceLearning.value : 0;

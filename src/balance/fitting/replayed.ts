@@ -57,7 +57,7 @@ export function replayLog(design: Design, rows: readonly LogRow[], player: Playe
   // What spawns in the design's own time need not be what the player had before it.
   const tellsPresence = ownsPresence || design.levels.every(({ spawns }) => spawns.length === 0);
   const watcher = new Watching(form, player, tellsPresence);
-  // It takes care of itself: nothing is drawn for it.
+  // Stands where the driver asks for a player; all that matters was decided by whoever was logged.
   const anybody = { ...design.players[0]!, runs: 1000, learning: 0, paceLearning: 0 };
   const play = new LogPlay(form, meetingOf(form, anybody), tally, ownsPresence, watcher);
   const bySession = new Map<number, { readonly events: LoggedEvent[]; end: number | undefined }>();

@@ -17,7 +17,7 @@ const fewestSessions = 10;
 
 const mostSteps = 200;
 const mostSkillSteps = 6;
-/** In logits: people who differ more than this are not told apart from those who do. */
+/** People are not taken to differ by more than this, in logits. */
 const mostSpread = 16;
 /** In the logarithm of the likelihood. */
 const isDone = 1e-3;

@@ -20,7 +20,8 @@ const isDone = 1e-9;
 
 /**
  * Skills and difficulties at once, by maximum likelihood: a success has the chance logistic(skill + slopes * covariates - difficulty) (Rasch,
- * "Probabilistic models for some intelligence and attainment tests", 1960), its equations solved by Newton's method. The intervals are from the inverse of the observed information (Wald), or by session where attempts of one session go together (Liang and
+ * "Probabilistic models for some intelligence and attainment tests", 1960), its equations solved by Newton's method. The intervals are from the
+ * inverse of the observed information (Wald), or by session where attempts of one session go together (Liang and
  * Zeger 1986), whichever is wider. The scale's zero is free: the mean difficulty is held at `anchor`.
  *
  * Estimates exist only within a group of which no part did better than the rest in every attempt (Fischer 1981, "On the existence and
@@ -44,7 +45,7 @@ export function fitRasch(
   const skills = Array<Estimate | undefined>(players).fill(undefined);
   const difficulties = Array<Estimate | undefined>(pieces).fill(undefined);
   const spreads = Array<Estimate | undefined>(players).fill(undefined);
-  const covariates = Math.max(0, ...attempts.map(({ covariates = [] }) => covariates.length));
+  const covariates = attempts.reduce((most, { covariates = [] }) => Math.max(most, covariates.length), 0);
   const slopes = Array.from({ length: players }, () =>
     Array<Estimate | undefined>(covariates).fill(undefined),
   );
