@@ -10,7 +10,7 @@ const budgets = {
   'reading.worker': 140,
   'analysis.worker': 235,
   'play.worker': 165,
-  'balance.worker': 540,
+  'balance.worker': 550,
   FileEditor: 160,
   FlowPanel: 90,
   Home: 50,

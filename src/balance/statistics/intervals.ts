@@ -243,7 +243,7 @@ export function byOdds(value: number, error: number, deviate: number): Estimate 
  * @returns from 0 to 1; 1 for no session
  */
 export const neverSeenBound = (sessions: number, confidence = usualConfidence): number =>
-  sessions === 0 ? 1 : 1 - (1 - confidence) ** (1 / sessions);
+  sessions === 0 ? 1 : anywhere(1 - (1 - confidence) ** (1 / sessions));
 
 /**
  * The difference of two independent shares, from the interval of each (Newcombe, "Interval estimation for the difference between

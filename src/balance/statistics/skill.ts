@@ -3,6 +3,7 @@ import {
   byOdds,
   chanceWith,
   type Estimate,
+  neverSeenBound,
   ratioOfVariances,
   skewed,
   studentDeviate,
@@ -41,10 +42,14 @@ export function outscores(
   const deviate = studentDeviate(confidence, without - 1);
   const leaning = skewed(value, error, skewness[0]!, deviate);
   const odds = byOdds(value, error, deviate);
+  // A kind of session that none of these showed may be lost, or won, altogether: the two errors are put together by their squares.
+  const unseen = neverSeenBound(sessions, confidence);
+  const below = value - Math.min(inside.low, leaning.low, odds.low);
+  const above = Math.max(inside.high, leaning.high, odds.high) - value;
   return {
     value,
-    low: Math.max(0, Math.min(inside.low, leaning.low, odds.low)),
-    high: Math.min(1, Math.max(inside.high, leaning.high, odds.high)),
+    low: Math.max(0, value - Math.sqrt(below ** 2 + (unseen * value) ** 2)),
+    high: Math.min(1, value + Math.sqrt(above ** 2 + (unseen * (1 - value)) ** 2)),
   };
 }
 

@@ -29,7 +29,7 @@ export function showTuned(terminal: Terminal, found: Tuned): string {
     ...(choices.length < 2
       ? []
       : [
-          heading(terminal, 'As good, and as different from it as can be'),
+          heading(terminal, 'Other settings that work as well, as different as possible'),
           columns(choices.slice(1).map((each) => [settingWords(each.settings, before)])),
         ]),
     ...conflictRows(terminal, found),
