@@ -102,7 +102,9 @@ players: { one: { skill: 3 } }`);
       readDesign(lanterns(taken, turned));
       return [];
     } catch (error) {
-      return (error as DesignError).problems.map(({ message, place }) => `${place.line} ${message}`);
+      return (error as DesignError).problems.map(
+        ({ message, remedy, place }) => `${place.line} ${message} ${remedy}`,
+      );
     }
   };
 
