@@ -56,7 +56,9 @@ export async function reportCommand(terminal: Terminal, file: string, call: Repo
   const design = readDesignFile(file);
   // The sessions that are told are played here, whoever plays all others.
   const world = call.world === undefined ? undefined : await readWorld(call.world);
-  const { simulation, turned } = await playedFor(terminal, design, { ...call, played: world }, mustHold);
+  const showsDials = figure === undefined ? format === 'html' && !isBrief : figure === 'dials';
+  const given = { ...call, played: world, showsDials };
+  const { simulation, turned } = await playedFor(terminal, design, given, mustHold);
   const report = reportOn(simulation, turned, { isOver: deadline.isOver }, world);
   const text = (): string => {
     if (figure === undefined && format === 'markdown') return reportToMarkdown(report);
@@ -77,7 +79,7 @@ export async function reportCommand(terminal: Terminal, file: string, call: Repo
 
 interface ForReport {
   readonly simulation: Simulation;
-  /** Undefined where there is no dial to turn. */
+  /** Undefined where there is no dial to turn, or nothing that shows it. */
   readonly turned: Sensitivity | undefined;
 }
 
@@ -92,11 +94,12 @@ async function playedFor(
     queue,
     world,
     played,
-  }: ReportCall & { readonly played: World | undefined },
+    showsDials,
+  }: ReportCall & { readonly played: World | undefined; readonly showsDials: boolean },
   mustHold: () => void,
 ): Promise<ForReport> {
   const all = sessions * choosePlayers(design, players).length;
-  const hasDials = turnableDials(design).length > 0;
+  const hasDials = showsDials && turnableDials(design).length > 0;
   const ofDials = { sessions: Math.min(sessions, sessionsOfDials), seed, players, progress: mustHold };
   if (queue !== undefined)
     return onQueue(terminal, queue, { world, mustHold }, async (pool) => ({
