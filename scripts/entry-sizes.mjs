@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { gzipSync } from 'node:zlib';
 import { build } from 'vite';
+import { mustFit } from './budgets.mjs';
 
 const dist = fileURLToPath(new URL('../dist/', import.meta.url));
 /**
@@ -45,10 +46,6 @@ for (const [what, names, from, budget] of entries) {
     .flat()
     .flatMap((each) => ('output' in each ? each.output : []))
     .reduce((sum, part) => sum + (part.type === 'chunk' ? gzipSync(part.code).length / 1000 : 0), 0);
-  const isOver = size > budget;
-  process.stdout.write(
-    `${isOver ? '✗' : '✓'} ${what.padEnd(30)} ${size.toFixed(1).padStart(6)} kB of ${budget} kB\n`,
-  );
-  if (isOver) process.exitCode = 1;
+  mustFit(what, size, budget);
 }
 rmSync(folder, { recursive: true });

@@ -1,15 +1,9 @@
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { check, readDesign } from '../src/index.js';
-
-const root = new URL('..', import.meta.url).pathname;
-const read = (file: string): string => readFileSync(join(root, file), 'utf8');
-const blocksOf = (file: string, language: string): string[] =>
-  [...read(file).matchAll(/^```(\w+)\n([\s\S]*?)^```/gm)]
-    .filter(([, found]) => found === language)
-    .map(([, , block]) => block!);
+import { blocksOf, readPage, root } from './support/pages.js';
 
 const pages = ['README.md', 'CONTRIBUTING.md', 'CHANGELOG.md'].concat(
   readdirSync(join(root, 'docs'), { recursive: true, encoding: 'utf8' })
@@ -51,7 +45,7 @@ test('the TypeScript of the pages compiles', () => {
     expect(blocks.length).toBeGreaterThan(10);
     writeFileSync(
       join(folder, 'heath.d.yaml.ts'),
-      read('demo/dusk-on-the-heath.d.yaml.ts').replaceAll(/^export \{.*\n/gm, ''),
+      readPage('demo/dusk-on-the-heath.d.yaml.ts').replaceAll(/^export \{.*\n/gm, ''),
     );
     writeFileSync(
       join(folder, 'tsconfig.json'),
@@ -88,7 +82,7 @@ test('the TypeScript of the pages compiles', () => {
 }, 120_000);
 
 test('every page of docs has its place in the site', () => {
-  const config = read('site/.vitepress/config.mjs');
+  const config = readPage('site/.vitepress/config.mjs');
   const missing = pages
     .filter((page) => /^docs\/[\w-]+\.md$/.test(page))
     .filter((page) => !config.includes(`'${page.replace(/^docs(.*)\.md$/, '$1')}'`));
@@ -104,7 +98,7 @@ const anchorOf = (heading: string): string =>
     .replaceAll(' ', '-');
 
 test.each(pages)('the links of %s lead somewhere', (page) => {
-  const text = read(page).replaceAll(/^```[\s\S]*?^```/gm, '');
+  const text = readPage(page).replaceAll(/^```[\s\S]*?^```/gm, '');
   const broken = [...text.matchAll(/\]\(([^)\s]+)\)/g)]
     .map(([, link]) => link!)
     .filter((link) => !/^[a-z]+:/.test(link))
@@ -113,7 +107,9 @@ test.each(pages)('the links of %s lead somewhere', (page) => {
       const file = path === '' ? page : join(dirname(page), path);
       if (!existsSync(join(root, file))) return true;
       if (anchor === undefined || !file.endsWith('.md')) return false;
-      return ![...read(file).matchAll(/^#+ (.*)$/gm)].some(([, heading]) => anchorOf(heading!) === anchor);
+      return ![...readPage(file).matchAll(/^#+ (.*)$/gm)].some(
+        ([, heading]) => anchorOf(heading!) === anchor,
+      );
     });
   expect(broken).toEqual([]);
 });

@@ -1,9 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { check, readDesign, simulate, summarize } from '../src/index.js';
+import { blocksOf } from './support/pages.js';
 
-const readme = readFileSync(new URL('../README.md', import.meta.url), 'utf8');
-const embedding = readFileSync(new URL('../docs/embedding.md', import.meta.url), 'utf8');
 const steps = new URL('../examples/steps/', import.meta.url);
 const files = readdirSync(steps)
   .sort()
@@ -11,8 +10,7 @@ const files = readdirSync(steps)
 
 describe('the first design of the README', () => {
   test('is five whole files, word for word', () => {
-    const blocks = [...readme.matchAll(/```yaml\n([\s\S]*?)```/g)].map(([, block]) => block);
-    expect(blocks).toEqual(files.map(({ text }) => text));
+    expect(blocksOf('README.md', 'yaml')).toEqual(files.map(({ text }) => text));
     expect(files).toHaveLength(5);
   });
 
@@ -40,9 +38,9 @@ describe('the first design of the README', () => {
 });
 
 test('the world of the page on games is one that simulated players can play in', async () => {
-  const [code] = [...embedding.matchAll(/```ts\n([\s\S]*?)```/g)]
-    .map(([, block]) => block!)
-    .filter((block) => block.startsWith('export default {\n  step'));
+  const code = blocksOf('docs/embedding.md', 'ts').find((block) =>
+    block.startsWith('export default {\n  step'),
+  );
   const { default: world } = await import(
     /* @vite-ignore */ `data:text/javascript,${encodeURIComponent(code!.replace(/ satisfies .*;/, ';'))}`
   );

@@ -15,7 +15,7 @@ type Amounts<Name extends string> = { readonly [Each in Name]?: Amount };
 type EventName<Subject extends string> = `${Subject}.${string}` | `input.${string}` | `${string}.${string}`;
 
 /** The names that one design gives. */
-interface Names {
+export interface Names {
   dial: string;
   counter: string;
   timer: string;

@@ -45,6 +45,8 @@ export class Accounting {
   readonly ended: KnownSlot;
   /** Whether a run has just ended on a screen where it is lost; whoever looks puts it back to 0. */
   readonly lost: KnownSlot;
+  /** Attempts of this run so far that skill has decided; whoever makes one counts it. */
+  readonly tried: KnownSlot;
   readonly listener: Listener;
   /** Columns of the session's log. */
   readonly log: {
@@ -76,8 +78,6 @@ export class Accounting {
   constructor(
     private readonly form: Form,
     slots: Slots,
-    /** What else is done where a run begins. */
-    private readonly begins: Code = [],
   ) {
     this.#state = new State(form);
     this.#tables = tablesOf(form);
@@ -95,6 +95,7 @@ export class Accounting {
     };
     this.ended = slots.one('ended');
     this.lost = slots.one('lost');
+    this.tried = slots.one('tried');
     this.isRunning = slots.one('isRunning');
     this.#began = slots.one('began');
     this.#highest = slots.one('highest');
@@ -213,7 +214,7 @@ export class Accounting {
       set(this.#drySpell, 0),
       set(this.#row, 0),
       set(this.#streak, 0),
-      ...this.begins,
+      set(this.tried, 0),
     ];
   }
 

@@ -1,4 +1,5 @@
 import type { Design, Player } from '../design/model.js';
+import { plainPlayer } from '../design/plain-player.js';
 import { DesignError, UsageError } from '../design/problems/problem.js';
 import type { Form } from '../engine/program/form.js';
 import { formOf } from '../engine/program/lower/lower.js';
@@ -143,23 +144,6 @@ function playOne(play: Playing, seed: number, session: number, player: string): 
   }
 }
 
-/** What a player that is a function is like where it does not say. */
-const usual = {
-  skill: 0,
-  pace: 1,
-  runs: 1,
-  patience: 600_000,
-  learning: 0,
-  paceLearning: 0,
-  practice: 0,
-  spread: 0,
-  paceSpread: 0,
-  caution: undefined,
-  quits: 0,
-  timing: { least: 1, most: 1, grid: 100 },
-  thinks: 1000,
-} as const;
-
 /** @throws UsageError for a player that the design does not have */
 export function choosePlayers(
   design: Design,
@@ -170,7 +154,9 @@ export function choosePlayers(
     if (typeof name !== 'string') {
       const { decide, ...given } = name;
       const place = { file: design.file, line: 1, column: 1 };
-      return { player: { ...usual, ...given, style: new Map(), acts: [], inputs: new Map(), place }, decide };
+      // What it seeks and sends is for the function to say.
+      const { style, acts, inputs } = plainPlayer;
+      return { player: { ...plainPlayer, ...given, style, acts, inputs, place }, decide };
     }
     return { player: playerNamed(design, name), decide: undefined };
   });

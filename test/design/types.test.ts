@@ -4,6 +4,7 @@ import type {
   DesignInput,
   EffectInput,
   LevelInput,
+  Names,
   RuleInput,
   TransitionInput,
 } from '../../src/design/define.js';
@@ -29,15 +30,7 @@ import type {
   transitionSchema,
 } from '../../src/design/schema.js';
 
-interface Any {
-  dial: string;
-  counter: string;
-  timer: string;
-  piece: string;
-  screen: string;
-  player: string;
-}
-type Input = DesignInput<Any>;
+type Input = DesignInput<Names>;
 type Section<Name extends keyof Input> = NonNullable<Input[Name]>;
 /** The entries of a section that is a map, or a list. */
 type Entry<Name extends keyof Input> =
@@ -53,14 +46,14 @@ describe('the types of defineDesign and the schema of a file have the same keys'
     expectTypeOf<KeysOf<Entry<'counters'>>>().toEqualTypeOf<Keys<typeof counterSchema>>();
     expectTypeOf<KeysOf<Entry<'timers'>>>().toEqualTypeOf<Keys<typeof timerSchema>>();
     expectTypeOf<KeysOf<Entry<'pieces'>>>().toEqualTypeOf<Keys<typeof pieceSchema>>();
-    expectTypeOf<keyof LevelInput<Any>>().toEqualTypeOf<Keys<typeof levelSchema>>();
-    expectTypeOf<keyof NonNullable<LevelInput<Any>['spawn']>[number]>().toEqualTypeOf<
+    expectTypeOf<keyof LevelInput<Names>>().toEqualTypeOf<Keys<typeof levelSchema>>();
+    expectTypeOf<keyof NonNullable<LevelInput<Names>['spawn']>[number]>().toEqualTypeOf<
       Keys<typeof spawnSchema>
     >();
-    expectTypeOf<keyof RuleInput<Any>>().toEqualTypeOf<Keys<typeof ruleSchema>>();
-    expectTypeOf<KeysOf<EffectInput<Any>>>().toEqualTypeOf<Keys<typeof effectSchema>>();
+    expectTypeOf<keyof RuleInput<Names>>().toEqualTypeOf<Keys<typeof ruleSchema>>();
+    expectTypeOf<KeysOf<EffectInput<Names>>>().toEqualTypeOf<Keys<typeof effectSchema>>();
     expectTypeOf<KeysOf<Entry<'screens'>>>().toEqualTypeOf<Keys<typeof screenSchema>>();
-    expectTypeOf<keyof TransitionInput<Any>>().toEqualTypeOf<Keys<typeof transitionSchema>>();
+    expectTypeOf<keyof TransitionInput<Names>>().toEqualTypeOf<Keys<typeof transitionSchema>>();
     expectTypeOf<KeysOf<Entry<'hud'>>>().toEqualTypeOf<Keys<typeof hudSchema>>();
     expectTypeOf<KeysOf<Entry<'lists'>>>().toEqualTypeOf<Keys<typeof listSchema>>();
     expectTypeOf<KeysOf<Entry<'players'>>>().toEqualTypeOf<Keys<typeof playerSchema>>();

@@ -20,16 +20,19 @@ const solveText = (text: string, player = 'one', mostTurns?: number): Solved =>
 
 const logistic = (x: number): number => 1 / (1 + Math.exp(-x));
 
-/** Ten shells, one after the other, each taken with one chance. */
-const tenShells = (more = '') => `
+/** So many shells, one after the other, each worth some points. */
+const shells = (count: number, points: number, players: string) => `
 counters: { score: {} }
 pieces: { shell: { is: collectible, difficulty: 0.7, takes: 1 } }
-levels: [{ place: { shell: 10 } }]
-rules: [{ when: shell.taken, do: [{ add: { score: 5 } }] }]
+levels: [{ place: { shell: ${count} } }]
+rules: [{ when: shell.taken, do: [{ add: { score: ${points} } }] }]
 screens: { beach: { live: true }, over: { ending: won } }
 transitions: [{ from: beach, to: over, if: left.shell == 0 }]
-players: { one: { skill: 0.2 }${more} }
+players: { ${players} }
 `;
+
+/** Ten shells, each taken with one chance. */
+const tenShells = (more = '') => shells(10, 5, `one: { skill: 0.2 }${more}`);
 
 function expectShares(found: SolvedSpread['values'], shares: readonly (readonly [number, number])[]): void {
   expect(found.map(({ value }) => value)).toEqual(shares.map(([value]) => value));
@@ -73,15 +76,9 @@ players: { one: { skill: 0, patience: 6 } }
   });
 
   test('of a player that improves within a run, and takes care, are what the chain of its attempts says', () => {
-    const { score, seconds, open } = solveText(`
-counters: { score: {} }
-pieces: { shell: { is: collectible, difficulty: 0.7, takes: 1 } }
-levels: [{ place: { shell: 3 } }]
-rules: [{ when: shell.taken, do: [{ add: { score: 1 } }] }]
-screens: { beach: { live: true }, over: { ending: won } }
-transitions: [{ from: beach, to: over, if: left.shell == 0 }]
-players: { one: { practice: 0.5, caution: { if: score == 1, pace: 3, skill: 2 } } }
-`);
+    const { score, seconds, open } = solveText(
+      shells(3, 1, 'one: { practice: 0.5, caution: { if: score == 1, pace: 3, skill: 2 } }'),
+    );
     const shares = [0, 0, 0, 0];
     const bySeconds = new Map<number, number>();
     for (let ways = 0; ways < 8; ways++) {

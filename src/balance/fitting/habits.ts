@@ -57,16 +57,17 @@ export function habitsOf(
 
 /** A player who does as was found, as far as that is told from doing nothing of the kind. */
 export function withHabits(player: Player, habits: readonly FittedHabit[]): Player {
-  const of = (key: FittedHabit['key']): number | undefined =>
-    habits.find((habit) => habit.key === key)?.estimate.value;
+  const found = (key: FittedHabit['key']): Estimate | undefined =>
+    habits.find((habit) => habit.key === key)?.estimate;
+  const of = (key: FittedHabit['key']): number | undefined => found(key)?.value;
   const ifTold = (key: FittedHabit['key'], otherwise: number): number => {
-    const habit = habits.find((each) => each.key === key);
-    if (habit === undefined) return otherwise;
-    return isTold(habit.estimate) ? habit.estimate.value : 0;
+    const estimate = found(key);
+    if (estimate === undefined) return otherwise;
+    return isTold(estimate) ? estimate.value : 0;
   };
   /** The design's value where the log does not speak against it. */
   const unlessOff = (key: FittedHabit['key'], design: number): number => {
-    const estimate = habits.find((each) => each.key === key)?.estimate;
+    const estimate = found(key);
     if (estimate === undefined || (design >= estimate.low && design <= estimate.high)) return design;
     return estimate.value;
   };

@@ -1,10 +1,10 @@
 import type { Design, Player } from '../../design/model.js';
 import type { Form } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
-import { Evaluator } from '../../engine/run/evaluator.js';
 import { runColumns, runWidth, type SessionLog } from '../../measure/session-log.js';
 import { Tally } from '../../measure/tally.js';
 import { type LoggedEvent, LogPlay, type Moment } from '../../players/drivers/log-play.js';
+import { careIn } from '../../players/meeting/care.js';
 import { logarithm } from '../../players/meeting/chance.js';
 import { meetingOf } from '../../players/meeting/meeting.js';
 import { FinishedRuns } from './finished-runs.js';
@@ -96,7 +96,7 @@ class Watching {
   #busySince: { readonly session: number; readonly live: number; readonly transitions: number } | undefined;
   readonly #sought: readonly number[];
   readonly #isTimed: boolean;
-  #evaluator: Evaluator | undefined;
+  #isCareful: (() => boolean) | undefined;
 
   constructor(
     private readonly form: Form,
@@ -117,7 +117,9 @@ class Watching {
     const { piece, kind } = this.form.events[event]!;
     if (kind !== 'outcome' || !isTried) return;
     const { success, failure } = this.form.pieces[piece]!;
-    const isCareful = this.#isCareful(now);
+    // All sessions are played in the same cells.
+    this.#isCareful ??= careIn(this.form, now.cells, this.player?.caution);
+    const isCareful = this.#isCareful();
     const practice = logarithm(now.runsEnded + 1);
     if (event === success || event === failure) {
       const successes = event === success ? 1 : 0;
@@ -152,15 +154,5 @@ class Watching {
     const { present } = this.form.cells;
     const waits = this.#sought.some((piece) => cells[present + piece]! > 0);
     if (!waits || transitions !== this.#busySince.transitions) this.#busySince = undefined;
-  }
-
-  #isCareful({ cells }: Moment): boolean {
-    const { caution } = this.player ?? {};
-    if (caution === undefined) return false;
-    if (this.#evaluator === undefined) {
-      this.#evaluator = new Evaluator(this.form, cells);
-      this.#evaluator.add(this.form.lowerTerm(caution.condition));
-    }
-    return this.#evaluator.value(0) === 1;
   }
 }

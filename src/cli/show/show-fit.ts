@@ -64,17 +64,19 @@ function verdictOf(terminal: Terminal, { likeness, tellsTries }: Fit): string {
   return `${paint(terminal, 'green', '✓ alike')}  simulated players play as these did\n`;
 }
 
+const twoDecimals = (value: number): string => withDecimals(value, 2);
+
 /** What each habit is called beside its key, and how its values are written. */
 const habitWords: {
   readonly [Key in FittedHabit['key']]: { readonly is: string; readonly written: (value: number) => string };
 } = {
-  learning: { is: 'skill gained from run to run', written: (value) => logits(value) },
-  practice: { is: 'skill gained within a run', written: (value) => logits(value) },
-  caution: { is: 'skill gained by taking care', written: (value) => logits(value) },
-  spread: { is: 'how people differ in skill', written: (value) => logits(value) },
-  pace: { is: 'time of an attempt, of the usual', written: (value) => withDecimals(value, 2) },
-  paceLearning: { is: 'faster from run to run', written: (value) => withDecimals(value, 2) },
-  paceSpread: { is: 'how people differ in pace', written: (value) => withDecimals(value, 2) },
+  learning: { is: 'skill gained from run to run', written: twoDecimals },
+  practice: { is: 'skill gained within a run', written: twoDecimals },
+  caution: { is: 'skill gained by taking care', written: twoDecimals },
+  spread: { is: 'how people differ in skill', written: twoDecimals },
+  pace: { is: 'time of an attempt, of the usual', written: twoDecimals },
+  paceLearning: { is: 'faster from run to run', written: twoDecimals },
+  paceSpread: { is: 'how people differ in pace', written: twoDecimals },
   timing: { is: 'attempts vary either way by', written: (value) => percent(value) },
   quits: { is: 'leaves after a lost run', written: (value) => percent(value) },
 };
@@ -107,18 +109,14 @@ function habits(terminal: Terminal, { players }: Fit, dim: (words: readonly stri
 /** What the design says, marked where the interval leaves it out. */
 function inDesign(
   terminal: Terminal,
-  { low, high }: Estimate,
+  estimate: Estimate | undefined,
   design: number | undefined,
   written: (value: number) => string,
 ): string {
   if (design === undefined) return '–';
-  return design < low || design > high ? paint(terminal, 'yellow', written(design)) : written(design);
+  const isOff = estimate !== undefined && (design < estimate.low || design > estimate.high);
+  return isOff ? paint(terminal, 'yellow', written(design)) : written(design);
 }
-
-const logits = (value: number): string => withDecimals(value, 2);
-
-/** Where all attempts ended alike, nothing is far off. */
-const unbounded = { value: 0, low: Number.NEGATIVE_INFINITY, high: Number.POSITIVE_INFINITY };
 
 function valueRow(
   terminal: Terminal,
@@ -126,9 +124,9 @@ function valueRow(
 ): string[] {
   return [
     plain(name),
-    estimate === undefined ? 'all alike' : logits(estimate.value),
-    estimate === undefined ? '–' : `${logits(estimate.low)} to ${logits(estimate.high)}`,
-    inDesign(terminal, estimate ?? unbounded, design, logits),
+    estimate === undefined ? 'all alike' : twoDecimals(estimate.value),
+    estimate === undefined ? '–' : `${twoDecimals(estimate.low)} to ${twoDecimals(estimate.high)}`,
+    inDesign(terminal, estimate, design, twoDecimals),
     number(attempts),
     attempts === 0 ? '–' : percent(successes / attempts),
   ];

@@ -60,7 +60,7 @@ export class Events {
   #unknown(reading: Reading, name: string, path: Path): void {
     const seconds = secondsIn(name);
     if (seconds !== undefined) reading.fail('time-as-event', { found: name, seconds }, path);
-    else if (/[<>=]|!=/.test(name)) reading.fail('condition-as-event', { found: name }, path);
+    else if (/[<>=]/.test(name)) reading.fail('condition-as-event', { found: name }, path);
     else {
       this.#words ??= [...this.#meanings.keys()];
       reading.fail('unknown-event', { event: name, allowed: this.#words }, path);

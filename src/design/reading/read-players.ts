@@ -2,35 +2,18 @@ import type { z } from 'zod';
 import type { Events } from '../language/events.js';
 import type { Scope } from '../language/parse-expression.js';
 import type { Act, Computed, Piece, Player, Screen } from '../model.js';
+import { plainPlayer } from '../plain-player.js';
 import { playerSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
 import { dialsAlone, type Names, type Reading } from './reading.js';
 import type { Things } from './things.js';
 
-const defaultPatience = 600_000;
-
-const fields = {
-  learning: 0,
-  paceLearning: 0,
-  practice: 0,
-  spread: 0,
-  paceSpread: 0,
-  caution: undefined,
-  quits: 0,
-  timing: { least: 1, most: 1, grid: 100 },
-  thinks: 1000,
-  style: new Map(),
-  acts: [],
-  inputs: new Map(),
-  patience: defaultPatience,
-};
-
 /** Who plays where a design names nobody: one to whom it is new, one who plays now and then, one who knows it well. */
 const usualPlayers = [
-  { ...fields, name: 'newcomer', skill: -1, pace: 1.3, runs: 2 },
-  { ...fields, name: 'regular', skill: 0, pace: 1, runs: 3 },
-  { ...fields, name: 'veteran', skill: 1, pace: 1, runs: 4 },
+  { ...plainPlayer, name: 'newcomer', skill: -1, pace: 1.3, runs: 2 },
+  { ...plainPlayer, name: 'regular', runs: 3 },
+  { ...plainPlayer, name: 'veteran', skill: 1, runs: 4 },
 ];
 
 export function readPlayers(
@@ -45,21 +28,21 @@ export function readPlayers(
   const players = readNamed(reading, section, 'players', 'player', playerSchema, names).map(
     ({ name, path, entry }): Player => {
       const seconds = (key: 'patience' | 'thinks'): number =>
-        entry?.[key] === undefined ? fields[key] : reading.duration(entry[key], [...path, key]);
+        entry?.[key] === undefined ? plainPlayer[key] : reading.duration(entry[key], [...path, key]);
       return {
         name,
-        skill: readSkill(reading, entry?.skill ?? 0, scope, [...path, 'skill']),
-        pace: entry?.pace ?? 1,
-        runs: entry?.runs ?? 1,
+        skill: readSkill(reading, entry?.skill, scope, [...path, 'skill']),
+        pace: entry?.pace ?? plainPlayer.pace,
+        runs: entry?.runs ?? plainPlayer.runs,
         patience: seconds('patience'),
         thinks: seconds('thinks'),
-        learning: entry?.learning ?? 0,
-        paceLearning: entry?.paceLearning ?? 0,
-        practice: entry?.practice ?? 0,
-        spread: entry?.spread ?? 0,
-        paceSpread: entry?.paceSpread ?? 0,
+        learning: entry?.learning ?? plainPlayer.learning,
+        paceLearning: entry?.paceLearning ?? plainPlayer.paceLearning,
+        practice: entry?.practice ?? plainPlayer.practice,
+        spread: entry?.spread ?? plainPlayer.spread,
+        paceSpread: entry?.paceSpread ?? plainPlayer.paceSpread,
         caution: readCaution(reading, entry?.caution, scope, [...path, 'caution']),
-        quits: entry?.quits ?? 0,
+        quits: entry?.quits ?? plainPlayer.quits,
         timing: readTiming(reading, entry?.timing, grid, [...path, 'timing']),
         style: readStyle(reading, entry?.style ?? {}, pieces, [...path, 'style']),
         acts: readActs(reading, entry?.acts ?? {}, scope, events, [...path, 'acts']),
@@ -79,7 +62,7 @@ function readTiming(
   grid: number,
   path: Path,
 ): Player['timing'] {
-  if (timing === undefined) return fields.timing;
+  if (timing === undefined) return plainPlayer.timing;
   const [least, most] = timing;
   if (least > most) reading.fail('bad-order', { what: 'timing', from: least, to: most }, path);
   return { least, most, grid };
@@ -98,7 +81,13 @@ function readCaution(
 }
 
 /** A player is the same person on every level, so that its skill reads dials alone. */
-function readSkill(reading: Reading, written: number | string, scope: Scope, path: Path): Computed {
+function readSkill(
+  reading: Reading,
+  written: number | string | undefined,
+  scope: Scope,
+  path: Path,
+): Computed {
+  if (written === undefined) return plainPlayer.skill;
   const skill = reading.computed(written, dialsAlone(scope), path);
   reading.mustNotRead(skill, ['level', 'lastLevel', 'course'], 'dial', scope, path);
   return skill;

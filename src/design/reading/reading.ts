@@ -91,8 +91,8 @@ export class Reading {
 
   #wrongType(input: unknown, expected: string, at: Path): void {
     if (typeof input === 'string') {
-      const seconds = secondsIn(input);
-      if (seconds !== undefined && expected.includes('seconds')) {
+      const seconds = expected.includes('seconds') ? secondsIn(input) : undefined;
+      if (seconds !== undefined) {
         this.fail('unit-written', { found: input, seconds }, at);
         return;
       }

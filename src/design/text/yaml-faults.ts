@@ -76,8 +76,7 @@ const faults: {
   }),
   BLOCK_AS_IMPLICIT_KEY: () => quoteOrMove,
   UNEXPECTED_TOKEN: (_, message) => {
-    const bracket = /": "?([\]}])|"([\]}])"$/.exec(message);
-    const closed = bracket?.[1] ?? bracket?.[2];
+    const closed = /"([\]}])"$/.exec(message)?.[1];
     return closed === undefined
       ? quoteOrMove
       : { reason: `a ${closed} closes what was not opened`, remedy: 'Take it out, or open it before.' };

@@ -84,7 +84,6 @@ export class LogPlay extends SessionDriver {
       this.machine.elapse(Math.max(next.at, this.machine.cells[this.form.cells.now]!));
       this.watcher.heard(next, this.#now, this.#isAttempt(next) ? this.attempt() : 0);
       this.send(next.event, this.machine.cells[this.form.cells.now]!, false);
-      this.settle();
       this.watcher.settled(this.#now);
     }
     return true;

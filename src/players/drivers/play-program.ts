@@ -111,9 +111,8 @@ export function playProgram(form: Form, model: Meeting, can: Abilities, mostInpu
   const { cells } = form;
   const slots = new Slots(cells.size);
   nameCells(form, slots);
-  const tried = slots.one('tried');
-  const accounting = new Accounting(form, slots, [set(tried, 0)]);
-  const meeting = new MeetingProgram(form, slots, model, can, accounting.ended, tried);
+  const accounting = new Accounting(form, slots);
+  const meeting = new MeetingProgram(form, slots, model, can, accounting);
   const thinksUntil = slots.one('thinksUntil');
   const spawnNext = slots.one('spawnNext');
   const spawnAt = slots.one('spawnAt');

@@ -1,4 +1,4 @@
-import { type FunctionCode, set, tell } from '../../engine/compile/representation.js';
+import { type FunctionCode, tell } from '../../engine/compile/representation.js';
 import { together } from '../../engine/program/build/build.js';
 import { machineCells } from '../../engine/program/build/machine-cells.js';
 import { sessionProgram } from '../../engine/program/build/session-program.js';
@@ -27,8 +27,7 @@ const programs = new WeakMap<Form, ReturnType<typeof notedProgram>>();
 /** The program of a session that keeps account of its runs and tells what appears and goes. */
 function notedProgram(form: Form) {
   const slots = new Slots(machineCells(form).size);
-  const tried = slots.one('tried');
-  const accounting = new Accounting(form, slots, [set(tried, 0)]);
+  const accounting = new Accounting(form, slots);
   const listener = together(accounting.listener, {
     transition: (taken) => [tell('probe.transition', taken)],
     appeared: (piece) => [tell('probe.appeared', piece)],
@@ -41,7 +40,7 @@ function notedProgram(form: Form) {
     ['settled', { parameters: [], body: accounting.settled() }],
     ['leave', { parameters: [], body: accounting.leave() }],
   ]);
-  return { program: sessionProgram(form, listener, { slots: slots.size, functions }), accounting, tried };
+  return { program: sessionProgram(form, listener, { slots: slots.size, functions }), accounting };
 }
 
 /**
@@ -70,9 +69,8 @@ export abstract class SessionDriver {
     spawns = true,
   ) {
     this.#inputsAsked = form.screens.map(() => 0);
-    const noted = programs.get(form) ?? notedProgram(form);
-    programs.set(form, noted);
-    const { program, accounting } = noted;
+    const { program, accounting } = programs.get(form) ?? notedProgram(form);
+    programs.set(form, { program, accounting });
     const probe: Probe = {
       ...watchesNothing,
       transition: (transition) => {
@@ -102,7 +100,7 @@ export abstract class SessionDriver {
     this.log = new SessionLog(form, (name) => cellsOf(accounting.log[name], this.#backend.cells));
     this.#ended = accounting.ended.slot;
     this.#lost = accounting.lost.slot;
-    this.#tried = noted.tried.slot;
+    this.#tried = accounting.tried.slot;
   }
 
   /** A fresh start of a span (its index; -1: none) begins; pieces that it clears and places are told next. */

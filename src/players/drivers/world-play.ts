@@ -4,8 +4,8 @@ import { courseOf } from '../../engine/program/course.js';
 import type { Form } from '../../engine/program/form.js';
 import { piecesOf } from '../../engine/program/pieces.js';
 import { choose, draw, placeKey } from '../../engine/run/draw.js';
-import { Evaluator } from '../../engine/run/evaluator.js';
 import type { Tally } from '../../measure/tally.js';
+import { careIn } from '../meeting/care.js';
 import { successChance, threshold } from '../meeting/chance.js';
 import { type Meeting, type Person, personOf } from '../meeting/meeting.js';
 import { type Decision, type World, type WorldScene, type WorldStage, worldKey } from '../worlds/world.js';
@@ -30,7 +30,7 @@ export class WorldPlay extends SessionDriver {
   #decided = 0;
   /** Of whoever plays this session. */
   #person: Person;
-  readonly #evaluator: Evaluator;
+  readonly #isCareful: () => boolean;
   #input = '';
   /** Live times of the next step of the world and of the next decision. */
   #stepsAt = 0;
@@ -57,8 +57,7 @@ export class WorldPlay extends SessionDriver {
     this.#lines = lines;
     this.#world = world;
     this.#person = meeting;
-    this.#evaluator = new Evaluator(form, this.machine.cells);
-    if (meeting.careful !== undefined) this.#evaluator.add(meeting.careful);
+    this.#isCareful = careIn(form, this.machine.cells, meeting.player.caution);
     this.#scene = openScene(world, {
       pieces: piecesOf(form, (index) => this.machine.value(index)),
       course: () => courseOf(form, this.machine.cells),
@@ -147,7 +146,7 @@ export class WorldPlay extends SessionDriver {
   #decide(): void {
     const { best, others, difficulty = 0 } = mustBeDecision(this.#scene.decide());
     const { caution } = this.meeting.player;
-    const care = caution !== undefined && this.#evaluator.value(0) === 1 ? caution : undefined;
+    const care = this.#isCareful() ? caution : undefined;
     const inRun = (values: readonly number[]): number => values[Math.min(this.runsEnded, values.length - 1)]!;
     const ask = (): number => draw(this.key, decisionKey, this.#decided++);
     const isBest = (): boolean => {

@@ -53,6 +53,7 @@ import { isLive, liveScreens } from '../../engine/program/build/screens.js';
 import type { Area, Slots } from '../../engine/program/build/slots.js';
 import { footprintsOf, takesSome } from '../../engine/program/footprints.js';
 import type { ComputedMeeting, IntervalForm } from '../../engine/program/form.js';
+import type { Accounting } from '../../measure/accounting.js';
 import { computedThreshold } from './chance-program.js';
 import { DueQueue } from './due-queue.js';
 import { longestTime, type Meeting, mostPractised } from './meeting.js';
@@ -148,9 +149,7 @@ export class MeetingProgram {
     slots: Slots,
     private readonly meeting: Meeting,
     private readonly can: Abilities,
-    private readonly ended: Slot,
-    /** Attempts of the run so far that skill has decided. */
-    private readonly tried: Slot,
+    private readonly noted: Pick<Accounting, 'ended' | 'tried'>,
   ) {
     const pieces = form.pieces.length;
     this.arriving = new DueQueue('arriving', slots);
@@ -492,18 +491,18 @@ export class MeetingProgram {
   /** A factor on the time that the player takes now. */
   get #pace(): Value {
     const { caution, paceLearning } = this.meeting.player;
-    const own = this.paces.at(paceLearning === 0 ? 0 : this.ended);
-    if ((caution?.pace ?? 1) === 1) return own;
-    return choose(this.#isCareful, binary('*', own, constant(caution!.pace)), own);
+    const own = this.paces.at(paceLearning === 0 ? 0 : this.noted.ended);
+    if (caution === undefined) return own;
+    return choose(this.#isCareful, binary('*', own, constant(caution.pace)), own);
   }
 
   /** The player's skill now, in logits. */
   #skill(run: Value): Value {
     const { caution, practice } = this.meeting.player;
     const own = this.skills.at(run);
-    const practised = practice === 0 ? own : plus(own, this.practised.at(this.tried));
-    if ((caution?.skill ?? 0) === 0) return practised;
-    return choose(this.#isCareful, plus(practised, constant(caution!.skill)), practised);
+    const practised = practice === 0 ? own : plus(own, this.practised.at(this.noted.tried));
+    if (caution === undefined) return practised;
+    return choose(this.#isCareful, plus(practised, constant(caution.skill)), practised);
   }
 
   get #isCareful(): Value {
@@ -513,7 +512,7 @@ export class MeetingProgram {
   /** Counts an attempt that skill decides, as long as practice adds to it. */
   get #practises(): Code {
     if (this.meeting.player.practice === 0) return [];
-    return when(isLess(this.tried, mostPractised), [add(this.tried, 1)]);
+    return when(isLess(this.noted.tried, mostPractised), [add(this.noted.tried, 1)]);
   }
 
   /** Whether the player leaves after a run that it has lost. */
@@ -523,7 +522,7 @@ export class MeetingProgram {
 
   /** A draw below it succeeds at a piece. */
   #threshold(piece: Value): Value {
-    const run = this.can.learn ? this.ended : constant(0);
+    const run = this.can.learn ? this.noted.ended : constant(0);
     const index = this.can.learn ? plus(binary('*', run, constant(this.form.pieces.length)), piece) : piece;
     return this.#computed(piece, this.thresholds.at(index), ({ difficulty }, index) => {
       const known = this.meeting.difficulties[index];
