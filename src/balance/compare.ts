@@ -31,6 +31,8 @@ export interface Difference extends Paired {
   readonly player: string;
   readonly what: string;
   readonly unit: Unit;
+  /** How well the sessions go together, -1 to 1: the nearer to 1, the more the pairing is worth. undefined: nothing varies. */
+  readonly correlation: number | undefined;
 }
 
 export interface Comparison {
@@ -113,7 +115,8 @@ export function* planOfComparison(
     const pairing = new Pairing(one.of.get(player)!, other.of.get(player)!, own);
     return quantities.flatMap(({ name, unit }, index): Difference[] => {
       const found = pairing.change(index, confidence);
-      return found === undefined ? [] : [{ player, what: name, unit, ...found }];
+      if (found === undefined) return [];
+      return [{ player, what: name, unit, ...found, correlation: pairing.correlation(index) }];
     });
   });
   const found = {

@@ -24,7 +24,7 @@ export interface SensitivityOptions {
 export interface CurvePoint {
   readonly setting: number;
   readonly value: number;
-  /** Half the width of the interval of its change from where the dial stands; 0 where no session differs. */
+  /** Half the width of the interval of its change from where the dial stands; 0 there, and where no session differs. */
   readonly reach: number;
 }
 
@@ -145,25 +145,26 @@ function effectsOf(
   tried: readonly { readonly setting: number; readonly played: Observation }[],
   confidence: number,
 ): Effect[] {
-  const of = ({ played }: (typeof tried)[0]): Observed => played.of.get(player)!;
+  const of = ({ played }: { readonly played: Observation }): Observed => played.of.get(player)!;
   const here = standing.of.get(player)!;
   const whole = new Pairing(of(tried[0]!), of(tried.at(-1)!), quantities);
-  const each = tried.map((turned) => ({
-    setting: turned.setting,
-    pairing: new Pairing(here, of(turned), quantities),
-  }));
+  const pairings = tried.map((turned) => new Pairing(here, of(turned), quantities));
   return quantities.flatMap(({ name, unit }, quantity): Effect[] => {
     const found = whole.change(quantity, confidence);
     if (found === undefined) return [];
-    const points = each.flatMap(({ setting, pairing }): CurvePoint[] => {
-      const turned = pairing.change(quantity, confidence);
-      if (turned === undefined) return [];
-      const reach = (turned.change.high - turned.change.low) / 2;
-      return [{ setting, value: turned.after, reach: Number.isFinite(reach) ? reach : 0 }];
+    const stands = here.sums(quantity)?.ratio;
+    const points = tried.flatMap(({ setting, played }, index): CurvePoint[] => {
+      const value = of({ played }).sums(quantity)?.ratio;
+      if (value === undefined || stands === undefined) return [];
+      if (played === standing) return [{ setting, value, reach: 0 }];
+      const { low, high } = pairings[index]!.change(quantity, confidence)!.change;
+      const reach = (high - low) / 2;
+      return [{ setting, value, reach: Number.isFinite(reach) ? reach : 0 }];
     });
-    const base = each[0]!.pairing.change(quantity)?.before ?? found.before;
+    const base = stands ?? found.before;
     const scale = unit === 'share' || base === 0 ? 1 : Math.abs(base);
-    const { change, correlation, isReal } = found;
+    const { change, isReal } = found;
+    const correlation = whole.correlation(quantity);
     const size = isReal ? Math.abs(change.value) / scale : 0;
     return [{ dial, player, what: name, unit, points, change, size, correlation, isReal }];
   });

@@ -16,11 +16,21 @@ import {
 import type { Quantity } from './quantities.js';
 
 /** Sums of each session, in the order of sessions: `hits[quantity][session]`. */
-export interface Observed {
-  readonly hits: readonly Float64Array[];
-  readonly all: readonly Float64Array[];
-  /** What each rule and transition that writes to the score added to it in each session, by its name. */
-  readonly points: ReadonlyMap<string, SourcePoints>;
+export class Observed {
+  readonly #sums: (Sums | undefined)[] = [];
+
+  /** @param points what each rule and transition that writes to the score added to it in each session, by its name */
+  constructor(
+    readonly hits: readonly Float64Array[],
+    readonly all: readonly Float64Array[],
+    readonly points: ReadonlyMap<string, SourcePoints>,
+  ) {}
+
+  /** Worked out once, since one setting is paired with many; undefined where there is nothing to measure. */
+  sums(quantity: number): Sums | undefined {
+    this.#sums[quantity] ??= sumsOf(this.hits[quantity]!, this.all[quantity]!);
+    return this.#sums[quantity];
+  }
 }
 
 interface SourcePoints extends Omit<ScoringSource, 'name'> {
@@ -45,7 +55,7 @@ export function observedColumns(
     name,
     { source, atStart: () => atStart() * unit, bySession: points[index]! },
   ]);
-  return { hits, all, points: new Map(sources) };
+  return new Observed(hits, all, new Map(sources));
 }
 
 /** Plays sessions and keeps what each adds to every quantity, for each player. */
@@ -84,8 +94,6 @@ export interface Paired {
   readonly after: number;
   /** Without bounds where no session differs and nothing says by how much a rarer one might. */
   readonly change: Estimate;
-  /** How well the sessions go together, -1 to 1: the nearer to 1, the more the pairing is worth. undefined: nothing varies. */
-  readonly correlation: number | undefined;
   /** Whether the change is more than chance: its interval leaves out zero. */
   readonly isReal: boolean;
 }
@@ -109,63 +117,57 @@ export class Pairing {
    * @returns undefined where one of the two has nothing to measure
    */
   change(quantity: number, confidence = usualConfidence): Paired | undefined {
-    const { before, after, quantities } = this;
-    const one = parts(before.hits[quantity]!, before.all[quantity]!);
-    const other = parts(after.hits[quantity]!, after.all[quantity]!);
+    const one = this.before.sums(quantity);
+    const other = this.after.sums(quantity);
     if (one === undefined || other === undefined) return undefined;
     const sessions = one.parts.length;
     const value = other.ratio - one.ratio;
-    const differences = one.parts.map((part, session) => other.parts[session]! - part);
-    const squares = differences.reduce((sum, each) => sum + each * each, 0);
+    let squares = 0;
+    for (let session = 0; session < sessions; session++)
+      squares += (other.parts[session]! - one.parts[session]!) ** 2;
     const error = sessions < 2 ? Number.POSITIVE_INFINITY : Math.sqrt(squares / (sessions - 1) / sessions);
     const usual = sessions < 2 ? error : studentDeviate(confidence, sessions - 1) * error;
     // What changes by the same in every session may still change by something else in a rare one.
     const isEven = usual < roundingError * Math.abs(value);
     const reach = isEven ? neverSeenBound(sessions, confidence) * Math.abs(value) : usual;
-    const { points, unit } = quantities[quantity]!;
+    const { points, unit } = this.quantities[quantity]!;
     const rare =
       points === undefined
-        ? rareDifferences(value, sessions, this.#rareSides(quantity, one.ratio, [one, other], unit))
+        ? rareDifferences(value, sessions, this.#rareSides(quantity, one, other, unit))
         : this.#rarePoints(value, other, points);
     const isSame = reach === 0 && rare.length === 0;
     const change = isSame
       ? { value, low: Number.NEGATIVE_INFINITY, high: Number.POSITIVE_INFINITY }
       : withRare({ value, low: value - reach, high: value + reach }, rare, confidence);
-    const varies = (each: Float64Array): boolean => each.some((part) => part !== each[0]);
-    const isVarying = sessions > 1 && varies(one.parts) && varies(other.parts);
-    return {
-      before: one.ratio,
-      after: other.ratio,
-      change,
-      isReal: change.low > 0 || change.high < 0,
-      correlation: isVarying ? sampleCorrelation([...one.parts], [...other.parts]) : undefined,
-    };
+    return { before: one.ratio, after: other.ratio, change, isReal: change.low > 0 || change.high < 0 };
+  }
+
+  /** How well the sessions go together, -1 to 1: the nearer to 1, the more the pairing is worth. undefined: nothing varies. */
+  correlation(quantity: number): number | undefined {
+    const both = [this.before.sums(quantity), this.after.sums(quantity)].map((sums) => [
+      ...(sums?.parts ?? []),
+    ]);
+    const varies = (each: number[]): boolean => each.some((part) => part !== each[0]);
+    return both.every(varies) ? sampleCorrelation(both[0]!, both[1]!) : undefined;
   }
 
   /** Where few sessions differ at all; or few have the quantity in one of the two only, which shifts a mean by much. */
-  #rareSides(
-    quantity: number,
-    ratio: number,
-    both: readonly { readonly parts: Float64Array }[],
-    unit: Unit,
-  ): Side[] {
+  #rareSides(quantity: number, one: Sums, other: Sums, unit: Unit): Side[] {
     const [was, is] = [this.before.all[quantity]!, this.after.all[quantity]!];
     const [had, has] = [this.before.hits[quantity]!, this.after.hits[quantity]!];
-    const mean = is.reduce((sum, each) => sum + each, 0) / is.length;
+    const mean = other.below / is.length;
     // What each session changes by itself; the ratio that its parts are taken from changes all of them.
-    const differences = was.map(
-      (all, session) => (has[session]! - had[session]! - ratio * (is[session]! - all)) / mean,
-    );
+    const differences = new Float64Array(was.length);
+    for (let session = 0; session < was.length; session++)
+      differences[session] =
+        (has[session]! - had[session]! - one.ratio * (is[session]! - was[session]!)) / mean;
     const sides = sidesOf(differences, unit === 'share' ? 1 : 0);
     if (sides.length > 0 || unit === 'share') return sides;
     const isFixed = [was, is].every((all) => all.every((count) => count === all[0]));
     if (isFixed && this.quantities[quantity]!.mayLack !== true) return [];
     const inOne = differences.map((each, session) => (was[session] === is[session] ? 0 : each));
     // Those that have it in one only are as a rule those in which it nearly was not: what a session can add at the most.
-    const largest = Math.max(
-      ...both.flatMap(({ parts }) => parts.reduce((most, each) => Math.max(most, Math.abs(each)), 0)),
-    );
-    return sidesOf(inOne, largest);
+    return sidesOf(inOne, Math.max(one.largest, other.largest));
   }
 
   /** What a change of points would be, did those that differ in few sessions do so in more or fewer. */
@@ -205,6 +207,9 @@ interface Sums {
   /** Of what stands above, and below. */
   readonly sum: number;
   readonly below: number;
+  /** What each session's residual adds to the ratio, times the number of sessions; and the largest by its size. */
+  readonly parts: Float64Array;
+  readonly largest: number;
 }
 
 const rareDifferences = (value: number, all: number, sides: readonly Side[]): Rare[] =>
@@ -220,7 +225,9 @@ function pointSides(before: Observed, after: Observed): PointSide[] {
     const none = new Float64Array((one ?? other)!.bySession.length);
     const [was, is] = [one?.bySession ?? none, other?.bySession ?? none];
     const usual = typicalOf([was, is]) ?? Math.abs((other ?? one)!.atStart());
-    const differences = was.map((each, session) => is[session]! - each);
+    const differences = new Float64Array(was.length);
+    for (let session = 0; session < was.length; session++)
+      differences[session] = is[session]! - was[session]!;
     return sidesOf(differences, usual).map((side) => ({ ...side, name }));
   });
 }
@@ -240,20 +247,23 @@ function typicalOf(columns: readonly Float64Array[]): number | undefined {
 
 /** Differences up and differences down, where all of them are few. */
 function sidesOf(differences: Float64Array, usual: number): Side[] {
+  const few = Math.min(rareUpTo, differences.length / 2);
+  let different = 0;
+  for (let session = 0; session < differences.length && different <= few; session++)
+    if (differences[session] !== 0) different++;
+  if (different > few) return [];
   const sides = ([1, -1] as const).map((sign) => {
     const own = differences.filter((each) => each * sign > 0);
     return { sign, sessions: own.length, size: typicalOf([own]) };
   });
-  const few = Math.min(rareUpTo, differences.length / 2);
-  if (sides.reduce((sum, { sessions }) => sum + sessions, 0) > few) return [];
   return sides.flatMap(({ sign, sessions, size }, index) => {
     const known = size ?? sides[1 - index]!.size ?? usual;
     return known === 0 ? [] : [{ sign, sessions, size: known }];
   });
 }
 
-/** A ratio of sums, and what each session's residual adds to it, times the number of sessions. */
-function parts(hits: Float64Array, all: Float64Array): (Sums & { readonly parts: Float64Array }) | undefined {
+/** A ratio of sums, linearised by session; undefined where there is nothing below. */
+function sumsOf(hits: Float64Array, all: Float64Array): Sums | undefined {
   let sum = 0;
   let below = 0;
   for (let session = 0; session < hits.length; session++) {
@@ -263,5 +273,11 @@ function parts(hits: Float64Array, all: Float64Array): (Sums & { readonly parts:
   if (below === 0) return undefined;
   const ratio = sum / below;
   const mean = below / hits.length;
-  return { ratio, sum, below, parts: hits.map((hit, session) => (hit - ratio * all[session]!) / mean) };
+  const parts = new Float64Array(hits.length);
+  let largest = 0;
+  for (let session = 0; session < hits.length; session++) {
+    parts[session] = (hits[session]! - ratio * all[session]!) / mean;
+    largest = Math.max(largest, Math.abs(parts[session]!));
+  }
+  return { ratio, sum, below, parts, largest };
 }
