@@ -30,7 +30,8 @@ export {
 } from './balance/summary.js';
 export type { TargetResult, TargetVerdict } from './balance/targets.js';
 export { type Tuned, type TuneOptions, tune } from './balance/tune.js';
-export { type DesignInput, defineDesign } from './design/define.js';
+export { defineDesign } from './design/define.js';
+export type { DesignInput } from './design/design-input.js';
 export type {
   Counter,
   Design,
@@ -49,6 +50,7 @@ export type {
   Transition,
   Value,
 } from './design/model.js';
+export type { GameNames, NamedDesign } from './design/names-of.js';
 export {
   DesignError,
   formatPlace,
@@ -70,7 +72,6 @@ export type { Reception } from './engine/run/reception.js';
 export type { Step, Write } from './engine/run/step.js';
 export { gameOf, Session, type SessionOptions } from './engine/session/design-session.js';
 export { Game } from './engine/session/game.js';
-export type { GameNames } from './engine/session/game-names.js';
 export { type GameOptions, GameSession, type Reload } from './engine/session/session.js';
 export type { SessionEvents } from './engine/session/session-events.js';
 export type { Snapshot } from './engine/session/snapshot.js';

@@ -1,5 +1,5 @@
 import { useCallback, useMemo, useSyncExternalStore } from 'react';
-import type { GameNames } from '../engine/session/game-names.js';
+import type { GameNames } from '../design/names-of.js';
 import type { GameSession } from '../engine/session/session.js';
 import type { HudView } from '../engine/session/view.js';
 

@@ -10,23 +10,25 @@ export type Keep = (typeof spans)[number];
 
 export type Role = 'collectible' | 'hazard' | 'foe' | 'checkpoint' | 'exit' | 'prop';
 
+interface RoleTraits {
+  readonly meets: 'sought' | 'arrives' | 'never';
+  readonly success: string;
+  readonly failure: string;
+  /** Outcomes that leave the piece where it is. */
+  readonly stays: readonly string[];
+}
+
 /** How a simulated player meets the pieces of a role, and how that can end. */
-export const roles: {
-  readonly [Name in Role]: {
-    readonly meets: 'sought' | 'arrives' | 'never';
-    readonly success: string;
-    readonly failure: string;
-    /** Outcomes that leave the piece where it is. */
-    readonly stays: readonly string[];
-  };
-} = {
+export const roles = {
   collectible: { meets: 'sought', success: 'taken', failure: 'missed', stays: [] },
   hazard: { meets: 'arrives', success: 'avoided', failure: 'hit', stays: [] },
   foe: { meets: 'arrives', success: 'beaten', failure: 'hit', stays: [] },
   checkpoint: { meets: 'sought', success: 'reached', failure: 'missed', stays: ['reached'] },
   exit: { meets: 'sought', success: 'reached', failure: 'missed', stays: [] },
   prop: { meets: 'never', success: 'passed', failure: 'missed', stays: [] },
-};
+} as const satisfies { readonly [Name in Role]: RoleTraits };
+
+export const traitsOf = (role: Role): RoleTraits => roles[role];
 
 /** The time between two happenings, in whole milliseconds; a range is drawn from the design's grid. */
 export interface Interval {

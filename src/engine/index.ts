@@ -1,11 +1,12 @@
 /** What a game needs to run a design that was written out ahead of time: no reader, no lowering. */
+
+export type { GameNames } from '../design/names-of.js';
 export { DesignError, UsageError } from '../design/problems/problem.js';
 export { recordOf, type SessionRecord, writeRecord } from './record/record.js';
 export type { RecordLine } from './record/record-line.js';
 export type { Reception } from './run/reception.js';
 export type { Step, Write } from './run/step.js';
 export { Game } from './session/game.js';
-export type { GameNames } from './session/game-names.js';
 export { HotGame } from './session/hot-reload.js';
 export { type GameOptions, GameSession, type Reload } from './session/session.js';
 export type { SessionEvents } from './session/session-events.js';

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { describe, expect, test } from 'vitest';
+import { describe, expect, expectTypeOf, test } from 'vitest';
 import { parse } from 'yaml';
 import {
   DesignError,
@@ -8,6 +8,7 @@ import {
   editDesign,
   readDesign,
   runTests,
+  Session,
   UsageError,
   writeDesign,
 } from '../../src/index.js';
@@ -49,8 +50,87 @@ describe('a design written in TypeScript', () => {
       () => defineDesign({ counters: a, hud: [{ show: 'b' }] }),
       // @ts-expect-error a target of a player that does not exist
       () => defineDesign({ players: a, targets: [{ measure: 'score', of: 'b', from: 1 }] }),
+      // @ts-expect-error a key that no counter has
+      () => defineDesign({ counters: { score: { strat: 1 } } }),
+      // @ts-expect-error a key that no timer has
+      () => defineDesign({ timers: { day: { countdwn: 3 } } }),
+      // @ts-expect-error a key that no piece has
+      () => defineDesign({ pieces: { letter: { is: 'collectible', dificulty: 1 } } }),
+      // @ts-expect-error a role that does not exist
+      () => defineDesign({ pieces: { letter: { is: 'colectible' } } }),
     ];
     for (const define of wrong) expect(define).toThrow(DesignError);
+  });
+
+  test('is checked by the compiler event by event', () => {
+    const pieces = {
+      letter: { is: 'collectible', in: ['post', 'paper'] },
+      parcel: { like: 'letter', in: 'heavy' },
+      dog: { is: 'foe', health: 3 },
+      chest: { is: 'prop', outcomes: { gold: 1, dust: 2 } },
+    } as const;
+    const timers = { day: { countdown: 3, warn: 1 }, beat: { every: 1 } } as const;
+    const screens = { road: { live: true } } as const;
+    defineDesign({
+      counters: { score: 0 },
+      timers,
+      pieces,
+      screens,
+      rules: [
+        { when: ['letter.taken', 'paper.taken', 'heavy.missed'], do: [{ add: { score: 1 } }] },
+        { when: ['collectible.gone', 'parcel.appeared'], do: [{ add: { score: 1 } }] },
+        { when: ['dog.struck', 'dog.beaten', 'chest.gold'], do: [{ emit: 'bag.full' }] },
+        { when: ['bag.full', 'day.ended', 'day.warned', 'beat.ticked'], do: [{ cue: 'chime' }] },
+        { when: ['road.entered', 'input.whistle'], do: [{ cue: 'bark' }] },
+      ],
+    });
+    const cue = [{ cue: 'chime' }] as const;
+    const wrong = [
+      // @ts-expect-error a misspelt outcome
+      () => defineDesign({ pieces, rules: [{ when: 'letter.tken', do: cue }] }),
+      // @ts-expect-error the outcome of another role, though the piece takes its role from another
+      () => defineDesign({ pieces, rules: [{ when: 'parcel.beaten', do: cue }] }),
+      // @ts-expect-error a piece with outcomes of its own has no other
+      () => defineDesign({ pieces, rules: [{ when: 'chest.passed', do: cue }] }),
+      // @ts-expect-error a countdown does not tick
+      () => defineDesign({ timers, rules: [{ when: 'day.ticked', do: cue }] }),
+      // @ts-expect-error no rule emits it
+      () => defineDesign({ rules: [{ when: 'bag.full', do: cue }] }),
+      () =>
+        defineDesign({
+          screens,
+          pieces,
+          // @ts-expect-error a transition that waits for what cannot happen
+          transitions: [{ from: 'road', to: 'road', when: 'dog.missed' }],
+        }),
+    ];
+    for (const define of wrong) expect(define).toThrow(DesignError);
+  });
+
+  test('gives a session that takes and tells its names alone', () => {
+    const session = new Session(
+      defineDesign({
+        counters: { score: 2, gate: { start: 'shut', words: ['shut', 'open'] }, lit: false },
+        timers: { day: { countdown: 3 } },
+        pieces: { letter: { is: 'collectible', in: 'post' } },
+        screens: { road: { live: true }, home: { ending: 'won' } },
+        rules: [{ when: 'post.taken', do: [{ set: { gate: 'open' } }] }],
+        transitions: [{ from: 'road', to: 'home', when: 'day.ended' }],
+      }),
+    );
+    const held: { score: number; gate: 'shut' | 'open'; lit: boolean } = session.counters;
+    expect(held).toEqual({ score: 2, gate: 'shut', lit: false });
+    expectTypeOf(session.screen).toEqualTypeOf<'road' | 'home'>();
+    session.send('input.go');
+    expect(session.send('letter.appeared')).toBe('handled');
+    // @ts-expect-error a misspelt outcome
+    expect(session.send('letter.tken')).toBe('ignored');
+    // @ts-expect-error a group: the game says which piece it was
+    session.send('post.taken');
+    // @ts-expect-error a misspelt counter
+    expect(() => session.counter('scor')).toThrow(UsageError);
+    // @ts-expect-error a misspelt timer
+    expect(() => session.timer('dya')).toThrow(UsageError);
   });
 
   test('tells problems by their path', () => {

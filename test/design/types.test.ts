@@ -7,7 +7,7 @@ import type {
   Names,
   RuleInput,
   TransitionInput,
-} from '../../src/design/define.js';
+} from '../../src/design/design-input.js';
 import type {
   acceptSchema,
   actSchema,

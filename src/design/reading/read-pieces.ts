@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import { strike } from '../health.js';
 import { nameFault } from '../language/names.js';
 import type { Scope } from '../language/parse-expression.js';
-import { type Piece, type Role, roles } from '../model.js';
+import { type Piece, type Role, roles, traitsOf } from '../model.js';
 import { pieceSchema } from '../schema.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
@@ -121,7 +121,7 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
       return found && { value: found.value as NonNullable<typeof found.value>, path: [...found.path, key] };
     };
     const ends = first((own) => own.ends);
-    const { success: roleSuccess, failure, stays } = roles[role];
+    const { success: roleSuccess, failure, stays } = traitsOf(role);
     const own = first((each) => each.outcomes);
     const weights = own === undefined ? undefined : readWeights(reading, name, own);
     const health = writtenAt('health');
@@ -138,7 +138,7 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
     );
     if (by !== undefined && notBy !== undefined)
       clash('by', notBy, 'each event tries once, and what fails is no outcome');
-    const meets = first((each) => each.meets)?.value ?? roles[role].meets;
+    const meets = first((each) => each.meets)?.value ?? traitsOf(role).meets;
     if (first((each) => each.returns) !== undefined && meets !== 'arrives')
       clash('returns', `meets: ${meets}`, 'only what arrives comes again');
     const named = first((each) => each.success);

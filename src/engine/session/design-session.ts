@@ -1,4 +1,5 @@
 import type { Design, Value } from '../../design/model.js';
+import type { GameNames, NamedDesign } from '../../design/names-of.js';
 import { formOf } from '../program/lower/lower.js';
 import { toCell } from '../program/value.js';
 import { type BackendName, backendOf } from '../run/backend.js';
@@ -11,9 +12,12 @@ export interface SessionOptions extends GameOptions {
 }
 
 /** A design as a game; `backend` as in `SessionOptions`. */
-export function gameOf(design: Design, backend?: BackendName): Game {
+export function gameOf<Names extends GameNames = GameNames>(
+  design: NamedDesign<Names>,
+  backend?: BackendName,
+): Game<Names> {
   const form = formOf(design);
-  return new Game(form, backendOf(form, backend, true));
+  return new Game<Names>(form, backendOf(form, backend, true));
 }
 
 /**
@@ -25,15 +29,19 @@ export function gameOf(design: Design, backend?: BackendName): Game {
  * session.send('blossom.taken');
  * session.counter('score') // => 10
  */
-export class Session extends GameSession {
+export class Session<Names extends GameNames = GameNames> extends GameSession<Names> {
   readonly design: Design;
 
   /**
    * @param forced draws whose values are given, by `asked name`: those of a record
    * @throws UsageError for a seed or session that is not a whole number in its range, or printed code where it is forbidden
    */
-  constructor(design: Design, options: SessionOptions = {}, forced: ReadonlyMap<string, number> = new Map()) {
-    super(gameOf(design, options.backend), options, forced);
+  constructor(
+    design: NamedDesign<Names>,
+    options: SessionOptions = {},
+    forced: ReadonlyMap<string, number> = new Map(),
+  ) {
+    super(gameOf<Names>(design, options.backend), options, forced);
     this.design = design;
   }
 

@@ -1,6 +1,6 @@
+import type { GameNames } from '../../design/names-of.js';
 import type { GameForm } from '../program/form.js';
 import type { MakeBackend } from '../run/backend.js';
-import type { GameNames } from './game-names.js';
 import { type GameOptions, GameSession } from './session.js';
 
 /** A design that is ready to be played, read now or written out ahead of time by `jocus build`. */

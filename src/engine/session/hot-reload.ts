@@ -1,5 +1,5 @@
+import type { GameNames } from '../../design/names-of.js';
 import { Game } from './game.js';
-import type { GameNames } from './game-names.js';
 import type { GameOptions, GameSession, Reload } from './session.js';
 
 /** A game under development: its running sessions go on under a changed design. */

@@ -1,6 +1,6 @@
+import type { GameNames } from '../../design/names-of.js';
 import type { Reception } from '../run/reception.js';
 import type { PieceChange, Step, Write } from '../run/step.js';
-import type { GameNames } from './game-names.js';
 
 /** What a session tells, by name. */
 export interface SessionEvents<Names extends GameNames = GameNames> {

@@ -1,9 +1,9 @@
+import type { GameNames } from '../../design/names-of.js';
 import { type Course, courseOf } from '../program/course.js';
 import type { GameForm } from '../program/form.js';
 import { type GamePiece, piecesOf } from '../program/pieces.js';
 import { fromCell } from '../program/value.js';
 import type { Machine } from '../run/machine.js';
-import type { GameNames } from './game-names.js';
 import { unknown } from './session-checks.js';
 import type { HudView, Views } from './view.js';
 

@@ -2,6 +2,7 @@
 // state.ts`.
 
 import type { Value } from '../../design/model.js';
+import type { GameNames } from '../../design/names-of.js';
 import { DesignError, UsageError } from '../../design/problems/problem.js';
 import { clockKinds } from '../program/clock-kinds.js';
 import { fault } from '../program/faults.js';
@@ -12,7 +13,7 @@ import { Machine } from '../run/machine.js';
 import type { Reception } from '../run/reception.js';
 import type { Step } from '../run/step.js';
 import { StepRecorder } from '../run/step-recorder.js';
-import type { BuiltGame, GameNames } from './game-names.js';
+import type { BuiltGame } from './built-game.js';
 import { Listeners } from './listeners.js';
 import {
   checkWhole,
