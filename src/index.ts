@@ -56,8 +56,10 @@ export {
   formatPlace,
   type Place,
   type Problem,
+  type UsageCode,
   UsageError,
 } from './design/problems/problem.js';
+export type { ProblemCode } from './design/problems/problem-details.js';
 export { readDesign } from './design/read.js';
 export { type Settings, withDials } from './design/settings.js';
 export { type Change, changeDesign } from './design/text/change.js';

@@ -99,6 +99,7 @@ export function* planOfComparison(
     .filter((name) => players?.includes(name) ?? true);
   if (common.length === 0)
     throw new UsageError(
+      'nothing-there',
       'The two designs have no player in common that could play both; give them one of the same name.',
     );
   const options = { sessions, seed, players: common };

@@ -87,6 +87,7 @@ export function* planOfTuning(design: Design, options: Omit<TuneOptions, 'world'
   const dials = dialsToTurn(design, options.dials);
   if (design.targets.length === 0)
     throw new UsageError(
+      'nothing-there',
       'The design has no targets to tune for; write what you want to be true under targets.',
     );
   const before = Object.fromEntries(dials.map(({ name, value }) => [name, value]));

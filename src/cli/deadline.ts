@@ -17,6 +17,7 @@ export class Deadline {
   mustHold(help: string): void {
     if (this.isOver())
       throw new UsageError(
+        'out-of-time',
         `The limit of ${this.seconds} s was reached before this was done, so there is no result. ${help}, or allow more time with --seconds.`,
       );
   }

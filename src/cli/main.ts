@@ -127,7 +127,7 @@ function program(done: (code: ExitCode) => void): Command {
     )
     .action((files: string[], { watch, ...call }: Options & CheckCall) => {
       if (watch !== undefined && files.length > 1)
-        throw new UsageError('--watch watches one design; give one file.');
+        throw new UsageError('bad-argument', '--watch watches one design; give one file.');
       return perhapsWatch(files[0]!, watch, () => checkCommand(terminal, files, call));
     });
   jocus

@@ -18,10 +18,13 @@ export function withDials(design: Design, settings: Settings, isOneOfMany = fals
     if (dial === undefined) {
       const known = design.dials.map((each) => each.name);
       const has = known.length === 0 ? 'it has none' : `it has ${known.join(', ')}`;
-      throw new UsageError(`The design has no dial "${name}"; ${has}.`);
+      throw new UsageError('unknown-name', `The design has no dial "${name}"; ${has}.`);
     }
     if (!(value >= dial.from && value <= dial.to))
-      throw new UsageError(`The dial ${name} goes from ${dial.from} to ${dial.to}, not to ${value}.`);
+      throw new UsageError(
+        'bad-argument',
+        `The dial ${name} goes from ${dial.from} to ${dial.to}, not to ${value}.`,
+      );
   }
   const dials = design.dials.map((dial) => ({ ...dial, value: settings[dial.name] ?? dial.value }));
   if (!isOneOfMany && dials.every(({ value }, index) => value === design.dials[index]!.value)) return design;
@@ -57,11 +60,12 @@ export function dialsToTurn(design: Design, names?: readonly string[]): Dial[] {
   for (const name of names ?? []) {
     if (wide.some((dial) => dial.name === name)) continue;
     const known = wide.map((dial) => dial.name).join(', ') || 'none';
-    throw new UsageError(`The design has no dial "${name}" with a range; it has ${known}.`);
+    throw new UsageError('unknown-name', `The design has no dial "${name}" with a range; it has ${known}.`);
   }
   const chosen = wide.filter(({ name }) => names?.includes(name) ?? true);
   if (chosen.length === 0)
     throw new UsageError(
+      'nothing-there',
       'The design has no dial to turn; name a number under dials, with a range: petal: { value: 10, from: 1, to: 50 }.',
     );
   return chosen;

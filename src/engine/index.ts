@@ -1,7 +1,7 @@
 /** What a game needs to run a design that was written out ahead of time: no reader, no lowering. */
 
 export type { GameNames } from '../design/names-of.js';
-export { DesignError, UsageError } from '../design/problems/problem.js';
+export { DesignError, type UsageCode, UsageError } from '../design/problems/problem.js';
 export { recordOf, type SessionRecord, writeRecord } from './record/record.js';
 export type { RecordLine } from './record/record-line.js';
 export type { Reception } from './run/reception.js';

@@ -35,12 +35,14 @@ export function readMarkingTests(text: string, file: string): MarkingTest[] {
   const tests = isList ? whole : (whole as { readonly tests?: unknown } | null)?.tests;
   if (!Array.isArray(tests) || tests.length === 0)
     throw new UsageError(
+      'bad-argument',
       `${file} holds no tests; write a list of them, such as - { name: a blossom counts, do: [input.start, blossom.taken], expect: { score: 10 } }.`,
     );
   return tests.map((written: unknown, index): MarkingTest => {
     const place = source.placeOf(isList ? [index] : ['tests', index]);
     if (typeof written !== 'object' || written === null)
       throw new UsageError(
+        'bad-argument',
         `${file}:${place.line}: a test has keys such as name, do and expect; found ${JSON.stringify(written)}.`,
       );
     const { name } = written as { readonly name?: unknown };

@@ -129,7 +129,7 @@ function orUsageError<Result>(file: string, work: () => Result): Result {
   try {
     return work();
   } catch (error) {
-    throw new UsageError(whyNotWritten(file, (error as NodeJS.ErrnoException).code));
+    throw new UsageError('not-written', whyNotWritten(file, (error as NodeJS.ErrnoException).code));
   }
 }
 

@@ -18,9 +18,10 @@ export function readTextFile(file: string, what: string): TextFile {
   let bytes: Buffer;
   try {
     const stats = statSync(file);
-    if (stats.isDirectory()) throw new UsageError(`${file} is a directory; give the path of ${what}.`);
+    if (stats.isDirectory())
+      throw new UsageError('bad-file', `${file} is a directory; give the path of ${what}.`);
     if (stats.size > mostBytes)
-      throw new UsageError(`${file} has ${stats.size} bytes; at most ${mostBytes} are read.`);
+      throw new UsageError('bad-file', `${file} has ${stats.size} bytes; at most ${mostBytes} are read.`);
     bytes = readFileSync(file);
   } catch (error) {
     if (error instanceof UsageError) throw error;
@@ -30,6 +31,7 @@ export function readTextFile(file: string, what: string): TextFile {
       EACCES: `${file} may not be read; change its permissions.`,
     };
     throw new UsageError(
+      'bad-file',
       reasons[code ?? ''] ?? `${file} cannot be read (${code}); give the path of ${what}.`,
     );
   }
@@ -38,6 +40,7 @@ export function readTextFile(file: string, what: string): TextFile {
     return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), hasMark };
   } catch {
     throw new UsageError(
+      'bad-file',
       `${file}:${placeOfBadByte(bytes)} is not UTF-8 text; save the file with the encoding UTF-8.`,
     );
   }

@@ -237,7 +237,7 @@ function listening(server: Server, port: number): Promise<void> {
         error.code === 'EADDRINUSE'
           ? 'is taken; choose another with --port'
           : `cannot be used (${error.code})`;
-      fail(new UsageError(`The port ${port} ${taken}.`));
+      fail(new UsageError('not-allowed', `The port ${port} ${taken}.`));
     });
     server.listen(port, '127.0.0.1', () => done());
   });

@@ -19,12 +19,13 @@ export async function readWorld(name: string): Promise<World> {
   const late = new AbortController();
   const loaded = import(pathToFileURL(resolve(name)).href).catch((error: unknown) => {
     const [reason] = (error instanceof Error ? error.message : String(error)).split(' imported from ');
-    throw new UsageError(`The world ${name} cannot be loaded: ${reason}; ${expected}.`);
+    throw new UsageError('bad-world', `The world ${name} cannot be loaded: ${reason}; ${expected}.`);
   });
   const module = await Promise.race([
     loaded.finally(() => late.abort()),
     setTimeout(patience, undefined, { signal: late.signal }).then(() => {
       throw new UsageError(
+        'bad-world',
         `The world ${name} did not finish loading within ${patience / 1000} s: it waits for something at its top level that does not come; ${expected}.`,
       );
     }),
@@ -33,6 +34,7 @@ export async function readWorld(name: string): Promise<World> {
   const isWorld = typeof world?.open === 'function' && Number.isInteger(world.step) && world.step! >= 1;
   if (!isWorld) {
     throw new UsageError(
+      'bad-world',
       `${name} exports no world: it needs a step in whole milliseconds and a function open; ${expected}.`,
     );
   }

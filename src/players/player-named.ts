@@ -6,5 +6,5 @@ export function playerNamed({ players }: Pick<Design, 'players'>, name: string):
   const player = players.find((each) => each.name === name);
   if (player !== undefined) return player;
   const known = players.map((each) => each.name).join(', ');
-  throw new UsageError(`The design has no player "${name}"; it has ${known}.`);
+  throw new UsageError('unknown-name', `The design has no player "${name}"; it has ${known}.`);
 }

@@ -67,7 +67,7 @@ function entryOf(section: Section, written: Raw, offered: Offered): unknown {
       // Like the one before in all but its name, so that what its formulas read is there.
       const before = levelsIn(written).at(-1)?.entry;
       if (before?.endless === true)
-        throw new UsageError('The last level goes on without end: let it have an end first.');
+        throw new UsageError('bad-argument', 'The last level goes on without end: let it have an end first.');
       return oneLike(before ?? {}, `Level ${countLevels(written) + 1}`);
     }
     case 'timers':
@@ -78,14 +78,17 @@ function entryOf(section: Section, written: Raw, offered: Offered): unknown {
       const from = live ?? screens[0];
       const to = screens.find((screen) => screen !== from);
       if (from === undefined || to === undefined)
-        throw new UsageError('A transition needs two screens: add them first.');
+        throw new UsageError('bad-argument', 'A transition needs two screens: add them first.');
       return { from, to, when: 'input.go' };
     }
     case 'players':
       return { skill: 0 };
     case 'targets':
       if (typeof written.score !== 'string' && !counters.includes('score'))
-        throw new UsageError('A target on the score needs a counter called score: add it first.');
+        throw new UsageError(
+          'bad-argument',
+          'A target on the score needs a counter called score: add it first.',
+        );
       return { measure: 'score', stat: 'median', from: 0 };
     case 'tests':
       return {

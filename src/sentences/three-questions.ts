@@ -23,12 +23,17 @@ const names = ['score', 'lives', 'clock', 'title', 'field', 'over', 'done', 'lev
 export function designFrom({ take, hurts, ends }: Answers): string {
   for (const name of hurts === '' ? [take] : [take, hurts]) {
     if (!hasNameForm(name))
-      throw new UsageError(`"${name}" is no name: write one word, a letter first, such as acorn.`);
-    if (names.includes(name)) throw new UsageError(`The game has a ${name} already: choose another word.`);
+      throw new UsageError(
+        'bad-argument',
+        `"${name}" is no name: write one word, a letter first, such as acorn.`,
+      );
+    if (names.includes(name))
+      throw new UsageError('bad-argument', `The game has a ${name} already: choose another word.`);
   }
-  if (take === hurts) throw new UsageError(`What is taken and what hurts cannot both be called ${take}.`);
+  if (take === hurts)
+    throw new UsageError('bad-argument', `What is taken and what hurts cannot both be called ${take}.`);
   if (ends === 'lives' && hurts === '')
-    throw new UsageError('Something must hurt, or the lives never run out: say what.');
+    throw new UsageError('bad-argument', 'Something must hurt, or the lives never run out: say what.');
   const hasLives = hurts !== '';
   const [isTimed, isCleared] = [ends === 'time', ends === 'all'];
   const hits = `3 x ${hurts}.hit`.replace(/^3 x (.*)$/, 'wait 1, $1, wait 1, $1, wait 1, $1');

@@ -1,6 +1,6 @@
 import type { pool } from 'workerpool';
 import type { Design } from '../design/model.js';
-import { DesignError, type Problem, UsageError } from '../design/problems/problem.js';
+import { DesignError, type Problem, type UsageCode, UsageError } from '../design/problems/problem.js';
 import type { TallyData } from '../measure/tally.js';
 import { type Chunk, playChunk, type WorkerPool } from './worker-pool.js';
 
@@ -8,7 +8,7 @@ import { type Chunk, playChunk, type WorkerPool } from './worker-pool.js';
 type Answer =
   | { readonly tallies: readonly TallyData[] }
   | { readonly problems: readonly Problem[]; readonly during: string | undefined }
-  | { readonly usage: string };
+  | { readonly usage: string; readonly code: UsageCode };
 
 /** What a worker of the pool can do. */
 export const methods = {
@@ -17,7 +17,7 @@ export const methods = {
       return { tallies: playChunk(cached(design), chunk) };
     } catch (error) {
       if (error instanceof DesignError) return { problems: error.problems, during: error.during };
-      if (error instanceof UsageError) return { usage: error.message };
+      if (error instanceof UsageError) return { usage: error.message, code: error.code };
       throw error;
     }
   },
@@ -42,7 +42,7 @@ export function workersOf(
     async play(design, chunk) {
       const answer = (await workers.exec('play', [design, chunk])) as Answer;
       if ('tallies' in answer) return answer.tallies;
-      if ('usage' in answer) throw new UsageError(answer.usage);
+      if ('usage' in answer) throw new UsageError(answer.code, answer.usage);
       throw new DesignError(answer.problems, answer.during);
     },
     async leave() {

@@ -108,7 +108,10 @@ export function readPart(text: string, file: string): Part {
   try {
     value = JSON.parse(text);
   } catch {
-    throw new UsageError(`${file} is no JSON; give a file that jocus simulate --out has written.`);
+    throw new UsageError(
+      'bad-file',
+      `${file} is no JSON; give a file that jocus simulate --out has written.`,
+    );
   }
   const given = 'give a file that jocus simulate --out has written';
   const { digest, ...rest } = (typeof value === 'object' && value !== null ? value : {}) as {
@@ -118,17 +121,20 @@ export function readPart(text: string, file: string): Part {
   if (!read.success) {
     const [issue] = read.error.issues;
     throw new UsageError(
+      'bad-file',
       `${file} is no part of a simulation: ${issue!.path.join('.') || 'it'} is not as it should be; ${given}.`,
     );
   }
   const part = read.data;
   if (digest !== digestOf(rest as Part))
     throw new UsageError(
+      'bad-file',
       `${file} is not as it was written: its digest does not fit what it holds. Play it again, or ${given}.`,
     );
   const { first, sessions, until, of } = part;
   if (first + sessions > until || until > of)
     throw new UsageError(
+      'bad-file',
       `${file} is no part of a simulation: it holds sessions ${first} to ${first + sessions - 1} of ${of}, and ends before ${until}; ${given}.`,
     );
   return part;
@@ -146,7 +152,8 @@ export function mergeParts(
 ): Simulation {
   const sorted = [...parts].sort((a, b) => a.part.first - b.part.first);
   const [first] = sorted;
-  if (first === undefined) throw new UsageError('There are no parts to merge; give one file or more.');
+  if (first === undefined)
+    throw new UsageError('bad-argument', 'There are no parts to merge; give one file or more.');
   const names = first.part.players.map(({ name }) => name);
   const chosen = choosePlayers(design, names).map(({ player }) => player);
   const fingerprint = fingerprintOf(design, chosen);
@@ -156,14 +163,19 @@ export function mergeParts(
   for (const { part, file } of sorted) {
     if (part.fingerprint !== fingerprint)
       throw new UsageError(
+        'bad-file',
         `${file} was played with another state of the design or its players; play it again with ${design.file}.`,
       );
     if (part.seed !== first.part.seed || part.of !== first.part.of)
       throw new UsageError(
+        'bad-file',
         `${file} is of ${part.of} sessions with seed ${part.seed}, ${first.file} of ${first.part.of} with seed ${first.part.seed}; merge parts of one simulation.`,
       );
     if (part.first < next)
-      throw new UsageError(`${file} begins with session ${part.first}, which another part holds already.`);
+      throw new UsageError(
+        'bad-file',
+        `${file} begins with session ${part.first}, which another part holds already.`,
+      );
     if (part.first > next) missing(next, part.first, part.of);
     part.players.forEach(({ tally }, index) => {
       tallies[index]!.merge(readTally(form, tally, file));
@@ -186,6 +198,7 @@ export function mustBeWhole({ sessions }: Simulation, of: number): void {
 
 function missing(from: number, to: number, of: number): never {
   throw new UsageError(
+    'bad-file',
     `Sessions ${from} to ${to - 1} of ${of} are in none of the parts; play them too (--shard, or --resume with the part before).`,
   );
 }
@@ -198,7 +211,8 @@ function readTally(form: ReturnType<typeof formOf>, data: Part['players'][0]['ta
     data.spreads.length === spreads.length &&
     columns.every((column, index) => column.length === data.columns[index]!.length) &&
     sums.every((sum, index) => sum.length === data.sums[index]!.length);
-  if (!fits) throw new UsageError(`${file} has not the columns of this design's tallies; play it again.`);
+  if (!fits)
+    throw new UsageError('bad-file', `${file} has not the columns of this design's tallies; play it again.`);
   return Tally.fromData(form, data);
 }
 

@@ -95,14 +95,16 @@ export function simulate(design: Design, options: SimulateOptions): Simulation {
 export function checkRange(sessions: number, seed: number, first = 0): void {
   if (!Number.isInteger(sessions) || sessions < 1 || sessions > mostSessions) {
     throw new UsageError(
+      'bad-argument',
       `The number of sessions is a whole number from 1 to ${mostSessions}, not ${sessions}.`,
     );
   }
   if (!Number.isSafeInteger(seed) || seed < 0) {
-    throw new UsageError(`The seed is a whole number from 0 to 2^53 - 1, not ${seed}.`);
+    throw new UsageError('bad-argument', `The seed is a whole number from 0 to 2^53 - 1, not ${seed}.`);
   }
   if (!Number.isInteger(first) || first < 0 || first + sessions > mostSessions) {
     throw new UsageError(
+      'bad-argument',
       `The first session is a whole number from 0, and the last is below ${mostSessions}; found ${first}, and ${sessions} sessions.`,
     );
   }

@@ -127,6 +127,7 @@ async function playSurely(
       const { first, sessions, seed } = chunk;
       if (tries === mostTries)
         throw new UsageError(
+          'no-workers',
           `Workers ended ${mostTries} times while they played sessions ${first} to ${first + sessions - 1} of seed ${seed}: ${reason}. Use fewer workers, or one, which plays in this thread.`,
         );
       onReplay?.(reason, chunk);

@@ -6,9 +6,13 @@ import {
   defineDesign,
   designJsonSchema,
   editDesign,
+  GameSession,
+  gameOf,
   readDesign,
+  recordOf,
   runTests,
   Session,
+  tune,
   UsageError,
   writeDesign,
 } from '../../src/index.js';
@@ -131,6 +135,39 @@ describe('a design written in TypeScript', () => {
     expect(() => session.counter('scor')).toThrow(UsageError);
     // @ts-expect-error a misspelt timer
     expect(() => session.timer('dya')).toThrow(UsageError);
+  });
+
+  test('is refused by codes that the compiler knows, with what belongs to each', () => {
+    const problemsOf = (text: string) => {
+      try {
+        readDesign(text);
+      } catch (error) {
+        if (error instanceof DesignError) return error.problems;
+      }
+      return [];
+    };
+    const [problem] = problemsOf(
+      'rules: [{ when: input.go, do: [{ add: { scor: 1 } }] }]\ncounters: { score: 0 }',
+    );
+    expect(problem?.code).toBe('unknown-name');
+    if (problem?.code === 'unknown-name') expect(problem.details.allowed).toContain('score');
+    // @ts-expect-error no problem has this code
+    expect(problem?.code === 'unknown-nme').toBe(false);
+    const codeOf = (call: () => unknown): string | undefined => {
+      try {
+        call();
+      } catch (error) {
+        if (error instanceof UsageError) return error.code;
+      }
+      return undefined;
+    };
+    const session = new Session(heath);
+    expect([
+      codeOf(() => session.advance(Number.NaN)),
+      codeOf(() => new GameSession(gameOf(heath)).counter('nectar')),
+      codeOf(() => recordOf(new Session(heath, { record: false }))),
+      codeOf(() => tune(heath, { sessions: 10, seed: 1 })),
+    ]).toEqual(['bad-argument', 'unknown-name', 'wrong-moment', 'nothing-there']);
   });
 
   test('tells problems by their path', () => {

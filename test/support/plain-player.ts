@@ -190,6 +190,7 @@ abstract class Sitting {
     const { name } = this.meeting.player;
     const allowed = names.length === 0 ? 'nothing' : [...new Set(names)].join(', ');
     return new UsageError(
+      'bad-world',
       `The player ${name} chose "${chosen}"; there is ${allowed} to choose. Return one of these, or undefined to wait.`,
     );
   }

@@ -54,6 +54,7 @@ export function fitLog(design: Design, rows: readonly LogRow[], options: FitOpti
   );
   if (attempts.length === 0)
     throw new UsageError(
+      'nothing-there',
       `The log holds no attempt at a piece: no event such as ${design.pieces[0]?.name ?? 'blossom'}.taken or .missed.`,
     );
   // Of no other piece is it asked.
@@ -116,6 +117,7 @@ function mustBeKnown(form: Form, rows: readonly LogRow[]): void {
     .filter(({ kind }) => kind === 'outcome' || kind === 'input')
     .map(({ name }) => name);
   throw new UsageError(
+    'unknown-name',
     `${stranger.file}:${stranger.line}: the design has no event "${stranger.event}"; it has ${outside.slice(0, 8).join(', ')}${outside.length > 8 ? ' and others' : ''}.`,
   );
 }

@@ -83,6 +83,7 @@ function fitGroup(
   for (let change = 1; change > isDone; steps++) {
     if (steps === mostIterations)
       throw new UsageError(
+        'undetermined',
         'The skills and difficulties of this log do not settle: some players nearly always succeed and others nearly never. Give a longer log.',
       );
     const gradient = Array<number>(size).fill(0);

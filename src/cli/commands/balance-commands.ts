@@ -83,6 +83,7 @@ export async function compareCommand(
   const deadline = new Deadline(seconds);
   if (other === undefined && set === undefined)
     throw new UsageError(
+      'bad-argument',
       'Give a second design, or turn a dial of this one with --set, such as --set petal=20.',
     );
   const before = readDesignFile(file);
@@ -209,6 +210,7 @@ function changesMeanwhile(file: string, before: Design, text: string): string {
   );
   if (sections.includes('dials'))
     throw new UsageError(
+      'bad-argument',
       `The dials of ${file} were changed while jocus tuned, so nothing is written; run jocus tune again.`,
     );
   const what = sections.length === 0 ? 'only comments or layout' : sections.join(', ');

@@ -29,6 +29,7 @@ export function replayCommand(
   const record = readRecord(readText(recordFile, 'a session record in JSON Lines'), recordFile);
   if (counter !== undefined && !design.counters.some((each) => each.name === counter)) {
     throw new UsageError(
+      'bad-argument',
       `The design has no counter "${counter}"; it has ${design.counters.map((each) => each.name).join(', ')}.`,
     );
   }
@@ -77,7 +78,8 @@ const engineFile = fileURLToPath(new URL('../engine.iife.js', import.meta.url));
 
 /** Writes a design as one ES module, engine included, and its declarations beside it. */
 export function buildCommand(terminal: Terminal, file: string, out: string): ExitCode {
-  if (!/\.m?js$/.test(out)) throw new UsageError(`${out} is no name of a module; let it end in .js or .mjs.`);
+  if (!/\.m?js$/.test(out))
+    throw new UsageError('bad-argument', `${out} is no name of a module; let it end in .js or .mjs.`);
   const declarations = out.replace(/\.(m?)js$/, '.d.$1ts');
   readDesignFile(file);
   // Read again with places as the module sees them, so that it is the same on every machine.
@@ -91,6 +93,7 @@ export function buildCommand(terminal: Terminal, file: string, out: string): Exi
     mustBeOutput(to, [file]);
     if (!isOurs(to))
       throw new UsageError(
+        'not-written',
         `There is a file ${to} already that jocus build did not write; choose another name.`,
       );
   }

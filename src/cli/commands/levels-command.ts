@@ -25,7 +25,10 @@ export interface LevelsCall {
 export function levelsCommand(terminal: Terminal, file: string, call: LevelsCall): ExitCode {
   const { from, write } = call;
   if ((from === undefined) !== (write === undefined))
-    throw new UsageError('Give both --from TABLE.csv and --write DESIGN, which may be the design itself.');
+    throw new UsageError(
+      'bad-argument',
+      'Give both --from TABLE.csv and --write DESIGN, which may be the design itself.',
+    );
   if (from !== undefined && write !== undefined) return takeIn(terminal, file, from, write);
   const text = readText(file, 'a design in YAML or JSON');
   const design = readDesign(text, file);

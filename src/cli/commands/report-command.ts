@@ -49,9 +49,9 @@ export async function reportCommand(terminal: Terminal, file: string, call: Repo
   const deadline = new Deadline(seconds);
   const mustHold = (): void => deadline.mustHold('Ask for fewer --sessions');
   if (out === undefined && format === 'html' && figure === undefined)
-    throw new UsageError('A report is a page; say where to write it with --out report.html.');
+    throw new UsageError('bad-argument', 'A report is a page; say where to write it with --out report.html.');
   if ((isBrief || recipient !== undefined) && (format !== 'html' || figure !== undefined))
-    throw new UsageError('--brief and --for are of a page; leave out --format and --figure.');
+    throw new UsageError('bad-argument', '--brief and --for are of a page; leave out --format and --figure.');
   mustBeOutput(out, [file]);
   const design = readDesignFile(file);
   // The sessions that are told are played here, whoever plays all others.
@@ -65,7 +65,8 @@ export async function reportCommand(terminal: Terminal, file: string, call: Repo
     const page = parseHTML('<html><body></body></html>').document as unknown as FigureDocument;
     if (figure === undefined) return reportToHtml(report, page, { isBrief, recipient });
     const found = figuresOf(report, page).find(({ name }) => name === figure);
-    if (found === undefined) throw new UsageError(`The design has nothing to show in the figure ${figure}.`);
+    if (found === undefined)
+      throw new UsageError('bad-argument', `The design has nothing to show in the figure ${figure}.`);
     return `${found.svg}\n`;
   };
   const written = text();

@@ -24,11 +24,15 @@ export function mustBeOutput(file: string | undefined, inputs: readonly (string 
   for (const input of inputs) {
     if (input === undefined || !(resolve(input) === resolve(file) || isSameFile(file, input))) continue;
     const which = input === file ? file : `${file}, which is the same file as ${input},`;
-    throw new UsageError(`${which} is in use by this command already; give the result a file of its own.`);
+    throw new UsageError(
+      'not-written',
+      `${which} is in use by this command already; give the result a file of its own.`,
+    );
   }
-  if (statsOf(file)?.isDirectory()) throw new UsageError(`${file} is a folder; give the name of a file.`);
+  if (statsOf(file)?.isDirectory())
+    throw new UsageError('not-written', `${file} is a folder; give the name of a file.`);
   if (statsOf(dirname(file))?.isDirectory() !== true)
-    throw new UsageError(`The folder of ${file} does not exist; make it first.`);
+    throw new UsageError('not-written', `The folder of ${file} does not exist; make it first.`);
 }
 
 /**
@@ -63,7 +67,7 @@ export const writeChanged = (
  */
 export function mustBeNew(file: string | undefined): void {
   if (file !== undefined && isTaken(file))
-    throw new UsageError(`There is a file ${file} already; choose another name.`);
+    throw new UsageError('not-written', `There is a file ${file} already; choose another name.`);
 }
 
 /**

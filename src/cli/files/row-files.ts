@@ -25,7 +25,10 @@ export function rowFile(file: string | undefined, columns: readonly string[]): R
   if (file === undefined) return undefined;
   const format = /\.csv$/i.test(file) ? 'csv' : /\.(jsonl|ndjson)$/i.test(file) ? 'jsonl' : undefined;
   if (format === undefined)
-    throw new UsageError(`The name ${file} gives no format; let it end in .csv or in .jsonl (JSON Lines).`);
+    throw new UsageError(
+      'bad-argument',
+      `The name ${file} gives no format; let it end in .csv or in .jsonl (JSON Lines).`,
+    );
   let output: OutputFile | undefined;
   let waiting: Row[] = [];
   let written = 0;

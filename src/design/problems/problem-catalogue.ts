@@ -1,60 +1,6 @@
 import { closest } from '../language/names.js';
 import { type Wording, worded } from './problem.js';
-
-/** What each problem of a file carries. The words stand in {@link wording} and nowhere else. */
-export type ProblemDetails = {
-  'not-yaml': { reason: string; remedy: string };
-  'empty-file': Record<string, never>;
-  'too-large': { what: string; found: number; most: number };
-  'too-deep': { most: number };
-  'bad-key': { found: string };
-  'more-problems': { count: number };
-  /** `line` is that of the first; a block is a section of the design. */
-  'duplicate-key': { key: string; line: number; isBlock: boolean };
-  'forbidden-key': { key: string };
-  'nobody-met': { piece: string; event: string | undefined; staying: readonly string[] };
-  'split-by-comma': { quoted: string };
-  'unquoted-colon': { found: string; quoted: string };
-  'taken-by-yaml': { mark: string; text: string };
-  'unknown-key': { key: string; allowed: readonly string[]; where: string };
-  'missing-key': { key: string; where: string };
-  'wrong-type': { found: string; expected: string };
-  /** `near` are roles that it may stand for, in words. */
-  'not-a-role': { found: string; near: string | undefined };
-  'unit-written': { found: string; seconds: number };
-  'time-as-event': { found: string; seconds: number };
-  'condition-as-event': { found: string };
-  'change-outside-do': { counter: string; amount: string; where: string };
-  'bad-name': { name: string };
-  'reserved-name': { name: string };
-  'name-clash': { name: string; first: string; second: string; line: number };
-  'unknown-name': { name: string; kind: string; allowed: readonly string[] };
-  'unknown-event': { event: string; allowed: readonly string[] };
-  'like-cycle': { chain: readonly string[] };
-  'empty-list': { what: string; remedy: string };
-  'not-milliseconds': { seconds: number };
-  'off-grid': { least: number; most: number; grid: number };
-  'watches-a-timer': { timer: string };
-  'icons-without-max': { counter: string; most: number };
-  'bar-without-max': { counter: string };
-  'out-of-range': { what: string; found: number; from: number; to: number };
-  'bad-order': { what: string; from: number; to: number };
-  'bad-expression': { text: string; reason: string; remedy: string };
-  'wrong-value-type': { text: string; found: string; expected: string; remedy: string };
-  'missing-level-value': { value: string; levels: readonly string[] };
-  'either-or': { keys: readonly string[]; where: string; reason: string };
-  'needs-one-of': { keys: readonly string[]; where: string };
-  'bad-step': { found: string };
-  'not-a-number': { counter: string };
-  'endless-not-last': { level: string };
-  'back-changes-nothing': { keys: readonly string[] };
-  'pay-first': { keys: readonly string[] };
-  'not-your-event': { event: string; owner: string };
-  'start-order': { counter: string; key: 'start' | 'min' | 'max'; reads: string };
-  'not-a-record': { reason: string };
-  'other-design': { recorded: string; found: string };
-  'replay-differs': { what: string; recorded: string; found: string };
-};
+import type { ProblemDetails } from './problem-details.js';
 
 /** Names that a message lists. */
 const mostListed = 20;
@@ -291,4 +237,3 @@ const wording: Wording<ProblemDetails> = {
 };
 
 export const problem = worded(wording);
-export type ProblemCode = keyof ProblemDetails;

@@ -1,5 +1,6 @@
 import type { Place, Problem } from './problem.js';
-import { type ProblemCode, type ProblemDetails, problem } from './problem-catalogue.js';
+import { problem } from './problem-catalogue.js';
+import type { AllDetails, ProblemDetails } from './problem-details.js';
 
 /** Problems that one reading lists; a broken file can hold thousands, of which nobody reads more. */
 const most = 100;
@@ -16,7 +17,7 @@ export class ProblemList {
   }
 
   /** One thing that is wrong in two ways at one place is told once; what YAML took hides what followed from it. */
-  add<Code extends ProblemCode>(code: Code, details: ProblemDetails[Code], place: Place): void {
+  add<Code extends keyof ProblemDetails>(code: Code, details: AllDetails[Code], place: Place): void {
     const at = `${place.file}:${place.line}:${place.column}`;
     if (this.#told.has(`${at} ${code}`) || this.#told.has(`${at} taken-by-yaml`)) return;
     this.#told.add(`${at} ${code}`);

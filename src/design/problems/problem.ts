@@ -1,3 +1,5 @@
+import type { AllDetails, CodedDetails, ProblemCode } from './problem-details.js';
+
 /** A place in a design file. Lines and columns count from 1; 0 means that the place is not known. */
 export interface Place {
   readonly file: string;
@@ -12,13 +14,8 @@ interface Words {
   readonly remedy: string;
 }
 
-/** Something wrong with what a user gave: as plain data, and in words. */
-export interface Problem extends Words {
-  readonly code: string;
-  /** The names and numbers involved. */
-  readonly details: object;
-  readonly place: Place;
-}
+/** Something wrong with what a user gave: its code and details as plain data, and in words. */
+export type Problem = CodedDetails & Words & { readonly place: Place };
 
 /** The words of each code of a catalogue. */
 export type Wording<Details> = {
@@ -27,13 +24,9 @@ export type Wording<Details> = {
 
 /** Makes problems of the codes of one catalogue. */
 export const worded =
-  <Details extends { readonly [code: string]: object }>(wording: Wording<Details>) =>
-  <Code extends keyof Details & string>(code: Code, details: Details[Code], place: Place): Problem => ({
-    code,
-    details,
-    place,
-    ...wording[code](details),
-  });
+  <Code extends ProblemCode>(wording: Wording<Pick<AllDetails, Code>>) =>
+  <Own extends Code>(code: Own, details: AllDetails[Own], place: Place): Problem =>
+    ({ code, details, place, ...wording[code](details) }) as Problem;
 
 export const formatPlace = (place: Place): string =>
   place.line === 0 ? place.file : `${place.file}:${place.line}:${place.column}`;
@@ -54,9 +47,37 @@ export class DesignError extends Error {
   }
 }
 
-/** A call that asks for what the library does not offer, such as an option out of its range. */
+/** Why a call was refused. */
+export type UsageCode =
+  /** An argument out of its range, or of the wrong kind. */
+  | 'bad-argument'
+  /** A name that the design does not have: of a player, a dial, a counter, a timer, an event. */
+  | 'unknown-name'
+  /** The design has nothing of what is asked for: no dials, no targets, no player in common. */
+  | 'nothing-there'
+  /** A call that does not fit what went before: a record that was not kept, a restart while a listener hears a step. */
+  | 'wrong-moment'
+  /** A file that cannot be read, or holds something else than it should. */
+  | 'bad-file'
+  /** A file that cannot be written, or is there already. */
+  | 'not-written'
+  /** A world, or the players who decide for themselves, broke what is asked of them. */
+  | 'bad-world'
+  /** Nobody to play: workers that end, a queue that does not answer. */
+  | 'no-workers'
+  /** The time allowed was over, or the work was stopped. */
+  | 'out-of-time'
+  /** The data do not tell what was asked. */
+  | 'undetermined'
+  /** The page or the machine does not allow it. */
+  | 'not-allowed';
+
+/** A call that was refused, such as for an option out of its range: why as a code, and in words. */
 export class UsageError extends Error {
-  constructor(message: string) {
+  constructor(
+    readonly code: UsageCode,
+    message: string,
+  ) {
     super(message);
     this.name = 'UsageError';
   }

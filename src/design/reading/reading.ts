@@ -8,7 +8,7 @@ import { nameFault } from '../language/names.js';
 import { ExpressionFault, parseExpression, type Scope } from '../language/parse-expression.js';
 import { roleFor } from '../language/roles.js';
 import type { Computed, ComputedInterval, Interval } from '../model.js';
-import type { ProblemCode, ProblemDetails } from '../problems/problem-catalogue.js';
+import type { AllDetails, ProblemDetails } from '../problems/problem-details.js';
 import type { ProblemList } from '../problems/problem-list.js';
 import type { Path, Source } from '../text/source.js';
 
@@ -25,11 +25,11 @@ export class Reading {
     readonly problems: ProblemList,
   ) {}
 
-  fail<Code extends ProblemCode>(code: Code, details: ProblemDetails[Code], path: Path): void {
+  fail<Code extends keyof ProblemDetails>(code: Code, details: AllDetails[Code], path: Path): void {
     this.problems.add(code, details, this.source.placeOf(path));
   }
 
-  failAtKey<Code extends ProblemCode>(code: Code, details: ProblemDetails[Code], path: Path): void {
+  failAtKey<Code extends keyof ProblemDetails>(code: Code, details: AllDetails[Code], path: Path): void {
     this.problems.add(code, details, this.source.keyPlaceOf(path));
   }
 

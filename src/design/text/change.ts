@@ -31,7 +31,7 @@ export type Change =
 export function changeDesign(text: string, change: Change): string {
   const document = parseDocument(text, { logLevel: 'silent', uniqueKeys: false });
   if (document.errors.length > 0)
-    throw new UsageError('The text is not valid YAML; fix it before changing it.');
+    throw new UsageError('bad-file', 'The text is not valid YAML; fix it before changing it.');
   const editor = new TextEditor(text, document);
   switch (change.kind) {
     case 'set':
@@ -148,7 +148,7 @@ class TextEditor {
   }
 
   #parentOf(path: Path): [Node | undefined, string | number] {
-    if (path.length === 0) throw new UsageError('Give the path of a key or an entry.');
+    if (path.length === 0) throw new UsageError('bad-argument', 'Give the path of a key or an entry.');
     return [this.#nodeAt(path.slice(0, -1)), path.at(-1)!];
   }
 
@@ -157,7 +157,10 @@ class TextEditor {
   }
 
   #nothing(path: Path): UsageError {
-    return new UsageError(`The design has nothing at ${path.join('.')} that could be changed so.`);
+    return new UsageError(
+      'bad-argument',
+      `The design has nothing at ${path.join('.')} that could be changed so.`,
+    );
   }
 }
 

@@ -71,11 +71,11 @@ export function renameInDesign(text: string, from: string, to: string): string {
   const design = read(text, 'Mend its problems first; then names can be changed.');
   const isPlayer = design.players.some(({ name }) => name === from);
   if (!isPlayer && !namesOf(design).includes(from))
-    throw new UsageError(`The design has no ${from} whose name could be changed.`);
+    throw new UsageError('unknown-name', `The design has no ${from} whose name could be changed.`);
   if (!hasNameForm(to))
-    throw new UsageError(`"${to}" is no name: write a letter, then letters, digits and _.`);
+    throw new UsageError('bad-argument', `"${to}" is no name: write a letter, then letters, digits and _.`);
   if (namesOf(design).includes(to) || design.players.some(({ name }) => name === to))
-    throw new UsageError(`The design has a ${to} already.`);
+    throw new UsageError('bad-argument', `The design has a ${to} already.`);
   const splices: Splice[] = [];
   const root = parseDocument(text, { logLevel: 'silent' }).contents as Node | null;
   if (isPlayer) collectPlayer(root, from, to, splices);
@@ -92,7 +92,7 @@ function read(text: string, remedy: string): Design {
     return readDesign(text, 'design');
   } catch (error) {
     if (!(error instanceof DesignError)) throw error;
-    throw new UsageError(`${error.problems[0]!.message} ${remedy}`);
+    throw new UsageError('unknown-name', `${error.problems[0]!.message} ${remedy}`);
   }
 }
 

@@ -31,6 +31,7 @@ export function valueSource(value: unknown, problems: ProblemList): Source {
 function plainData(value: unknown, path: Path = [], around: readonly object[] = []): unknown {
   const refuse = (found: string): never => {
     throw new UsageError(
+      'bad-argument',
       `${showPath(path)} is ${found}; a design is plain data, as in JSON: maps, lists, texts, finite numbers, true and false.`,
     );
   };

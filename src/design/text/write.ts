@@ -20,11 +20,11 @@ export interface Edit {
 export function editDesign(text: string, edits: readonly Edit[]): string {
   const document = parseDocument(text, { logLevel: 'silent' });
   if (document.errors.length > 0)
-    throw new UsageError('The text is not valid YAML; fix it before editing it.');
+    throw new UsageError('bad-file', 'The text is not valid YAML; fix it before editing it.');
   const places = edits.map(({ path, value }) => {
     const node = document.getIn(path, true);
     if (!isScalar(node) || !node.range)
-      throw new UsageError(`The design has no single value at ${path.join('.')}.`);
+      throw new UsageError('bad-argument', `The design has no single value at ${path.join('.')}.`);
     return { from: node.range[0], to: node.range[1], value };
   });
   return places

@@ -1,15 +1,5 @@
 import { type Wording, worded } from '../../design/problems/problem.js';
-
-/** What each fault of a running session carries. */
-type FaultDetails = {
-  'endless-chain': { steps: number; loop: readonly string[] };
-  'number-too-large': { counter: string; by: string; found: string };
-  'no-next-level': { level: string };
-  'too-many-pieces': { piece: string; most: number };
-  'not-a-snapshot': { reason: string };
-  'design-changed': { sections: readonly string[] };
-  'time-over': { at: number };
-};
+import type { FaultDetails } from '../../design/problems/problem-details.js';
 
 const list = (words: readonly string[]): string => (words.length === 0 ? 'none' : words.join(', '));
 

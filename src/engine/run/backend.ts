@@ -51,7 +51,7 @@ export function chooseBackend(asked: BackendName | undefined): BackendName {
   if (asked === 'interpreted') return asked;
   if (canPrint()) return 'printed';
   if (asked === undefined) return 'interpreted';
-  throw new UsageError('This page forbids code made from text; use the backend interpreted.');
+  throw new UsageError('not-allowed', 'This page forbids code made from text; use the backend interpreted.');
 }
 
 /** What is made once for a form, however many sessions run it: with a probe, and for nobody who watches. */

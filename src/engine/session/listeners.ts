@@ -30,7 +30,10 @@ export class Listeners {
   /** @throws UsageError where it is no function */
   add(listener: (step: Step) => void): () => void {
     if (typeof listener !== 'function')
-      throw new UsageError(`A listener is a function that is given a step, not ${show(listener)}.`);
+      throw new UsageError(
+        'bad-argument',
+        `A listener is a function that is given a step, not ${show(listener)}.`,
+      );
     this.#listeners.add(listener);
     return () => {
       this.#listeners.delete(listener);
@@ -93,6 +96,7 @@ export class Listeners {
         if (next >= mostRequests || this.#nested > mostNested) {
           this.#thrown.push(
             new UsageError(
+              'wrong-moment',
               `More than ${next >= mostRequests ? mostRequests : mostNested} requests of listeners followed from one event: they answer each other without end. Let one of them wait for a condition that ends.`,
             ),
           );

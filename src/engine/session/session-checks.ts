@@ -15,17 +15,24 @@ const longestBack = 1000;
  */
 export function passedTime(milliseconds: number): number {
   if (milliseconds >= -longestBack && milliseconds <= longestAdvance) return Math.max(0, milliseconds);
-  throw new UsageError(`Time passes by 0 to ${longestAdvance} milliseconds a call, not by ${milliseconds}.`);
+  throw new UsageError(
+    'bad-argument',
+    `Time passes by 0 to ${longestAdvance} milliseconds a call, not by ${milliseconds}.`,
+  );
 }
 
 export function mustBeMoment(at: number): void {
   if (!Number.isSafeInteger(at) || at < 0 || at > latestMoment)
-    throw new UsageError(`A moment is a whole number of milliseconds from 0 to ${latestMoment}, not ${at}.`);
+    throw new UsageError(
+      'bad-argument',
+      `A moment is a whole number of milliseconds from 0 to ${latestMoment}, not ${at}.`,
+    );
 }
 
 export function mustBeEvent(name: unknown): void {
   if (typeof name !== 'string' || name.length > longestEvent)
     throw new UsageError(
+      'bad-argument',
       `An event is a text of at most ${longestEvent} characters, such as blossom.taken, not ${typeof name === 'string' ? `one of ${name.length}` : String(name)}.`,
     );
 }
@@ -36,17 +43,21 @@ const longestId = 100;
 export function mustBeContact(contact: unknown): void {
   const isId = typeof contact === 'number' || (typeof contact === 'string' && contact.length <= longestId);
   if (contact !== undefined && !isId)
-    throw new UsageError(`The id of a contact is a number or a text of at most ${longestId} characters.`);
+    throw new UsageError(
+      'bad-argument',
+      `The id of a contact is a number or a text of at most ${longestId} characters.`,
+    );
 }
 
 export function checkWhole(what: string, value: number): void {
   if (!Number.isSafeInteger(value) || value < 0) {
-    throw new UsageError(`A ${what} is a whole number from 0 to 2^53 - 1, not ${value}.`);
+    throw new UsageError('bad-argument', `A ${what} is a whole number from 0 to 2^53 - 1, not ${value}.`);
   }
 }
 
 export function unknown(kind: string, name: string, known: readonly { name: string }[]): UsageError {
   return new UsageError(
+    'unknown-name',
     `The design has no ${kind} "${name}"; it has ${known.map((each) => each.name).join(', ') || 'none'}.`,
   );
 }

@@ -238,6 +238,7 @@ export class GameSession<Names extends GameNames = GameNames> extends SessionSta
     const snapshot = readSnapshot(this.form, value);
     if (snapshot.seed !== this.seed || snapshot.session !== this.session || snapshot.spawns !== this.spawns) {
       throw new UsageError(
+        'wrong-moment',
         `The snapshot is of session ${snapshot.session} of seed ${snapshot.seed}; start one with those.`,
       );
     }
@@ -263,6 +264,7 @@ export class GameSession<Names extends GameNames = GameNames> extends SessionSta
   ): () => void {
     if (!sessionEvents.includes(kind))
       throw new UsageError(
+        'bad-argument',
         `A session tells nothing of the kind "${String(kind)}"; it tells ${sessionEvents.join(', ')}.`,
       );
     if (typeof listener !== 'function') return this.listen(listener);
@@ -428,9 +430,12 @@ export class GameSession<Names extends GameNames = GameNames> extends SessionSta
    */
   get recorded(): readonly RecordLine[] {
     if (this.#options.record === false)
-      throw new UsageError('This session keeps no record; start it with record: true.');
+      throw new UsageError('wrong-moment', 'This session keeps no record; start it with record: true.');
     if (this.#isBroken)
-      throw new UsageError('This session went on from a snapshot, so its record has no beginning.');
+      throw new UsageError(
+        'wrong-moment',
+        'This session went on from a snapshot, so its record has no beginning.',
+      );
     return this.#recorded;
   }
 
@@ -463,6 +468,7 @@ export class GameSession<Names extends GameNames = GameNames> extends SessionSta
   #mustStand(what: string): void {
     if (this.#listeners.isTelling)
       throw new UsageError(
+        'wrong-moment',
         `A session cannot be ${what} while a listener hears a step; do it after the call that led there.`,
       );
   }

@@ -80,6 +80,7 @@ const splits = new Map<number, Pick<Fork, 'chances' | 'draws'>>();
 function chosen(choices: number): Pick<Fork, 'chances' | 'draws'> {
   if (choices > mostChoices)
     throw new UsageError(
+      'bad-argument',
       `A draw falls in ${choices} ways, and at most ${mostChoices} are followed; make the range of the interval narrower, or the grid coarser.`,
     );
   const known = splits.get(choices);

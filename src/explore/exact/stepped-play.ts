@@ -224,7 +224,8 @@ export class SteppedPlay {
       const until = m[tail]!;
       row[length++] = until - from;
       row[length++] = m[firstDue] === Number.POSITIVE_INFINITY ? 0 : m[first]! - from;
-      if (length + 2 * (until - from) > row.length - mostSlots) throw new UsageError(tooManyPieces);
+      if (length + 2 * (until - from) > row.length - mostSlots)
+        throw new UsageError('bad-argument', tooManyPieces);
       for (let each = from; each < until; each++) {
         row[length++] = m[piece + each]!;
         row[length++] = m[due + each]! - m[kept.live]!;

@@ -95,10 +95,12 @@ export function withLevels(text: string, csv: string, file: string): string {
   const strange = header.find((each) => !allowed.includes(each) && !isFound(each));
   if (strange !== undefined)
     throw new UsageError(
+      'bad-file',
       `${file} has the column "${strange}", which no level of the design has. Allowed are ${allowed.join(', ')}; write a new value at one level of the design first.`,
     );
   if (lines.length < rows.length)
     throw new UsageError(
+      'bad-file',
       `${file} has ${lines.length === 1 ? '1 level' : `${lines.length} levels`}, and the design has ${rows.length}. Take levels out in the design itself.`,
     );
   const at = (line: readonly string[], name: string): string | undefined => line[header.indexOf(name)];
@@ -132,6 +134,7 @@ function readCsv(text: string, file: string): string[][] {
   } catch (error) {
     const { lines } = error as CsvError;
     throw new UsageError(
+      'bad-file',
       `${file}:${lines ?? 1}: this is no CSV; give a table as jocus levels --format csv writes it.`,
     );
   }

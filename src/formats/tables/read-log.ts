@@ -20,12 +20,16 @@ export function readLog(text: string, file: string, which = 0): LogRow[] {
   const isLines = /\.(jsonl|ndjson)$/i.test(file) || text.trimStart().startsWith('{');
   const records = isLines ? readLines(text, file) : readCsv(text, file);
   if (records.length === 0)
-    throw new UsageError(`${file} holds no events; give a log with the columns ${columns.join(', ')}.`);
+    throw new UsageError(
+      'bad-file',
+      `${file} holds no events; give a log with the columns ${columns.join(', ')}.`,
+    );
   return records.map(({ record, line }) => {
     const number = (name: 'session' | 'at'): number => {
       const value = Number(record[name]);
       if (String(record[name]).trim() === '' || !Number.isFinite(value) || value < 0 || value > most[name])
         throw new UsageError(
+          'bad-file',
           `${file}:${line}: ${name} is "${String(record[name])}"; it must be a number from 0 to ${most[name]}${name === 'at' ? ', in seconds since the session began' : ''}.`,
         );
       return value;
@@ -55,6 +59,7 @@ function readSessionRecord(text: string, file: string, session: number): LogRow[
   const { lines, end } = readRecord(text, file);
   if (end.at > most.at * 1000)
     throw new UsageError(
+      'bad-file',
       `${file} is of a session that lasts ${end.at / 1000} s; at most ${most.at} s are read.`,
     );
   const left = {
@@ -100,7 +105,7 @@ function readCsv(text: string, file: string): Read[] {
     );
   } catch (error) {
     if (error instanceof UsageError) throw error;
-    throw new UsageError(`${file} is no CSV: ${(error as CsvError).message}.`);
+    throw new UsageError('bad-file', `${file} is no CSV: ${(error as CsvError).message}.`);
   }
 }
 
@@ -111,7 +116,10 @@ function readLines(text: string, file: string): Read[] {
     try {
       record = JSON.parse(written);
     } catch {
-      throw new UsageError(`${file}:${index + 1}: this line is no JSON; give one object in each line.`);
+      throw new UsageError(
+        'bad-file',
+        `${file}:${index + 1}: this line is no JSON; give one object in each line.`,
+      );
     }
     mustHaveAll(record, file, index + 1);
     return [{ record: record as Read['record'], line: index + 1 }];
@@ -123,6 +131,7 @@ function mustHaveAll(record: unknown, file: string, line: number): void {
   const lacking = columns.filter((name) => !has.includes(name));
   if (lacking.length > 0)
     throw new UsageError(
+      'bad-file',
       `${file}:${line}: ${lacking.join(', ')} ${lacking.length === 1 ? 'is' : 'are'} missing; each event needs ${columns.join(', ')}.`,
     );
 }

@@ -3,7 +3,7 @@ import { observationToData, type PlayedData } from '../../balance/statistics/obs
 import { observe } from '../../balance/statistics/paired.js';
 import { quantitiesOf } from '../../balance/statistics/quantities.js';
 import type { Design } from '../../design/model.js';
-import { DesignError, type Problem, UsageError } from '../../design/problems/problem.js';
+import { DesignError, type Problem, type UsageCode, UsageError } from '../../design/problems/problem.js';
 import { readDesign } from '../../design/read.js';
 import { withDials } from '../../design/settings.js';
 import type { World } from '../../players/worlds/world.js';
@@ -40,7 +40,7 @@ export type QueueJob = z.infer<typeof jobSchema>;
 export type QueueAnswer =
   | PlayedData
   | { readonly problems: readonly Problem[]; readonly during: string | undefined }
-  | { readonly usage: string }
+  | { readonly usage: string; readonly code: UsageCode }
   /** This worker cannot play it, though another might. */
   | { readonly refused: string };
 
@@ -74,7 +74,7 @@ export async function playJob(
     return play(design, job, world);
   } catch (error) {
     if (error instanceof DesignError) return { problems: error.problems, during: error.during };
-    if (error instanceof UsageError) return { usage: error.message };
+    if (error instanceof UsageError) return { usage: error.message, code: error.code };
     throw error;
   }
 }

@@ -126,8 +126,11 @@ class Asking {
     try {
       const answer = await this.#answerTo(id, data);
       if ('refused' in answer)
-        throw new UsageError(`A worker of the queue cannot play this design: ${answer.refused}.`);
-      if ('usage' in answer) throw new UsageError(answer.usage);
+        throw new UsageError(
+          'no-workers',
+          `A worker of the queue cannot play this design: ${answer.refused}.`,
+        );
+      if ('usage' in answer) throw new UsageError(answer.code, answer.usage);
       if (!('problems' in answer)) return answer;
       // The worker has read the design as plain data; played here, the fault has its place in the file.
       if (this.options.world === undefined) playChunk(design, chunk);
@@ -140,7 +143,7 @@ class Asking {
   async #answerTo(id: string, data: QueueJob): Promise<QueueAnswer> {
     for (let job = await this.#add(id, data); ; ) {
       this.options.mustHold?.();
-      if (this.#isLeft) throw new UsageError('The queue was left before all was played.');
+      if (this.#isLeft) throw new UsageError('wrong-moment', 'The queue was left before all was played.');
       const answer = await this.#waitFor(job);
       if (answer !== undefined) {
         await job.remove().catch(() => {});
@@ -168,6 +171,7 @@ class Asking {
       if (found === undefined) return undefined;
       if (await found.isFailed())
         throw new UsageError(
+          'no-workers',
           `Workers of the queue ended ${mostLost} times, or failed, while they played sessions ${job.data.first} to ${job.data.first + job.data.sessions - 1}: ${found.failedReason ?? String(error)}.`,
         );
       return (await found.isCompleted()) ? unpacked(found.returnvalue as PackedAnswer) : undefined;

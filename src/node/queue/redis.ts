@@ -15,6 +15,7 @@ export async function queuePackages() {
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code !== 'ERR_MODULE_NOT_FOUND') throw error;
     throw new UsageError(
+      'no-workers',
       'A queue takes two more packages, bullmq and ioredis; install them beside jocus: npm install bullmq ioredis',
     );
   }
@@ -52,6 +53,7 @@ async function mustAnswer(probe: Redis, url: string): Promise<void> {
   } catch (error) {
     const said = error instanceof Error && reason === 'no answer' ? error.message : reason;
     throw new UsageError(
+      'no-workers',
       `No Redis answers at ${shownAddress(url)} (${said}); start one there, such as with redis-server, or give another address with --queue redis://host:6379.`,
     );
   } finally {
@@ -61,7 +63,10 @@ async function mustAnswer(probe: Redis, url: string): Promise<void> {
 
 function mustBeAddress(url: string): void {
   if (URL.canParse(url) && ['redis:', 'rediss:'].includes(new URL(url).protocol)) return;
-  throw new UsageError(`"${url}" is no address of a queue; give one such as redis://localhost:6379.`);
+  throw new UsageError(
+    'bad-argument',
+    `"${url}" is no address of a queue; give one such as redis://localhost:6379.`,
+  );
 }
 
 /** The address without a password. */

@@ -168,6 +168,7 @@ function openScene(world: World, stage: WorldStage): WorldScene {
   const missing = sceneMethods.filter((method) => typeof scene?.[method] !== 'function');
   if (missing.length > 0)
     throw new UsageError(
+      'bad-world',
       `The scene that the world opens lacks ${missing.join(', ')}; it needs the functions ${sceneMethods.join(', ')}.`,
     );
   return scene;
@@ -183,6 +184,7 @@ function mustBeDecision(decision: Decision): Decision {
     Number.isFinite(difficulty);
   if (isDecision) return decision;
   throw new UsageError(
+    'bad-world',
     `A world decided ${JSON.stringify(decision)}; a decision has best (a text), others (a list of texts) and perhaps difficulty (a number).`,
   );
 }

@@ -19,7 +19,7 @@ export class WorldFault extends UsageError {
     readonly record: SessionRecord,
     override readonly cause: unknown,
   ) {
-    super(message);
+    super('bad-world', message);
     this.name = 'WorldFault';
   }
 }

@@ -112,6 +112,7 @@ function checkWith(
 async function checkMany(terminal: Terminal, files: readonly string[], call: CheckCall): Promise<ExitCode> {
   if (call.witness !== undefined || !['text', 'json', 'junit'].includes(call.format))
     throw new UsageError(
+      'bad-argument',
       'Several designs are shown as a table, as JSON or as JUnit; give one file for a witness or another format.',
     );
   mustBeOutput(call.out, [...files, call.tests]);
@@ -149,7 +150,7 @@ function mustBeCodes(asked: readonly string[]): void {
     if (codes.includes(code)) continue;
     const near = closest(code, codes);
     const help = near === undefined ? `They are ${codes.join(', ')}.` : `Did you mean ${near}?`;
-    throw new UsageError(`There are no findings of the code "${code}". ${help}`);
+    throw new UsageError('unknown-name', `There are no findings of the code "${code}". ${help}`);
   }
 }
 
@@ -208,6 +209,7 @@ function askedFor({ transitions, parts }: Exploration, asked: string): Judgement
   );
   const help = near === undefined ? '' : ` Did you mean ${near}?`;
   throw new UsageError(
+    'bad-argument',
     `There is no "${asked}" to show a witness of.${help} Give the number of a transition, 1 to ${transitions.length}, or the name of a rule, an outcome such as blossom.taken, a timer, a screen or a level.`,
   );
 }

@@ -29,6 +29,7 @@ export function exactCommand(
   const rows = [call.saveRuns, call.saveSessions, call.saveEvents, call.world, call.queue];
   if ([...sampled, ...rows].some((each) => each !== undefined))
     throw new UsageError(
+      'bad-argument',
       '--exact works sessions out and samples none; it goes with --player, --turns, --seconds and --format only.',
     );
   const isOver = (): boolean => interruption.aborted;
@@ -99,6 +100,7 @@ function mustTell(design: Design, { open, turns, player }: Solved): void {
       ? ''
       : ` What multiplies its states is time drawn at random: ${[first, ...others.slice(0, 2)].join(', ')}; a fixed time, or a coarser grid, makes them fewer.`;
   throw new UsageError(
+    'bad-argument',
     `This design has too many states to be worked out: ${Math.round(open * 100)} % of the sessions of ${plain(player)} were still running after ${number(turns)} turns (--turns).${multiplies} Simulate it without --exact.`,
   );
 }

@@ -83,7 +83,7 @@ async function crewFor(
     return queuePool(terminal, queue, {
       world,
       mustHold: () => {
-        if (interruption.aborted) throw new UsageError('The work was stopped.');
+        if (interruption.aborted) throw new UsageError('out-of-time', 'The work was stopped.');
       },
     });
   const players = choosePlayers(design, player).length;

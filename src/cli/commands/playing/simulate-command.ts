@@ -126,25 +126,30 @@ function mustGoTogether(call: SimulateCall): void {
     (call.workers ?? call.saveRuns ?? call.saveSessions ?? call.saveEvents) !== undefined
   )
     throw new UsageError(
+      'bad-argument',
       'The workers of a queue play, and send back sums; leave out --workers, --save-runs, --save-sessions and --save-events, or --queue.',
     );
   const world = queue === undefined ? call.world : undefined;
   const rows = call.saveRuns ?? call.saveSessions ?? call.saveEvents ?? world;
   if (rows !== undefined && (shard ?? resume ?? precision ?? call.workers ?? out) !== undefined)
     throw new UsageError(
+      'bad-argument',
       'Rows and worlds are played by one worker from the first session on; leave out --workers, --shard, --resume, --precision and --out.',
     );
   if (precision !== undefined && (shard ?? resume ?? out) !== undefined)
     throw new UsageError(
+      'bad-argument',
       '--precision decides itself how many sessions are played; leave out --shard, --resume and --out.',
     );
   if (shard !== undefined && out === undefined)
     throw new UsageError(
+      'bad-argument',
       'A shard is merged with the others later; say where to save it with --out part.json.',
     );
   const known = shard === undefined ? (call.sessions ?? call.seed ?? call.player) : shard;
   if (resume !== undefined && known !== undefined)
     throw new UsageError(
+      'bad-argument',
       'A part knows its seed, its players and which sessions it is of; leave out --seed, --sessions, --player and --shard with --resume.',
     );
 }
@@ -164,6 +169,7 @@ function askedFor(
   const own = shardOf(sessions, shard.shard, shard.shards);
   if (own.sessions === 0)
     throw new UsageError(
+      'bad-argument',
       `There are ${sessions} sessions for ${shard.shards} shards, so that some have none.`,
     );
   return { first: own.first, until: own.first + own.sessions, of: sessions, seed, before: undefined };
@@ -274,6 +280,7 @@ async function simulateHere(
     const record = join(mkdtempSync(join(tmpdir(), 'jocus-')), 'world-fault.jsonl');
     writeOver(record, writeRecord(error.record));
     throw new UsageError(
+      'bad-argument',
       `${error.message}. The session until then is saved; play it again with: jocus replay ${design.file} ${record}`,
     );
   } finally {
