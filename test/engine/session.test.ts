@@ -170,6 +170,20 @@ rules:
     expect(session.present.wasp).toBe(1);
   });
 
+  test('a spawn whose bound is reached is no step', () => {
+    const session = play(
+      '{ counters: { a: {} }, pieces: { blossom: { is: collectible } }, levels: [{ spawn: [{ piece: blossom, every: 1, atOnce: 1 }] }] }',
+      backend,
+    );
+    const steps: string[] = [];
+    session.listen(({ at, cause, sequence }) => steps.push(`${at} ${cause} ${sequence.join()}`));
+    session.advance(2000);
+    expect(steps).toEqual(['1000 spawn ']);
+    session.send('blossom.taken');
+    session.advance(2000);
+    expect(steps.filter((step) => step.includes('spawn'))).toHaveLength(2);
+  });
+
   test('spawns keep to first, atOnce and total', () => {
     const session = play(
       '{ counters: { a: {} }, pieces: { blossom: { is: collectible } }, levels: [{ spawn: [{ piece: blossom, every: 1, first: 0.5, atOnce: 2, total: 3 }] }] }',

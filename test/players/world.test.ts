@@ -180,6 +180,45 @@ players: { one: { patience: 25, ${player} } }
     expect(Math.max(...counts) / Math.min(...counts)).toBeGreaterThan(3);
   });
 
+  test('sees the level and the counters of the session, in a simulation as on the screen', () => {
+    const climb = readDesign(`
+counters: { breath: { start: 3, min: 0, keep: level }, flag: { words: [down, up], start: down } }
+pieces: { ledge: { is: exit } }
+levels: [{ name: Foot, place: { ledge: 1 } }, { name: Top }]
+rules:
+  - { when: input.breathe, do: [{ add: { breath: -1 } }] }
+  - { when: ledge.reached, do: [{ set: { flag: up } }] }
+screens: { cliff: { live: true }, done: { ending: over } }
+transitions:
+  - { from: cliff, to: cliff, when: ledge.reached, level: next, fresh: level }
+  - { from: cliff, to: done, wait: 5 }
+players: { one: {} }`);
+    const seen: string[] = [];
+    let steps = 0;
+    const cliff: World = {
+      step: 500,
+      open: ({ report, counter, level }) => ({
+        begin: () => {},
+        appear: () => {},
+        clear: () => {},
+        advance: () => {
+          if (steps++ === 5) report('ledge.reached');
+          else report('input.breathe');
+          seen.push(`${level()} ${String(counter('breath'))} ${String(counter('flag'))}`);
+          if (steps > 8) expect(() => counter('breth')).toThrow('no counter "breth"; it has breath, flag');
+        },
+        decide: () => ({ best: '', others: [] }),
+      }),
+    };
+    simulate(climb, { sessions: 1, seed: 1, world: cliff });
+    expect(seen.slice(0, 4)).toEqual(['1 2 down', '1 1 down', '1 0 down', '1 0 down']);
+    expect(seen.slice(5, 7)).toEqual(['2 3 up', '2 2 up']);
+    const simulated = seen.splice(0);
+    steps = 0;
+    new Stage(cliff, new Session(climb, { seed: 1 })).advance(4500, '');
+    expect(seen).toEqual(simulated.slice(0, 9));
+  });
+
   test('may be of the game’s own making', () => {
     const bush: World = {
       step: 500,
@@ -216,6 +255,8 @@ describe('the field', () => {
     const stage: WorldStage = {
       pieces: new Session(meadow).pieces,
       course: () => ({ pieces: [], passed: 0, checkpoint: 0 }),
+      level: () => 1,
+      counter: () => 0,
       report: (event) => {
         reports.push(event);
         return answer(event);

@@ -54,10 +54,3 @@ export function checkWhole(what: string, value: number): void {
     throw new UsageError('bad-argument', `A ${what} is a whole number from 0 to 2^53 - 1, not ${value}.`);
   }
 }
-
-export function unknown(kind: string, name: string, known: readonly { name: string }[]): UsageError {
-  return new UsageError(
-    'unknown-name',
-    `The design has no ${kind} "${name}"; it has ${known.map((each) => each.name).join(', ') || 'none'}.`,
-  );
-}

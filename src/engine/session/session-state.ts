@@ -1,10 +1,10 @@
 import type { GameNames } from '../../design/names-of.js';
 import { type Course, courseOf } from '../program/course.js';
 import type { GameForm } from '../program/form.js';
+import { counterNamed, unknown } from '../program/named.js';
 import { type GamePiece, piecesOf } from '../program/pieces.js';
 import { fromCell } from '../program/value.js';
 import type { Machine } from '../run/machine.js';
-import { unknown } from './session-checks.js';
 import type { HudView, Views } from './view.js';
 
 /** What a session shows of the state that it is in. */
@@ -86,12 +86,7 @@ export abstract class SessionState<Names extends GameNames> {
 
   /** @throws UsageError where the design has no such counter */
   counter<Name extends keyof Names['counters'] & string>(name: Name): Names['counters'][Name] {
-    const index = this.form.counters.findIndex((counter) => counter.name === name);
-    if (index < 0) throw unknown('counter', name, this.form.counters);
-    return fromCell(
-      this.form.counters[index]!,
-      this.cell(this.form.cells.counters + index),
-    ) as Names['counters'][Name];
+    return counterNamed(this.form, this.machine.cells, name) as Names['counters'][Name];
   }
 
   /**

@@ -460,7 +460,9 @@ export class GameSession<Names extends GameNames = GameNames> extends SessionSta
     this.#keeping.after(step, cells);
     before?.(reception);
     if (cause === 'start') this.#opening = step;
-    this.#listeners.tell(step);
+    // A spawn at its bound makes nothing appear, so that there is nothing to hear.
+    const isEmpty = cause === 'spawn' && step.pieces.length + step.sequence.length === 0;
+    if (!isEmpty) this.#listeners.tell(step);
     return reception;
   }
 

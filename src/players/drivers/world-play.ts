@@ -2,6 +2,7 @@ import { spans } from '../../design/model.js';
 import { DesignError, UsageError } from '../../design/problems/problem.js';
 import { courseOf } from '../../engine/program/course.js';
 import type { Form } from '../../engine/program/form.js';
+import { counterNamed } from '../../engine/program/named.js';
 import { piecesOf } from '../../engine/program/pieces.js';
 import { choose, draw, placeKey } from '../../engine/run/draw.js';
 import type { Tally } from '../../measure/tally.js';
@@ -61,6 +62,8 @@ export class WorldPlay extends SessionDriver {
     this.#scene = openScene(world, {
       pieces: piecesOf(form, (index) => this.machine.value(index)),
       course: () => courseOf(form, this.machine.cells),
+      level: () => this.machine.cells[form.cells.level]! + 1,
+      counter: (name) => counterNamed(form, this.machine.cells, name),
       report: (event) => {
         const index = form.eventIndex.get(event);
         if (index === undefined) {

@@ -29,6 +29,8 @@ export class Stage {
     this.scene = world.open({
       pieces: session.pieces,
       course: () => session.course,
+      level: () => session.level,
+      counter: (name) => session.counter(name),
       report: (event): Reception => session.send(event),
       random: () => draw(key, worldKey, this.#asked++) / 2 ** 32,
     });

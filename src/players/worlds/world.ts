@@ -1,4 +1,4 @@
-import type { Keep } from '../../design/model.js';
+import type { Keep, Value } from '../../design/model.js';
 import type { Course } from '../../engine/program/course.js';
 import type { GamePiece } from '../../engine/program/pieces.js';
 import { placeKey } from '../../engine/run/draw.js';
@@ -21,6 +21,14 @@ export interface WorldStage {
   readonly pieces: readonly GamePiece[];
   /** The course of the present level, for worlds that are travelled. */
   course(): Course;
+  /** The number of the level, from 1. */
+  level(): number;
+  /**
+   * What a counter holds now, such as how fast the player is.
+   *
+   * @throws UsageError where the design has no such counter
+   */
+  counter(name: string): Value;
   /** Tells the session what happened, such as `blossom.taken`, and what became of it. */
   report(event: string): Reception;
   /** A number from 0 to below 1; the same ones in the same order for the same seed and session. */
