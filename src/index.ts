@@ -1,6 +1,19 @@
-export { type CompareOptions, type Comparison, compare, type Difference } from './balance/compare.js';
+/**
+ * Reads designs, runs sessions, simulates players, checks the flow and judges the balance.
+ *
+ * @module jocus
+ */
+
+export {
+  type CompareOptions,
+  type Comparison,
+  compare,
+  type Difference,
+  type TestVerdict,
+  type Worse,
+} from './balance/compare.js';
 export { type Fit, fitLog } from './balance/fitting/fit.js';
-export type { FitOptions } from './balance/fitting/fitted.js';
+export type { FitOptions, FittedPlayer, FittedValue } from './balance/fitting/fitted.js';
 export type { LogRow } from './balance/fitting/playtest.js';
 export type { Observation } from './balance/observations.js';
 export { type Report, reportOn } from './balance/report.js';
@@ -13,25 +26,37 @@ export {
   samplesOf,
 } from './balance/sample-sessions.js';
 export {
+  type CurvePoint,
   type Effect,
   type Sensitivity,
   type SensitivityOptions,
   sensitivity,
+  type TargetCurve,
 } from './balance/sensitivity.js';
 export { judgeSolved } from './balance/solved-targets.js';
-export type { Distribution } from './balance/statistics/distribution.js';
+export type { Distribution, HistogramPart } from './balance/statistics/distribution.js';
 export type { Estimate } from './balance/statistics/intervals.js';
-export { type Precise, simulateUntil } from './balance/statistics/precision.js';
+export { type Precise, simulateUntil, type WatchedFigure } from './balance/statistics/precision.js';
 export {
   type LevelSummary,
   type PlayerSummary,
   type SimulationSummary,
   summarize,
+  type TransitionName,
 } from './balance/summary.js';
 export type { TargetResult, TargetVerdict } from './balance/targets.js';
-export { type Tuned, type TuneOptions, tune } from './balance/tune.js';
+export { type Conflict, type Tried, type Tuned, type TuneOptions, tune } from './balance/tune.js';
 export { defineDesign } from './design/define.js';
-export type { DesignInput } from './design/design-input.js';
+export type {
+  CounterInput,
+  DesignInput,
+  EffectInput,
+  LevelInput,
+  PieceInput,
+  RuleInput,
+  TimerInput,
+  TransitionInput,
+} from './design/design-input.js';
 export type {
   Counter,
   Design,
@@ -64,14 +89,16 @@ export { readDesign } from './design/read.js';
 export { type Settings, withDials } from './design/settings.js';
 export { type Change, changeDesign } from './design/text/change.js';
 export { type Edit, editDesign, writeDesign } from './design/text/write.js';
+export type { Course } from './engine/program/course.js';
+export type { GamePiece } from './engine/program/pieces.js';
 export { type Miss, runTests, type TestResult } from './engine/record/design-tests.js';
 export { readRecord } from './engine/record/read-record.js';
-export { recordOf, type SessionRecord, writeRecord } from './engine/record/record.js';
+export { type RecordEnd, recordOf, type SessionRecord, writeRecord } from './engine/record/record.js';
 export type { RecordLine } from './engine/record/record-line.js';
 export { replay } from './engine/record/replay.js';
 export type { BackendName } from './engine/run/backend.js';
 export type { Reception } from './engine/run/reception.js';
-export type { Step, Write } from './engine/run/step.js';
+export type { PieceChange, Step, Write } from './engine/run/step.js';
 export { gameOf, Session, type SessionOptions } from './engine/session/design-session.js';
 export { Game } from './engine/session/game.js';
 export { type GameOptions, GameSession, type Reload } from './engine/session/session.js';

@@ -1,9 +1,12 @@
-import { cpSync } from 'node:fs';
+import { cpSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitepress';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
 const outDir = fileURLToPath(new URL('../dist/', import.meta.url));
+
+/** Of the pages that typedoc makes from the doc comments. */
+const api = JSON.parse(readFileSync(`${root}site/api/typedoc-sidebar.json`, 'utf8'));
 
 const here = fileURLToPath(import.meta.url);
 const page = (text, link) => ({ text, link });
@@ -14,8 +17,16 @@ export default defineConfig({
   srcDir: '..',
   outDir,
   // Pages of the repository that are no pages for readers.
-  srcExclude: ['**/node_modules/**', 'site/**', 'workbench/**', 'dist/**', 'examples/**', 'demo/**'],
-  rewrites: { 'README.md': 'index.md', 'docs/:page*': ':page*' },
+  srcExclude: [
+    '**/node_modules/**',
+    'site/dist/**',
+    'site/*.md',
+    'workbench/**',
+    'dist/**',
+    'examples/**',
+    'demo/**',
+  ],
+  rewrites: { 'README.md': 'index.md', 'docs/:page*': ':page*', 'site/api/:page*': 'api/:page*' },
   // A link that leads nowhere ends the build.
   ignoreDeadLinks: false,
   lastUpdated: false,
@@ -44,58 +55,63 @@ export default defineConfig({
       page('Findings', '/findings/README'),
       page('Balance', '/balance'),
       page('In a game', '/embedding'),
+      page('API', '/api/'),
     ],
-    sidebar: [
-      {
-        text: 'Begin',
-        items: [
-          page('Your first design', '/'),
-          page('The workbench', '/workbench'),
-          page('Recipes', '/recipes'),
-          page('Mechanics', '/mechanics'),
-        ],
-      },
-      {
-        text: 'Know',
-        items: [
-          page('The language', '/language'),
-          page('Every key', '/reference/README'),
-          page('Findings', '/findings/README'),
-          page('Commands', '/commands'),
-        ],
-      },
-      {
-        text: 'Balance',
-        items: [
-          page('Is it balanced?', '/balance'),
-          page('Many machines', '/machines'),
-          page('How often intervals hold', '/coverage'),
-        ],
-      },
-      {
-        text: 'Use',
-        items: [
-          page('In a game', '/embedding'),
-          page('Teaching', '/teaching'),
-          page('Reliability', '/reliability'),
-        ],
-      },
-      {
-        text: 'Jocus itself',
-        collapsed: true,
-        items: [
-          page('Contributing', '/CONTRIBUTING'),
-          page('Changes', '/CHANGELOG'),
-          page('Architecture', '/architecture'),
-          page('Decisions', '/decisions'),
-          page('Mistakes that check finds', '/mistakes'),
-          page('Speed of the simulator', '/bench-simulate'),
-          page('Speed of the explorer', '/bench-explore'),
-          page('Large games', '/bench-large'),
-          page('The queue', '/bench-queue'),
-        ],
-      },
-    ],
+    sidebar: {
+      '/api/': [{ text: 'TypeScript', items: api[0].items }],
+      '/': [
+        {
+          text: 'Begin',
+          items: [
+            page('Your first design', '/'),
+            page('The workbench', '/workbench'),
+            page('Recipes', '/recipes'),
+            page('Mechanics', '/mechanics'),
+          ],
+        },
+        {
+          text: 'Know',
+          items: [
+            page('The language', '/language'),
+            page('Every key', '/reference/README'),
+            page('Findings', '/findings/README'),
+            page('Commands', '/commands'),
+          ],
+        },
+        {
+          text: 'Balance',
+          items: [
+            page('Is it balanced?', '/balance'),
+            page('Many machines', '/machines'),
+            page('How often intervals hold', '/coverage'),
+          ],
+        },
+        {
+          text: 'Use',
+          items: [
+            page('In a game', '/embedding'),
+            page('TypeScript, call by call', '/api/'),
+            page('Teaching', '/teaching'),
+            page('Reliability', '/reliability'),
+          ],
+        },
+        {
+          text: 'Jocus itself',
+          collapsed: true,
+          items: [
+            page('Contributing', '/CONTRIBUTING'),
+            page('Changes', '/CHANGELOG'),
+            page('Architecture', '/architecture'),
+            page('Decisions', '/decisions'),
+            page('Mistakes that check finds', '/mistakes'),
+            page('Speed of the simulator', '/bench-simulate'),
+            page('Speed of the explorer', '/bench-explore'),
+            page('Large games', '/bench-large'),
+            page('The queue', '/bench-queue'),
+          ],
+        },
+      ],
+    },
   },
   // Designs that pages link to.
   buildEnd() {

@@ -81,7 +81,7 @@ export interface PlayerSummary {
   };
 }
 
-interface TransitionName {
+export interface TransitionName {
   readonly from: string;
   readonly to: string;
   readonly trigger: string;

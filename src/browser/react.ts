@@ -1,3 +1,9 @@
+/**
+ * A session in a React component.
+ *
+ * @module jocus/react
+ */
+
 import { useCallback, useMemo, useSyncExternalStore } from 'react';
 import type { GameNames } from '../design/names-of.js';
 import type { GameSession } from '../engine/session/session.js';

@@ -1,3 +1,9 @@
+/**
+ * Web workers that simulate.
+ *
+ * @module jocus/browser
+ */
+
 import workerpool from 'workerpool';
 import { workersOf } from '../simulate/pool.js';
 import type { WorkerPool } from '../simulate/worker-pool.js';

@@ -14,7 +14,7 @@ type Exactly<Entries, Key> = Entries & {
 
 /**
  * A design written in TypeScript. The compiler checks the names of counters, timers, pieces, screens, dials and players, and the events
- * that rules hear; all else is checked when it runs, as for a file. A session made from it takes and tells these names alone.
+ * that rules hear; all else is checked when it runs, as for a file. A session made from it accepts and reports only these names.
  *
  * @throws DesignError with every problem, each with its path, such as `rules[2].when`
  * @throws UsageError where the value is no plain data

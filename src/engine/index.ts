@@ -1,4 +1,8 @@
-/** What a game needs to run a design that was written out ahead of time: no reader, no lowering. */
+/**
+ * What a game needs to run a design that was compiled ahead of time, without the parser.
+ *
+ * @module jocus/engine
+ */
 
 export type { GameNames } from '../design/names-of.js';
 export { DesignError, type UsageCode, UsageError } from '../design/problems/problem.js';

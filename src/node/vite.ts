@@ -1,3 +1,9 @@
+/**
+ * The Vite plugin that imports designs.
+ *
+ * @module jocus/vite
+ */
+
 import { relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Plugin } from 'vite';

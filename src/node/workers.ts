@@ -1,3 +1,9 @@
+/**
+ * Worker threads of Node.js that simulate.
+ *
+ * @module jocus/node
+ */
+
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import workerpool from 'workerpool';

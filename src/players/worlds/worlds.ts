@@ -1,4 +1,9 @@
-/** For games with their own movement and collisions: what plays them, on the screen and simulated. */
+/**
+ * Games with their own movement and collisions, on the screen and in simulations.
+ *
+ * @module jocus/world
+ */
+
 export {
   type Body,
   type FieldScene,
