@@ -12,7 +12,7 @@ export interface Observation {
 }
 
 /** From where on something is remarked on; shares, but for the last. */
-export const remarkLimits = {
+const remarkLimits = {
   /** Of points from one rule. */
   oneRule: 0.75,
   /** Of play with a counter at its max. */

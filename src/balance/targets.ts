@@ -94,7 +94,7 @@ export function targetResult(
 }
 
 /** Met where the whole interval lies within the bounds, missed where all of it lies outside. */
-export function verdictOf({ low, high }: Estimate, { from, to }: Pick<Target, 'from' | 'to'>): TargetVerdict {
+function verdictOf({ low, high }: Estimate, { from, to }: Pick<Target, 'from' | 'to'>): TargetVerdict {
   if (low >= from && high <= to) return 'met';
   return high < from || low > to ? 'missed' : 'not yet clear';
 }

@@ -1,6 +1,6 @@
 /** Keys of a target that say what exactly is measured. */
 export const measureKeys = ['stat', 'screen', 'level', 'rule', 'counter', 'bound', 'over'] as const;
-export type MeasureKey = (typeof measureKeys)[number];
+type MeasureKey = (typeof measureKeys)[number];
 
 /** How the values of a measure are written. */
 export type Unit = 'points' | 'seconds' | 'share' | 'count';
@@ -23,7 +23,7 @@ const spread = (is: string, unit: Unit): MeasureForm => ({
 });
 
 /** What can be measured of simulated sessions. */
-export const measures = {
+const measures = {
   score: spread('the score at the end of a run', 'points'),
   length: spread('seconds that a run lasts', 'seconds'),
   session: spread('seconds that a session lasts', 'seconds'),

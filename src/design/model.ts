@@ -45,7 +45,7 @@ export interface ComputedInterval {
   readonly grid: number;
 }
 
-export interface Named {
+interface Named {
   readonly name: string;
   readonly place: Place;
 }
@@ -91,7 +91,7 @@ export interface Timer extends Named {
   readonly event: string;
 }
 
-export interface Outcome {
+interface Outcome {
   readonly name: string;
   /** How likely a simulated player is to end so, against the other outcomes; undefined: skill decides. */
   readonly weight: Expression | undefined;
@@ -302,7 +302,7 @@ export interface Act {
 }
 
 /** While a condition holds, a player takes other time and has another chance to succeed. */
-export interface Caution {
+interface Caution {
   readonly condition: Expression;
   /** A factor on the time of attempts and from one press to the next. */
   readonly pace: number;
@@ -357,7 +357,7 @@ export type Check = {
   | { readonly kind: 'cues' | 'popups'; readonly expected: readonly string[] }
 );
 
-export interface ValueRange {
+interface ValueRange {
   readonly atLeast: number;
   readonly atMost: number;
 }

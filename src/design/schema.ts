@@ -65,8 +65,8 @@ const names = z.union([z.string(), z.array(z.string()).min(1, { error: `${namesE
 });
 const amounts = mapOf(amount, 'counters with their amounts, such as { score: 10 }');
 
-export const keepSchema = word(['life', 'level', 'run', 'session', 'forever']);
-export const roleSchema = word(['collectible', 'hazard', 'foe', 'checkpoint', 'exit', 'prop']);
+const keepSchema = word(['life', 'level', 'run', 'session', 'forever']);
+const roleSchema = word(['collectible', 'hazard', 'foe', 'checkpoint', 'exit', 'prop']);
 export const meetingSchema = word(['sought', 'arrives', 'never']);
 
 export const dialSchema = z.strictObject({
@@ -528,7 +528,7 @@ const expectedValue = z.union(
   { error: 'a value, a range such as { atLeast: 3 }, or what is shown' },
 );
 const expectation = mapOf(expectedValue, 'counters with their values, such as { score: 10 }');
-export const testStepSchema = z.union(
+const testStepSchema = z.union(
   [
     z.string(),
     z.strictObject({ expect: expectation }),
@@ -556,7 +556,7 @@ export const testSchema = z.strictObject({
 });
 
 export const statisticSchema = word(['mean', 'median', 'p10', 'p25', 'p75', 'p90']);
-export const measureSchema = word(measureNames);
+const measureSchema = word(measureNames);
 export const targetSchema = z.strictObject({
   measure: needed(
     measureSchema,

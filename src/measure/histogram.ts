@@ -30,7 +30,7 @@ function binOf(value: number, exactBelow: number): number {
 }
 
 /** The value in the middle of a bin; of one that holds a single value, that value. */
-export function binMiddle(bin: number, exactBelow: number): number {
+function binMiddle(bin: number, exactBelow: number): number {
   if (bin < exactBelow) return bin;
   const perDoubling = exactBelow / 2;
   const doublings = Math.floor((bin - exactBelow) / perDoubling);

@@ -17,7 +17,7 @@ import {
 import { RatioSums, RunShares } from './shares.js';
 
 /** What is told as a distribution: of runs, but for the last, which is of sessions. Times are in milliseconds. */
-export const spreadNames = [
+const spreadNames = [
   'score',
   'runTime',
   'lives',

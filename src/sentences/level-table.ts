@@ -9,7 +9,7 @@ export interface LevelColumn {
   readonly name: string;
 }
 
-export interface LevelRow {
+interface LevelRow {
   readonly name: string;
   readonly line: number;
   /** By column, as it is written; undefined where the level says nothing of it. */

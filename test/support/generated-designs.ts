@@ -365,7 +365,7 @@ export const designText = fc
   .map((design) => JSON.stringify(withoutUndefined(design), null, 1));
 
 /** What a game, or a player at a keyboard, might report; some of it means nothing. */
-export const happening = fc.oneof(
+const happening = fc.oneof(
   {
     weight: 4,
     arbitrary: fc.constantFrom(

@@ -7,7 +7,7 @@ export interface Kept {
   readonly version: string;
 }
 
-export type Saved =
+type Saved =
   | { readonly kind: 'saved'; readonly version: string }
   | { readonly kind: 'conflict'; readonly theirs: Kept }
   | { readonly kind: 'failed'; readonly message: string };

@@ -351,7 +351,7 @@ function simulator(): Remote<Balance> {
 }
 
 /** Simulates the present text with the dials as they are turned; what was under way is given up. */
-export async function simulate(): Promise<void> {
+async function simulate(): Promise<void> {
   const { text, reading, turned } = get();
   if (reading?.text === text && reading.value.problems.length > 0) return;
   const isPresent = (): boolean => get().text === text && get().turned === turned;

@@ -10,8 +10,8 @@ import {
   usualConfidence,
 } from './intervals.js';
 
-export const quantileNames = { p10: 0.1, p25: 0.25, p50: 0.5, p75: 0.75, p90: 0.9 } as const;
-export type QuantileName = keyof typeof quantileNames;
+const quantileNames = { p10: 0.1, p25: 0.25, p50: 0.5, p75: 0.75, p90: 0.9 } as const;
+type QuantileName = keyof typeof quantileNames;
 
 /** How something spreads, in its own unit. */
 export interface Distribution {
@@ -212,7 +212,7 @@ function histogramOf(steps: readonly SpreadStep[], unit: number): HistogramPart[
 }
 
 /** How many times as many independent runs would say as much about the middle of a spread (Kish 1965). */
-export function designEffect(spread: Histogram): number {
+function designEffect(spread: Histogram): number {
   const steps = [...spread];
   const { runs, sessions } = spread;
   if (sessions < 2) return 1;

@@ -78,7 +78,7 @@ export function skewed(value: number, error: number, skewness: number, deviate: 
 /**
  * The bounds of an expected count of which so many came (Garwood, "Fiducial limits for the Poisson distribution", 1936): about 0 to 3.7 for none.
  */
-export function poissonBounds(
+function poissonBounds(
   count: number,
   confidence = usualConfidence,
 ): { readonly low: number; readonly high: number } {

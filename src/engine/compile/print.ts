@@ -263,7 +263,7 @@ const listed = (values: readonly number[]): string => {
 };
 
 /** A number as JavaScript text; `String` loses the sign of a zero. */
-export const written = (value: number): string =>
+const written = (value: number): string =>
   Object.is(value, -0) ? '(-0)' : value < 0 ? `(${value})` : String(value);
 
 const operatorText: Readonly<Record<Operator, string>> = {

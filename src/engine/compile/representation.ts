@@ -336,4 +336,4 @@ export function applyCall(name: Call, of: readonly number[]): number {
 }
 
 /** To the nearest whole number, a half upwards: 2.5 to 3, -2.5 to -2. Never -0. */
-export const roundHalfUp = (value: number): number => Math.round(value) + 0;
+const roundHalfUp = (value: number): number => Math.round(value) + 0;

@@ -89,7 +89,7 @@ export interface HudForm {
 }
 
 /** The best values of a counter. */
-export interface ListForm {
+interface ListForm {
   readonly name: string;
   readonly counter: number;
   /** Names of the events at which the counter's value is entered. */
@@ -179,7 +179,7 @@ export type Duration = number | Term;
 export type Merging = 'highest' | 'lowest' | 'sum' | 'last';
 
 /** What is told of a timer, and where its clock and its warning stand. */
-export interface TimerInfo {
+interface TimerInfo {
   readonly name: string;
   /** The cell of the clock that it runs by: live time, or that of its own screens. */
   readonly clockCell: number;
@@ -210,7 +210,7 @@ export interface IntervalForm {
 }
 
 /** What is told of a piece. */
-export interface PieceInfo {
+interface PieceInfo {
   readonly name: string;
   readonly role: Role;
   /** Seconds that it waits for the player, as in `GamePiece`; where they are computed, their number in `values`. */
@@ -259,7 +259,7 @@ export interface PieceForm extends PieceInfo {
 }
 
 /** What is told of a spawn. */
-export interface SpawnInfo {
+interface SpawnInfo {
   readonly piece: number;
   /** The most that it can make; Infinity where there is no bound. */
   readonly most: number;
@@ -275,7 +275,7 @@ export interface SpawnForm extends SpawnInfo {
 }
 
 /** What is told of a level. */
-export interface LevelInfo {
+interface LevelInfo {
   readonly name: string;
   readonly spawns: readonly SpawnInfo[];
   /** Which piece stands where on the course. */
@@ -289,7 +289,7 @@ export interface LevelForm extends LevelInfo {
 }
 
 /** What is told of a rule, and where its rest stands. */
-export interface RuleClock {
+interface RuleClock {
   readonly name: string;
   /** The cell with the live time at which its rest is over, or -1. */
   readonly restCell: number;
@@ -319,7 +319,7 @@ export interface RuleForm extends RuleClock {
 }
 
 /** What is told of a transition. */
-export interface TransitionInfo {
+interface TransitionInfo {
   readonly from: number;
   /** -1: back to where the screen was entered from. */
   readonly to: number;
@@ -388,7 +388,7 @@ export interface Handler {
 }
 
 /** What is shown of a screen, and what a session asks of it. */
-export interface ScreenInfo {
+interface ScreenInfo {
   readonly name: string;
   readonly text: TextForm;
   readonly live: boolean;
@@ -419,7 +419,7 @@ export interface ScreenForm extends ScreenInfo {
 }
 
 /** What is told of an event. */
-export interface EventInfo {
+interface EventInfo {
   readonly name: string;
   readonly kind: 'outcome' | 'appeared' | 'gone' | 'timer' | 'entered' | 'input' | 'own';
   /** For an event of the design's own, the first rule or transition that emits it; for a screen's, the first that enters it. */

@@ -22,7 +22,7 @@ export interface StatePart {
 }
 
 /** A counter that saturates, by the numbers of its part and of the parts that remember which of its multiples were passed. */
-export interface SaturatedPart extends Saturation {
+interface SaturatedPart extends Saturation {
   readonly part: number;
   readonly memories: readonly { readonly part: number; readonly step: number }[];
 }

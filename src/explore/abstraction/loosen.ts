@@ -90,7 +90,7 @@ function loosened(form: Form, kept: Kept): Pick<Loosened, 'form' | 'guessed'> {
 const firstGuess = ({ cells }: Form): number => cells.size - cells.asked;
 
 /** What conditions read that is not kept. */
-export function leftOutOf(conditions: readonly Term[], kept: Kept): Kept {
+function leftOutOf(conditions: readonly Term[], kept: Kept): Kept {
   const counters = new Set<number>();
   const pieces = new Set<number>();
   for (const condition of conditions)

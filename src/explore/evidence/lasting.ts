@@ -8,7 +8,7 @@ import type { Fault } from './verdict.js';
 import { realise, type Witness } from './witness.js';
 
 /** A level that is over the moment it begins: the live screen, where it leads, and a session that shows it. */
-export interface OverAtOnce {
+interface OverAtOnce {
   readonly screen: string;
   readonly to: string;
   readonly place: Place;

@@ -74,7 +74,7 @@ export const assumptions = {
   players: "one attention, the shortest pace of the design's players, and luck in all they try",
 } as const;
 
-export type Assumption = keyof typeof assumptions;
+type Assumption = keyof typeof assumptions;
 
 const ofAnyOrder = (verdict: Verdict) => ({ verdict, assumes: 'any order', inAnyOrder: verdict }) as const;
 
@@ -92,7 +92,7 @@ export const reached = (witness: Witness): Judgement => ({
   closed: undefined,
 });
 
-export const undecided = (reason: string): Judgement => ({
+const undecided = (reason: string): Judgement => ({
   ...ofAnyOrder('undecided'),
   witness: undefined,
   reason,

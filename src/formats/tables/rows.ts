@@ -6,7 +6,7 @@ import { runColumns, runWidth, type SessionLog } from '../../measure/session-log
 /** A line of a table, by the names of its columns; null where there is no value. */
 export type Row = { readonly [column: string]: string | number | null };
 
-export const rowFormats = ['csv', 'jsonl'] as const;
+const rowFormats = ['csv', 'jsonl'] as const;
 export type RowFormat = (typeof rowFormats)[number];
 
 export const runColumnNames = [

@@ -38,7 +38,7 @@ import { duration, guard, term } from './expressions.js';
 import { marksPassed, putBack, respawn } from './fresh.js';
 
 /** The last steps before the limit are told to the host, which names the loop and throws past it. */
-export const nearLimit = mostChained - 20;
+const nearLimit = mostChained - 20;
 
 /** The variables of a chain: the event that is handled, or -1; the transition that is taken, or -1; and the steps so far. */
 export interface Chain {

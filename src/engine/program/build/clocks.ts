@@ -164,7 +164,7 @@ export const finite = (many: Amount): number =>
   typeof many === 'number' ? Math.min(many, 2 ** 30) : 2 ** 30;
 
 /** What a level's spawns are, by level and slot. */
-export function spawnTables(build: Build) {
+function spawnTables(build: Build) {
   const { form } = build;
   const { spawnSlots } = build.state;
   const table = (name: string, pick: (spawn: SpawnForm) => number, none: number) =>

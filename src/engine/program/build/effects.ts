@@ -117,7 +117,7 @@ function tooLarge(build: Build, { counter, adds, amount }: WriteForm, wanted: Va
 }
 
 /** A bound of a counter, in cells; one that is computed and is no number bounds nothing. */
-export function bound(build: Build, counter: number, which: 'min' | 'max'): Value {
+function bound(build: Build, counter: number, which: 'min' | 'max'): Value {
   const { bounds, ...widest } = build.form.counters[counter]!;
   const computed = bounds[which];
   if (computed === undefined) return constant(widest[which]);
