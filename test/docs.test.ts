@@ -30,6 +30,17 @@ describe('recipes', () => {
   );
 });
 
+test('the designs of the language page are right: their tests pass, and every transition can be taken', () => {
+  const blocks = blocksOf('docs/language.md', 'yaml');
+  expect(blocks).toHaveLength(3);
+  for (const block of blocks) {
+    const { tests, exploration, findings } = check(readDesign(block));
+    expect(tests.filter(({ passed }) => !passed)).toEqual([]);
+    expect(exploration.transitions.filter(({ verdict }) => verdict !== 'reached')).toEqual([]);
+    expect(findings.filter(({ severity }) => severity === 'error')).toEqual([]);
+  }
+});
+
 test('the TypeScript of the pages compiles', () => {
   const folder = mkdtempSync(join(root, 'node_modules', '.docs-'));
   try {
