@@ -70,12 +70,12 @@ const roleSchema = word(['collectible', 'hazard', 'foe', 'checkpoint', 'exit', '
 export const meetingSchema = word(['sought', 'arrives', 'never']);
 
 export const dialSchema = z.strictObject({
-  value: needed(anyNumber, 'What expressions read.'),
-  from: key(anyNumber, 'The least that tuning may set it to; its value where nothing else is said.'),
-  to: key(anyNumber, 'The most that tuning may set it to; its value where nothing else is said.'),
+  value: needed(anyNumber, 'Its value, as expressions use it.'),
+  from: key(anyNumber, 'The lowest value that tuning may try. Default: `value`.'),
+  to: key(anyNumber, 'The highest value that tuning may try. Default: `value`.'),
   step: key(
     z.number({ error: 'a number above 0' }).positive({ error: 'a number above 0' }),
-    'Tuning sets it to its `from`, and to so much more each time: `step: 0.5`. Its value need not be one of these.',
+    'Tuning tries `from`, `from + step` and so on. `value` need not be one of these.',
   ),
 });
 
@@ -85,108 +85,116 @@ const counterStart = z.union([anyNumber, z.string(), z.boolean()], {
 export const counterSchema = z.strictObject({
   start: key(
     counterStart,
-    'What it holds after every fresh start. `true` or `false` makes it a flag; an expression may read dials and the counters above it. A counter of words starts with the first of them.',
+    'Its value after every fresh start. `true` or `false` makes it a flag. An expression may use dials and the counters above it. A counter with `words` starts with the first word.',
     0,
   ),
   min: key(
     bound,
-    'What is written below it is held at it, and told as such. A payment never goes below it, nor below 0 where there is none.',
+    'The lowest value. A lower result is set to it, and reports say how often. A payment never goes below it, or below 0 if there is no min.',
   ),
   max: key(
     bound,
-    'What is written above it is held at it, and told as such. Icons and bars need it. An expression, such as `hearts`, may read the counters above this one, and holds when the counter is written.',
+    'The highest value. A higher result is set to it, and reports say how often. Icons and bars need it. An expression, such as `hearts`, may use the counters above this one; it is evaluated each time the counter changes.',
   ),
-  places: key(whole(0, 6), 'Decimals that it keeps; all else is rounded half up.', 0),
+  places: key(whole(0, 6), 'Decimals to keep; the rest is rounded half up.', 0),
   words: key(
     z
       .array(z.string(), { error: 'a list of words, such as [worker, drone]' })
       .min(1, { error: 'at least one word' })
       .max(64, { error: 'at most 64 words' }),
-    'The words that it can hold, one at a time. Expressions compare it with them: `bee == drone`.',
+    'The words it can hold, one at a time. Expressions compare it with them: `bee == drone`.',
   ),
-  keep: key(keepSchema, 'A fresh start of this span, or a longer one, puts it back to its start.', 'run'),
+  keep: key(
+    keepSchema,
+    'How long it is kept: a fresh start of this span or a longer one resets it to `start`.',
+    'run',
+  ),
 });
 
 export const timerSchema = z.strictObject({
-  countdown: key(computedPeriod, 'Fires `NAME.ended` once, so many seconds after it was started.'),
-  every: key(interval, 'Fires `NAME.ticked` again and again. Two numbers are a random interval on the grid.'),
-  after: key(interval, 'As `countdown`, where a random interval is allowed.'),
+  countdown: key(computedPeriod, 'Seconds until it fires `NAME.ended`, once.'),
+  every: key(
+    interval,
+    'Seconds between `NAME.ticked`, repeatedly. Two numbers are a random interval on the grid.',
+  ),
+  after: key(interval, 'Like `countdown`, but two numbers make a random interval.'),
   warn: key(
     z.union([period, z.array(period).min(1, { error: 'at least one' }).max(20, { error: 'at most 20' })], {
       error: 'seconds left, or a list of them, such as [10, 3]',
     }),
-    'Seconds left at which a countdown fires `NAME.warned`; less than the countdown.',
+    'Seconds left at which a countdown fires `NAME.warned`. Must be less than the countdown.',
   ),
-  screens: key(
-    names,
-    'The screens on which it runs; on all others it stands still. The live ones unless it is given.',
+  screens: key(names, 'The screens on which it runs; on others it stands still. Default: the live screens.'),
+  keep: key(
+    keepSchema,
+    'How long it is kept: a fresh start of this span or a longer one restarts it.',
+    'level',
   ),
-  keep: key(keepSchema, 'A fresh start of this span, or a longer one, starts it anew.', 'level'),
 });
 
 export const pieceSchema = z.strictObject({
   is: key(
     roleSchema,
-    'Its role, which gives its outcomes: a collectible is `taken` or `missed`, a hazard `avoided` or `hit`, a foe `beaten` or `hit`, a checkpoint or an exit `reached` or `missed`, a prop `passed` or `missed`. Needed, unless the piece is `like` another.',
+    'Its role, which decides its outcomes: a collectible is `taken` or `missed`, a hazard `avoided` or `hit`, a foe `beaten` or `hit`, a checkpoint or an exit `reached` or `missed`, a prop `passed` or `missed`. Required unless the piece is `like` another.',
   ),
   like: key(
     text('the name of another piece'),
-    'Copies the keys and groups of another piece, but for those written here.',
+    'Takes all keys and groups of another piece, except those written here.',
   ),
   in: key(
     z.union([z.string(), z.array(z.string())], {
       error: 'one group or a list of groups, which may be empty',
     }),
-    'Groups that it belongs to, beside those of the piece that it is like; an empty list leaves these. A rule on `flower.taken` hears every piece in `flower`, and one on `collectible.taken` every collectible.',
+    'Groups it belongs to, in addition to those of the piece it is `like`; an empty list drops those. A rule on `flower.taken` hears every piece in `flower`, and one on `collectible.taken` hears every collectible.',
   ),
   difficulty: key(
     logits,
-    'How hard meeting it is: a simulated player succeeds with the chance logistic(skill - difficulty). An expression, such as `-1 + 0.2 * level`, is worked out each time.',
+    'How hard it is: a simulated player succeeds with probability logistic(skill - difficulty). An expression, such as `-1 + 0.2 * level`, is evaluated for each attempt.',
     0,
   ),
   meets: key(
     meetingSchema,
-    'How a simulated player meets it: it `arrives` by itself, is `sought`, or neither. Hazards and foes arrive, props do neither, all others are sought.',
+    'How a simulated player meets it: it `arrives` by itself, is `sought` by the player, or is `never` met. Default: hazards and foes arrive, props are never met, all others are sought.',
   ),
   takes: key(
     computedPeriod,
-    'Seconds that one attempt takes a player of pace 1, or the way to it on a course.',
+    'Seconds that one attempt takes a player of pace 1; on a course, the time to reach it.',
     1,
   ),
   lasts: key(
     computedPeriod,
-    'Seconds that it waits to be met before it is missed; without it, until it is met. An expression is worked out when it appears.',
+    'Seconds it waits before it is missed. Default: it waits until it is met. An expression is evaluated when the piece appears.',
   ),
-  lead: key(delay, 'Seconds from its appearance to its arrival, for a piece that arrives.', 2),
+  lead: key(delay, 'For a piece that arrives: seconds from its appearance to its arrival.', 2),
   returns: key(
     interval,
-    'For a piece that arrives and is not taken away by how that ends: seconds until it arrives again, such as a fire that burns on, or a ditch that is passed again and again. What grace turns away comes again as well.',
+    'For a piece that arrives and stays afterwards: seconds until it arrives again, like a fire that keeps burning or a ditch on every lap. A hit blocked by grace also comes again.',
   ),
-  again: key(truth, 'Whether a failed attempt is no outcome at all, so that the player tries again.', false),
+  again: key(truth, 'Whether a failed attempt has no outcome, so that the player tries again.', false),
   health: key(
     z.union([whole(1, 10_000), z.string()], {
       error: 'a whole number from 1 to 10000, or an expression such as 2 + level',
     }),
-    'Strikes that it takes, counted for the one that was struck last: each is an event `NAME.struck`, and the last is followed by its success, such as `NAME.beaten`, which takes it away. `health.NAME` is what it has left. One that arrives comes again a second after a strike, unless `returns` says otherwise.',
+    'Strikes it takes before it is beaten. Each strike is an event `NAME.struck`; the last is followed by its success, such as `NAME.beaten`, which removes it. `health.NAME` is the health left of the piece struck last. A piece that arrives comes again one second after a strike, unless `returns` says otherwise.',
   ),
   hits: key(
     whole(1, 100),
-    'Successes that it takes a simulated player: one after another, or all at once for a piece that arrives.',
+    'Successes that a simulated player needs: one after another, or all at once for a piece that arrives.',
     1,
   ),
   ends: key(
     z.union([z.string(), z.array(z.string())], {
       error: 'one outcome or a list of outcomes, which may be empty',
     }),
-    'Outcomes that take it away. All of them unless it is given; but a checkpoint stays where it is reached, and a hazard on a course stays.',
+    'Outcomes that remove it. Default: all of them, except that a checkpoint stays when it is reached, and a hazard on a course stays.',
   ),
   by: key(
     text('an event such as shot.fired or input.fire'),
-    'The event by which alone simulated players come to its success: each time it happens, they try for the one there longest, with the chance that skill and difficulty give. What fails is no outcome, and nobody seeks it otherwise: it arrives, or waits, until it comes to its failure.',
+    'The only event by which simulated players can succeed with it. Each time it happens, they try for the piece that has been there longest, with the probability that skill and difficulty give. A failed try has no outcome. Otherwise nobody seeks the piece: it arrives, or waits, until it ends in failure.',
   ),
   success: key(
     text('the name of an outcome'),
-    'Of its own outcomes, the one that the player tries for: with a `difficulty`, skill decides whether it comes to that, and the others share the rest by weight. The outcome of its role, where it has that, unless it is given.',
+    'Of its own outcomes, the one the player tries for. With a `difficulty`, skill decides whether it happens, and the others share the rest by weight. Default: the success of its role, if it is among them.',
   ),
   outcomes: key(
     mapOf(
@@ -195,18 +203,18 @@ export const pieceSchema = z.strictObject({
       }),
       'outcomes with their weights, such as { above: 1, beside: 2 }',
     ),
-    "Outcomes of its own in the place of its role's two, each with its weight for simulated players. The last is what becomes of it when nobody comes.",
+    "Its own outcomes instead of its role's two, each with its weight for simulated players. The last one happens when nobody meets it.",
   ),
   data: key(
     mapOf(
       z.union([z.number(), z.string(), z.boolean()], { error: 'a number, a text, or true or false' }),
       'names with numbers, texts or truth values, such as { sprite: bee, speed: 2 }',
     ),
-    'What the game wants to know of it, such as a picture or a speed. It is handed over as it is and means nothing here.',
+    'Anything your game wants to know about it, such as a picture or a speed. Jocus passes it on unchanged.',
   ),
   needs: key(
     condition,
-    'A condition without which nothing can happen to it, such as an exit that opens when `left.key == 0`.',
+    'A condition that must hold before anything can happen to it, such as an exit that opens when `left.key == 0`.',
   ),
 });
 
@@ -222,21 +230,21 @@ const spawnCount = z.union([whole(1, 10_000), z.string()], {
   error: 'a whole number from 1 to 10000, or an expression such as 2 + level',
 });
 export const spawnSchema = z.strictObject({
-  piece: needed(text('the name of a piece'), 'What appears.'),
+  piece: needed(text('the name of a piece'), 'The piece that appears.'),
   every: needed(
     interval,
-    'Seconds of live time from one to the next. Two numbers are a random interval on the grid; an expression is worked out each time.',
+    'Seconds of live time between two of them. Two numbers are a random interval on the grid. An expression is evaluated each time.',
   ),
   first: key(
     z.union([seconds, z.string()], {
       error: `a number of seconds from 0 to ${longestDuration}, or an expression such as 3 - level / 4`,
     }),
-    'Seconds of live time until the first; one interval unless it is given.',
+    'Seconds of live time until the first one. Default: one interval.',
   ),
-  atOnce: key(spawnCount, 'While so many are present, none appears.'),
+  atOnce: key(spawnCount, 'No more appear while this many are present.'),
   total: key(
     spawnCount,
-    'So many appear in one level and no more. An expression is worked out each time one is due.',
+    'How many appear in one level at most. An expression is evaluated each time one is due.',
   ),
 });
 
@@ -245,15 +253,18 @@ const levelValue = z.union([anyNumber, z.string()], {
 });
 
 export const levelSchema = z.strictObject({
-  name: key(text('a text'), 'Shown as `{level.name}`; `Level 1` and so on unless it is given.'),
+  name: key(text('a text'), 'Shown as `{level.name}`. Default: `Level 1` and so on.'),
   count: key(
     whole(1, mostLevels),
-    'So many levels, one after the other. `{level}` in their name is the number of each, and formulas read it as `level`. Without it, as many as a list of values has, or one.',
+    'Makes this many levels. `{level}` in the name becomes the number of each; formulas use `level`. Default: as many as a list in `values` has items, or one.',
   ),
-  like: key(text('the name of another level'), 'A level above this one, whose keys it has but for its own.'),
+  like: key(
+    text('the name of another level'),
+    'Takes all keys of a level above this one, except those written here.',
+  ),
   endless: key(
     truth,
-    'Whether the last level goes on without end: its number grows, and its formulas with it.',
+    'Whether the last level repeats without end: its number keeps growing, and its formulas with it.',
     false,
   ),
   values: key(
@@ -264,22 +275,22 @@ export const levelSchema = z.strictObject({
       }),
       'names with numbers, such as { quota: 10 }',
     ),
-    'What expressions read as `level.NAME`: numbers, or formulas of `level` and dials; for several levels a list, one for each. Every level must give each.',
+    'Values that expressions use as `level.NAME`: numbers, or formulas of `level` and dials; for several levels, a list with one per level. Every level must have every value.',
   ),
   place: key(
     counts,
-    'Pieces that stand there at the start, in the order of the file. An expression, such as `4 + level`, is worked out when the level begins.',
+    'Pieces that are there when the level begins, in file order. An expression, such as `4 + level`, is evaluated at that moment.',
   ),
   spawn: key(
     listOf(spawnSchema, 'a list of spawns, such as [{ piece: blossom, every: 1 }]'),
-    'What appears while it is played.',
+    'Pieces that appear while the level is played.',
   ),
   course: key(
     listOf(
       text('a piece, or several such as 3 x wasp'),
       'a list of pieces in the order in which they are met, such as [blossom, 2 x wasp, hive]',
     ),
-    'Pieces that are met in this order. What is reported of a piece is meant for the next of its kind ahead; all before it is then behind. A fresh start of a life goes back to the last checkpoint that was reached, or to the start. `course` tells how many are behind.',
+    'Pieces that are met in this order. An event is about the next piece of that name ahead; everything before it then counts as passed. A fresh start of a life returns to the last checkpoint reached, or to the start. `course` is how many are behind the player.',
   ),
 });
 
@@ -291,14 +302,14 @@ const someOf = mapOf(
   'pieces with how many, such as { crow: 1 }',
 );
 const whichOnes =
-  '`met`, the one that the event of the rule tells of; `oldest`, the one there longest; `all`; or a number: the one met last, then those there longest.';
+  '`met`, the one the event is about; `oldest`, the one there longest; `all`; or a number: the one met last, then those there longest.';
 
 export const effectSchema = z.strictObject({
   add: key(
     amounts,
-    'Adds to counters; to a timer that runs, seconds. Every amount is worked out before any counter is written.',
+    'Adds to counters, or seconds to a running timer. All amounts are evaluated before any counter changes.',
   ),
-  set: key(amounts, 'Sets counters; a timer to so many seconds from now.'),
+  set: key(amounts, 'Sets counters, or the seconds left on a timer.'),
   spawn: key(
     z.union([z.string(), counts], {
       error: 'a piece, or pieces with how many, such as { blossom: 3 }',
@@ -307,7 +318,7 @@ export const effectSchema = z.strictObject({
   ),
   clear: key(
     z.union([names, someOf], { error: 'pieces or groups, or pieces with how many, such as { crow: 1 }' }),
-    `Takes away all that is present of these pieces or groups; or some of a piece: ${whichOnes}`,
+    `Removes all of these pieces or groups; or some of a piece: ${whichOnes}`,
   ),
   become: key(
     mapOf(
@@ -316,49 +327,52 @@ export const effectSchema = z.strictObject({
       }),
       'pieces with what they become, such as { wasp: sleepyWasp }, or how many do: { lantern: { litLantern: 1 } }',
     ),
-    `Turns all that is present of one piece into another; or some: ${whichOnes}`,
+    `Turns all of one piece into another; or some: ${whichOnes}`,
   ),
   pay: key(
     amounts,
-    'Takes from counters. It stands first in its list: where one cannot afford its amount, nothing of the list happens.',
+    'Subtracts from counters. Must be first in its list: if any counter cannot afford its amount, nothing in the list happens.',
   ),
-  start: key(names, 'Starts timers anew.'),
+  start: key(names, 'Starts or restarts timers.'),
   stop: key(names, 'Stops timers.'),
   emit: key(
     text('an event of your own, such as comb.full'),
-    'Fires an event of your own, handled after this one is handled to its end.',
+    'Fires an event of your own. It is handled once the present event is finished.',
   ),
   popup: key(
     text('a text such as "+{petal * streak}"'),
-    'A text that rises where it happened, its values filled in at that moment.',
+    'A text that rises where it happened, with its values at that moment.',
   ),
   grace: key(
     computedSeconds,
-    'Seconds of live time in which every `hit` is turned away. A later grace takes the place of one that still runs, if it is shorter too.',
+    'Seconds of live time during which every `hit` is blocked. A new grace replaces one that is still running, even if it is shorter.',
   ),
-  cue: key(text('the name of a sound or effect'), 'Handed to the game, which plays it.'),
+  cue: key(
+    text('the name of a sound or effect'),
+    'The name of a sound or effect; the game receives it and plays it.',
+  ),
 });
 const effects = listOf(effectSchema, 'a list of effects, such as [{ add: { score: 10 } }]');
 
 export const ruleSchema = z.strictObject({
-  name: key(text('a text'), 'What reports call it; no two rules share one.'),
+  name: key(text('a text'), 'Its name in reports. Each rule needs a different one.'),
   when: key(
     names,
-    'Events that it hears, any of them. Without it the rule fires when its `if` becomes true.',
+    'Events it listens for; any one is enough. Without `when`, the rule fires when its `if` becomes true.',
   ),
-  if: key(condition, 'A condition that must hold as well.'),
-  screens: key(names, 'The screens on which it holds; the live ones unless it is given.'),
+  if: key(condition, 'A condition that must also hold.'),
+  screens: key(names, 'The screens on which it applies. Default: the live screens.'),
   rest: key(
     computedPeriod,
-    'Seconds of live time in which it stays silent after it fired. An expression is worked out when it fires, before its effects.',
+    'Seconds of live time after it fires during which it cannot fire again. An expression is evaluated when it fires, before its effects.',
   ),
-  chance: key(number(0, 1), 'Asked each time all else holds.', 1),
-  once: key(keepSchema, 'It fires at most once until a fresh start of this span or a longer one.'),
+  chance: key(number(0, 1), 'The probability that it fires, drawn each time everything else holds.', 1),
+  once: key(keepSchema, 'Fires at most once until a fresh start of this span or a longer one.'),
   passes: key(
     mapOf(anyNumber, 'one counter with a step, such as { score: 1000 }'),
-    'In the place of `when` and `if`: it fires once for each multiple of the step that the counter passes.',
+    'Instead of `when` and `if`: fires once for each multiple of the step that the counter passes.',
   ),
-  do: needed(effects, 'Its effects, in order, each seeing what those before it did.'),
+  do: needed(effects, 'Its effects, in order. Each sees what the ones before it changed.'),
 });
 
 export const screenSchema = z.strictObject({
@@ -367,73 +381,79 @@ export const screenSchema = z.strictObject({
     'Whether timers, spawns, meetings, rests and grace run here. On other screens they stand still.',
     false,
   ),
-  ending: key(word(['won', 'lost', 'over']), 'That a run ends here, and how.'),
-  text: key(text('a text'), 'What is shown, with values in it: `{score}`, `{level.name}`, `{nectar * 2}`.'),
+  ending: key(word(['won', 'lost', 'over']), 'Says that a run ends here, and how.'),
+  text: key(
+    text('a text'),
+    'The text on the screen. `{score}`, `{level.name}` or `{nectar * 2}` are replaced by their values.',
+  ),
 });
 
 export const transitionSchema = z.strictObject({
-  from: needed(names, 'The screen that it leaves, or a list of them.'),
+  from: needed(names, 'The screen it leaves, or a list of them.'),
   to: needed(
     text('the name of a screen'),
-    'The screen that it leads to; `back` returns to where this one was entered from, as if nothing had happened.',
+    'The screen it goes to. `back` returns to the screen this one was opened from, as if nothing had happened.',
   ),
-  when: key(names, 'Events that set it off, any of them.'),
-  if: key(condition, 'A condition that must hold as well. Without a `when` it goes as soon as it holds.'),
+  when: key(names, 'Events that trigger it; any one is enough.'),
+  if: key(
+    condition,
+    'A condition that must also hold. Without `when`, the transition is taken as soon as it holds.',
+  ),
   wait: key(
     computedSeconds,
-    'Not before so many seconds on this screen. Alone, it goes then. An expression may read dials and what belongs to the level.',
+    'Seconds on this screen before it can be taken. With nothing else given, it is taken then. An expression may use dials and level values.',
   ),
   fresh: key(
     keepSchema,
-    'Puts back what is kept for this span or a shorter one. `run` also goes to the first level.',
+    'Resets everything kept for this span or a shorter one. `run` also goes to the first level.',
   ),
   level: key(
     z.union([word(['next', 'first']), whole(1, 10_000)], { error: 'next, first or the number of a level' }),
-    'The level that it leads to, which begins anew.',
+    'The level it goes to, which starts from its beginning.',
   ),
-  grace: key(computedSeconds, 'Seconds of live time after it in which every `hit` is turned away.'),
-  do: key(effects, 'Effects on the way, seeing the old values.'),
+  grace: key(computedSeconds, 'Seconds of live time afterwards during which every `hit` is blocked.'),
+  do: key(effects, 'Effects of taking it. They see the values from before `fresh`.'),
 });
 
 export const hudSchema = z.strictObject({
   show: key(
     text('the name of a counter or a timer'),
-    'The counter or timer that it shows. It, or `text`, must be there.',
+    'The counter or timer to show. Either this or `text` is required.',
   ),
-  label: key(text('a text'), 'A word beside it; the name of what it shows unless it is given.'),
+  label: key(text('a text'), 'A word beside it. Default: the name of what it shows.'),
   as: key(
     word(['digits', 'number', 'icons', 'bar', 'clock', 'text']),
-    '`digits` with leading zeros, a plain `number`, `icons` full and empty, a `bar`, a `clock` (m:ss), or a `text`. A counter is a number, a timer a clock, unless it is given.',
+    '`digits` with leading zeros, a plain `number`, `icons` full and empty, a `bar`, a `clock` (m:ss), or a `text`. Default: a number for a counter, a clock for a timer.',
   ),
-  width: key(whole(1, 16), 'Digits at the least, filled with zeros.', 1),
+  width: key(whole(1, 16), 'Minimum number of digits, padded with zeros.', 1),
   text: key(text('a text such as "{score} points"'), 'A text with values in it, such as a prompt.'),
-  if: key(condition, 'It is shown only while this holds.'),
+  if: key(condition, 'Shown only while this holds.'),
   tenths: key(truth, 'Whether a clock shows tenths of a second.', false),
   input: key(
     text('an input such as input.start'),
-    'For a text that is a prompt: the input it offers. A game may draw it as a button that sends it.',
+    'For a prompt: the input it offers. A game may draw it as a button that sends the input.',
   ),
-  at: key(word(hudPlaces), 'The corner or edge where it stands, or the middle.', 'top-left'),
-  screens: key(names, 'The screens on which it is shown; the live ones unless it is given.'),
+  at: key(word(hudPlaces), 'The corner or edge where it appears, or the middle.', 'top-left'),
+  screens: key(names, 'The screens on which it is shown. Default: the live screens.'),
 });
 
 export const listSchema = z.strictObject({
-  of: needed(text('the name of a counter'), 'The counter whose values it holds.'),
-  when: needed(names, 'Events at which the value is entered, such as `dark.entered`.'),
-  length: key(whole(1, 100), 'How many of the best values it keeps.', 10),
+  of: needed(text('the name of a counter'), 'The counter whose values it keeps.'),
+  when: needed(names, 'Events at which the current value is added, such as `dark.entered`.'),
+  length: key(whole(1, 100), 'How many of the best values to keep.', 10),
 });
 
 export const actSchema = z.strictObject({
-  every: needed(period, 'Seconds of live time from one press to the next, for a player of pace 1.'),
+  every: needed(period, 'Seconds of live time between presses, for a player of pace 1.'),
   if: key(condition, 'A condition that must hold for a press.'),
-  takes: key(seconds, 'Seconds by which a press puts off what the player attends to.', 0),
+  takes: key(seconds, 'Seconds by which a press delays what the player is doing.', 0),
 });
 
 export const cautionSchema = z.strictObject(
   {
     if: needed(condition, 'The player is careful while this holds, such as lives == 1.'),
-    pace: key(number(0.1, 10), 'A factor on its pace meanwhile: 1.4 takes longer, 0.8 hurries.', 1),
-    skill: key(number(-20, 20, ' (logits)'), 'What is added to its skill meanwhile.', 0),
+    pace: key(number(0.1, 10), 'A factor on `pace` while it is careful: 1.4 is slower, 0.8 is faster.', 1),
+    skill: key(number(-20, 20, ' (logits)'), 'Added to `skill` while it is careful.', 0),
   },
   { error: 'keys such as { if: lives == 1, pace: 1.4, skill: 0.5 }' },
 );
@@ -443,56 +463,56 @@ export const playerSchema = z.strictObject({
     z.union([number(-20, 20, ' (logits)'), z.string()], {
       error: 'a number from -20 to 20 (logits), or an expression of dials such as talent - 1',
     }),
-    'Against the difficulty of pieces: a success has the chance logistic(skill - difficulty) (Rasch 1960). An expression may read dials.',
+    'Compared with the difficulty of pieces: an attempt succeeds with probability logistic(skill - difficulty) (Rasch 1960). An expression may use dials.',
     0,
   ),
-  pace: key(number(0.01, 100), 'A factor on the time that attempts take.', 1),
-  runs: key(whole(1, 1000), 'Runs that it plays before it leaves.', 1),
+  pace: key(number(0.01, 100), 'A factor on how long attempts take: 2 is half as fast.', 1),
+  runs: key(whole(1, 1000), 'Runs it plays before it leaves.', 1),
   patience: key(period, 'Seconds until it leaves, whatever happens.', 600),
   learning: key(
     number(0, 10, ' (logits)'),
-    'What practice adds: in its run r, its skill is higher by this times ln r, so that the odds of a success grow as a power of practice (Newell and Rosenbloom 1981).',
+    'Practice from run to run: in run r its skill is higher by this times ln r, so that the odds of success grow as a power of practice (Newell and Rosenbloom 1981).',
     0,
   ),
   paceLearning: key(
     number(0, 2),
-    'How much faster practice makes it: in its run r, its pace is divided by r to the power of this, the power law of practice (Newell and Rosenbloom 1981).',
+    'How much faster practice makes it: in run r its pace is divided by r to this power, the power law of practice (Newell and Rosenbloom 1981).',
     0,
   ),
   practice: key(
     number(0, 10, ' (logits)'),
-    'What practice within a run adds: after n attempts in the run, its skill is higher by this times ln (1 + n), up to the 1,000th. The next run begins without it.',
+    'Practice within a run: after n attempts in the run, its skill is higher by this times ln(1 + n), up to the 1,000th attempt. The next run starts without it.',
     0,
   ),
   spread: key(
     number(0, 10, ' (logits)'),
-    'How much people of this kind differ in skill: each session is played by somebody else, whose skill is drawn from a normal distribution of this standard deviation around `skill`.',
+    'How much people of this kind differ in skill: each session is played by a different person, whose skill is drawn from a normal distribution of this standard deviation around `skill`.',
     0,
   ),
   paceSpread: key(
     number(0, 2),
-    'How much people of this kind differ in pace: the pace of whoever plays a session is drawn from a lognormal distribution around `pace`, with this standard deviation of its logarithm (van der Linden 2006).',
+    'How much people of this kind differ in pace: for each session the pace is drawn from a lognormal distribution around `pace`; this is the standard deviation of its logarithm (van der Linden 2006).',
     0,
   ),
   caution: key(
     cautionSchema,
-    'When it plays with care, and what that changes, such as { if: lives == 1, pace: 1.4, skill: 0.5 }: slower and surer (Wickelgren 1977).',
+    'When it plays carefully, and what that changes: `{ if: lives == 1, pace: 1.4, skill: 0.5 }` is slower and surer (Wickelgren 1977).',
   ),
   quits: key(
     number(0, 1),
-    'The chance that it leaves after a run that ended on a screen with `ending: lost`, though it has runs left.',
+    'The probability that it leaves after a run that ended on a screen with `ending: lost`, even if it has runs left.',
     0,
   ),
   timing: key(
     z.tuple([number(0.1, 10), number(0.1, 10)], {
       error: 'two factors from 0.1 to 10, the smaller first, such as [0.7, 1.5]',
     }),
-    'How much attempts vary: each takes its usual time times a factor drawn evenly between these two, on the grid of the design. Without it all take the same.',
+    'How much attempts vary: each takes its usual time multiplied by a factor drawn uniformly between these two, rounded to the grid. Default: no variation.',
   ),
-  thinks: key(period, 'Seconds that it looks at a screen that is not live before it sends an input.', 1),
+  thinks: key(period, 'Seconds it looks at a screen that is not live before it sends an input.', 1),
   style: key(
     mapOf(number(0, 100), 'pieces or groups with weights, such as { royalJelly: 3, foxglove: 0 }'),
-    'What it seeks first, the heaviest before others, and of these the one there longest; what weighs 0 it leaves alone. 1 unless it is given.',
+    'What it seeks first: the heaviest weight, and among equals the piece that has been there longest. It ignores pieces with weight 0. Default: 1 for every piece.',
   ),
   acts: key(
     mapOf(
@@ -501,7 +521,7 @@ export const playerSchema = z.strictObject({
       }),
       'inputs with seconds from one press to the next, such as { input.fire: 0.5 }',
     ),
-    'What it presses on live screens, again and again: every so many seconds of live time, times its pace. A key with `if` is pressed only while that holds, and `takes` seconds put off what it is attending to.',
+    'Inputs it presses repeatedly on live screens: seconds of live time between presses, multiplied by its pace. With `if`, it presses only while that holds; `takes` delays what it is doing by as many seconds.',
   ),
   inputs: key(
     mapOf(
@@ -510,7 +530,7 @@ export const playerSchema = z.strictObject({
       }),
       'screens with inputs, such as { dark: input.again }',
     ),
-    'What it does on screens that are not live: one input, or inputs with how often each. Any that is heard, unless it is given.',
+    'What it does on screens that are not live: one input, or inputs with weights. Default: any input the screen listens for.',
   ),
 });
 
@@ -540,19 +560,19 @@ const testStepSchema = z.union(
   },
 );
 export const testSchema = z.strictObject({
-  name: needed(text('a text'), 'What it shows.'),
-  given: key(scene, 'The scene: counters, `level` and `screen`. Without a screen, it is the first live one.'),
-  seed: key(whole(0, largestNumber - 1), 'Fixes chance.', 1),
+  name: needed(text('a text'), 'What it shows, in words.'),
+  given: key(scene, 'The scene: counters, `level` and `screen`. Default screen: the first live one.'),
+  seed: key(whole(0, largestNumber - 1), 'The seed for everything random.', 1),
   spawns: key(truth, 'Whether spawns run.', false),
   do: key(
     listOf(testStepSchema, 'a list of events, such as [input.start, blossom.taken]'),
-    'What happens, in order: events, `3 x` before one repeats it, `wasp.hit as w1` touches one piece, which counts once until `end w1`, `wait 2` lets seconds pass, `{ expect: ... }` looks in between, and `{ wait: 30, never: { lives: 0 } }` all the while.',
+    'What happens, in order. An event; `3 x blossom.taken` repeats it; `wasp.hit as w1` is a contact that counts once until `end w1`; `wait 2` lets two seconds pass; `{ expect: ... }` checks in between; `{ wait: 30, never: { lives: 0 } }` checks all the while.',
   ),
   expect: key(
     expectation,
-    'What must then be so: counters, timers (seconds left), pieces and groups (how many are present), `screen`, `level`, `level.VALUE`, `course` (pieces behind), each with a value or a range such as `{ atLeast: 3 }`. And what the player sees and hears: `text` of the screen, `hud: { score: "0010", lives: "●●○" }` (`false`: not shown), `cues` and `popups` since the last `expect`, of which an empty list means none.',
+    'What must hold at the end: counters, timers (seconds left), pieces and groups (how many are present), `screen`, `level`, `level.VALUE`, `course` (pieces behind), each with a value or a range such as `{ atLeast: 3 }`. Also what the player sees and hears: the `text` of the screen, `hud: { score: "0010", lives: "●●○" }` (`false`: not shown), and the `cues` and `popups` since the last `expect` (an empty list: none).',
   ),
-  never: key(expectation, 'What must at no moment be so, all of it together.'),
+  never: key(expectation, 'What must never hold, all of it together, at any moment.'),
 });
 
 export const statisticSchema = word(['mean', 'median', 'p10', 'p25', 'p75', 'p90']);
@@ -562,45 +582,42 @@ export const targetSchema = z.strictObject({
     measureSchema,
     measureNames.map((name) => `\`${name}\`: ${measureForm(name).is}`).join('; '),
   ),
-  of: key(text('the name of a player'), 'Of which player; of all unless it is given.'),
-  over: key(text('the name of a player'), 'For `wins`: the player that is to score lower.'),
-  stat: key(statisticSchema, 'Which statistic, where a measure differs from run to run.', 'median'),
+  of: key(text('the name of a player'), 'Which player it is about. Default: all players.'),
+  over: key(text('the name of a player'), 'For `wins`: the player who should score lower.'),
+  stat: key(statisticSchema, 'Which statistic, for a measure that differs from run to run.', 'median'),
   screen: key(text('the name of a screen'), 'For `reach` and `ending`.'),
   level: key(whole(1, 64), 'For `reach` and `fail`: the number of a level.'),
   rule: key(text('the name of a rule'), 'For `share`.'),
   counter: key(text('the name of a counter'), 'For `atBound`.'),
   bound: key(word(['min', 'max']), 'For `atBound`: which bound.', 'max'),
-  from: key(anyNumber, 'Not less than this; `atLeast` is the same.'),
-  to: key(anyNumber, 'Not more than this; `atMost` is the same.'),
-  atLeast: key(anyNumber, 'Not less than this.'),
-  atMost: key(anyNumber, 'Not more than this.'),
+  from: key(anyNumber, 'The lowest value allowed; same as `atLeast`.'),
+  to: key(anyNumber, 'The highest value allowed; same as `atMost`.'),
+  atLeast: key(anyNumber, 'The lowest value allowed.'),
+  atMost: key(anyNumber, 'The highest value allowed.'),
 });
 
 export const acceptSchema = z.strictObject({
-  finding: needed(
-    text('the code of a finding, such as no-loss'),
-    'The code of the finding that is meant to be so.',
-  ),
-  about: key(text('a text'), 'A word of its message, where only some of them are meant.'),
-  because: needed(text('a text'), 'Why.'),
+  finding: needed(text('the code of a finding, such as no-loss'), 'The code of the finding to accept.'),
+  about: key(text('a text'), 'A word in its message, to accept only some findings of this code.'),
+  because: needed(text('a text'), 'Why it is meant to be so.'),
 });
 
 /** The whole design file. Its sections are read entry by entry, so that one bad entry does not hide the next. */
 export const designSchema = z.strictObject({
   jocus: key(z.literal(1, { error: '1, the version of the format' }), 'The version of the format.', 1),
-  title: key(text('a text'), "Shown in reports; the file's name unless it is given."),
+  title: key(text('a text'), "Its name in reports. Default: the file's name."),
   score: key(
     text('the name of a counter'),
-    'The counter that reports call the score; the one called `score` unless it is given.',
+    'The counter that is the score. Default: the one called `score`.',
   ),
   lives: key(
     text('the name of a counter'),
-    'The counter that reports call the lives; the one called `lives` unless it is given.',
+    'The counter that is the lives. Default: the one called `lives`.',
   ),
-  grid: key(number(0.001, 60, ' seconds'), 'Seconds on which random intervals fall.', 0.1),
+  grid: key(number(0.001, 60, ' seconds'), 'Random intervals vary in steps of this, in seconds.', 0.1),
   dials: key(
     mapOf(dialSchema, 'dials by name, such as petal: { value: 10 }'),
-    'Named numbers that you turn while tuning.',
+    'Named numbers that you adjust while tuning.',
   ),
   counters: key(
     mapOf(
@@ -609,53 +626,53 @@ export const designSchema = z.strictObject({
       }),
       'counters by name, such as score: { start: 0 }',
     ),
-    'Named values: score, lives, a flag, a word that was chosen. `lives: 3` is short for `lives: { start: 3 }`.',
+    'Named values: score, lives, a flag, a chosen word. `lives: 3` is short for `lives: { start: 3 }`.',
   ),
   timers: key(
     mapOf(timerSchema, 'timers by name, such as daylight: { countdown: 60 }'),
-    'Clocks that fire once, again and again, or count down. Each has one of `countdown`, `every` and `after`.',
+    'Clocks that count down, fire repeatedly, or fire once after a while. Each has one of `countdown`, `every` and `after`.',
   ),
   pieces: key(
     mapOf(pieceSchema, 'pieces by name, such as blossom: { is: collectible }'),
-    'Everything that a player can meet.',
+    'Everything that a player can meet: things to collect, hazards, foes, exits.',
   ),
   levels: key(
     z.union([listOf(levelSchema, 'a list of levels'), levelSchema], {
       error: 'a list of levels, or one for all of them, such as { count: 10, values: { quota: 5 + level } }',
     }),
-    'Levels in order, with what stands in them and what appears. Without any there is one, which is empty.',
+    'Levels in order, with the pieces in them. Default: one empty level.',
   ),
-  rules: key(listOf(ruleSchema, 'a list of rules'), 'On an event, if a condition holds, do effects.'),
+  rules: key(
+    listOf(ruleSchema, 'a list of rules'),
+    'What happens in the game: on an event, if a condition holds, apply effects.',
+  ),
   screens: key(
     mapOf(screenSchema, 'screens by name, such as title: { text: Press start }'),
-    'The states of the flow; the first is where a session starts. Without any there is one live screen, `play`.',
+    'The screens of the game; a session starts on the first. Default: one live screen, `play`.',
   ),
   transitions: key(
     listOf(transitionSchema, 'a list of transitions'),
-    'Ways from one screen to another. All of `when`, `if` and `wait` that one has must hold; it has at least one of them.',
+    'How the game moves from screen to screen. Each transition has at least one of `when`, `if` and `wait`; all that it has must hold.',
   ),
   hud: key(
     listOf(hudSchema, 'a list of HUD items'),
-    'What is shown while it is played. Each item is also told in words for those who listen.',
+    'What the player sees during play. Each item also has a text for screen readers.',
   ),
   lists: key(
     mapOf(listSchema, 'lists by name, such as top: { of: score, when: dark.entered }'),
-    'The best values of a counter, kept between sessions by the storage that a game hands in.',
+    'Best lists: the highest values of a counter, kept between sessions in the storage that the game provides.',
   ),
   players: key(
     mapOf(playerSchema, 'players by name, such as regular: { skill: 0.4 }'),
-    'Simulated players. Without any there are three: a newcomer, a regular and a veteran.',
+    'Simulated players. Default: a newcomer, a regular and a veteran.',
   ),
   tests: key(
     listOf(testSchema, 'a list of tests'),
-    'Small scripted checks: touch it once, read the counter.',
+    'Short scripts that check the rules: collect one, read the counter.',
   ),
   accept: key(
     listOf(acceptSchema, 'a list of accepted findings'),
-    'Findings of `jocus check` that are meant to be so. One that accepts nothing any more is told.',
+    'Findings of `jocus check` that you accept. One that no longer matches anything is reported.',
   ),
-  targets: key(
-    listOf(targetSchema, 'a list of targets'),
-    'What you want to be true of the simulated sessions.',
-  ),
+  targets: key(listOf(targetSchema, 'a list of targets'), 'What you want simulated sessions to show.'),
 });
