@@ -446,7 +446,7 @@ describe('what a change does', () => {
       .find(({ what, dial }: { what: string; dial: string }) => what === 'mean score' && dial === 'petal')
       .points.find(({ setting }: { setting: number }) => setting === 10);
     expect(standing.value).toBe(score(compared).before);
-    expect(JSON.parse(inField('tune', demoFile).stdout).found).toHaveLength(4);
+    expect(JSON.parse(inField('tune', demoFile, '--dial', 'petal').stdout).found).toHaveLength(4);
     const none = jocus('dials', demoFile, '--world', 'nowhere.js');
     expect(none.status).toBe(2);
     expect(none.stderr).toContain('nowhere.js');

@@ -4,7 +4,7 @@ import { describe, expect, test } from 'vitest';
 import { parse, stringify } from 'yaml';
 import { check, DesignError, readDesign, simulate, UsageError } from '../../src/index.js';
 import { demoText } from '../support/designs.js';
-import { runs } from '../support/runs.js';
+import { countedRuns, runs } from '../support/runs.js';
 
 const galleries = ['mechanics', 'findings'].flatMap((name) => {
   const folder = new URL(`../../demo/${name}/`, import.meta.url);
@@ -182,7 +182,7 @@ describe('a mutated design is read, or refused with places inside it', () => {
         }
         if (useAny(stringify(tree))) used++;
       }),
-      runs(800),
+      countedRuns(800),
     );
     // Not all is refused, so that the second half is tried as well.
     expect(used).toBeGreaterThan(50);

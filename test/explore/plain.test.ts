@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { type Design, DesignError, explore, type Judgement, readDesign, replay } from '../../src/index.js';
 import { explorePlainly, type PlainFindings, smallDesign, smallScoring } from '../support/plain-explorer.js';
-import { runs } from '../support/runs.js';
+import { countedRuns } from '../support/runs.js';
 
 const eventsIn = (steps: readonly string[]): number =>
   steps.reduce((sum, step) => {
@@ -53,7 +53,7 @@ test('small designs, gone through plainly in the slow reading, get the same verd
         if (witness !== undefined) expect(eventsIn(witness.steps), `${key}: ${witness.steps}`).toBe(fewest);
       }
     }),
-    runs(150),
+    countedRuns(150),
   );
   // What falls between is little, and nothing where no session ends in a fault but this.
   expect(open.length / count, open.join('\n')).toBeLessThanOrEqual(0.003);
@@ -82,7 +82,7 @@ test('where a small design is said to lock its players in, it does, in the slow 
         if (claims.length === 0 && truth.size > 0) missed++;
       }
     }),
-    runs(250),
+    countedRuns(250),
   );
   expect(told).toBeGreaterThan(20);
   // What time alone locks in is not told: the search leaves time out.
@@ -113,7 +113,7 @@ test('no session of a small design comes to more points, or fewer, than is said;
         if (plain.isWhole) expect(extreme.value).toBe(found);
       }
     }),
-    runs(100),
+    countedRuns(100),
   );
   expect(told).toBeGreaterThan(100);
   expect(shown / told).toBeGreaterThan(0.5);

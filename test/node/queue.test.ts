@@ -202,7 +202,7 @@ describe('jocus work', () => {
       for (const words of [
         ['compare', demoFile, '--set', 'petal=20', '--sessions', '120', '--format', 'json'],
         ['dials', demoFile, '--sessions', '60', '--format', 'csv'],
-        ['tune', demoFile, '--sessions', '40', '--format', 'json'],
+        ['tune', demoFile, '--dial', 'petal', '--dial', 'lantern', '--sessions', '40', '--format', 'json'],
         ['report', demoFile, '--sessions', '80', '--format', 'markdown'],
       ]) {
         const here = jocus(words);

@@ -16,7 +16,7 @@ describe('help while a design is written', () => {
     );
     expect(offeredAt('counters:\n  score:\n    ke|')).toContain('keep');
     const { options } = helpAt('timers: { dusk: {  } }', 18);
-    expect(options.find(({ label }) => label === 'countdown')!.info).toContain('so many seconds after');
+    expect(options.find(({ label }) => label === 'countdown')!.info).toContain('Seconds until it fires');
   });
 
   test('words that are valid, and names of the design', () => {
@@ -56,7 +56,7 @@ describe('help while a design is written', () => {
   test('says what a key means where it stands', () => {
     const offset = demoText.indexOf('countdown');
     expect(meaningAt(demoText, offset + 2)).toMatchObject({ from: offset, to: offset + 9 });
-    expect(meaningAt(demoText, offset + 2)!.text).toContain('Fires `NAME.ended` once');
+    expect(meaningAt(demoText, offset + 2)!.text).toContain('Seconds until it fires `NAME.ended`, once');
     expect(meaningAt(demoText, demoText.indexOf('45'))).toBeUndefined();
   });
 });
