@@ -92,7 +92,7 @@ function program(done: (code: ExitCode) => void): Command {
   const jocus = new Command('jocus')
     .description('Runs, proves and simulates the scoring and the flow of screens of an arcade game.')
     .version(version)
-    .showHelpAfterError('(jocus --help tells what there is)')
+    .showHelpAfterError('(see jocus --help)')
     .configureOutput({ writeOut: terminal.out, writeErr: (text) => terminal.err(visibleLines(text)) });
   jocus
     .command('check')
@@ -139,7 +139,7 @@ function program(done: (code: ExitCode) => void): Command {
     .option('--player <name>', 'only this player of the design; may be given several times', collect)
     .option(
       '--precision <share>',
-      'add sessions until every interval of a headline figure or target is within this share, such as 2%; a design small enough is worked out exactly instead',
+      'add sessions until every interval of a headline figure or target is within this share, such as 2%; a small enough design is solved exactly instead',
       share,
     )
     .option(
@@ -152,11 +152,7 @@ function program(done: (code: ExitCode) => void): Command {
       'with --exact: turns of play that are followed at most, for each player',
       wholeNumber,
     )
-    .option(
-      '--workers <n>',
-      'worker threads; as many as the machine has room for unless it is given',
-      wholeNumber,
-    )
+    .option('--workers <n>', 'worker threads (default: one for each core)', wholeNumber)
     .option(
       '--shard <i/n>',
       'only the i-th of n parts of the sessions, for several machines; with --out',
@@ -222,7 +218,7 @@ function program(done: (code: ExitCode) => void): Command {
     .command('compare')
     .description('show what differs between two designs, or two settings of one, and what got worse')
     .argument('<file>', 'a design in YAML or JSON')
-    .argument('[other]', 'another design; the same one with dials turned (--set) unless it is given')
+    .argument('[other]', 'another design; leave it out to compare the design with itself under --set')
     .option('--set <dial=value>', 'turn a dial of the second one; may be given several times', setting)
     .option('--sessions <n>', 'sessions of each player, with each of the two', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number; both are played with it', wholeNumber, 1)
@@ -348,11 +344,7 @@ function program(done: (code: ExitCode) => void): Command {
       'play for others: take chunks of sessions from a queue on Redis, on as many machines as you like',
     )
     .requiredOption('--queue <url>', 'the queue, such as redis://host:6379')
-    .option(
-      '--workers <n>',
-      'worker threads; as many as the machine has room for unless it is given',
-      wholeNumber,
-    )
+    .option('--workers <n>', 'worker threads (default: one for each core)', wholeNumber)
     .option(
       '--world <name=module>',
       'a world that may be asked for by this name; may be given several times',

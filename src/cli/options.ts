@@ -52,7 +52,9 @@ export const formatOption = (): Option =>
   new Option('--format <format>', 'how to print the result').choices(['text', 'json']).default('text');
 
 export const secondsOption = (usual: number): Option =>
-  new Option('--seconds <n>', 'stop after so many seconds, and say so').argParser(wholeNumber).default(usual);
+  new Option('--seconds <n>', 'stop after this many seconds, and say so')
+    .argParser(wholeNumber)
+    .default(usual);
 
 export const worldOption = (): Option =>
   new Option(

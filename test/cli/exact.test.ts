@@ -74,7 +74,7 @@ describe('jocus simulate --exact', () => {
     const large = jocus(['simulate', demoFile, '--exact', '--turns', '20000', '--player', 'regular']);
     expect(large.status).toBe(2);
     expect(large.stderr).toMatch(
-      /too many states to be worked out: 100 % of the sessions of regular .* how often wasp appears \(21 ways\)/,
+      /too many states to be solved exactly: 100 % of the sessions of regular .* how often wasp appears \(21 ways\)/,
     );
     const mixed = jocus(['simulate', small, '--exact', '--sessions', '50']);
     expect([mixed.status, mixed.stdout]).toEqual([2, '']);

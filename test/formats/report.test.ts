@@ -83,7 +83,7 @@ describe('the report', () => {
     expect([errors, requests.length]).toEqual([[], 1]);
     const headings = await opened.locator('h2').allTextContents();
     expect(headings.slice(0, 3)).toEqual(['Verdicts', 'The players', 'Scores']);
-    expect(headings).toContain('Sessions of regular, told');
+    expect(headings).toContain('Three sessions of regular');
     expect(headings.at(-1)).toBe('How this was found');
     for (const section of await opened.locator('section:has(figure)').all()) {
       expect(await section.locator('figure svg').count()).toBeGreaterThan(0);

@@ -170,7 +170,7 @@ test('a lucky session is watched, and it is said which dial moves which target',
   await status('4 of 4 targets met');
   await view('Balance');
   await button('Which dial moves which target').click();
-  const cells = page.locator('.balance table', { hasText: 'with a dial at its least' });
+  const cells = page.locator('.balance table', { hasText: 'with a dial at its lowest' });
   await cells.waitFor({ timeout: 60_000 });
   expect(await cells.getByRole('row').count()).toBe(5);
   await page.getByRole('button', { name: 'lucky session, veteran', exact: true }).click();

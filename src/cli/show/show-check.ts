@@ -170,9 +170,9 @@ function summary(terminal: Terminal, { exploration, findings, tests, passed, isL
     .map(([howMany, severity]) => `${howMany} ${severity}${howMany === 1 ? '' : 's'}`);
   const accepted = findings.length - open.length;
   const cut = isLate
-    ? ['the limit on time was reached (--seconds), so what is not told may still be so']
+    ? ['the limit on time was reached (--seconds), so more may be wrong than is listed']
     : exploration.isCut
-      ? ['the limit on states was reached (--states), so what is not told may still be so']
+      ? ['the limit on states was reached (--states), so more may be wrong than is listed']
       : exploration.leftOpen === undefined
         ? []
         : [`left open: ${plain(exploration.leftOpen)}`];

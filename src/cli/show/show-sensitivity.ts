@@ -50,7 +50,7 @@ export function showDials(terminal: Terminal, design: Design, found: Sensitivity
     ...(found.targets.length === 0
       ? []
       : [
-          heading(terminal, 'Targets at the least setting, as it stands, and at the most'),
+          heading(terminal, 'Targets at the lowest setting, the present one, and the highest'),
           groups.map((group) => targetTable(terminal, found, group)).join('\n'),
         ]),
     '\n',

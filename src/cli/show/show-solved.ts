@@ -39,7 +39,7 @@ export function showSolved(
     ...slopeRows(terminal, players),
     ...targetTable(terminal, targets, {
       title: 'Targets',
-      help: 'not worked out exactly; simulate without --exact',
+      help: 'not calculated exactly; simulate without --exact',
       row: (target) => solvedTarget(terminal, target),
     }),
   ].join('');
@@ -223,6 +223,6 @@ function solvedTarget(terminal: Terminal, target: TargetResult): string[] {
   const [verdict, what, , asked] = targetRow(terminal, target) as [string, string, string, string];
   const { value, low, high, unit } = target;
   const bounds = { least: low ?? Number.NEGATIVE_INFINITY, most: high ?? Number.POSITIVE_INFINITY };
-  const found = low === null && high === null ? 'not worked out' : between(bounds, unit);
+  const found = low === null && high === null ? 'not calculated' : between(bounds, unit);
   return [verdict, what, value === null ? found : written(value, unit), asked];
 }

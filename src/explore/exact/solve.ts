@@ -88,7 +88,7 @@ export function playerToSolve(
   if (peopleDiffer(player))
     throw new UsageError(
       'bad-argument',
-      `The people of ${name} differ (${player.spread > 0 ? `spread: ${player.spread}` : `paceSpread: ${player.paceSpread}`}), so their sessions cannot be worked out exactly; simulate them, or leave out spread and paceSpread.`,
+      `The people of ${name} differ (${player.spread > 0 ? `spread: ${player.spread}` : `paceSpread: ${player.paceSpread}`}), so their sessions cannot be solved exactly; simulate them, or leave out spread and paceSpread.`,
     );
   return runs === undefined ? player : { ...player, runs };
 }

@@ -288,8 +288,8 @@ function stories({ stories: all }: Report): Html | undefined {
   if (all.length === 0) return undefined;
   const order: SampleSession['kind'][] = ['typical', 'unlucky', 'lucky'];
   const told = order.map((kind) => all.find((story) => story.kind === kind)!).map(story);
-  return html`<section id="sessions"><h2>Sessions of ${all[0]!.player}, told</h2>
-<p class="dim">Half of the sessions score less than the typical one, a tenth less than the unlucky, nine tenths less than the lucky. What is alike is told together.</p>
+  return html`<section id="sessions"><h2>Three sessions of ${all[0]!.player}</h2>
+<p class="dim">Half of the sessions score less than the typical one, a tenth less than the unlucky, nine tenths less than the lucky. Repeated events are grouped.</p>
 <div class="stories">${told}</div></section>`;
 }
 

@@ -83,7 +83,7 @@ export function exactInstead(terminal: Terminal, design: Design, call: SimulateC
   const shown = players.map((solved) => ({ solved, best: undefined, slopes: [] }));
   terminal.out(showSolved(terminal, design.title, shown, targets));
   terminal.out(
-    '\nThis design is small enough to be worked out, which is sooner done than sampled so closely.\n',
+    '\nThis design is small enough to be solved exactly, which is faster than sampling to this precision.\n',
   );
   return judgement({ targets });
 }
@@ -101,7 +101,7 @@ function mustTell(design: Design, { open, turns, player }: Solved): void {
       : ` What multiplies its states is time drawn at random: ${[first, ...others.slice(0, 2)].join(', ')}; a fixed time, or a coarser grid, makes them fewer.`;
   throw new UsageError(
     'bad-argument',
-    `This design has too many states to be worked out: ${Math.round(open * 100)} % of the sessions of ${plain(player)} were still running after ${number(turns)} turns (--turns).${multiplies} Simulate it without --exact.`,
+    `This design has too many states to be solved exactly: ${Math.round(open * 100)} % of the sessions of ${plain(player)} were still running after ${number(turns)} turns (--turns).${multiplies} Simulate it without --exact.`,
   );
 }
 
