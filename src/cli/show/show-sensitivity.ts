@@ -38,10 +38,8 @@ export function showDials(terminal: Terminal, design: Design, found: Sensitivity
   );
   const parts = [
     `${paint(terminal, 'bold', plain(design.title))}  ${number(found.sessions)} sessions of each player at each setting, seed ${found.seed}\n`,
-    heading(terminal, 'What turning a dial from its least to its most changes; – where no change is clear'),
-    clear.length === 0
-      ? '  nothing that is sure\n'
-      : groups.map((group) => table(terminal, found, group, clear)).join('\n'),
+    heading(terminal, 'Change from a dial’s lowest to its highest setting (–: no clear change)'),
+    clear.length === 0 ? '  none\n' : groups.map((group) => table(terminal, found, group, clear)).join('\n'),
     ...(unclear.length === 0
       ? []
       : [
@@ -57,7 +55,7 @@ export function showDials(terminal: Terminal, design: Design, found: Sensitivity
     paint(
       terminal,
       'dim',
-      'Changes by the value as it stands, of shares in percentage points; 95 of 100 tables hold all of them at once.\n',
+      `${wrap('Changes are relative to the present value; those of shares are in percentage points (pp). In 95 of 100 such tables every interval holds.', terminal.width, '')}\n`,
     ),
   ];
   return parts.join('');
@@ -162,7 +160,7 @@ export function showCurves(terminal: Terminal, design: Design, found: Sensitivit
         `${plain(name)}, now ${number(value)}: from ${number(from)} to ${number(to)} changes`,
       ),
       real.length === 0
-        ? '  nothing that is sure\n'
+        ? '  none\n'
         : columns(effectRows(real.slice(0, mostEffects)), [2, 3, 5]),
     );
     const left = real.length - mostEffects;
