@@ -1,6 +1,7 @@
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { describe, expect, expectTypeOf, test } from 'vitest';
-import { parse } from 'yaml';
+import { parse, parseDocument } from 'yaml';
 import {
   DesignError,
   defineDesign,
@@ -16,7 +17,9 @@ import {
   UsageError,
   writeDesign,
 } from '../../src/index.js';
+import { compile } from '../support/compile.js';
 import { demo, demoText } from '../support/designs.js';
+import { root } from '../support/pages.js';
 
 const heath = defineDesign({
   counters: { score: {}, lives: { start: 3, max: 5 } },
@@ -109,6 +112,32 @@ describe('a design written in TypeScript', () => {
         }),
     ];
     for (const define of wrong) expect(define).toThrow(DesignError);
+  });
+
+  test('compiles whatever design ships, and none with an outcome misspelt', () => {
+    const folders = ['demo', 'demo/mechanics', 'demo/starters', 'demo/findings', 'examples/exercises'];
+    const program = (design: unknown): string =>
+      `import { defineDesign, Session } from 'jocus';\nexport const session = new Session(defineDesign(${JSON.stringify(design)}));\n`;
+    const designs = folders.flatMap((folder) =>
+      readdirSync(join(root, folder))
+        .filter((file) => file.endsWith('.yaml') && !file.includes('marking'))
+        .map((file) => parseDocument(readFileSync(join(root, folder, file), 'utf8')))
+        // Of the examples of what is found, some are no YAML.
+        .filter(({ errors }) => errors.length === 0)
+        .map((document): unknown => document.toJS()),
+    );
+    expect(designs.length).toBeGreaterThan(60);
+    const misspelt = parse(demoText.replace('when: blossom.taken', 'when: blossom.tken'));
+    const told = compile(
+      new Map([
+        ...designs.map((design, index): [string, string] => [`right-${index}.ts`, program(design)]),
+        ['wrong.ts', program(misspelt)],
+      ]),
+    );
+    const errors = told.split('\n').filter((line) => /error TS/.test(line));
+    expect(errors.filter((line) => !line.includes('wrong.ts'))).toEqual([]);
+    expect(errors).toHaveLength(1);
+    expect(told).toContain('blossom.tken');
   });
 
   test('gives a session that takes and tells its names alone', () => {

@@ -159,9 +159,7 @@ export function showCurves(terminal: Terminal, design: Design, found: Sensitivit
         terminal,
         `${plain(name)}, now ${number(value)}: from ${number(from)} to ${number(to)} changes`,
       ),
-      real.length === 0
-        ? '  none\n'
-        : columns(effectRows(real.slice(0, mostEffects)), [2, 3, 5]),
+      real.length === 0 ? '  none\n' : columns(effectRows(real.slice(0, mostEffects)), [2, 3, 5]),
     );
     const left = real.length - mostEffects;
     if (left > 0) parts.push(paint(terminal, 'dim', `  and ${left} smaller ones\n`));
