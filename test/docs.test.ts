@@ -1,6 +1,7 @@
 import { existsSync, readdirSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { describe, expect, test } from 'vitest';
+import * as jocus from '../src/index.js';
 import { check, readDesign } from '../src/index.js';
 import { compile } from './support/compile.js';
 import { blocksOf, readPage, root } from './support/pages.js';
@@ -56,6 +57,26 @@ test('the TypeScript of the pages compiles', () => {
   programs.set(
     'heath.d.yaml.ts',
     readPage('demo/dusk-on-the-heath.d.yaml.ts').replaceAll(/^export \{.*\n/gm, ''),
+  );
+  expect(compile(programs)).toBe('');
+});
+
+test('the examples of the doc comments compile', () => {
+  const source = readdirSync(join(root, 'src'), { recursive: true, encoding: 'utf8' })
+    .filter((file) => /^(?!cli|node|browser).*\.ts$/.test(file))
+    .map((file) => readPage(`src/${file}`))
+    .join('\n');
+  const examples = [
+    ...source.matchAll(/@example((?:\n \* .*)+)\n \*\/\nexport (?:async )?(?:function|class) (\w+)/g),
+  ].flatMap(([, lines, name]) => (name! in jocus ? [lines!.replaceAll('\n * ', '\n')] : []));
+  expect(examples.length).toBeGreaterThan(20);
+  const names = Object.keys(jocus).join(', ');
+  const given = 'declare const text: string, design: Design, session: Session, game: Game;';
+  const programs = new Map(
+    examples.map((example, index): [string, string] => [
+      `example-${index}.ts`,
+      `import { ${names}, type Design } from 'jocus';\n${given}\nexport {};\n{${example}\n}\n`,
+    ]),
   );
   expect(compile(programs)).toBe('');
 });

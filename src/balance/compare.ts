@@ -78,6 +78,10 @@ export interface Worse {
  *
  * @param checks the checks of the two
  * @throws UsageError where they have no player in common
+ * @example
+ * const richer = withDials(design, { petal: 20 });
+ * const { differences, worse } = compare([design, richer], [check(design), check(richer)], { sessions: 1000, seed: 1 });
+ * differences.filter(({ isReal }) => isReal); // what differs by more than chance
  */
 export function compare(
   designs: readonly [Design, Design],

@@ -39,6 +39,9 @@ export type Sample = Omit<SampleSession, 'moments'>;
 /**
  * A typical session of one player, with an unlucky and a lucky one: those whose best score has a tenth, half and nine tenths of the
  * sessions below it (where there is no score, the length).
+ *
+ * @example
+ * const [typical] = samplesOf(design, 1, design.players[0]!);
  */
 export function samplesOf(design: Design, seed: number, player: Player, world?: World): Sample[] {
   const sessions: { session: number; best: number }[] = [];

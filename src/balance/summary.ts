@@ -122,6 +122,9 @@ export interface SimulationSummary {
  * What a simulation says, as plain data. Intervals hold the true value in 95 of 100 simulations; those of targets all at once.
  *
  * @param looks how often the targets are judged, where sessions are added until they are clear
+ * @example
+ * const { players } = summarize(simulate(design, { sessions: 1000, seed: 1 }));
+ * const { p50, intervals } = players.regular!.score!; // the median score, and the intervals of all quantiles
  */
 export function summarize(simulation: Simulation, looks = 1): SimulationSummary {
   const { design, seed, players } = simulation;

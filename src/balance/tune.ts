@@ -77,6 +77,9 @@ const checkFactor = 4;
  * seeds. What is found is judged again on seeds that the search has not seen.
  *
  * @throws UsageError where there is nothing to turn or nothing to aim at
+ * @example
+ * const { settings, isMet } = tune(design, { sessions: 400, seed: 1, dials: ['petal'] });
+ * const tuned = isMet ? withDials(design, settings) : design;
  */
 export function tune(design: Design, options: TuneOptions): Tuned {
   return playHereTelling(options, (progress) => planOfTuning(design, { ...options, progress }));

@@ -11,6 +11,8 @@ export type Settings = { readonly [dial: string]: number };
  *
  * @param isOneOfMany whether more settings will be played, so that they had better share their code; what is played is the same
  * @throws UsageError for a dial that the design does not have, or a value outside its range
+ * @example
+ * const session = new Session(withDials(design, { petal: 20 }));
  */
 export function withDials(design: Design, settings: Settings, isOneOfMany = false): Design {
   for (const [name, value] of Object.entries(settings)) {

@@ -52,6 +52,10 @@ export interface Exploration extends Verdicts {
  * Visits every state that the design can be in with time left out, nearest first, and says of each transition, rule, outcome,
  * timer, screen and level whether it can happen. Where there are too many states, searches that follow less are asked. What is reached was replayed by the engine in whole milliseconds; what is
  * unreachable was sought in every state of a game that allows at least as much; between the two lies undecided.
+ *
+ * @example
+ * const { transitions } = explore(design);
+ * transitions.filter(({ verdict }) => verdict === 'unreachable');
  */
 export function explore(design: Design, options: ExploreOptions = {}): Exploration {
   const { mostStates = exploreDefaults.mostStates, isOver = neverOver, progress } = options;

@@ -34,6 +34,8 @@ interface Point {
  * The flow as a picture: screens, and the transitions between them with what takes them and their verdicts.
  *
  * @param notes for each transition, a line that is written below what takes it
+ * @example
+ * const picture = flowToSvg(design, explore(design));
  */
 export function flowToSvg(
   design: Design,

@@ -26,7 +26,14 @@ export interface Check {
   readonly isLate: boolean;
 }
 
-/** Explores a design, runs its tests, and says what is wrong with it. */
+/**
+ * Explores a design, runs its tests, and says what is wrong with it.
+ *
+ * @example
+ * const { passed, findings, exploration } = check(readDesign(text));
+ * for (const { severity, message, remedy } of findings) console.log(severity, message, remedy);
+ * exploration.transitions.every(({ verdict }) => verdict === 'reached'); // whether every transition can be taken
+ */
 export function check(design: Design, options: ExploreOptions = {}): Check {
   const exploration = explore(design, options);
   const { isOver = neverOver } = options;

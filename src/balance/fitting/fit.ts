@@ -28,6 +28,8 @@ export interface Fit {
  * otherwise. An event counts as an attempt where it is a success or a failure of a piece whose outcome follows skill.
  *
  * @throws UsageError for events that the design does not have, or a log without attempts
+ * @example
+ * const { players, likeness } = fitLog(design, readLog(text, 'playtest.csv'), { sessions: 1000, seed: 1 });
  */
 export function fitLog(design: Design, rows: readonly LogRow[], options: FitOptions): Fit {
   const form = formOf(design);

@@ -27,6 +27,8 @@ export type Change =
  * Changes one place in the text of a design. Every other character stays as it is: comments, order and layout.
  *
  * @throws UsageError where the text is no YAML, or the path leads to nothing that can be changed so
+ * @example
+ * const changed = changeDesign(text, { kind: 'add', path: ['rules'], value: { when: 'wasp.hit', do: [{ add: { lives: -1 } }] } });
  */
 export function changeDesign(text: string, change: Change): string {
   const document = parseDocument(text, { logLevel: 'silent', uniqueKeys: false });

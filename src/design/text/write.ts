@@ -16,6 +16,8 @@ export interface Edit {
  * Changes single values in the text of a design; every other character stays as it is.
  *
  * @throws UsageError where the text is no YAML, or a path leads to nothing or to more than one value
+ * @example
+ * const changed = editDesign(text, [{ path: ['dials', 'petal', 'value'], value: 12 }]);
  */
 export function editDesign(text: string, edits: readonly Edit[]): string {
   const document = parseDocument(text, { logLevel: 'silent' });

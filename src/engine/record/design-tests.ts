@@ -26,6 +26,8 @@ export interface TestResult {
  * Runs the tests that a design holds, each in a session of its own.
  *
  * @param isOver as in `GameOptions`: a test that is still running then has not passed
+ * @example
+ * const failed = runTests(design).filter(({ passed }) => !passed);
  */
 export function runTests(design: Design, backend?: BackendName, isOver?: () => boolean): TestResult[] {
   const options = { ...(backend && { backend }), ...(isOver && { isOver }) };

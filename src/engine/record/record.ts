@@ -22,7 +22,12 @@ export interface RecordEnd {
   readonly counters: { readonly [name: string]: Value };
 }
 
-/** The record of a session up to now. */
+/**
+ * The record of a session up to now.
+ *
+ * @example
+ * const text = writeRecord(recordOf(session)); // JSON Lines, for a file or a bug report
+ */
 export function recordOf(session: GameSession): SessionRecord {
   const { fingerprint, seed, spawns, kept } = session;
   return {

@@ -9,6 +9,8 @@ import { endOf, type RecordEnd, type SessionRecord } from './record.js';
  *
  * @param watch is given the session before its first event
  * @throws DesignError where the record belongs to another design, or ends otherwise than it says
+ * @example
+ * replay(design, readRecord(text)).counter('score'); // as it was when the record ended
  */
 export function replay(
   design: Design,

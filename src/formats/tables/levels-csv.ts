@@ -86,6 +86,9 @@ export const levelsToCsv = ({ header, rows }: LevelSheet): string =>
  *
  * @param file the name of the table, for messages
  * @throws UsageError for what is no table, a column that the levels do not have, or rows that are missing
+ * @example
+ * const table = levelsToCsv(levelSheet(text, readDesign(text)));
+ * const changed = withLevels(text, table, 'levels.csv'); // the same text, as long as no cell was changed
  */
 export function withLevels(text: string, csv: string, file: string): string {
   const [header = [], ...lines] = readCsv(csv, file);

@@ -13,6 +13,8 @@ const columns = ['player', 'session', 'at', 'event'] as const;
  *
  * @param which how many logs were read before this one, so that their sessions are not taken for these
  * @throws UsageError with the line, what was found and what is allowed; DesignError for a record that is broken
+ * @example
+ * readLog('player,session,at,event\nMira,1,2.4,blossom.taken\n', 'playtest.csv');
  */
 export function readLog(text: string, file: string, which = 0): LogRow[] {
   const first = which * sessionsOfLog;
