@@ -3,7 +3,7 @@ import { expect, test } from 'vitest';
 import { type Design, DesignError, readDesign, Session, type Snapshot } from '../../src/index.js';
 import { demo } from '../support/designs.js';
 import { designText, drive, happenings } from '../support/generated-designs.js';
-import { runs } from '../support/runs.js';
+import { countedRuns } from '../support/runs.js';
 
 /** Numbers that a damaged file could hold in the place of one of the state's. */
 const odd = fc.constantFrom(
@@ -71,7 +71,7 @@ test('a snapshot of any session is taken up, and with any of its numbers changed
       }
       goOn(later);
     }),
-    runs(150),
+    countedRuns(150),
   );
   expect(refused).toBeGreaterThan(50);
 });

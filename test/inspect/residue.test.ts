@@ -3,7 +3,7 @@ import { expect, test } from 'vitest';
 import { check, DesignError, readDesign } from '../../src/index.js';
 import { smallScoring } from '../support/plain-explorer.js';
 import { Reference } from '../support/reference.js';
-import { runs } from '../support/runs.js';
+import { countedRuns } from '../support/runs.js';
 
 /** Milliseconds of one look at what time alone brings about. */
 const look = 250;
@@ -65,7 +65,7 @@ test('what is said to be left over after a way back is, in the slow reading', ()
         }
       }
     }),
-    runs(120),
+    countedRuns(120),
   );
   expect(told).toBeGreaterThan(5);
 });

@@ -309,7 +309,7 @@ test('the file completes names and says what keys mean', async () => {
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+Home');
   await page.locator('.cm-line', { hasText: 'score: score' }).first().locator('span').first().hover();
-  await page.locator('.meaning', { hasText: 'reports call the score' }).waitFor({ timeout: 60_000 });
+  await page.locator('.meaning', { hasText: 'The counter that is the score' }).waitFor({ timeout: 60_000 });
 });
 
 test('a phone plays it: the field and the HUD fit', async () => {
