@@ -1,5 +1,6 @@
 // The names that a design written in TypeScript gives, worked out by the compiler from what is written.
 
+import type { strike } from './health.js';
 import type { Design, Role, roles, Value } from './model.js';
 
 /** The names of one design, for the compiler: what its counters hold, and what can be sent and shown. */
@@ -45,19 +46,22 @@ type GroupsOf<Pieces, Piece extends keyof Pieces> =
 type OutcomesOf<Pieces, Piece extends keyof Pieces> = [Of<Pieces, Piece, 'outcomes'>] extends [never]
   ?
       | (typeof roles)[Of<Pieces, Piece, 'is'> & Role]['success' | 'failure']
-      | ([Of<Pieces, Piece, 'health'>] extends [never] ? never : 'struck')
+      | ([Of<Pieces, Piece, 'health'>] extends [never] ? never : typeof strike)
   : KeyOf<Of<Pieces, Piece, 'outcomes'>>;
 
-type PieceEvents<Pieces, Own extends keyof Pieces, Words extends string> = {
-  [Piece in KeyOf<Pieces> & Own]: `${Words | Piece}.${OutcomesOf<Pieces, Piece> | 'appeared' | 'gone'}`;
-}[KeyOf<Pieces> & Own];
+/** What happens to a piece, by some words for it. */
+type PieceEvents<
+  Pieces,
+  Piece extends keyof Pieces,
+  Words extends string,
+> = `${Words}.${OutcomesOf<Pieces, Piece> | 'appeared' | 'gone'}`;
 
 /** Outcomes of pieces, by the words that rules may use: their own names, their groups and what they are. */
 type HeardOf<Pieces> = {
   [Piece in KeyOf<Pieces>]: PieceEvents<
     Pieces,
     Piece,
-    GroupsOf<Pieces, Piece> | (Of<Pieces, Piece, 'is'> & string)
+    Piece | GroupsOf<Pieces, Piece> | (Of<Pieces, Piece, 'is'> & string)
   >;
 }[KeyOf<Pieces>];
 
@@ -90,6 +94,6 @@ type Held<Counter> = Counter extends { readonly words: readonly (infer Word exte
 export interface NamesOf<Counters, Timers, Pieces, Screen extends string> extends GameNames {
   readonly counters: { readonly [Counter in KeyOf<Counters>]: Held<Counters[Counter]> };
   readonly screens: Screen;
-  readonly events: { [Piece in KeyOf<Pieces>]: PieceEvents<Pieces, Piece, never> }[KeyOf<Pieces>] | Input;
+  readonly events: { [Piece in KeyOf<Pieces>]: PieceEvents<Pieces, Piece, Piece> }[KeyOf<Pieces>] | Input;
   readonly timers: KeyOf<Timers>;
 }

@@ -1,7 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import type { Design, Dial } from './model.js';
-import { UsageError } from './problems/problem.js';
+import { UsageError, unknownName } from './problems/problem.js';
 
 /** Dials by name, with the values that they are turned to. */
 export type Settings = { readonly [dial: string]: number };
@@ -17,11 +17,7 @@ export type Settings = { readonly [dial: string]: number };
 export function withDials(design: Design, settings: Settings, isOneOfMany = false): Design {
   for (const [name, value] of Object.entries(settings)) {
     const dial = design.dials.find((each) => each.name === name);
-    if (dial === undefined) {
-      const known = design.dials.map((each) => each.name);
-      const has = known.length === 0 ? 'it has none' : `it has ${known.join(', ')}`;
-      throw new UsageError('unknown-name', `The design has no dial "${name}"; ${has}.`);
-    }
+    if (dial === undefined) throw unknownName('dial', name, design.dials);
     if (!(value >= dial.from && value <= dial.to))
       throw new UsageError(
         'bad-argument',

@@ -1,10 +1,9 @@
 import type { Design, Player } from '../design/model.js';
-import { UsageError } from '../design/problems/problem.js';
+import { unknownName } from '../design/problems/problem.js';
 
 /** @throws UsageError for a player that the design does not have */
 export function playerNamed({ players }: Pick<Design, 'players'>, name: string): Player {
   const player = players.find((each) => each.name === name);
   if (player !== undefined) return player;
-  const known = players.map((each) => each.name).join(', ');
-  throw new UsageError('unknown-name', `The design has no player "${name}"; it has ${known}.`);
+  throw unknownName('player', name, players);
 }

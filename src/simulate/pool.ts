@@ -1,14 +1,11 @@
 import type { pool } from 'workerpool';
 import type { Design } from '../design/model.js';
-import { DesignError, type Problem, type UsageCode, UsageError } from '../design/problems/problem.js';
+import { errorOf, type Refusal, refusalOf } from '../design/problems/refusal.js';
 import type { TallyData } from '../measure/tally.js';
 import { type Chunk, playChunk, type WorkerPool } from './worker-pool.js';
 
-/** What comes back from a worker; errors of ours are told as data, since only their messages would come through. */
-type Answer =
-  | { readonly tallies: readonly TallyData[] }
-  | { readonly problems: readonly Problem[]; readonly during: string | undefined }
-  | { readonly usage: string; readonly code: UsageCode };
+/** What comes back from a worker. */
+type Answer = { readonly tallies: readonly TallyData[] } | Refusal;
 
 /** What a worker of the pool can do. */
 export const methods = {
@@ -16,9 +13,7 @@ export const methods = {
     try {
       return { tallies: playChunk(cached(design), chunk) };
     } catch (error) {
-      if (error instanceof DesignError) return { problems: error.problems, during: error.during };
-      if (error instanceof UsageError) return { usage: error.message, code: error.code };
-      throw error;
+      return refusalOf(error);
     }
   },
 };
@@ -42,8 +37,7 @@ export function workersOf(
     async play(design, chunk) {
       const answer = (await workers.exec('play', [design, chunk])) as Answer;
       if ('tallies' in answer) return answer.tallies;
-      if ('usage' in answer) throw new UsageError(answer.code, answer.usage);
-      throw new DesignError(answer.problems, answer.during);
+      throw errorOf(answer);
     },
     async leave() {
       await workers.terminate();

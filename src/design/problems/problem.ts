@@ -82,3 +82,14 @@ export class UsageError extends Error {
     this.name = 'UsageError';
   }
 }
+
+/** The refusal of a name that the design does not have. */
+export const unknownName = (
+  kind: string,
+  name: string,
+  known: readonly { readonly name: string }[],
+): UsageError =>
+  new UsageError(
+    'unknown-name',
+    `The design has no ${kind} "${name}"; it has ${known.map((each) => each.name).join(', ') || 'none'}.`,
+  );

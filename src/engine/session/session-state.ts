@@ -1,7 +1,8 @@
 import type { GameNames } from '../../design/names-of.js';
+import { unknownName } from '../../design/problems/problem.js';
 import { type Course, courseOf } from '../program/course.js';
 import type { GameForm } from '../program/form.js';
-import { counterNamed, unknown } from '../program/named.js';
+import { counterNamed } from '../program/named.js';
 import { type GamePiece, piecesOf } from '../program/pieces.js';
 import { fromCell } from '../program/value.js';
 import type { Machine } from '../run/machine.js';
@@ -96,7 +97,7 @@ export abstract class SessionState<Names extends GameNames> {
    */
   timer(name: Names['timers']): number {
     const index = this.form.timers.findIndex((timer) => timer.name === name);
-    if (index < 0) throw unknown('timer', name, this.form.timers);
+    if (index < 0) throw unknownName('timer', name, this.form.timers);
     const due = this.cell(this.form.cells.timers + index);
     return due === Number.POSITIVE_INFINITY
       ? 0

@@ -3,7 +3,7 @@ import { observationToData, type PlayedData } from '../../balance/statistics/obs
 import { observe } from '../../balance/statistics/paired.js';
 import { quantitiesOf } from '../../balance/statistics/quantities.js';
 import type { Design } from '../../design/model.js';
-import { DesignError, type Problem, type UsageCode, UsageError } from '../../design/problems/problem.js';
+import { type Refusal, refusalOf } from '../../design/problems/refusal.js';
 import { readDesign } from '../../design/read.js';
 import { withDials } from '../../design/settings.js';
 import type { World } from '../../players/worlds/world.js';
@@ -36,11 +36,10 @@ const jobSchema = z.strictObject({
 /** Sessions to be played by any worker: all that they depend on, but the code of a world. */
 export type QueueJob = z.infer<typeof jobSchema>;
 
-/** What a worker says of a job. Errors of ours are told as data, since a queue keeps only their messages. */
+/** What a worker says of a job. */
 export type QueueAnswer =
   | PlayedData
-  | { readonly problems: readonly Problem[]; readonly during: string | undefined }
-  | { readonly usage: string; readonly code: UsageCode }
+  | Refusal
   /** This worker cannot play it, though another might. */
   | { readonly refused: string };
 
@@ -73,9 +72,7 @@ export async function playJob(
       };
     return play(design, job, world);
   } catch (error) {
-    if (error instanceof DesignError) return { problems: error.problems, during: error.during };
-    if (error instanceof UsageError) return { usage: error.message, code: error.code };
-    throw error;
+    return refusalOf(error);
   }
 }
 

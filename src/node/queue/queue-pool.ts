@@ -3,7 +3,8 @@ import type { Job, Queue, QueueEvents } from 'bullmq';
 import type { Played, PlayRequest } from '../../balance/plays.js';
 import { joinedObservation, type PlayedData } from '../../balance/statistics/observation-data.js';
 import type { Design } from '../../design/model.js';
-import { DesignError, UsageError } from '../../design/problems/problem.js';
+import { UsageError } from '../../design/problems/problem.js';
+import { errorOf } from '../../design/problems/refusal.js';
 import { choosePlayers } from '../../simulate/simulate.js';
 import { type Chunk, playChunk, type WorkerPool } from '../../simulate/worker-pool.js';
 import { type QueueAnswer, type QueueJob, queueName } from './job.js';
@@ -130,11 +131,10 @@ class Asking {
           'no-workers',
           `A worker of the queue cannot play this design: ${answer.refused}.`,
         );
-      if ('usage' in answer) throw new UsageError(answer.code, answer.usage);
-      if (!('problems' in answer)) return answer;
+      if ('tallies' in answer) return answer;
       // The worker has read the design as plain data; played here, the fault has its place in the file.
-      if (this.options.world === undefined) playChunk(design, chunk);
-      throw new DesignError(answer.problems, answer.during);
+      if ('problems' in answer && this.options.world === undefined) playChunk(design, chunk);
+      throw errorOf(answer);
     } finally {
       this.#waiting.delete(id);
     }
