@@ -159,16 +159,42 @@ function effectsOf(
     const points = tried.flatMap(({ setting, played }, index): CurvePoint[] => {
       const value = of({ played }).sums(quantity)?.ratio;
       if (value === undefined || stands === undefined) return [];
-      if (played === standing) return [{ setting, value, reach: 0 }];
-      const { low, high } = pairings[index]!.change(quantity, confidence)!.change;
-      const reach = (high - low) / 2;
-      return [{ setting, value, reach: Number.isFinite(reach) ? reach : 0 }];
+      const pairing = played === standing ? undefined : pairings[index]!;
+      // Worked out where it is asked for: a table of all dials shows no curves.
+      return [
+        {
+          setting,
+          value,
+          get reach() {
+            return pairing === undefined ? 0 : reachOf(pairing, quantity, confidence);
+          },
+        },
+      ];
     });
     const base = stands ?? found.before;
     const scale = unit === 'share' || base === 0 ? 1 : Math.abs(base);
     const { change, isReal } = found;
-    const correlation = whole.correlation(quantity);
     const size = isReal ? Math.abs(change.value) / scale : 0;
-    return [{ dial, player, what: name, unit, points, change, size, correlation, isReal }];
+    return [
+      {
+        dial,
+        player,
+        what: name,
+        unit,
+        points,
+        change,
+        size,
+        get correlation() {
+          return whole.correlation(quantity);
+        },
+        isReal,
+      },
+    ];
   });
+}
+
+function reachOf(pairing: Pairing, quantity: number, confidence: number): number {
+  const { low, high } = pairing.change(quantity, confidence)!.change;
+  const reach = (high - low) / 2;
+  return Number.isFinite(reach) ? reach : 0;
 }

@@ -423,8 +423,8 @@ export interface Design {
   /** The counter that reports call the lives; undefined where the design has none. */
   readonly lives: string | undefined;
   readonly dials: readonly Dial[];
-  /** Whether code that is written for it may serve other settings of its dials too: it is for a search over many. */
-  readonly hasLooseDials: boolean;
+  /** The design that it is a setting of, one of many: code that is written for it serves the others too. */
+  readonly looseOf: Design | undefined;
   readonly counters: readonly Counter[];
   readonly timers: readonly Timer[];
   readonly pieces: readonly Piece[];

@@ -84,7 +84,7 @@ export function readFrom(source: Source, problems: ProblemList): Design {
     score,
     lives,
     dials,
-    hasLooseDials: false,
+    looseOf: undefined,
     counters,
     timers,
     pieces,

@@ -30,7 +30,7 @@ export function withDials(design: Design, settings: Settings, isOneOfMany = fals
   return {
     ...design,
     dials,
-    hasLooseDials: isOneOfMany,
+    looseOf: isOneOfMany ? (design.looseOf ?? design) : undefined,
     fingerprint: bytesToHex(sha256(utf8ToBytes(values))).slice(0, 16),
   };
 }

@@ -10,15 +10,14 @@ const { exactBelow } = fineness.values;
  * the session's number, so that the same session of another player is in the same one.
  */
 export class GroupedValues {
-  readonly groups: readonly Bins[] = Array.from({ length: groupCount }, () => new Bins(exactBelow));
+  readonly groups: readonly Bins[] = Array.from({ length: groupCount }, () => new Bins(exactBelow, 1));
   /** Sessions or runs that were added. */
   readonly counts = new Float64Array(groupCount);
 
   /** @param value a whole number */
   add(session: number, value: number): void {
     const group = session % groupCount;
-    this.groups[group]!.add(value, 1);
-    this.counts[group]!++;
+    this.#count(group, value, 1);
   }
 
   merge({ groups, counts }: GroupedValues): void {
@@ -30,18 +29,24 @@ export class GroupedValues {
 
   /** As plain data: the values of each group with how often they occur. */
   toData(): GroupedData {
-    return this.groups.map((group) => [...group]);
+    return this.groups.map((group) => [...group].map(([value, [count]]) => [value, count!] as const));
   }
 
   static fromData(data: GroupedData): GroupedValues {
     const values = new GroupedValues();
     data.forEach((group, index) => {
       for (const [value, count] of group) {
-        values.groups[index]!.add(value, count);
-        values.counts[index]! += count;
+        values.#count(index, value, count);
       }
     });
     return values;
+  }
+
+  #count(index: number, value: number, count: number): void {
+    const group = this.groups[index]!;
+    const place = group.placeOf(value);
+    (value < 0 ? group.down : group.up)[place]! += count;
+    this.counts[index]! += count;
   }
 }
 

@@ -38,44 +38,50 @@ function binMiddle(bin: number, exactBelow: number): number {
   return (((bin - exactBelow) % perDoubling) + perDoubling) * width + width / 2;
 }
 
-/** Counts by bin; negative values stand in a list of their own, by their size. */
+/** A few numbers by bin, the first of them a count; negative values stand in a list of their own, by their size. */
 export class Bins {
-  up: Float64Array = new Float64Array(64);
+  up: Float64Array;
   down: Float64Array = new Float64Array(0);
 
-  constructor(private readonly exactBelow: number) {}
-
-  add(value: number, count: number): void {
-    if (value >= 0) {
-      const bin = binOf(value, this.exactBelow);
-      if (bin >= this.up.length) this.up = grown(this.up, bin);
-      this.up[bin]! += count;
-    } else {
-      const bin = binOf(-value, this.exactBelow);
-      if (bin >= this.down.length) this.down = grown(this.down, bin);
-      this.down[bin]! += count;
-    }
+  /** @param width numbers of a bin */
+  constructor(
+    private readonly exactBelow: number,
+    private readonly width: number,
+  ) {
+    this.up = new Float64Array(64 * width);
   }
 
-  /** What occurs, ascending: the bin's value, in steps, and how often. */
-  *[Symbol.iterator](): Generator<readonly [value: number, count: number]> {
-    const { up, down, exactBelow } = this;
-    for (let bin = down.length - 1; bin > 0; bin--)
-      if (down[bin]! > 0) yield [-binMiddle(bin, exactBelow), down[bin]!];
-    for (let bin = 0; bin < up.length; bin++) if (up[bin]! > 0) yield [binMiddle(bin, exactBelow), up[bin]!];
+  /** Where the numbers of a value's bin begin, in `up` or for a negative value in `down`; there is room for them. */
+  placeOf(value: number): number {
+    const place = binOf(Math.abs(value), this.exactBelow) * this.width;
+    if (value < 0) {
+      if (place >= this.down.length) this.down = grown(this.down, place + this.width);
+    } else if (place >= this.up.length) this.up = grown(this.up, place + this.width);
+    return place;
+  }
+
+  /** What occurs, ascending: the bin's value, in steps, and its numbers. */
+  *[Symbol.iterator](): Generator<readonly [value: number, numbers: Float64Array]> {
+    const { up, down, exactBelow, width } = this;
+    for (let place = down.length - width; place > 0; place -= width)
+      if (down[place]! > 0)
+        yield [-binMiddle(place / width, exactBelow), down.subarray(place, place + width)];
+    for (let place = 0; place < up.length; place += width)
+      if (up[place]! > 0) yield [binMiddle(place / width, exactBelow), up.subarray(place, place + width)];
   }
 
   merge({ up, down }: Bins): void {
-    if (up.length > this.up.length) this.up = grown(this.up, up.length - 1);
-    if (down.length > this.down.length) this.down = grown(this.down, down.length - 1);
-    for (let bin = 0; bin < up.length; bin++) this.up[bin]! += up[bin]!;
-    for (let bin = 0; bin < down.length; bin++) this.down[bin]! += down[bin]!;
+    if (up.length > this.up.length) this.up = grown(this.up, up.length);
+    if (down.length > this.down.length) this.down = grown(this.down, down.length);
+    for (let place = 0; place < up.length; place++) this.up[place]! += up[place]!;
+    for (let place = 0; place < down.length; place++) this.down[place]! += down[place]!;
   }
 }
 
-function grown(bins: Float64Array, bin: number): Float64Array {
-  const wider = new Float64Array(Math.max(bin + 1, 2 * bins.length));
-  wider.set(bins);
+/** With room for so many numbers, and as a rule for more. */
+function grown(numbers: Float64Array, length: number): Float64Array {
+  const wider = new Float64Array(Math.max(length, 2 * numbers.length));
+  wider.set(numbers);
   return wider;
 }
 
@@ -86,14 +92,11 @@ const sums = { values: 0, squares: 1, sessionSquares: 2, products: 3 } as const;
  * How a value spreads over runs (or sessions), in as much room for a million sessions as for a thousand. Values are as
  * exact as its fineness says; least, most and mean are exact always.
  *
- * What an interval by session needs is counted along: of n runs in one session, sorted, the k-th counts 1 in `counts`, n in
- * `weighted`, and 2 k - 1 in `pairs`, so that the sums of `weighted` and `pairs` up to a value are the sums over sessions of
- * h n and of h squared, h being how many of a session's runs have at most that value.
+ * What an interval by session needs is counted along: of n runs in one session, sorted, the k-th counts 1, weighs n and
+ * adds 2 k - 1 pairs, so that the weights and the pairs up to a value are the sums over sessions of h n and of h squared, h being how many of a session's runs have at most that value.
  */
 export class Histogram {
-  readonly counts: Bins;
-  readonly weighted: Bins;
-  readonly pairs: Bins;
+  readonly #bins: Bins;
   readonly #sums = new ExactSums(4);
   /** Runs that have a value, sessions that have any such run, and the sum of the squares of how many each has. */
   runs = 0;
@@ -103,10 +106,7 @@ export class Histogram {
   most = Number.NEGATIVE_INFINITY;
 
   constructor(private readonly fineness: Fineness) {
-    const { exactBelow } = fineness;
-    this.counts = new Bins(exactBelow);
-    this.weighted = new Bins(exactBelow);
-    this.pairs = new Bins(exactBelow);
+    this.#bins = new Bins(fineness.exactBelow, 3);
   }
 
   /**
@@ -128,15 +128,8 @@ export class Histogram {
       const value = values[rank]!;
       sum += value;
       const steps = step === 1 ? value : Math.round(value / step);
-      this.counts.add(steps, 1);
+      this.#count(steps, 1, count, 2 * rank + 1);
       this.#sums.addProduct(sums.squares, value, value);
-      if (count > 1) {
-        this.weighted.add(steps, count);
-        this.pairs.add(steps, 2 * rank + 1);
-      } else {
-        this.weighted.add(steps, 1);
-        this.pairs.add(steps, 1);
-      }
     }
     this.#sums.add(sums.values, sum);
     this.#sums.addProduct(sums.sessionSquares, sum, sum);
@@ -148,10 +141,16 @@ export class Histogram {
     if (values[count - 1]! > this.most) this.most = values[count - 1]!;
   }
 
+  #count(steps: number, count: number, weighted: number, pairs: number): void {
+    const place = this.#bins.placeOf(steps);
+    const numbers = steps < 0 ? this.#bins.down : this.#bins.up;
+    numbers[place]! += count;
+    numbers[place + 1]! += weighted;
+    numbers[place + 2]! += pairs;
+  }
+
   merge(other: Histogram): void {
-    this.counts.merge(other.counts);
-    this.weighted.merge(other.weighted);
-    this.pairs.merge(other.pairs);
+    this.#bins.merge(other.#bins);
     this.#sums.merge(other.#sums);
     this.runs += other.runs;
     this.sessions += other.sessions;
@@ -177,26 +176,9 @@ export class Histogram {
 
   /** The values that occur, ascending, with how often each does. */
   *[Symbol.iterator](): Generator<SpreadStep> {
-    const { counts, weighted, pairs } = this;
-    const { step, exactBelow } = this.fineness;
-    for (let bin = counts.down.length - 1; bin > 0; bin--) {
-      if (counts.down[bin]! > 0)
-        yield {
-          value: -binMiddle(bin, exactBelow) * step,
-          count: counts.down[bin]!,
-          weighted: weighted.down[bin]!,
-          pairs: pairs.down[bin]!,
-        };
-    }
-    for (let bin = 0; bin < counts.up.length; bin++) {
-      if (counts.up[bin]! > 0)
-        yield {
-          value: binMiddle(bin, exactBelow) * step,
-          count: counts.up[bin]!,
-          weighted: weighted.up[bin]!,
-          pairs: pairs.up[bin]!,
-        };
-    }
+    const { step } = this.fineness;
+    for (const [steps, [count, weighted, pairs]] of this.#bins)
+      yield { value: steps * step, count: count!, weighted: weighted!, pairs: pairs! };
   }
 
   /** As plain data, in one form for one content. */
@@ -213,12 +195,8 @@ export class Histogram {
 
   static fromData(data: SpreadData, fineness: Fineness): Histogram {
     const spread = new Histogram(fineness);
-    for (const [value, count, weighted, pairs] of data.bins) {
-      const steps = value! / fineness.step;
-      spread.counts.add(steps, count!);
-      spread.weighted.add(steps, weighted!);
-      spread.pairs.add(steps, pairs!);
-    }
+    for (const [value, count, weighted, pairs] of data.bins)
+      spread.#count(value! / fineness.step, count!, weighted!, pairs!);
     spread.#sums.high.set(data.sums.slice(0, 4));
     spread.#sums.low.set(data.sums.slice(4));
     spread.runs = data.runs;

@@ -121,15 +121,38 @@ export class SessionLog {
     this.tries.fill(0);
   }
 
-  /** @param run what became of it, in the order of `runColumns` */
-  endRun(...run: readonly number[]): void {
+  /** What became of a run, in the order of `runColumns`; one by one, since an array for each run is slower. */
+  endRun(
+    score: number,
+    duration: number,
+    ending: number,
+    cause: number,
+    level: number,
+    lives: number,
+    firstPoint: number,
+    firstLoss: number,
+    drySpell: number,
+    streak: number,
+    began: number,
+  ): void {
     const { words } = this;
     const at = this.runs * runWidth;
     if (at === this.columns.length) {
       this.columns = widened(this.columns);
       this.visited = widened(this.visited);
     }
-    this.columns.set(run, at);
+    const { columns } = this;
+    columns[at + runColumns.score] = score;
+    columns[at + runColumns.duration] = duration;
+    columns[at + runColumns.ending] = ending;
+    columns[at + runColumns.cause] = cause;
+    columns[at + runColumns.level] = level;
+    columns[at + runColumns.lives] = lives;
+    columns[at + runColumns.firstPoint] = firstPoint;
+    columns[at + runColumns.firstLoss] = firstLoss;
+    columns[at + runColumns.drySpell] = drySpell;
+    columns[at + runColumns.streak] = streak;
+    columns[at + runColumns.began] = began;
     for (let word = 0; word < words; word++)
       this.visited[this.runs * words + word] = this.screensEntered[word]!;
     this.runs++;

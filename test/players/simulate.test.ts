@@ -80,6 +80,26 @@ describe('the same sessions, whatever runs them', () => {
     }
   });
 
+  test.each([
+    ['fewer moments than 2^16', 65],
+    ['more', 70],
+  ])('intervals of a thousandth of a second, with %s to fall on', (_, most) => {
+    const design = readDesign(`
+jocus: 1
+grid: 0.001
+counters: { score: 0 }
+score: score
+pieces: { moth: { is: collectible } }
+levels: [{ spawn: [{ piece: moth, every: [0.001, ${most}.001] }] }]
+rules: [{ when: moth.taken, do: [{ add: { score: 1 } }] }]
+screens: { moor: { live: true } }
+players: { watcher: { skill: 1, patience: 600 } }`);
+    const [printed, interpreted] = (['printed', 'interpreted'] as const).map((backend) =>
+      simulate(design, { sessions: 200, seed: 3, backend }).players[0]!.tally.toData(),
+    );
+    expect(printed).toEqual(interpreted);
+  });
+
   test('a design whose dials are loose plays as one whose dials are constants, setting after setting', () => {
     fc.assert(
       fc.property(
@@ -108,6 +128,36 @@ describe('the same sessions, whatever runs them', () => {
       ),
       runs(60),
     );
+  });
+
+  test('settings of a dial that a bound and a duration read share code and still play as themselves', () => {
+    const design = readDesign(`
+jocus: 1
+dials: { comb: { value: 3, from: 1, to: 9 }, bloom: { value: 2, from: 0.5, to: 8 } }
+counters: { score: 0, honey: { start: 0, max: comb + 1 } }
+score: score
+pieces: { clover: { is: collectible, lasts: bloom, takes: bloom / 2 } }
+levels: [{ spawn: [{ piece: clover, every: [1, 3], atOnce: 4 }] }]
+rules: [{ when: clover.taken, do: [{ add: { honey: 1 } }, { add: { score: honey } }] }]
+screens: { meadow: { live: true } }
+players: { keeper: { skill: 1, patience: 60 } }`);
+    const settings = [
+      { comb: 9, bloom: 8 },
+      { comb: 1, bloom: 8 },
+      { comb: 9, bloom: 0.5 },
+      { comb: 9, bloom: 8 },
+    ];
+    const played = (isLoose: boolean) =>
+      settings.map((setting) =>
+        simulate(withDials(design, setting, isLoose), {
+          sessions: 50,
+          seed: 2,
+        }).players[0]!.tally.spreads.score.toData(),
+      );
+    const loose = played(true);
+    expect(loose).toEqual(played(false));
+    expect(loose[3]).toEqual(loose[0]);
+    expect(new Set(loose.map((each) => JSON.stringify(each))).size).toBe(3);
   });
 
   test('a session does not depend on how many are played with it', () => {

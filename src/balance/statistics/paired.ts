@@ -67,6 +67,7 @@ export function observe(
   const { first = 0, sessions } = options;
   const found = new Map<string, Observed>();
   const unit = unitOf(design, 'score');
+  const sums = new Float64Array(2);
   const columns = (of: readonly unknown[]): Float64Array[] => of.map(() => new Float64Array(sessions));
   const begin = (): Observed =>
     observedColumns(design, columns(quantities), columns(quantities), columns(scoringSources(design)));
@@ -76,10 +77,10 @@ export function observe(
       const observed = found.get(player) ?? begin();
       found.set(player, observed);
       const at = log.session - first;
-      for (const [index, { of }] of quantities.entries()) {
-        const [hits, all] = of(log);
-        observed.hits[index]![at] = hits;
-        observed.all[index]![at] = all;
+      for (let index = 0; index < quantities.length; index++) {
+        quantities[index]!.of(log, sums);
+        observed.hits[index]![at] = sums[0]!;
+        observed.all[index]![at] = sums[1]!;
       }
       for (const { source, bySession } of observed.points.values())
         bySession[at] = log.points[source]! * unit;

@@ -7,8 +7,8 @@ import { unitOf } from '../figures/estimates.js';
 export interface Quantity {
   readonly name: string;
   readonly unit: Unit;
-  /** What a session adds to the sum above, and to the one below. */
-  readonly of: (log: SessionLog) => readonly [number, number];
+  /** Puts what a session adds to the sum above, and to the one below, into two numbers: a pair for each is slower. */
+  readonly of: (log: SessionLog, into: Float64Array) => void;
   /** Of points: all of them, or those of a rule, by its place in the list. */
   readonly points?: 'all' | number;
   /** Whether a run may be without it. */
@@ -20,7 +20,7 @@ type Column = keyof typeof runColumns;
 /** The sum of a column over the runs that have it, and how many do. */
 const column =
   (name: Column, unit: number, hasNegative: boolean) =>
-  ({ runs, columns }: SessionLog): readonly [number, number] => {
+  ({ runs, columns }: SessionLog, into: Float64Array): void => {
     let sum = 0;
     let count = 0;
     for (let run = 0; run < runs; run++) {
@@ -29,16 +29,25 @@ const column =
       sum += value * unit;
       count++;
     }
-    return [sum, count];
+    into[0] = sum;
+    into[1] = count;
   };
 
 const runsWith =
   (holds: (log: SessionLog, run: number) => boolean) =>
-  (log: SessionLog): readonly [number, number] => {
+  (log: SessionLog, into: Float64Array): void => {
     let count = 0;
     for (let run = 0; run < log.runs; run++) if (holds(log, run)) count++;
-    return [count, log.runs];
+    into[0] = count;
+    into[1] = log.runs;
   };
+
+/** What was gained, whatever was lost again. */
+function gainsOf(points: Float64Array): number {
+  let sum = 0;
+  for (let source = 0; source < points.length; source++) if (points[source]! > 0) sum += points[source]!;
+  return sum;
+}
 
 /** What two settings of a design, or two designs with the same names, are compared by. */
 export function quantitiesOf(design: Design): Quantity[] {
@@ -108,10 +117,10 @@ export function quantitiesOf(design: Design): Quantity[] {
             {
               name: `points from "${name}"`,
               unit: 'share',
-              of: ({ points }) => [
-                Math.max(0, points[rule]!),
-                points.reduce((sum, each) => sum + Math.max(0, each), 0),
-              ],
+              of: ({ points }, into) => {
+                into[0] = Math.max(0, points[rule]!);
+                into[1] = gainsOf(points);
+              },
               points: rule,
             },
           ]

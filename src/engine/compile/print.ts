@@ -1,6 +1,10 @@
+// One class: statements and values are printed by functions that call each other and share the names that are taken.
+
 import {
   type Code,
   type FunctionCode,
+  fewParts,
+  isFixed,
   type Label,
   type Local,
   type Operator,
@@ -20,6 +24,10 @@ export interface Spelling {
   readonly dial?: (dial: number) => string;
   /** Asks a place for its next draw; `constant` is the place where it is known. */
   draw(place: string, constant: number | undefined): string;
+  /** Which of fewer than 2^16 equal parts a draw falls into. */
+  readonly nth?: (drawn: string, choices: string) => string;
+  /** The name of a value that is the same all through a session, from its text; what is left out is worked out where it stands. */
+  readonly fixed?: (text: string) => string;
   /** Tells the host how the draw that comes next is told apart; where this is not given, nobody is told. */
   readonly splits?: (kind: number, of: string) => string;
 }
@@ -35,6 +43,8 @@ export class Printer {
   /** The names that were given since the function began, innermost block last. */
   readonly #given: string[] = [];
   #usesQueue = false;
+  /** Whether what is printed is the function that a session is. */
+  #isBare = false;
 
   /** @param names those that the surroundings of the code have taken */
   constructor(
@@ -55,10 +65,10 @@ export class Printer {
   /** The bare body of one function, and every other as a declaration, by name. */
   each({ functions }: Program, bare: string): { readonly [name: string]: string } {
     return Object.fromEntries(
-      [...functions].map(([name, code]) => [
-        name,
-        name === bare ? this.#body(code) : this.#function(name, code),
-      ]),
+      [...functions].map(([name, code]) => {
+        this.#isBare = name === bare;
+        return [name, this.#isBare ? this.#body(code) : this.#function(name, code)];
+      }),
     );
   }
 
@@ -172,6 +182,17 @@ export class Printer {
   }
 
   value(value: Value): string {
+    const { fixed } = this.spelling;
+    const isWorkedOut = value.op === 'binary' || value.op === 'choose' || value.op === 'call';
+    if (fixed === undefined || !this.#isBare || !isWorkedOut || !isFixed(value)) return this.#text(value);
+    // Its parts need no names.
+    this.#isBare = false;
+    const text = this.#text(value);
+    this.#isBare = true;
+    return fixed(text);
+  }
+
+  #text(value: Value): string {
     const { spelling } = this;
     switch (value.op) {
       case 'constant':
@@ -198,10 +219,13 @@ export class Printer {
         return `${this.#inner(value.left)} ${operatorText[value.operator]} ${this.#inner(value.right)}`;
       case 'choose':
         return `${this.#inner(value.test)} ? ${this.#inner(value.yes)} : ${this.#inner(value.no)}`;
-      case 'call':
+      case 'call': {
+        const parts = spelling.nth && fewParts(value);
+        if (parts !== undefined) return spelling.nth!(this.value(parts.drawn), this.value(parts.choices));
         return value.name === 'round'
           ? `Math.round(${this.#list(value.of)}) + 0`
           : `Math.${value.name}(${this.#list(value.of)})`;
+      }
       case 'draw': {
         const { place, split } = value;
         const drawn = spelling.draw(this.#inner(place), place.op === 'constant' ? place.value : undefined);

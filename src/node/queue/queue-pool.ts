@@ -189,7 +189,7 @@ class Asking {
       text: JSON.stringify(design.written),
       file: design.file,
       settings: Object.fromEntries(design.dials.map(({ name, value }) => [name, value])),
-      isOneOfMany: design.hasLooseDials,
+      isOneOfMany: design.looseOf !== undefined,
       fingerprint: design.fingerprint,
       world: world ?? null,
       seed,

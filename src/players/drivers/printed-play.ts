@@ -26,7 +26,8 @@ interface Made {
   owner: Form;
 }
 
-const madeForForm = new WeakMap<Form, Map<string, Made>>();
+/** By form; settings of a design whose dials are loose share what is made for it. */
+const madeFor = new WeakMap<object, Map<string, Made>>();
 /** By text, the last used last: settings of one design's dials share their code, which takes a while to get fast. */
 const madeOfText = new Map<string, Made>();
 const mostKept = 16;
@@ -50,11 +51,14 @@ export function printedPlay(form: Form, meeting: Meeting, can: Abilities, inputs
     paceLearning !== 0,
     caution,
     can.hasten && meeting.actBase,
+    // Bounds that read dials; nothing else of other settings has other code.
+    form.design.looseOf && form.counters.map(({ min, max }) => [min, max]),
   ]);
-  const ofForm = madeForForm.get(form) ?? new Map<string, Made>();
-  madeForForm.set(form, ofForm);
-  const made = ofForm.get(key) ?? makePlay(form, meeting, can, inputs);
-  ofForm.set(key, made);
+  const owner = form.design.looseOf ?? form;
+  const known = madeFor.get(owner) ?? new Map<string, Made>();
+  madeFor.set(owner, known);
+  const made = known.get(key) ?? makePlay(form, meeting, can, inputs);
+  known.set(key, made);
   return () => {
     if (made.owner !== form) {
       made.dials.set(dialsOf(form));
@@ -74,7 +78,7 @@ function makePlay(form: Form, meeting: Meeting, can: Abilities, inputs: number):
   const dials = Float64Array.from(dialsOf(form));
   const play = new Function('host', 'dials', text)(new Host(form, () => 0), dials) as PlaySession;
   const made: Made = { play, dials, owner: form };
-  if (form.design.hasLooseDials) {
+  if (form.design.looseOf !== undefined) {
     madeOfText.set(text, made);
     if (madeOfText.size > mostKept) madeOfText.delete(madeOfText.keys().next().value!);
   }
@@ -92,8 +96,14 @@ ${round}
 return x >>> 0;
 }`;
 
+/** `choose` of `draw.ts` for fewer than 2^16 choices: the product of each half of the word with them, without a fraction. */
+const nthFunction = `function nth(drawn, choices) {
+return (Math.imul(drawn >>> 16, choices) + (Math.imul(drawn & 65535, choices) >>> 16)) >>> 16;
+}`;
+
 /** The body of a function of `host` and `dials` that gives the session. */
 function playText(form: Form, meeting: Meeting, { program, areas, names, accounting }: PlayProgram): string {
+  const fixed = new Map<string, string>();
   const used = areas.filter(({ length }) => length > 0);
   const draws = drawsOf(form, meeting);
   const spelling: Spelling = {
@@ -109,6 +119,12 @@ function playText(form: Form, meeting: Meeting, { program, areas, names, account
     },
     never: String(never),
     dial: (dial) => `dials[${dial}]`,
+    nth: (drawn, choices) => `nth(${drawn}, ${choices})`,
+    fixed: (text) => {
+      const name = fixed.get(text) ?? `fixed${fixed.size}`;
+      fixed.set(text, name);
+      return name;
+    },
     draw: (place, known) => {
       if (known === undefined)
         return `draw(asked[${place}]++, drawLow[${place}], drawHigh[${place}], keyLow, keyHigh)`;
@@ -129,6 +145,7 @@ function playText(form: Form, meeting: Meeting, { program, areas, names, account
   return `'use strict';
 const queue = [];
 ${drawFunction}
+${nthFunction}
 const drawLow = new Int32Array([${draws.map(({ low }) => low)}]), drawHigh = new Int32Array([${draws.map(({ high }) => high)}]);
 ${printer.tables()}
 ${arrays.join('')}${Object.values(others).join('\n')}
@@ -136,10 +153,15 @@ return function (keyLow, keyHigh, log, given, mostRuns, patience, thinks) {
 const { ${columns.join(', ')} } = log, { ${given.join(', ')} } = given;
 ${toZero(draws.length)}
 let ${locals.map((name) => `${name} = 0`).join(', ')};
-${play}};`;
+${[...fixed]
+  .map(
+    ([text, name]) => `const ${name} = ${text};
+`,
+  )
+  .join('')}${play}};`;
 }
 
-const own = ['log', 'given', 'draw', 'drawLow', 'drawHigh', 'keyLow', 'keyHigh', 'dials'];
+const own = ['log', 'given', 'draw', 'nth', 'drawLow', 'drawHigh', 'keyLow', 'keyHigh', 'dials'];
 
 function toZero(length: number): string {
   if (length === 0 || length > mostWrittenOut) return 'asked.fill(0);';

@@ -85,7 +85,7 @@ export abstract class SessionDriver {
     const draws = (place: number, asked: number): number => draw(this.key, form.draws[place]!, asked);
     // The log counts in columns of the program's own memory, which is there once the program is.
     const log = {
-      endRun: (...run: readonly number[]) => this.log.endRun(...run),
+      endRun: (...run: Parameters<SessionLog['endRun']>) => this.log.endRun(...run),
       end: (duration: number, playTime: number) => this.log.end(duration, playTime),
     };
     this.machine = new Machine(form, {

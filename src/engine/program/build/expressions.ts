@@ -9,11 +9,13 @@ import {
   get,
   give,
   isEqual,
+  isFixed,
   isMore,
   isNever,
   local,
   minus,
   not,
+  nthOf,
   plus,
   type Split,
   tableAt,
@@ -104,12 +106,9 @@ function toCome(build: Build, piece: number): Value {
   );
 }
 
-/** A whole number from 0 to `choices - 1` made of the next draw of a place: `choose` of `run/draw.ts`. */
+/** A whole number from 0 to `choices - 1` made of the next draw of a place. */
 export const oneOf = (place: Value, choices: Value): Value =>
   nthOf({ op: 'draw', place, split: { kind: 'choices', of: [choices] } }, choices);
-
-const nthOf = (drawn: Value, choices: Value): Value =>
-  call('floor', binary('/', binary('*', drawn, choices), constant(2 ** 32)));
 
 /** How long an interval lasts, in milliseconds; asks for a draw where there is a choice. */
 export function interval(build: Build, { least, step, choices, draw, computed }: IntervalForm): Value {
@@ -154,15 +153,12 @@ export function duration(build: Build, of: Duration): Value {
 
 /** Computed seconds as whole milliseconds: at least one, at most a day; what is no number is one. */
 export function milliseconds(build: Build, seconds: Value): Value {
+  const wholeOf = (of: Value): Value => call('round', binary('*', of, constant(1000)));
+  const held = (whole: Value): Value => choose(isMore(whole, 1), call('min', whole, longestTimer), 1);
+  if (isFixed(seconds)) return held(wholeOf(seconds));
   const name = build.once('milliseconds', () => {
     const [given, whole] = [local('seconds'), local('whole')];
-    return {
-      parameters: [given],
-      body: [
-        declare(whole, call('round', binary('*', get(given), constant(1000)))),
-        give(choose(isMore(get(whole), 1), call('min', get(whole), longestTimer), 1)),
-      ],
-    };
+    return { parameters: [given], body: [declare(whole, wholeOf(get(given))), give(held(get(whole)))] };
   });
   return ask(name, seconds);
 }

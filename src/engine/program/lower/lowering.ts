@@ -55,7 +55,7 @@ export class Lowering {
       dials: new Map(
         design.dials.map(({ name, value }, dial) => [
           name,
-          design.hasLooseDials ? { op: 'dial', dial, value } : { op: 'constant', value },
+          design.looseOf !== undefined ? { op: 'dial', dial, value } : { op: 'constant', value },
         ]),
       ),
       piecesOf: (name) => membersOf(name, design.pieces).map((piece) => this.pieces.get(piece)!),
