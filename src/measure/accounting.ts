@@ -259,11 +259,15 @@ export class Accounting {
   /** Counts the time since the last transition for play, and for the bounds that counters sit at. */
   #passTime(): Code {
     const { now } = this.#state;
-    const held = this.#bounds.flatMap(({ counter, value }, index) =>
-      when(isEqual(this.#state.counter(counter), value), [
-        add(this.log.held.at(index), minus(now, this.#heldSince[index]!)),
-      ]),
-    );
+    // Without branches that are hardly ever taken: code that V8 has made fast is made again at the first time in each.
+    const held = this.#bounds.flatMap(({ counter, value }, index): Code => {
+      const passed = local('passed');
+      const isThere = isEqual(this.#state.counter(counter), value);
+      return [
+        declare(passed, minus(now, this.#heldSince[index]!)),
+        add(this.log.held.at(index), choose(isThere, get(passed), 0)),
+      ];
+    });
     return [
       ...when(this.#isPlayed, [add(this.#playTime, minus(now, this.#since)), ...held]),
       ...this.#heldSince.map((since) => set(since, now)),
