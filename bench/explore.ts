@@ -14,7 +14,7 @@ const print = (line = ''): boolean => process.stdout.write(`${line}\n`);
 const million = (value: number): string => (value / 1e6).toFixed(2);
 const read = (file: string): Design => readDesign(readFileSync(file, 'utf8'), file);
 
-/** Throws where the search and the code by hand did not come to the very same states. */
+/** Throws where the search and the hand-written code did not come to the very same states. */
 function mustBeSame(design: Design, search: Search, hand: ByHand, mostPollen: number): void {
   const { states, game } = search;
   const { counters, timers } = game.form;
@@ -54,7 +54,7 @@ function mustBeSame(design: Design, search: Search, hand: ByHand, mostPollen: nu
 print(`# Benchmark of the explorer`);
 print();
 print(
-  `Printed by \`npm run --silent bench:explore\`. Node ${process.version}, one core, ${rounds} rounds after one to warm up, the search and the code by hand taking turns; medians, and medians of the ratios of each round. Both came to the very same states in every round. By hand is \`bench/wide-heath-by-hand.ts\`: the same mixed-radix keys, bitset, parents and events, for this one design.`,
+  `Printed by \`npm run --silent bench:explore\`. Node ${process.version}, one core, ${rounds} rounds after one to warm up, the search and the hand-written code taking turns; medians, and medians of the ratios of each round. Both reached the very same states in every round. The hand-written code is \`bench/wide-heath-by-hand.ts\`: the same mixed-radix keys, bitset, parents and events, for this one design.`,
 );
 print();
 print('| design | states | | million states/s | million steps/s | bytes in use a state | allocated |');
@@ -87,8 +87,8 @@ for (const [file, mostPollen, hasClocks] of [
       `| ${design.title} | ${hand.length.toLocaleString('en')} | ${name} | ${perSecond(hand.length)} | ${perSecond(hand.steps)} | ${(inUse / hand.length).toFixed(1)} | ${(allocated / hand.length).toFixed(1)} |`,
     );
   };
-  line('by hand', median(times.hand), hand.bytes);
-  line(`the search: **${median(ratios).toFixed(2)}** of by hand`, median(times.search), search.states.bytes);
+  line('hand-written', median(times.hand), hand.bytes);
+  line(`the search: **${median(ratios).toFixed(2)}** of hand-written`, median(times.search), search.states.bytes);
 }
 print();
 

@@ -40,7 +40,7 @@ function playAll(
     log: new SessionLog(form),
   };
   const ways: Record<string, (tally: Tally) => { play(seed: number, session: number): void }> = {
-    'by hand': (tally) => ({ play: (of, session) => playByHand(of, session, hand, tally) }),
+    'hand-written': (tally) => ({ play: (of, session) => playByHand(of, session, hand, tally) }),
     printed: (tally) => new Play(form, meeting, tally, 'printed'),
     interpreted: (tally) => new Play(form, meeting, tally, 'interpreted'),
   };
@@ -58,7 +58,7 @@ function playAll(
 
 print(`Dusk on the Heath, ${sessions} sessions of each player, ${rounds} rounds, interleaved; medians`);
 const ratios: Record<string, number[]> = { printed: [], interpreted: [] };
-const rates: Record<string, number[]> = { 'by hand': [], printed: [], interpreted: [] };
+const rates: Record<string, number[]> = { 'hand-written': [], printed: [], interpreted: [] };
 for (let round = -1; round < rounds; round++) {
   const spent: Record<string, number> = {};
   design.players.forEach((player, index) => {
@@ -71,13 +71,13 @@ for (let round = -1; round < rounds; round++) {
   if (round < 0) continue;
   const all = sessions * design.players.length;
   for (const [name, time] of Object.entries(spent)) rates[name]!.push((all / time) * 1000);
-  for (const name of ['printed', 'interpreted']) ratios[name]!.push(spent['by hand']! / spent[name]!);
+  for (const name of ['printed', 'interpreted']) ratios[name]!.push(spent['hand-written']! / spent[name]!);
 }
 print('tallies   equal, value for value, in every round');
 for (const [name, found] of Object.entries(rates)) {
-  const ratio = ratios[name] === undefined ? '' : `   ${median(ratios[name]).toFixed(2)} of by hand`;
+  const ratio = ratios[name] === undefined ? '' : `   ${median(ratios[name]).toFixed(2)} of hand-written`;
   print(
-    `${name.padEnd(10)}${Math.round(median(found)).toLocaleString('en').padStart(10)} sessions/s${ratio}`,
+    `${name.padEnd(13)}${Math.round(median(found)).toLocaleString('en').padStart(9)} sessions/s${ratio}`,
   );
 }
 
@@ -91,7 +91,7 @@ function coldStart(): { readonly hand: number; readonly printed: number } {
 
 const cold = coldStart();
 print(
-  `from cold ${Math.round(cold.printed).toString().padStart(7)} ms for the first 1,000 sessions, by hand ${Math.round(cold.hand)} ms (reading the design included in both)`,
+  `from cold ${Math.round(cold.printed).toString().padStart(7)} ms for the first 1,000 sessions, hand-written ${Math.round(cold.hand)} ms (reading the design included in both)`,
 );
 
 /** Sessions a second of so many workers. */
@@ -122,7 +122,7 @@ const python = Number(
   }),
 );
 print(
-  `Python    ${Math.round(python).toLocaleString('en').padStart(10)} sessions/s: a plain script, as a designer would write it (bench/dusk.py)`,
+  `Python    ${Math.round(python).toLocaleString('en').padStart(9)} sessions/s: a plain script, as a designer would write it (bench/dusk.py)`,
 );
 
 const sizeAfter = (count: number): number =>

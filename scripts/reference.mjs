@@ -1,7 +1,10 @@
 // Writes docs/reference from the schema of the design format, from the build. Usage: node scripts/reference.mjs [--check]
 import { readdirSync, readFileSync } from 'node:fs';
 import { parse } from 'yaml';
-import { actSchema, cautionSchema, designSchema, effectSchema, spawnSchema } from '../dist/design/schema.js';
+import { designSchema } from '../dist/design/schema/design.js';
+import { spawnSchema } from '../dist/design/schema/levels.js';
+import { actSchema, cautionSchema } from '../dist/design/schema/players.js';
+import { effectSchema } from '../dist/design/schema/rules.js';
 import { keepPages } from './pages.mjs';
 
 const gallery = [

@@ -10,7 +10,7 @@ const gentlest = 0.25;
  * Whether levels climb gently: each is somewhat harder than the one before. Said to drop or to jump only where the intervals leave no
  * other reading.
  *
- * @param fails the share of runs that fail at each level, of those that come to it; undefined: none came
+ * @param fails the share of runs that fail at each level, of those that reach it; undefined: none did
  * @returns for each level, undefined where nothing is sure
  */
 export const climbs = (fails: readonly (Estimate | undefined)[]): (Climb | undefined)[] =>

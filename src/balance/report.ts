@@ -8,7 +8,7 @@ import { middlePlayer, type SampleSession, sampleSessions } from './sample-sessi
 import type { Sensitivity } from './sensitivity.js';
 import { type SimulationSummary, summarize } from './summary.js';
 
-/** All that a report tells, as plain data. */
+/** All that a report shows, as plain data. */
 export interface Report {
   readonly design: Design;
   readonly check: Check;
@@ -21,7 +21,7 @@ export interface Report {
 }
 
 /**
- * Gathers what a report tells of a simulation that was played.
+ * Gathers what a report shows of a simulation that was played.
  *
  * @param limits how far the check of the design goes
  * @param world where it was played, if not by the meeting model

@@ -8,7 +8,7 @@ import type { World } from '../players/worlds/world.js';
 import { simulate } from '../simulate/simulate.js';
 import { unitOf } from './figures/estimates.js';
 
-/** A moment of a session, or several that are much alike, told in one. */
+/** A moment of a session, or several similar ones taken together. */
 export interface Moment {
   /** Milliseconds of session time. */
   readonly at: number;
@@ -64,7 +64,7 @@ export function samplesOf(design: Design, seed: number, player: Player, world?: 
   });
 }
 
-/** The same, told. */
+/** The same sessions, moment by moment. */
 export const sampleSessions = (
   design: Design,
   seed: number,

@@ -91,11 +91,11 @@ export interface TransitionName {
 export interface LevelSummary {
   readonly level: number;
   readonly name: string;
-  /** Share of runs that come to it. */
+  /** Share of runs that reach it. */
   readonly reached: Estimate;
   /** Share of those that end there without a win; null where none came. */
   readonly fails: Estimate | null;
-  /** How often a run that comes to it tries it; null where none came. */
+  /** How often a run that reaches it tries it; null where none did. */
   readonly tries: Estimate | null;
   /** Next to the level before; null where nothing is sure. */
   readonly climb: Climb | null;
@@ -231,7 +231,7 @@ function levelsOf(design: Design, tally: Tally): LevelSummary[] {
   }));
 }
 
-/** Parts of a run that fewer than this share of the runs come to are not told, nor those that so few sessions speak of. */
+/** Parts of a run that a smaller share of the runs reaches are left out, and so are those of too few sessions. */
 const leastRuns = 0.01;
 const leastSessions = 20;
 

@@ -26,7 +26,7 @@ export interface UseSessionOptions {
 const longestFrame = 250;
 
 /**
- * Runs a session from the page's frames and draws it anew where what it shows has changed. Make the session outside the component, or with
+ * Runs a session from the page's frames and renders again when what it shows has changed. Make the session outside the component, or with
  * `useState(() => game.start())`, so that it outlives a drawing. A fault in the rules is thrown where the component is drawn.
  *
  * @example

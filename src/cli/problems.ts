@@ -2,7 +2,7 @@ import { existsSync, readFileSync, statSync } from 'node:fs';
 import { type DesignError, formatPlace, type Place } from '../design/problems/problem.js';
 import { paint, plain, type Terminal, wrap } from './terminal.js';
 
-/** Every problem with its place, its line of the file, and how to mend it. */
+/** Every problem with its place, its line of the file, and how to fix it. */
 export function showProblems(terminal: Terminal, error: DesignError): string {
   const shown = error.problems.map(({ code, place, message, remedy }) => {
     const head = `${paint(terminal, 'bold', plain(formatPlace(place)))} ${paint(terminal, 'redBright', code)}`;

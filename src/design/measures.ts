@@ -34,7 +34,7 @@ const measures = {
   streak: spread('the most successes in a row in a run', 'count'),
   pace: { is: 'points for each ten seconds of play', needs: [], takes: [], unit: 'points' },
   reach: {
-    is: 'the share of runs that come to a screen or a level',
+    is: 'the share of runs that reach a screen or a level',
     needs: ['screen', 'level'],
     takes: [],
     unit: 'share',
@@ -47,7 +47,7 @@ const measures = {
     unit: 'share',
   },
   fail: {
-    is: 'the share of the runs that come to a level and end in it without a win',
+    is: 'the share of the runs reaching a level that end in it without a win',
     needs: ['level'],
     takes: [],
     unit: 'share',

@@ -123,11 +123,11 @@ export interface Piece extends Named {
   readonly again: boolean;
   /** How meeting it can end; the last is what becomes of it when nobody comes. */
   readonly outcomes: readonly Outcome[];
-  /** The event, an input or one of the design's own, by which alone players come to its success; undefined: by meeting it. */
+  /** The event, an input or one of the design's own, that players must cause for its success; undefined: they meet it. */
   readonly by: string | undefined;
   /** The outcome that counts as success; undefined: none of its own does. */
   readonly success: string | undefined;
-  /** Whether skill decides if it comes to its success; else the outcomes' weights do. */
+  /** Whether skill decides its success; else the weights of its outcomes do. */
   readonly isSkilled: boolean;
   /** Outcomes that take it away. */
   readonly ends: readonly string[];
@@ -181,7 +181,7 @@ export type Effect =
   | { readonly kind: 'pay'; readonly writes: readonly AmountWrite[] }
   /** Each count is rounded, and held from 0 to 1,000. */
   | { readonly kind: 'spawn'; readonly pieces: readonly { piece: string; count: Expression }[] }
-  /** All that is present of some pieces, and so many of others. */
+  /** All of some pieces that are present, and a number of others. */
   | {
       readonly kind: 'clear';
       readonly pieces: readonly string[];
@@ -331,7 +331,7 @@ export interface Player extends Named {
   readonly caution: Caution | undefined;
   /** The chance that it leaves after a run that is lost. */
   readonly quits: number;
-  /** Factors on the time of an attempt; each attempt draws a time between them, on a grid of so many milliseconds. */
+  /** Factors on the time of an attempt; each attempt draws a time between them, on a grid given in milliseconds. */
   readonly timing: { readonly least: number; readonly most: number; readonly grid: number };
   /** Milliseconds that it looks at a screen that is not live before it sends an input. */
   readonly thinks: number;

@@ -90,7 +90,7 @@ type Held<Counter> = Counter extends { readonly words: readonly (infer Word exte
       ? string
       : number;
 
-/** What a session of a design takes and tells. */
+/** What a session of a design accepts and reports. */
 export interface NamesOf<Counters, Timers, Pieces, Screen extends string> extends GameNames {
   readonly counters: { readonly [Counter in KeyOf<Counters>]: Held<Counters[Counter]> };
   readonly screens: Screen;

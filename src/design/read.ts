@@ -16,7 +16,7 @@ import { readAccepted, readTargets } from './reading/read-targets.js';
 import { readTests } from './reading/read-tests.js';
 import { readDials, readTimers, readTimes, scopeOf } from './reading/read-things.js';
 import { Reading } from './reading/reading.js';
-import { designSchema } from './schema.js';
+import { designSchema } from './schema/design.js';
 import { readSource, type Source } from './text/source.js';
 
 /**
@@ -34,7 +34,7 @@ export function readDesign(text: string, file = 'design'): Design {
   return readFrom(readSource(text, file, problems), problems);
 }
 
-/** Reads a design from a source whose own problems are told. */
+/** Reads a design from a source whose own problems are already in the list. */
 export function readFrom(source: Source, problems: ProblemList): Design {
   const { file } = source;
   if (source.value === undefined) throw new DesignError(problems.inFileOrder());

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { designSchema } from '../design/schema.js';
+import { designSchema } from '../design/schema/design.js';
 
 /** The form of a design file as JSON Schema (2020-12), for editors that complete and check. */
 export function designJsonSchema(): object {

@@ -22,7 +22,7 @@ export interface Check {
   readonly tests: readonly TestResult[];
   /** False where a finding is an error, a test failed, or a limit on time or states was met before all was looked for. */
   readonly passed: boolean;
-  /** Whether the time allowed was over before all was looked for: what is not told may still be so. */
+  /** Whether time ran out before everything was searched: what is not reported may still hold. */
   readonly isLate: boolean;
 }
 

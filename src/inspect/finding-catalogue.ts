@@ -108,7 +108,7 @@ export interface CatalogueEntry<Details> {
   readonly remedy: (details: Details) => string;
 }
 
-/** Every finding: how bad it is, what it says and how to mend it. `docs/findings` is made from this. */
+/** Every finding: how bad it is, what it says and how to fix it. `docs/findings` is made from this. */
 export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<FindingDetails[Code]> } = {
   'transition-unreachable': {
     severity: 'error',
@@ -425,7 +425,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'acted-by-nobody': {
     severity: 'warning',
     title: 'Piece that no player acts on',
-    why: 'Simulated players come to its success by one event alone, and none of them presses what leads to it: it always gets through.',
+    why: 'Its success needs one event, and no simulated player presses the input that leads to it: it always gets through.',
     message: ({ piece, by }) => `No player triggers ${by}, and only ${by} makes ${piece} a success.`,
     remedy: () => 'Let a player press an input, such as acts: { input.fire: 0.5 }.',
   },
@@ -642,7 +642,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'spawn-blocked': {
     severity: 'warning',
     title: 'Spawn that its own pieces block',
-    why: 'The piece stays where it is when it is met, nothing takes it away, and only so many may be there at once: after these, no more appear.',
+    why: 'The piece stays where it is when it is met, nothing takes it away, and only a limited number may be present: after these, no more appear.',
     message: ({ piece, atOnce }) =>
       `${capital(withArticle(piece))} stays when it is met, so after ${atOnce === 1 ? 'the first' : atOnce} no more appear.`,
     remedy: ({ piece }) =>

@@ -41,7 +41,7 @@ const levelSpan = spans.indexOf('level');
  * and what it does about that becomes part of the program.
  */
 export class Accounting {
-  /** How many runs of this session have come to an ending. */
+  /** How many runs of this session have reached an ending. */
   readonly ended: KnownSlot;
   /** Whether a run has just ended on a screen where it is lost; whoever looks puts it back to 0. */
   readonly lost: KnownSlot;
@@ -315,7 +315,7 @@ export class Accounting {
     return [...code.flat(), ...when(not(isEqual(after, before)), held)];
   }
 
-  /** Before an outcome of a piece is told to the rules. */
+  /** Before the rules hear an outcome of a piece. */
   #outcome(event: Value): Code {
     const isSuccess = isEqual(tableAt(this.#tables.isSuccess, event), 1);
     const isFailure = isEqual(tableAt(this.#tables.isFailure, event), 1);

@@ -78,7 +78,7 @@ export class Bins {
   }
 }
 
-/** With room for so many numbers, and as a rule for more. */
+/** With room for `length` numbers, and usually for more. */
 function grown(numbers: Float64Array, length: number): Float64Array {
   const wider = new Float64Array(Math.max(length, 2 * numbers.length));
   wider.set(numbers);

@@ -35,10 +35,10 @@ export const rowOf = <Cell>(run: Readonly<Record<keyof typeof runColumns, Cell>>
 export const paceStep = 10_000;
 export const paceParts = 120;
 
-/** Levels that are told apart; those beyond count as the last. */
+/** Levels that are counted separately; those beyond count as the last. */
 const mostLevels = 64;
 
-/** How many levels of a design are told apart. */
+/** How many levels of a design are counted separately. */
 export const levelsToldApart = ({ endless, levels }: Form): number =>
   endless ? mostLevels : Math.min(mostLevels, levels.length);
 
@@ -82,7 +82,7 @@ export class SessionLog {
   readonly pace: Float64Array;
   /** Milliseconds of play for which a counter sat at each of `boundsOf`. */
   readonly held: Float64Array;
-  /** How often each level was played to an end: of the run, of the level, or by a beginning of it anew. */
+  /** How often each level was played to an end: the run ended, the level did, or it was started again. */
   readonly tries: Float64Array;
   /** Runs that are over, and their columns, `runWidth` to a run. */
   runs = 0;

@@ -18,7 +18,7 @@ export class RunShares {
     this.here = new Float64Array(length);
   }
 
-  /** Takes in what was counted in `here`, of a session with so many runs. */
+  /** Takes in what was counted in `here`, of a session with `runs` runs. */
   fold(runs: number): void {
     const { here } = this;
     for (let index = 0; index < here.length; index++) {

@@ -16,7 +16,7 @@ import {
 } from './session-log.js';
 import { RatioSums, RunShares } from './shares.js';
 
-/** What is told as a distribution: of runs, but for the last, which is of sessions. Times are in milliseconds. */
+/** What is kept as a distribution: over runs, but for the last, which is over sessions. Times are in milliseconds. */
 const spreadNames = [
   'score',
   'runTime',
@@ -295,7 +295,7 @@ export class Tally {
   }
 }
 
-/** Parts of ten seconds that a run of so many milliseconds has come into. */
+/** Parts of ten seconds that a run of `duration` milliseconds has reached. */
 const partsOf = (duration: number): number => Math.min(paceParts, Math.ceil(duration / paceStep));
 
 export interface TallyData {

@@ -2,7 +2,7 @@ import { lstatSync, readFileSync } from 'node:fs';
 import { isMadeText } from '../engine/run/module-text.js';
 import { isTaken, writeWhole } from './output-file.js';
 
-/** What became of a file that is made anew each time. */
+/** What happened to a file that is generated again each time. */
 export type Made = 'written' | 'unchanged' | 'not ours';
 
 /**

@@ -11,7 +11,7 @@ import { readTextFile } from './text-file.js';
 
 /** Characters of a design that are taken from the page. */
 const mostCharacters = 4_000_000;
-/** Editors write a file in several steps; it counts once it has been quiet for so many milliseconds. */
+/** Editors write a file in several steps; it counts once nothing was written for this many milliseconds. */
 const quiet = 60;
 
 /** What the page may do: its own scripts and styles, its own server, and nothing from anywhere else. */

@@ -1,21 +1,10 @@
 import type { z } from 'zod';
-import {
-  acceptSchema,
-  counterSchema,
-  dialSchema,
-  hudSchema,
-  levelSchema,
-  listSchema,
-  pieceSchema,
-  playerSchema,
-  ruleSchema,
-  screenSchema,
-  spawnSchema,
-  targetSchema,
-  testSchema,
-  timerSchema,
-  transitionSchema,
-} from '../design/schema.js';
+import { hudSchema, listSchema, screenSchema, transitionSchema } from '../design/schema/flow.js';
+import { acceptSchema, targetSchema, testSchema } from '../design/schema/judging.js';
+import { levelSchema, spawnSchema } from '../design/schema/levels.js';
+import { playerSchema } from '../design/schema/players.js';
+import { ruleSchema } from '../design/schema/rules.js';
+import { counterSchema, dialSchema, pieceSchema, timerSchema } from '../design/schema/things.js';
 import type { Path } from '../design/text/source.js';
 import type { Offered } from './grammar/offered.js';
 import { type Raw, withArticle } from './grammar/words.js';

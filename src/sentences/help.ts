@@ -1,6 +1,6 @@
 import { isMap, isPair, isScalar, isSeq, type Node, type Pair, parseDocument, type Scalar } from 'yaml';
 import { z } from 'zod';
-import { designSchema } from '../design/schema.js';
+import { designSchema } from '../design/schema/design.js';
 import { type Offered, offeredBy } from './grammar/offered.js';
 import { isMap as isRecord } from './grammar/words.js';
 

@@ -18,7 +18,7 @@ export interface Control {
   readonly makes?: Made;
 }
 
-/** Sections whose entries can be made by naming them; `events` stands for the piece that an event tells of. */
+/** Sections whose entries can be made by naming them; `events` stands for the piece that an event names. */
 export type Made = 'screens' | 'counters' | 'timers' | 'pieces' | 'players' | 'events';
 
 /** Fixed words, or one that can be changed. */

@@ -216,7 +216,7 @@ function readTally(form: ReturnType<typeof formOf>, data: Part['players'][0]['ta
   return Tally.fromData(form, data);
 }
 
-/** The sessions of one of so many shards that together are all, as even as can be: from `first`, so many. */
+/** The sessions of one shard, when all sessions are divided as evenly as possible: `sessions` of them from `first`. */
 export function shardOf(
   of: number,
   shard: number,

@@ -36,8 +36,7 @@ export interface SimulateOptions {
   /** Called after each session; the log is only good until it returns. */
   readonly onSession?: ((player: string, log: SessionLog) => void) | undefined;
   /**
-   * Called for each outside event of the sessions, in milliseconds of session time, and with whether the player tried what it tells of:
-   * a piece that was missed because nobody attended to it was not. It is slower than without.
+   * Called for each outside event of the sessions, in milliseconds of session time, and with whether the player tried: a piece that was missed because nobody attended to it was not. It is slower than without.
    */
   readonly onEvent?:
     | ((player: string, session: number, event: string, at: number, isTried: boolean) => void)

@@ -45,9 +45,9 @@ describe('every interval holds the true value as often as it says', () => {
     const table = [
       '# How often the intervals hold',
       '',
-      `Each design was simulated ${whole} times, with another seed each time, and each interval that Jocus tells was held against the true value: that of`,
+      `Each design was simulated ${whole} times, with another seed each time, and each interval that Jocus reports was compared with the true value: that of`,
       'all these simulations together. An interval of 95 % should hold it in 950 of them. *Conservative* are those that do in more than 970: where scores',
-      'tie, no interval can do otherwise. `npm run soak` makes this table anew.',
+      'tie, no interval can do otherwise. `npm run soak` makes this table again.',
       '',
       '| design | sessions | intervals | holds least often | middle | conservative |',
       '| --- | ---: | ---: | --- | ---: | ---: |',

@@ -8,27 +8,13 @@ import type {
   RuleInput,
   TransitionInput,
 } from '../../src/design/design-input.js';
-import type {
-  acceptSchema,
-  actSchema,
-  cautionSchema,
-  counterSchema,
-  designSchema,
-  dialSchema,
-  effectSchema,
-  hudSchema,
-  levelSchema,
-  listSchema,
-  pieceSchema,
-  playerSchema,
-  ruleSchema,
-  screenSchema,
-  spawnSchema,
-  targetSchema,
-  testSchema,
-  timerSchema,
-  transitionSchema,
-} from '../../src/design/schema.js';
+import type { designSchema } from '../../src/design/schema/design.js';
+import type { hudSchema, listSchema, screenSchema, transitionSchema } from '../../src/design/schema/flow.js';
+import type { acceptSchema, targetSchema, testSchema } from '../../src/design/schema/judging.js';
+import type { levelSchema, spawnSchema } from '../../src/design/schema/levels.js';
+import type { actSchema, cautionSchema, playerSchema } from '../../src/design/schema/players.js';
+import type { effectSchema, ruleSchema } from '../../src/design/schema/rules.js';
+import type { counterSchema, dialSchema, pieceSchema, timerSchema } from '../../src/design/schema/things.js';
 
 type Input = DesignInput<Names>;
 type Section<Name extends keyof Input> = NonNullable<Input[Name]>;

@@ -43,7 +43,7 @@ targets:
     ),
   },
   {
-    name: 'a level few come to',
+    name: 'a level few reach',
     sessions: 300,
     change: ['difficulty: 3.5', 'difficulty: 3.4'],
     text: `

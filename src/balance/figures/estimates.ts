@@ -36,7 +36,7 @@ export function runShare(
   return share(clusters, confidence);
 }
 
-/** The share of runs that end at a level without a win, of those that come to it. */
+/** The share of runs that end at a level without a win, of those that reach it. */
 export function failing(tally: Tally, level: number, confidence?: number): Estimate | undefined {
   const { reached, failed, failedReached, sessions } = tally;
   if (reached.hits[level] === 0) return undefined;

@@ -18,7 +18,7 @@ export interface FittedValue {
   readonly design: number | undefined;
 }
 
-/** A key of a player, other than its skill, that the log tells of. */
+/** A key of a player, other than its skill, that the log gives a value for. */
 export interface FittedHabit {
   /** As it is written in a design; of `caution` what it adds to skill, of `timing` how far attempts go off their usual time either way. */
   readonly key:
@@ -40,6 +40,6 @@ export interface FittedHabit {
 }
 
 export interface FittedPlayer extends FittedValue {
-  /** Those that enough of the log tells of. */
+  /** Those that enough of the log gives a value for. */
   readonly habits: readonly FittedHabit[];
 }

@@ -15,7 +15,7 @@ export const covariatesOf = ({ run, nth, isCareful }: Attempt, player: Player | 
   isCareful ? 1 : 0,
 ];
 
-/** What the design says of a habit, as it is told. */
+/** What the design says about a habit, as it is reported. */
 const inDesign: { readonly [Key in FittedHabit['key']]: (player: Player) => number } = {
   learning: ({ learning }) => learning,
   practice: ({ practice }) => practice,
@@ -28,7 +28,7 @@ const inDesign: { readonly [Key in FittedHabit['key']]: (player: Player) => numb
   quits: ({ quits }) => quits,
 };
 
-/** Everything but skill that the log tells of a player. */
+/** Everything but skill that the log shows of a player. */
 export function habitsOf(
   player: Player | undefined,
   { attempts, timed, lost, left }: Replayed,
@@ -55,7 +55,7 @@ export function habitsOf(
   ];
 }
 
-/** A player who does as was found, as far as that is told from doing nothing of the kind. */
+/** A player with the habits that were found, where these are clear. */
 export function withHabits(player: Player, habits: readonly FittedHabit[]): Player {
   const found = (key: FittedHabit['key']): Estimate | undefined =>
     habits.find((habit) => habit.key === key)?.estimate;

@@ -7,10 +7,10 @@ export interface Estimate {
   readonly high: number;
 }
 
-/** Of each interval that is told by itself. */
+/** Of each interval that is reported by itself. */
 export const usualConfidence = 0.95;
 
-/** The confidence of each of so many intervals that all hold at once as often as one by itself (Bonferroni). */
+/** The confidence that each of `count` intervals needs for all of them to hold at once as often as one by itself (Bonferroni). */
 export const confidenceOfEach = (count: number): number => 1 - (1 - usualConfidence) / count;
 
 /** The normal deviate of a two-sided interval. */
@@ -76,7 +76,8 @@ export function skewed(value: number, error: number, skewness: number, deviate: 
 }
 
 /**
- * The bounds of an expected count of which so many came (Garwood, "Fiducial limits for the Poisson distribution", 1936): about 0 to 3.7 for none.
+ * The bounds of an expected count, from the count that was observed (Garwood, "Fiducial limits for the Poisson distribution", 1936): about 0
+ * to 3.7 for none.
  */
 function poissonBounds(
   count: number,
@@ -92,11 +93,11 @@ function poissonBounds(
 /** Something that came in so few sessions that its own errors are not normal. */
 export interface Rare {
   readonly sessions: number;
-  /** What the figure would be, had it come in so many. */
+  /** What the figure would be, had it occurred in `count` sessions. */
   readonly at: (sessions: number) => number;
 }
 
-/** Up to so many sessions something is rare. */
+/** What occurs in no more sessions than this is rare. */
 export const rareUpTo = 30;
 
 /**
@@ -126,7 +127,7 @@ export function withRare(
  * A share with Wilson's interval (Wilson, "Probable inference, the law of succession, and statistical inference", 1927),
  * at the number of independent trials that would vary as much as these sessions do (Kish, "Survey Sampling", 1965).
  *
- * Only sessions that have something to be a part of say anything: where few runs come to a level, their number is what counts, and not that
+ * Only sessions that have something to be a part of say anything: where few runs reach a level, their number is what counts, and not that
  * of all sessions. It is taken as sessions of one size that would weigh as much (Kish): all² by the sum of squares. With few of them Student's
  * deviate stands in the place of the normal one.
  */
@@ -237,7 +238,7 @@ export function byOdds(value: number, error: number, deviate: number): Estimate 
 }
 
 /**
- * The upper bound of a chance that was not met in so many sessions (Clopper and Pearson, "The use of confidence or fiducial limits
+ * The upper bound of a chance of which `sessions` sessions showed nothing (Clopper and Pearson, "The use of confidence or fiducial limits
  * illustrated in the case of the binomial", 1934; about 3 in n).
  *
  * @returns from 0 to 1; 1 for no session

@@ -6,7 +6,7 @@ import { posteriorOf, type Sitting, sittingsOf } from './sittings.js';
 
 /** How a group is fitted where each session of a player may be somebody else's. */
 export interface PeopleFit {
-  /** Of each parameter of the group; undefined where nothing tells that people differ. */
+  /** Of each parameter of the group; undefined where nothing shows that people differ. */
   readonly estimates: readonly Estimate[] | undefined;
   /** By player: the standard deviation of skill from one session to the next. */
   readonly spreads: ReadonlyMap<number, Estimate>;

@@ -90,7 +90,7 @@ const headline = (measure: Measured['measure'], screen?: string): Measured => ({
   over: undefined,
 });
 
-/** The figures that a simulation is told by first: median score and length, and how runs end. */
+/** The figures that a simulation reports first: median score and length, and how runs end. */
 const headlines = ({ screens }: Design): Measured[] => [
   headline('score'),
   headline('length'),

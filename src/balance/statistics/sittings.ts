@@ -1,7 +1,7 @@
 import type { RaschGroup } from './rasch-group.js';
 
 /**
- * Where a sitting's likelihood is looked at: so many of its standard deviations around its peak (Pinheiro and Bates, "Approximations to the
+ * Where a sitting's likelihood is looked at: in standard deviations around its peak (Pinheiro and Bates, "Approximations to the
  * log-likelihood function in the nonlinear mixed-effects model", 1995), one apart, which is exact to nine digits for what is nearly normal.
  */
 const nodes = [-5, -4, -3, -2, -1, 0, 1, 2, 3, 4, 5] as const;
@@ -47,7 +47,7 @@ export function sittingsOf({ rows }: RaschGroup): Sitting[] {
 /**
  * How likely what was played in a sitting is, and by how much more was taken than was to be expected of whoever played.
  *
- * @param told is given that of each row by itself, and how far it leans to the more skilled
+ * @param told receives the likelihood of each row, and how far it leans to the more skilled
  */
 export function posteriorOf(
   sitting: Sitting,

@@ -2,7 +2,7 @@ import { type FSWatcher, watch } from 'node:fs';
 import { basename, dirname } from 'node:path';
 import { paint, plain, type Terminal } from '../terminal.js';
 
-/** Editors write a file in several steps; a change counts once it has been quiet for so many milliseconds. */
+/** Editors write a file in several steps; a change counts once nothing was written for this many milliseconds. */
 const quiet = 60;
 
 /** Runs something now and again whenever a file changes, until the process is ended. */

@@ -101,7 +101,7 @@ function partRows(terminal: Terminal, { parts, transitions }: Exploration): stri
   return `  ${wrap(told, terminal.width - 2, '  ')}\n${rows.length === 0 ? '' : columns(rows)}`;
 }
 
-/** How soon each ending can come, and what the score can come to. */
+/** How soon each ending can come, and what the score can reach. */
 function extremes(terminal: Terminal, { endings, score }: Exploration): string {
   const lines = endings.map(({ screen, events, leastTime }) => {
     const time = leastTime === undefined ? '' : ` and ${showSeconds(leastTime)} of play`;

@@ -3,7 +3,7 @@ import { type WorseKind, worseKinds } from '../../balance/worse-kinds.js';
 import { inUnit, number, withInterval } from '../../formats/written.js';
 import { columns, heading, paint, plain, type Terminal, wrap } from '../terminal.js';
 
-/** Changes of the design that are told in full. */
+/** Changes of the design that are shown in full. */
 const mostChanges = 20;
 
 /** A comparison for people to read: what was changed, what that did, what got worse. */

@@ -43,7 +43,7 @@ function cellsOf({ check }: Marked): string[] {
   ];
 }
 
-/** Reasons that are told of one design. */
+/** Reasons that are shown for one design. */
 const mostReasons = 5;
 
 function reasonsOf({ check, error }: Marked): string[] {

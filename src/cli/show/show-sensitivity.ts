@@ -4,7 +4,7 @@ import { turnableDials } from '../../design/settings.js';
 import { changeWithReach, inUnit, number, percent } from '../../formats/written.js';
 import { columns, heading, paint, plain, type Terminal, wrap } from '../terminal.js';
 
-/** Effects of each dial that are told. */
+/** Effects of each dial that are shown. */
 const mostEffects = 8;
 
 const blocks = '▁▂▃▄▅▆▇█';

@@ -170,7 +170,7 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
   ];
 }
 
-/** A counter that sits at a bound for less of the play is not told. */
+/** A counter that sits at a bound for a smaller share of play is left out. */
 const leastHeld = 0.05;
 
 const boundOf = (

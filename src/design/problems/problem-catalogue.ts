@@ -71,7 +71,7 @@ const wording: Wording<ProblemDetails> = {
         ? `No ${piece} was met: what watches a condition hears of none.`
         : event.startsWith(`${piece}.`)
           ? `The ${piece} that was met is gone already: ${event} takes it away.`
-          : `No ${piece} was met: ${event} tells of none.`,
+          : `No ${piece} was met: ${event} needs one.`,
     remedy:
       staying.length === 0
         ? `Write oldest or a number, or let an outcome leave the ${piece} there, such as ends: [].`
@@ -232,7 +232,7 @@ const wording: Wording<ProblemDetails> = {
   }),
   'replay-differs': ({ what, recorded, found }) => ({
     message: `The replay ends with ${what} ${found}, the record with ${recorded}.`,
-    remedy: 'The record was changed by hand or damaged.',
+    remedy: 'The record was edited or is damaged.',
   }),
 };
 

@@ -16,7 +16,7 @@ export class ProblemList {
     return this.#listed.length;
   }
 
-  /** One thing that is wrong in two ways at one place is told once; what YAML took hides what followed from it. */
+  /** Two problems at one place are reported once; a problem of the YAML hides those that follow from it. */
   add<Code extends keyof ProblemDetails>(code: Code, details: AllDetails[Code], place: Place): void {
     const at = `${place.file}:${place.line}:${place.column}`;
     if (this.#told.has(`${at} ${code}`) || this.#told.has(`${at} taken-by-yaml`)) return;

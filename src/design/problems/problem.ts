@@ -10,7 +10,7 @@ export interface Place {
 interface Words {
   /** What was found and what is allowed. */
   readonly message: string;
-  /** How to mend it. */
+  /** How to fix it. */
   readonly remedy: string;
 }
 

@@ -4,7 +4,7 @@ import { nameFault } from '../language/names.js';
 import type { Scope } from '../language/parse-expression.js';
 import { largestNumber } from '../limits.js';
 import type { Computed, Counter, Value } from '../model.js';
-import { counterSchema } from '../schema.js';
+import { counterSchema } from '../schema/things.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
 import type { Reading } from './reading.js';

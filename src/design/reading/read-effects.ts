@@ -3,7 +3,7 @@ import { type Events, membersOf } from '../language/events.js';
 import type { Expression } from '../language/expression.js';
 import { readTemplate } from '../language/template.js';
 import type { AmountWrite, Effect, Value, Which } from '../model.js';
-import type { effectSchema } from '../schema.js';
+import type { effectSchema } from '../schema/rules.js';
 import type { Path } from '../text/source.js';
 import { listed, type Reading, type Written } from './reading.js';
 import type { Things } from './things.js';
@@ -223,7 +223,7 @@ export function readEmitted(reading: Reading, events: Events, section: unknown, 
   });
 }
 
-/** A piece that may come to its success by an event alone. */
+/** A piece whose success may depend on an event alone. */
 interface WithAct {
   readonly by: Written<string> | undefined;
 }

@@ -2,7 +2,7 @@ import type { Events } from '../language/events.js';
 import { readTemplate } from '../language/template.js';
 import { largestNumber } from '../limits.js';
 import type { BestList, HudItem, Screen } from '../model.js';
-import { hudSchema, listSchema } from '../schema.js';
+import { hudSchema, listSchema } from '../schema/flow.js';
 import { readNamed } from './named.js';
 import type { Reading } from './reading.js';
 import { screenNames, type Things } from './things.js';

@@ -3,7 +3,7 @@ import type { Expression } from '../language/expression.js';
 import { levelName, mostLevels } from '../language/level-name.js';
 import type { Scope } from '../language/parse-expression.js';
 import type { Dial, Level, Piece, Spawn } from '../model.js';
-import { levelSchema } from '../schema.js';
+import { levelSchema } from '../schema/levels.js';
 import type { Path } from '../text/source.js';
 import { dialsAlone, type Reading, type Written, type WrittenInterval } from './reading.js';
 

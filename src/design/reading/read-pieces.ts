@@ -3,7 +3,7 @@ import { strike } from '../health.js';
 import { nameFault } from '../language/names.js';
 import type { Scope } from '../language/parse-expression.js';
 import { type Piece, type Role, roles, traitsOf } from '../model.js';
-import { pieceSchema } from '../schema.js';
+import { pieceSchema } from '../schema/things.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
 import { listed, type Reading, type Written, type WrittenInterval } from './reading.js';

@@ -3,7 +3,7 @@ import type { Events } from '../language/events.js';
 import type { Scope } from '../language/parse-expression.js';
 import type { Act, Computed, Piece, Player, Screen } from '../model.js';
 import { plainPlayer } from '../plain-player.js';
-import { playerSchema } from '../schema.js';
+import { playerSchema } from '../schema/players.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
 import { dialsAlone, type Names, type Reading } from './reading.js';

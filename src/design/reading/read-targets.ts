@@ -1,6 +1,6 @@
 import { measureForm, measureKeys } from '../measures.js';
 import type { Acceptance, Player, Rule, Screen, Target } from '../model.js';
-import { acceptSchema, targetSchema } from '../schema.js';
+import { acceptSchema, targetSchema } from '../schema/judging.js';
 import type { Reading } from './reading.js';
 import type { Things } from './things.js';
 

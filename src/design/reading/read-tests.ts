@@ -3,7 +3,7 @@ import { longestDuration } from '../language/duration.js';
 import type { Events } from '../language/events.js';
 import { parseStep } from '../language/step-text.js';
 import type { Check, Computed, DesignTest, Screen, TestStep, Value } from '../model.js';
-import { testSchema } from '../schema.js';
+import { testSchema } from '../schema/judging.js';
 import type { Path } from '../text/source.js';
 import { type Reading, show } from './reading.js';
 import type { Things } from './things.js';

@@ -2,7 +2,7 @@ import type { Expression } from '../language/expression.js';
 import { visitExpression } from '../language/expression-parts.js';
 import type { Scope } from '../language/parse-expression.js';
 import type { Counter, Dial, Piece, Screen, Timer } from '../model.js';
-import { dialSchema, timerSchema } from '../schema.js';
+import { dialSchema, timerSchema } from '../schema/things.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
 import { typeOf } from './read-counters.js';

@@ -150,7 +150,7 @@ function missOf(session: Session, check: Check, heard: Heard): Value | undefined
   }
 }
 
-/** What is expected, in the form in which it is told. */
+/** What is expected, in the form in which it is reported. */
 function show(expected: Check['expected']): Value {
   if (typeof expected !== 'object') return expected;
   if ('atLeast' in expected) {

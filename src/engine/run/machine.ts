@@ -40,7 +40,7 @@ export class Machine {
     this.#backend.handle(-1, this.form.transitions.length - 1);
   }
 
-  /** Lets conditions take effect after cells were set by hand. */
+  /** Lets conditions take effect after cells were set from outside. */
   settle(): void {
     this.#backend.handle(-1, -1);
   }

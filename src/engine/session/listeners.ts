@@ -10,7 +10,7 @@ const mostRequests = 1000;
 const mostNested = 20;
 
 /**
- * Those who hear the steps of a session. A step is told to all of them, whatever one throws; what they ask for meanwhile waits until then,
+ * Those who hear the steps of a session. All of them hear a step, whatever one throws; what they ask for meanwhile waits until then,
  * so that everybody hears one order of events, that of the record. What was thrown is thrown to whoever called the session, once the
  * call is done.
  */
@@ -22,7 +22,7 @@ export class Listeners {
   #isTelling = false;
   #isCalled = false;
 
-  /** Whether a step is being told, so that the session must stand still. */
+  /** Whether listeners hear a step just now, so that the session must stand still. */
   get isTelling(): boolean {
     return this.#isTelling;
   }
@@ -58,7 +58,7 @@ export class Listeners {
     }
   }
 
-  /** Keeps a request until the step under way is told. */
+  /** Keeps a request until all have heard the current step. */
   later(request: Request): void {
     this.#requests.push(request);
   }

@@ -2,7 +2,7 @@ import type { GameNames } from '../../design/names-of.js';
 import type { Reception } from '../run/reception.js';
 import type { PieceChange, Step, Write } from '../run/step.js';
 
-/** What a session tells, by name. */
+/** What a session reports, by name. */
 export interface SessionEvents<Names extends GameNames = GameNames> {
   /** A counter has another value. */
   readonly counter: Write;
@@ -19,7 +19,7 @@ export interface SessionEvents<Names extends GameNames = GameNames> {
   readonly reload: { readonly told: string };
 }
 
-/** The kinds of things that a session tells. */
+/** The kinds of things that a session reports. */
 export const sessionEvents: readonly (keyof SessionEvents)[] = [
   'counter',
   'screen',

@@ -175,7 +175,7 @@ export class GameSession<Names extends GameNames = GameNames> extends SessionSta
 
   /**
    * Goes on under a changed design: everything that was sent so far is played again, at its moments, under the new
-   * definitions. What they make of it may differ, which is told. A session that keeps no record, or went on from a
+   * definitions. What they make of it may differ, which is reported. A session that keeps no record, or went on from a
    * snapshot, begins afresh; one in which the new rules set each other off without end goes on as it was.
    */
   reload(game: BuiltGame): Reload {
@@ -265,7 +265,7 @@ export class GameSession<Names extends GameNames = GameNames> extends SessionSta
     if (!sessionEvents.includes(kind))
       throw new UsageError(
         'bad-argument',
-        `A session tells nothing of the kind "${String(kind)}"; it tells ${sessionEvents.join(', ')}.`,
+        `A session has no event "${String(kind)}"; its events are ${sessionEvents.join(', ')}.`,
       );
     if (typeof listener !== 'function') return this.listen(listener);
     return this.listen((step) => {
@@ -293,7 +293,7 @@ export class GameSession<Names extends GameNames = GameNames> extends SessionSta
     return this.#whenTold(() => this.#sendOnce(name, contact));
   }
 
-  /** Does something now; or, where a listener asks for it, once the step that it hears is told to all. */
+  /** Does something now; or, where a listener asks for it, once all listeners have heard the step. */
   #whenTold(work: () => Reception): Reception {
     if (!this.#listeners.isTelling) return this.#listeners.call(work);
     this.#listeners.later(work);
@@ -466,7 +466,7 @@ export class GameSession<Names extends GameNames = GameNames> extends SessionSta
     return reception;
   }
 
-  /** @throws UsageError where a step is being told */
+  /** @throws UsageError while listeners hear a step */
   #mustStand(what: string): void {
     if (this.#listeners.isTelling)
       throw new UsageError(

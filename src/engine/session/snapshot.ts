@@ -28,7 +28,7 @@ const mostEntries = 100_000;
 /** Characters of a contact: a piece and an id, at the most. */
 const longestKey = 200;
 
-/** What each key of a snapshot holds. Written by hand, since a schema library weighs more than the whole engine. */
+/** What each key of a snapshot holds. Checked by code of its own, since a schema library weighs more than the whole engine. */
 const parts: { readonly [Key in keyof Snapshot]: (value: unknown) => boolean } = {
   snapshot: (value) => value === 1,
   design: (value) =>

@@ -10,7 +10,7 @@ export interface KeepStorage {
   setItem(key: string, value: string): void;
 }
 
-/** Who tells that another page has written to the storage, such as `window`. */
+/** Whatever reports that another page has written to the storage, such as `window`. */
 export interface StorageEvents {
   addEventListener(type: 'storage', listener: (event: { readonly key: string | null }) => void): void;
   removeEventListener(type: 'storage', listener: (event: { readonly key: string | null }) => void): void;

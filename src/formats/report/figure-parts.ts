@@ -3,7 +3,7 @@ import type { PlayerSummary } from '../../balance/summary.js';
 import { percent } from '../written.js';
 import type { Simulated } from './figure.js';
 
-/** Heath in evening light: told apart by those who see fewer colours too, and by the order in which they stand. */
+/** Heath in evening light: distinct for those who see fewer colours too, and by their order. */
 export const palette = [
   '#8d5fb3',
   '#d98a1f',

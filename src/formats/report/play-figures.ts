@@ -107,7 +107,7 @@ export function funnelFigure(report: Simulated, draw: Draw): Figure | undefined 
     name: 'funnel',
     title: 'Levels',
     caption:
-      'Bars: how many runs come to each level. Dots: how many of these fail there, with 95 % intervals. Dots that climb gently are a good climb; a jump is a wall, a drop a rest that may be meant. Turn the quota, the time or the difficulty of the level.',
+      'Bars: how many runs reach each level. Dots: how many of these fail there, with 95 % intervals. Dots that climb gently are a good climb; a jump is a wall, a drop a rest that may be meant. Turn the quota, the time or the difficulty of the level.',
     svg: draw({
       height: 300,
       marginLeft: 50,
@@ -135,7 +135,7 @@ export function funnelFigure(report: Simulated, draw: Draw): Figure | undefined 
         Plot.ruleY([0]),
       ],
     }),
-    head: ['player', 'level', 'runs that come to it', 'of these fail', '95 % interval', 'climb'],
+    head: ['player', 'level', 'runs that reach it', 'of these fail', '95 % interval', 'climb'],
     rows: levels.map(({ player, level, reached, fails, climb }) => [
       player,
       level,

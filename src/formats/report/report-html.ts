@@ -293,7 +293,7 @@ function stories({ stories: all }: Report): Html | undefined {
 <div class="stories">${told}</div></section>`;
 }
 
-/** Moments of a session that are told. */
+/** Moments of a session that are shown. */
 const mostMoments = 24;
 
 function story({ kind, session, best, moments }: SampleSession): Html {

@@ -8,7 +8,7 @@ const columns = ['player', 'session', 'at', 'event'] as const;
 
 /**
  * Reads a log of played sessions, one line for each event: CSV with a line of names (`player,session,at,event`, `at` in seconds), or
- * JSON Lines with the same keys; or the record of one session, such as a game saves. A column `tried` tells, with 0, what was missed
+ * JSON Lines with the same keys; or the record of one session, such as a game saves. A column `tried` marks with 0 what was missed
  * without a try, and an event `end` when the player left; other columns are passed over.
  *
  * @param which how many logs were read before this one, so that their sessions are not taken for these

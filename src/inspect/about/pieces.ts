@@ -180,7 +180,7 @@ function computedTooFar(design: Design): Finding[] {
   return [...many, ...hard];
 }
 
-/** Pieces that come to their success by an event that no player of the design's can bring about. */
+/** Pieces whose success needs an event that no player of the design can cause. */
 function actedByNobody(design: Design): Finding[] {
   const pressed = new Set(design.players.flatMap(({ acts }) => acts.map(({ input }) => input)));
   const canCome = (event: string): boolean =>
@@ -271,7 +271,7 @@ function neverMet(
   });
 }
 
-/** Spawns that come to a stop, since their pieces stay when they are met and only so many may be there at once. */
+/** Spawns that stop, since their pieces stay when they are met and only a limited number may be present. */
 function aboutSpawnsThatStay(design: Design): Finding[] {
   const isTakenAway = (name: string): boolean =>
     [...design.rules, ...design.transitions].some(({ effects }) =>

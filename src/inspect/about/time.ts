@@ -11,7 +11,7 @@ import { hearsOn, isLive, type Uses } from '../uses.js';
 /**
  * Findings about timers, spawns and what they do at the start.
  *
- * @param isFlowSound whether every transition can be taken: else a goal that cannot be met is told by that
+ * @param isFlowSound whether every transition can be taken: else that already reports a goal that cannot be met
  */
 export function aboutTime(design: Design, uses: Uses, isFlowSound: boolean): Finding[] {
   return [

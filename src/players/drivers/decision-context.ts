@@ -1,6 +1,6 @@
 import type { Value } from '../../design/model.js';
 
-/** What a player that is a function is told when it has something to decide. */
+/** What a player that is a function receives when it has something to decide. */
 export interface DecisionContext {
   readonly screen: string;
   readonly isLive: boolean;

@@ -33,7 +33,7 @@ export interface Watcher {
 /** Where a session stands. */
 export interface Moment {
   readonly session: number;
-  /** Runs that have come to an ending, and transitions that were taken. */
+  /** Runs that have reached an ending, and transitions that were taken. */
   readonly runsEnded: number;
   readonly transitions: number;
   readonly cells: Float64Array;

@@ -58,7 +58,7 @@ export class Play {
     this.#now = () => interpreted.memory[form.cells.now]!;
   }
 
-  /** Session time at which the session that is played has come to, in milliseconds. */
+  /** Session time that the current session has reached, in milliseconds. */
   get now(): number {
     return this.#now();
   }

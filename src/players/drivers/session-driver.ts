@@ -24,7 +24,7 @@ interface NotedBackend extends Backend {
 
 const programs = new WeakMap<Form, ReturnType<typeof notedProgram>>();
 
-/** The program of a session that keeps account of its runs and tells what appears and goes. */
+/** The program of a session that keeps account of its runs and reports what appears and goes. */
 function notedProgram(form: Form) {
   const slots = new Slots(machineCells(form).size);
   const accounting = new Accounting(form, slots);
@@ -103,7 +103,7 @@ export abstract class SessionDriver {
     this.#tried = accounting.tried.slot;
   }
 
-  /** A fresh start of a span (its index; -1: none) begins; pieces that it clears and places are told next. */
+  /** A fresh start of a span (its index; -1: none) begins; pieces that it clears and places are reported next. */
   protected abstract begins(span: number): void;
   protected abstract appeared(piece: number): void;
   protected abstract gone(piece: number): void;

@@ -72,7 +72,7 @@ export interface Abilities {
   readonly adapt: boolean;
   /** Whether the host hears of every event that the player sends. */
   readonly told: boolean;
-  /** Whether the host goes through a session one turn at a time, and hears how each draw is told apart. */
+  /** Whether the host goes through a session one turn at a time, and hears how the outcomes of each draw differ. */
   readonly steps: boolean;
 }
 
@@ -689,7 +689,7 @@ export class MeetingProgram {
     return when(not(canMeet(this.build, piece)), otherwise);
   }
 
-  /** The player has come to a piece of the course: it meets it, passes it by, or waits until it can be met. */
+  /** The player has reached a piece of the course: it meets it, passes it, or waits until it can be met. */
   #finishTravel(heard: Local, playing: Label): Code {
     const isUnheard = [assign(heard, unheard), repeat(playing)];
     const piece = local('piece');

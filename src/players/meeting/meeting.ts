@@ -17,7 +17,7 @@ export interface Meeting {
   readonly skills: readonly number[];
   /** Factors on the time of an attempt; for a player that practice makes faster, of each of its runs. */
   readonly paces: readonly number[];
-  /** What is added to its skill after so many attempts of a run; empty where nothing is. */
+  /** What is added to its skill after each number of attempts in a run; empty where nothing is. */
   readonly practised: readonly number[];
   /** When the player takes care. */
   readonly careful: Term | undefined;

@@ -37,13 +37,13 @@ export interface WorldStage {
 
 /** One place of play. It must draw all chance from its stage, and never ask a clock. */
 export interface WorldScene {
-  /** A fresh start of so long a span: the player stands where it starts. What is cleared and appears is told next. */
+  /** A fresh start of a span: the player stands where it starts. What is cleared and what appears is reported next. */
   begin(span: Keep): void;
   /** One more piece is there; the world says where. */
   appear(piece: string): void;
   /** One piece of a name is gone, by a rule: the one met last where it is still there. Without this, all are cleared and those left appear again. */
   remove?(piece: string): void;
-  /** All pieces of a name are gone, by a rule or because the level begins anew. */
+  /** All pieces of a name are gone, because of a rule or because the level starts again. */
   clear(piece: string): void;
   /** One step goes by with the player doing this. */
   advance(input: string): void;

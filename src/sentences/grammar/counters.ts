@@ -1,5 +1,5 @@
 import { spans } from '../../design/model.js';
-import { hudSchema } from '../../design/schema.js';
+import { hudSchema } from '../../design/schema/flow.js';
 import type { Path } from '../../design/text/source.js';
 import type { Offered } from './offered.js';
 import { around, at, capital, control, names, type Raw, type Words } from './words.js';

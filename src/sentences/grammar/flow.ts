@@ -1,5 +1,5 @@
 import { spans } from '../../design/model.js';
-import { screenSchema } from '../../design/schema.js';
+import { screenSchema } from '../../design/schema/flow.js';
 import type { Path } from '../../design/text/source.js';
 import type { Offered } from './offered.js';
 import { effectsWords } from './rules.js';

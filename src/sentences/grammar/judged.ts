@@ -1,5 +1,5 @@
 import { measureNames } from '../../design/measures.js';
-import { statisticSchema } from '../../design/schema.js';
+import { statisticSchema } from '../../design/schema/judging.js';
 import type { Path } from '../../design/text/source.js';
 import type { Offered } from './offered.js';
 import { around, article, at, control, isMap, isScalar, mapped, type Raw, type Words } from './words.js';

@@ -1,5 +1,5 @@
 import { roles } from '../../design/model.js';
-import { meetingSchema } from '../../design/schema.js';
+import { meetingSchema } from '../../design/schema/things.js';
 import type { Path } from '../../design/text/source.js';
 import type { Offered } from './offered.js';
 import {
@@ -45,7 +45,7 @@ export function pieceWords(entry: Raw, name: string, path: Path, { pieces, event
     around('; a failed try ', at(entry, path, 'again', 'flag', ['may be made again', 'is its end'])),
     around('; it goes when ', names(entry, path, 'ends', [], 'or')),
     around('; the game gets ', mapped(entry, path, 'data', 'text')),
-    around('; players come to it by ', at(entry, path, 'by', 'name', events)),
+    around('; players meet it through ', at(entry, path, 'by', 'name', events)),
     around('; the player tries for ', at(entry, path, 'success', 'name', ownOutcomes(entry))),
     around('; its outcomes weigh ', mapped(entry, path, 'outcomes', 'expression')),
     '.',

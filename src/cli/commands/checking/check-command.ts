@@ -46,7 +46,7 @@ export interface CheckCall {
   readonly accept: boolean;
 }
 
-/** How far a check goes unless it is told otherwise. */
+/** How far a check goes by default. */
 export const checkLimits = { states: exploreDefaults.mostStates, seconds: 60 } as const;
 
 const severities = ['error', 'warning', 'hint'] as const;

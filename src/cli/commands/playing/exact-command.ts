@@ -69,7 +69,7 @@ export function exactCommand(
 /** Turns that may be spent on each player to find out that sampling is not needed: less than most precisions take. */
 const turnsInstead = 100_000;
 
-/** Works sessions out where that is soon done and tells all that was asked for; undefined: they are to be sampled. */
+/** Solves sessions exactly where that is quick, and shows all that was asked for; undefined: they are to be sampled. */
 export function exactInstead(terminal: Terminal, design: Design, call: SimulateCall): ExitCode | undefined {
   const players: Solved[] = [];
   for (const { player } of choosePlayers(design, call.player)) {

@@ -6,7 +6,7 @@ import { plain, type Terminal } from '../../terminal.js';
 import type { SimulateCall } from './simulate-call.js';
 import { tell } from './simulate-outcome.js';
 
-/** Merges parts of one simulation and tells what they come to. */
+/** Merges parts of one simulation and shows the whole. */
 export function mergeCommand(
   terminal: Terminal,
   file: string,
