@@ -18,7 +18,7 @@ export interface FindingDetails {
   'dead-end': { screen: string };
   trap: { screen: string; values: string; isLive: boolean };
   'missed-for-good': { screen: string; event: string };
-  'over-at-once': { screen: string; to: string };
+  'over-at-once': { screen: string; to: string; condition: string };
   'no-loss': { screen: string };
   'ending-untold': { ending: string };
   fault: { problem: string; message: string; remedy: string };
@@ -201,8 +201,12 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     severity: 'error',
     title: 'Level over the moment it begins',
     why: 'The condition that ends it already holds at the start: "none left" before any appeared, or a counter the fresh start did not reset.',
-    message: ({ screen, to }) => `${screen} goes on to ${to} the moment it begins.`,
-    remedy: () => 'Use left instead of present, or reset what the condition reads.',
+    message: ({ screen, to, condition }) =>
+      `${screen} goes on to ${to} the moment it begins: ${condition} already holds.`,
+    remedy: ({ screen, condition }) =>
+      condition.includes('present.')
+        ? 'Use left instead of present: it also counts what is still to appear.'
+        : `Reset what the condition reads, such as by fresh: run on the transition to ${screen}, or by a shorter keep.`,
   },
   'no-loss': {
     severity: 'hint',

@@ -78,13 +78,46 @@ describe('findings', () => {
   test('a fault carries its witness', () => {
     const text =
       '{ counters: { a: { start: 9 } }, rules: [{ name: square, when: input.go, do: [{ set: { a: a * a } }] }], screens: { heath: { live: true }, over: { ending: lost } }, transitions: [{ from: heath, to: over, if: a < 0 }, { from: over, to: heath, when: input.again, fresh: run }], hud: [{ show: a }] }';
-    const found = check(readDesign(text)).findings;
+    const checked = check(readDesign(text));
+    const found = checked.findings;
     const fault = found.find(({ code }) => code === 'number-too-large')!;
     expect(fault.witness).toEqual(['5 x input.go']);
     expect(fault.message).toContain('square');
-    // Sessions that end in a fault are not proof of anything.
+    // Sessions that end in a fault are not proof of anything, and the fault is what to fix.
+    expect(checked.exploration.transitions[0]).toMatchObject({
+      verdict: 'undecided',
+      reason: expect.stringMatching(/^some sessions end in a fault first: .*[^.]$/),
+    });
     expect(found.map(({ code }) => code)).not.toContain('transition-unreachable');
-    expect(found.map(({ code }) => code)).toContain('transition-undecided');
+    expect(found.map(({ code }) => code)).not.toContain('transition-undecided');
+  });
+
+  test('a transition for the last level that stands too late is to be moved', () => {
+    const text =
+      'levels: [{ name: Reed }, { name: Weir }]\nscreens: { punt: { live: true }, moored: { ending: won } }\ntransitions:\n  - { from: punt, to: punt, when: input.pole, fresh: level, level: next }\n  - { from: punt, to: moored, when: input.pole, if: level.last }\n  - { from: moored, to: punt, when: input.again, fresh: run }';
+    const fault = check(readDesign(text)).findings.find(({ code }) => code === 'no-next-level')!;
+    expect(fault.remedy).toBe(
+      'Move punt -> moored (line 5) before it: of those that apply, the first is taken.',
+    );
+  });
+
+  test.each([
+    ['present.reed == 0', 'Use left instead of present'],
+    ['cut == 3', 'Reset what the condition reads, such as by fresh: run on the transition to punt'],
+  ])('a level over at once by %s says what already holds', (condition, remedy) => {
+    const text = `
+counters: { cut: { start: 0, keep: session } }
+pieces: { reed: { is: collectible } }
+levels: [{ spawn: [{ piece: reed, every: 2, total: 3 }] }]
+rules: [{ when: reed.taken, do: [{ add: { cut: 1 } }] }]
+screens: { quay: {}, punt: { live: true }, moored: { ending: won } }
+transitions:
+  - { from: quay, to: punt, when: input.start, fresh: run }
+  - { from: punt, to: moored, if: ${condition} }
+  - { from: moored, to: punt, when: input.again, fresh: run }`;
+    const found = check(readDesign(text)).findings.find(({ code }) => code === 'over-at-once')!;
+    expect(found.message).toBe(`punt goes on to moored the moment it begins: ${condition} already holds.`);
+    expect(found.remedy).toContain(remedy);
   });
 });
 

@@ -12,11 +12,11 @@ export function readNamed<Schema extends z.ZodType>(
   kind: string,
   schema: Schema,
   names: Names = reading.names,
-): { name: string; path: Path; entry: z.output<Schema> | undefined }[] {
+): { name: string; path: Path; written: unknown; entry: z.output<Schema> | undefined }[] {
   return Object.entries((section ?? {}) as Raw).flatMap(([name, value]) => {
     const path = [key, name];
     const claimed = reading.claim(name, kind, path, names);
     const entry = reading.parse(schema, value ?? {}, path, `${kind} ${name}`);
-    return claimed ? [{ name, path, entry }] : [];
+    return claimed ? [{ name, path, written: value, entry }] : [];
   });
 }

@@ -38,8 +38,10 @@ export interface UntimedTimer extends Omit<Timer, 'interval' | 'screens'> {
 }
 
 export function readTimers(reading: Reading, section: unknown): UntimedTimer[] {
-  return readNamed(reading, section, 'timers', 'timer', timerSchema).map(({ name, path, entry }) => {
-    const given = timerKinds.filter((kind) => entry?.[kind] !== undefined);
+  return readNamed(reading, section, 'timers', 'timer', timerSchema).map(({ name, path, written, entry }) => {
+    // What else is wrong with a timer does not change which event it sends.
+    const keys: unknown[] = typeof written === 'object' && written !== null ? Object.keys(written) : [];
+    const given = timerKinds.filter((kind) => keys.includes(kind));
     const kind = given[0] ?? 'countdown';
     if (entry !== undefined && given.length === 0) {
       reading.failAtKey('needs-one-of', { keys: timerKinds, where: `The timer ${name}` }, path);

@@ -105,6 +105,9 @@ export const zonesFor = (mostStates: number): number => Math.min(20_000, 2 * mos
 /** Says why no state of a search comes to something. */
 export type Why = (search: Search) => string;
 
+/** How the reason of a verdict begins that is open because of a fault. */
+export const faultFirst = 'some sessions end in a fault first';
+
 /** Judges what one search was asked for; where leaving time out says too much, timers keep time in a second search. */
 export class Judge {
   #timed: TimedSearch | undefined;
@@ -124,7 +127,7 @@ export class Judge {
   /** Why what was not found may still exist; undefined where it cannot. */
   get #doubt(): string | undefined {
     const fault = this.faults.find(({ witness }) => witness !== undefined);
-    const faulty = fault && `some sessions end in a fault first: ${fault.problem.message}`;
+    const faulty = fault && `${faultFirst}: ${fault.problem.message.replace(/\.$/, '')}`;
     return this.search.doubt() ?? faulty;
   }
 

@@ -1,6 +1,8 @@
+import { showExpression } from '../../design/language/expression-parts.js';
 import { showSeconds } from '../../design/language/trigger.js';
 import { type Design, spans, type Transition } from '../../design/model.js';
 import { shortestPace } from '../../explore/evidence/first-sessions.js';
+import { faultFirst } from '../../explore/evidence/verdict.js';
 import type { Witness } from '../../explore/evidence/witness.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
@@ -40,7 +42,8 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
       );
     if (each.brings.length > 0 && isFirst)
       findings.push(finding('needs-the-game', { from, to, pieces: each.brings }, place, each.witness?.steps));
-    if (each.verdict === 'undecided' && entered.has(from)) {
+    // A fault is a finding of its own.
+    if (each.verdict === 'undecided' && entered.has(from) && !each.reason!.startsWith(faultFirst)) {
       findings.push(finding('transition-undecided', { from, to, reason: each.reason! }, place));
     }
   }
@@ -93,7 +96,8 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
   for (const { screen, to, place, witness } of exploration.atOnce) {
     if (overAtOnce.has(`${screen} ${to}`)) continue;
     overAtOnce.add(`${screen} ${to}`);
-    findings.push(finding('over-at-once', { screen, to }, place, witness.steps));
+    const condition = showExpression(design.transitions.find((each) => each.place === place)!.condition!);
+    findings.push(finding('over-at-once', { screen, to, condition }, place, witness.steps));
   }
   for (const { kind, name, verdict, reason, shadowedBy, place } of exploration.parts) {
     // What a transition that cannot be taken keeps from firing is not told again.
@@ -106,11 +110,28 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
     else findings.push(finding('rule-unreachable', { rule: name, reason: reason! }, place));
   }
   for (const { problem, witness } of faults) {
-    const { code, message, remedy } = problem;
+    const { code, message } = problem;
+    const remedy = (code === 'no-next-level' && lastLevelTooLate(design, problem.place)) || problem.remedy;
     const details = { problem: code, message, remedy };
     findings.push(finding('fault', details, problem.place, witness?.steps));
   }
   return findings;
+}
+
+/** How to put before a transition to the next level the one that stands after it and is for the last. */
+function lastLevelTooLate({ transitions }: Design, place: Transition['place']): string | undefined {
+  const at = transitions.findIndex((each) => each.place === place);
+  const later = transitions.find(
+    ({ from, condition }, index) =>
+      index > at &&
+      from === transitions[at]?.from &&
+      condition !== undefined &&
+      showExpression(condition).includes('level.last'),
+  );
+  return (
+    later &&
+    `Move ${later.from} -> ${later.to} (line ${later.place.line}) before it: of those that apply, the first is taken.`
+  );
 }
 
 /** The event with which a session ends; undefined where it ends with a wait, or at its start. */
