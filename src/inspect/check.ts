@@ -44,7 +44,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...residues(design, exploration, isOver),
     ...aboutRules(design, uses),
     ...aboutPieces(design, uses, exploration),
-    ...aboutScoring(design, uses, exploration.score?.highest?.value),
+    ...aboutScoring(design, uses, exploration),
     ...aboutStakes(design, uses),
     ...aboutTime(design, uses, isFlowSound(exploration)),
     ...aboutHud(design, uses, exploration.score?.highest?.value),

@@ -37,6 +37,7 @@ export interface FindingDetails {
   'counter-unread': { counter: string };
   'counter-unshown': { counter: string };
   'set-past-bound': { counter: string; value: number; held: number };
+  'score-constant': { counter: string; value: number };
   'score-set': { counter: string; value: number; by: string };
   'only-set': { counter: string; values: string; max: number };
   'set-twice': { counter: string; event: string; first: string; second: string };
@@ -321,6 +322,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'It is read or shown, and always holds what it started with.',
     message: ({ counter }) => `Nothing ever changes ${counter}.`,
     remedy: ({ counter }) => `Add a rule that writes it, such as add: { ${counter}: 1 }; or make it a dial.`,
+  },
+  'score-constant': {
+    severity: 'warning',
+    title: 'Score that never changes',
+    why: 'Rules write the score, and in every session it keeps the value that it started with: what multiplies 0, or takes from a score at its min, changes nothing.',
+    message: ({ counter, value }) => `${counter} stays ${value} whatever happens.`,
+    remedy: ({ counter }) => `Let something add to it, such as add: { ${counter}: 10 }.`,
   },
   'counter-unread': {
     severity: 'hint',

@@ -118,6 +118,7 @@ function extremes(terminal: Terminal, { endings, score }: Exploration): string {
 }
 
 function rangeWords(lowest: number | undefined, highest: number | undefined, growsForEver: boolean): string {
+  if (highest !== undefined && lowest === highest) return `always ${number(highest)}`;
   if (highest !== undefined)
     return lowest === undefined
       ? `at most ${number(highest)}; no lowest value was found`

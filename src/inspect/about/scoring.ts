@@ -2,15 +2,17 @@ import type { Expression } from '../../design/language/expression.js';
 import { countersIn, showExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
+import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { floorIn, hasMax, isLive, madeIn, takesAway, type Uses, writesOf } from '../uses.js';
 
 /** Findings about counters and what writes them. */
-export function aboutScoring(design: Design, uses: Uses, highest: number | undefined): Finding[] {
+export function aboutScoring(design: Design, uses: Uses, exploration: Exploration): Finding[] {
   return [
     ...outlivingTheRun(design, uses),
     ...aboutCounters(design, uses),
-    ...aboutWrites(design, uses, highest),
+    ...aboutWrites(design, uses, exploration.score?.highest?.value),
+    ...constantScore(design, uses, exploration),
     ...setTwice(design),
     ...crossedBounds(design),
     ...setForAdd(design, uses),
@@ -48,6 +50,23 @@ function outlivingTheRun(design: Design, { writes }: Uses): Finding[] {
       ? [finding('outlives-the-run', { what: name, keep }, place)]
       : [];
   });
+}
+
+/** A score that was proved to keep one value, although something that can happen writes to it. */
+function constantScore(design: Design, { writes }: Uses, { score, parts }: Exploration): Finding[] {
+  if (score?.lowest === undefined || score.lowest.value !== score.highest?.value) return [];
+  const { counter, lowest, supply } = score;
+  const own = writes.filter((write) => write.counter === counter);
+  const canHappen = own.some(
+    ({ rule }) =>
+      rule === undefined || parts.some(({ place, verdict }) => place === rule.place && verdict === 'reached'),
+  );
+  const isIdle = own.some(
+    ({ kind, amount }) => kind !== 'set' && rangeIn(design, amount).every((end) => end === 0),
+  );
+  if (!canHappen || isIdle || supply.length > 0) return [];
+  const { place } = design.counters.find(({ name }) => name === counter)!;
+  return [finding('score-constant', { counter, value: lowest.value }, place)];
 }
 
 /** @param highest what the score was proved to stay within; undefined: that is not known */
