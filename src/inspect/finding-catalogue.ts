@@ -82,6 +82,7 @@ export interface FindingDetails {
   'spawn-too-late': { piece: string; seconds: number; timer: string; ends: number };
   'grace-too-long': { rule: string; grace: number; every: number };
   'timer-each-level': { timer: string; seconds: number };
+  'runs-from-start': { timer: string; keep: string; seconds: number | undefined };
   'level-asks-less': { level: string; before: string; value: string; asks: string; asked: string };
   'put-back-in-the-run': { counter: string; keep: string; from: string; to: string; fresh: string };
   'best-before-bonus': { counter: string; score: string; event: string; first: string; second: string };
@@ -290,7 +291,10 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'Pieces are met on live screens only, and a timer fires only where it runs.',
     message: ({ rule, event, screens }) =>
       `The rule "${rule}" hears ${event} only on ${screens}, where it never happens.`,
-    remedy: () => 'Name a screen where it can happen, or leave screens out.',
+    remedy: ({ event }) =>
+      event.endsWith('.entered')
+        ? `Give the rule screens: ${event.slice(0, -'.entered'.length)}.`
+        : 'Name a screen where it can happen, or leave screens out.',
   },
   'event-unheard': {
     severity: 'warning',
@@ -691,6 +695,15 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ timer, seconds }) =>
       `${timer} begins again with each level: ${seconds} s for each, not for all.`,
     remedy: () => 'Write keep: run if it is for the whole run, or keep: level if it is meant so.',
+  },
+  'runs-from-start': {
+    severity: 'warning',
+    title: 'Timer that runs before anything starts it',
+    why: 'A timer begins with what it is kept for, such as a level. A rule starts it for a while, and a condition takes it to run only then: it holds at the beginning too.',
+    message: ({ timer, keep, seconds }) =>
+      `${timer} also runs from ${keep === 'forever' ? 'the first start' : `the start of each ${keep}`}, so timer.${timer} > 0 holds there${seconds === undefined ? '' : ` for ${seconds} s`} before any rule has started it.`,
+    remedy: ({ timer }) =>
+      `Read a flag that the rule sets and ${timer}.ended clears, or stop ${timer} where it should not run yet.`,
   },
   'level-asks-less': {
     severity: 'hint',

@@ -6,7 +6,7 @@ import { spans } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { leastDuration, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { hearsOn, isLive, type Uses } from '../uses.js';
+import { hearsOn, isLive, type Uses, writesOf } from '../uses.js';
 
 /**
  * Findings about timers, spawns and what they do at the start.
@@ -24,6 +24,7 @@ export function aboutTime(design: Design, uses: Uses, isFlowSound: boolean): Fin
     ...graceOutlasting(design),
     ...aboutPieces(design),
     ...timersOfEachLevel(design),
+    ...runningFromTheStart(design, uses),
     ...(isFlowSound ? levelsThatAskLess(design) : []),
   ];
 }
@@ -229,6 +230,34 @@ function timersOfEachLevel(design: Design): Finding[] {
     return [finding('timer-each-level', { timer: name, seconds: interval.least / 1000 }, place)];
   });
 }
+
+/** Timers that a rule starts for a while and that conditions take to run only then, though they also run from the start. */
+function runningFromTheStart({ timers, rules, transitions }: Design, { heard }: Uses): Finding[] {
+  const all = [...rules, ...transitions];
+  const runs = new Set<string>();
+  const isRunning = (part: Expression): void => {
+    if (part.kind !== 'binary') return;
+    const { operator, left, right } = part;
+    if (left.kind === 'timer' && ['>', '!='].includes(operator) && isZero(right)) runs.add(left.name);
+    if (right.kind === 'timer' && ['<', '!='].includes(operator) && isZero(left)) runs.add(right.name);
+  };
+  for (const { condition, effects } of all) {
+    if (condition !== undefined) visitExpression(condition, isRunning);
+    for (const effect of effects)
+      for (const { amount } of writesOf(effect)) visitExpression(amount, isRunning);
+  }
+  const does = (kind: 'start' | 'stop', name: string): boolean =>
+    all.some(({ effects }) => effects.some((each) => each.kind === kind && each.timers.includes(name)));
+  return timers.flatMap(({ name, event, keep, interval, place }) =>
+    runs.has(name) && does('start', name) && !does('stop', name) && !heard.has(event)
+      ? [finding('runs-from-start', { timer: name, keep, seconds: leastSeconds(interval) }, place)]
+      : [],
+  );
+}
+
+const isZero = (of: Expression): boolean => of.kind === 'number' && of.value === 0;
+const leastSeconds = (interval: Timer['interval']): number | undefined =>
+  'least' in interval ? interval.least / 1000 : undefined;
 
 /** Levels whose goal is smaller than that of the level before. */
 function levelsThatAskLess(design: Design): Finding[] {
