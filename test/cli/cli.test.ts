@@ -418,7 +418,7 @@ describe('what a change does', () => {
 
   test('compare, dials and tune play in a world where asked to', () => {
     const inField = (...call: string[]) =>
-      jocus(...call, '--world', 'field', '--sessions', '6', '--format', 'json');
+      jocus(...call, '--world', 'field', '--sessions', '3', '--format', 'json');
     const compared = JSON.parse(
       inField('compare', demoFile, '--set', 'petal=20', '--player', 'veteran').stdout,
     );
@@ -431,7 +431,7 @@ describe('what a change does', () => {
         '--player',
         'veteran',
         '--sessions',
-        '6',
+        '3',
         '--format',
         'json',
       ).stdout,

@@ -127,7 +127,7 @@ describe('a listener that throws', () => {
     };
     for (const listener of [5, undefined, {}, 'x'])
       expect(() => untyped.listen(listener)).toThrow(UsageError);
-    expect(() => untyped.on('nosuch', () => {})).toThrow('it tells counter, screen,');
+    expect(() => untyped.on('nosuch', () => {})).toThrow('its events are counter, screen,');
     expect(() => untyped.on('cue', 5)).toThrow(UsageError);
     expect(session.send('input.start')).toBe('handled');
   });

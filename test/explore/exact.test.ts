@@ -322,7 +322,7 @@ describe('what is worked out, and what is played', () => {
       }),
       runs(60),
     );
-    expect(agreed).toBeGreaterThan(8);
+    expect(agreed).toBeGreaterThan(3);
   }, 120_000);
 
   test('printed and interpreted come to the same, to the last bit', () => {

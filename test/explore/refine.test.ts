@@ -65,7 +65,7 @@ test('designs of every kind get no other verdict from it, and no other lock, tha
     }),
     runs(40),
   );
-  expect(compared).toBeGreaterThan(50);
+  expect(compared).toBeGreaterThan(20);
 });
 
 test.each([

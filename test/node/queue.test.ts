@@ -223,11 +223,11 @@ describe('jocus work', () => {
       );
       const two = ['compare', demoFile, other, '--sessions', '60', '--format', 'json'];
       expect(jocus([...two, '--queue', url])).toEqual(jocus(two));
-      const long = ['simulate', demoFile, '--sessions', '40000', '--format', 'json'];
+      const long = ['simulate', demoFile, '--sessions', '24000', '--format', 'json'];
       const playing = startJocus([...long, '--queue', url]);
       const told: string[] = [];
       playing.stdout.on('data', (text) => told.push(String(text)));
-      await pause(1500);
+      await pause(1000);
       workers[0]!.kill('SIGKILL');
       const [code] = (await once(playing, 'close')) as [number];
       const here = jocus(long);
