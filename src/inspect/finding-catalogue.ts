@@ -85,6 +85,8 @@ export interface FindingDetails {
   'runs-from-start': { timer: string; keep: string; seconds: number | undefined };
   'level-asks-less': { level: string; before: string; value: string; asks: string; asked: string };
   'put-back-in-the-run': { counter: string; keep: string; from: string; to: string; fresh: string };
+  'best-of-one-run': { counter: string; score: string; keep: string };
+  'goal-asked-twice': { from: string; to: string; condition: string; operator: string; line: number };
   'best-before-bonus': { counter: string; score: string; event: string; first: string; second: string };
   'stake-unnamed': { counter: string };
   'pause-not-kept': { screen: string; to: string; fresh: string };
@@ -720,6 +722,22 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ counter, keep, from, to, fresh }) =>
       `${counter} is kept for a ${keep}, so ${from} -> ${to} (fresh: ${fresh}) resets it in the middle of a run.`,
     remedy: ({ counter }) => `Use keep: run for ${counter}.`,
+  },
+  'best-of-one-run': {
+    severity: 'warning',
+    title: 'Best score that does not outlive the run',
+    why: 'It takes the score where that is higher, and starts again with each run as the score does: it never shows more than the score of the run.',
+    message: ({ counter, score, keep }) =>
+      `${counter} starts again with each ${keep}, so it is never more than the ${score} of one run.`,
+    remedy: ({ counter }) => `Give ${counter} keep: session, or keep: forever.`,
+  },
+  'goal-asked-twice': {
+    severity: 'hint',
+    title: 'Goal that two transitions ask for differently',
+    why: 'From one screen, one transition asks for a goal to be reached and another for more than it: at the goal itself, only one of them can be taken.',
+    message: ({ from, to, condition, operator, line }) =>
+      `${from} -> ${to} asks for ${condition}, and line ${line} has ${operator} for the same goal.`,
+    remedy: () => 'Use the same comparison in both, unless they are meant to differ.',
   },
   'best-before-bonus': {
     severity: 'warning',

@@ -1,7 +1,7 @@
 import type { Expression } from '../../design/language/expression.js';
-import { visitExpression } from '../../design/language/expression-parts.js';
+import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
-import { boundsOf } from '../../explore/abstraction/ranges.js';
+import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { floorIn, isLoss, takesAway, type Uses, writesOf } from '../uses.js';
 
@@ -10,6 +10,8 @@ export function aboutStakes(design: Design, uses: Uses): Finding[] {
   return [
     ...putBackInTheRun(design, uses),
     ...bestsOverwritten(design),
+    ...bestsOfOneRun(design, uses),
+    ...goalsAskedTwice(design),
     ...aboutGoals(design),
     ...aboutLives(design, uses),
     ...stakesUnnamed(design, uses),
@@ -80,6 +82,63 @@ function bestsOverwritten({ rules, counters, score }: Design): Finding[] {
     return set === undefined || /last|previous/i.test(set.name)
       ? []
       : [finding('best-overwritten', { counter: set.name, score }, place)];
+  });
+}
+
+/** A best score that begins again with each run, of a score that never falls: it is the score once more. */
+function bestsOfOneRun(design: Design, { writes }: Uses): Finding[] {
+  const { rules, counters, transitions, score } = design;
+  const own = counters.find(({ name }) => name === score);
+  const falls = writes.some(
+    ({ counter, kind, amount }) => counter === score && (kind !== 'add' || rangeIn(design, amount)[0] < 0),
+  );
+  if (own === undefined || falls || transitions.every(({ fresh }) => fresh !== 'run')) return [];
+  return counters.flatMap(({ name, keep, place }) => {
+    if (name === score || spans.indexOf(keep) > spans.indexOf('run')) return [];
+    const isBest = rules.some(({ condition, effects }) =>
+      effects
+        .flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []))
+        .some(({ name: set, amount }) => set === name && isHigherOf(amount, condition, own.name, name)),
+    );
+    return isBest ? [finding('best-of-one-run', { counter: name, score: own.name, keep }, place)] : [];
+  });
+}
+
+/** Whether a counter takes the score where it is higher. */
+function isHigherOf(
+  amount: Expression,
+  condition: Expression | undefined,
+  score: string,
+  best: string,
+): boolean {
+  if (amount.kind === 'counter') return amount.name === score && asksForMore(condition, score, best);
+  if (amount.kind !== 'call' || amount.name !== 'max') return false;
+  const names = amount.of.map((part) => (part.kind === 'counter' ? part.name : ''));
+  return names.includes(score) && names.includes(best);
+}
+
+/** Two transitions from one screen that ask for the same goal, one for reaching it and one for more. */
+function goalsAskedTwice({ transitions }: Design): Finding[] {
+  const asked = new Map<string, { readonly operator: string; readonly line: number }>();
+  return transitions.flatMap(({ from, to, condition, place }) => {
+    const found: Finding[] = [];
+    if (condition === undefined) return found;
+    visitExpression(condition, (part) => {
+      if (part.kind !== 'binary' || !/^[<>]=?$/.test(part.operator)) return;
+      const { operator, left, right } = part;
+      const key = `${from} ${showExpression(left)} ${operator[0]} ${showExpression(right)}`;
+      const first = asked.get(key);
+      if (first === undefined) asked.set(key, { operator, line: place.line });
+      else if (first.operator !== operator && found.length === 0)
+        found.push(
+          finding(
+            'goal-asked-twice',
+            { from, to, condition: showExpression(part), operator: first.operator, line: first.line },
+            place,
+          ),
+        );
+    });
+    return found;
   });
 }
 
