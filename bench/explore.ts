@@ -88,7 +88,11 @@ for (const [file, mostPollen, hasClocks] of [
     );
   };
   line('hand-written', median(times.hand), hand.bytes);
-  line(`the search: **${median(ratios).toFixed(2)}** of hand-written`, median(times.search), search.states.bytes);
+  line(
+    `the search: **${median(ratios).toFixed(2)}** of hand-written`,
+    median(times.search),
+    search.states.bytes,
+  );
 }
 print();
 

@@ -76,9 +76,7 @@ for (let round = -1; round < rounds; round++) {
 print('tallies   equal, value for value, in every round');
 for (const [name, found] of Object.entries(rates)) {
   const ratio = ratios[name] === undefined ? '' : `   ${median(ratios[name]).toFixed(2)} of hand-written`;
-  print(
-    `${name.padEnd(13)}${Math.round(median(found)).toLocaleString('en').padStart(9)} sessions/s${ratio}`,
-  );
+  print(`${name.padEnd(13)}${Math.round(median(found)).toLocaleString('en').padStart(9)} sessions/s${ratio}`);
 }
 
 /** The first 1,000 sessions of a fresh process, in milliseconds; medians of interleaved processes. */
