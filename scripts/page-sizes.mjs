@@ -9,7 +9,7 @@ const folder = fileURLToPath(new URL('../dist/workbench/assets/', import.meta.ur
 const budgets = {
   first: 300,
   'reading.worker': 140,
-  'analysis.worker': 235,
+  'analysis.worker': 245,
   'play.worker': 165,
   'balance.worker': 550,
   FileEditor: 160,

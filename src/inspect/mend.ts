@@ -1,4 +1,5 @@
-import type { Design } from '../design/model.js';
+import type { Design, Keep } from '../design/model.js';
+import type { Place } from '../design/problems/problem.js';
 import type { Change } from '../design/text/change.js';
 import type { Finding } from './finding.js';
 import type { FindingDetails } from './finding-catalogue.js';
@@ -9,7 +10,11 @@ export function mendOf(
   found: Pick<Finding, 'code' | 'details' | 'place'>,
 ): Change | undefined {
   const details = found.details as Partial<
-    FindingDetails['counter-unshown'] & FindingDetails['no-way-back'] & FindingDetails['countdown-unshown']
+    FindingDetails['counter-unshown'] &
+      FindingDetails['no-way-back'] &
+      FindingDetails['countdown-unshown'] &
+      FindingDetails['outlives-the-run'] &
+      FindingDetails['rule-deaf']
   >;
   switch (found.code) {
     case 'counter-unshown':
@@ -23,13 +28,42 @@ export function mendOf(
       const { ending: from, target: to } = details;
       return { kind: 'add', path: ['transitions'], value: { from, to, when: 'input.again', fresh: 'run' } };
     }
-    case 'residue': {
-      const back = design.transitions.find(({ place }) => place.line === found.place.line);
-      return back && { kind: 'set', path: ['transitions', back.index, 'fresh'], value: 'run' };
+    case 'residue':
+      return freshOn(design, found.place, 'run');
+    case 'level-not-fresh':
+      return freshOn(design, found.place, 'level');
+    case 'best-of-one-run':
+      return keepFor(design, details.counter!, 'forever');
+    case 'goal-carried-over':
+      return keepFor(design, details.counter!, 'level');
+    case 'outlives-the-run':
+      return keepFor(design, details.what!, 'run');
+    case 'stake-unnamed':
+      return { kind: 'set', path: ['lives'], value: details.counter };
+    case 'rule-deaf': {
+      const screen = /^(.*)\.entered$/.exec(details.event!)?.[1];
+      const rule = design.rules.findIndex(({ place }) => place.line === found.place.line);
+      return screen === undefined || rule < 0
+        ? undefined
+        : { kind: 'set', path: ['rules', rule, 'screens'], value: screen };
     }
     default:
       return undefined;
   }
+}
+
+function freshOn({ transitions }: Design, { line }: Place, span: Keep): Change | undefined {
+  const transition = transitions.find(({ place }) => place.line === line);
+  return transition && { kind: 'set', path: ['transitions', transition.index, 'fresh'], value: span };
+}
+
+/** How long a counter or a timer is kept; a counter that is written as its start alone gets keys. */
+function keepFor({ counters, written }: Design, name: string, span: Keep): Change {
+  const section = counters.some((counter) => counter.name === name) ? 'counters' : 'timers';
+  const start = (written[section] as { readonly [name: string]: unknown } | undefined)?.[name];
+  return typeof start === 'object' || start === undefined
+    ? { kind: 'set', path: [section, name, 'keep'], value: span }
+    : { kind: 'set', path: [section, name], value: { start, keep: span } };
 }
 
 const show = (name: string | undefined): Change | undefined =>

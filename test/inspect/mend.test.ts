@@ -15,6 +15,11 @@ describe('what a finding advises, done', () => {
     'nothing-on-the-hud',
     'no-way-back',
     'residue',
+    'level-not-fresh',
+    'best-of-one-run',
+    'goal-carried-over',
+    'outlives-the-run',
+    'stake-unnamed',
   ])('%s is gone', (code) => {
     expect(readdirSync(folder)).toContain(`${code}.yaml`);
     const [text] = readFileSync(new URL(`${code}.yaml`, folder), 'utf8').split(/^---\n/m) as [string];
@@ -35,6 +40,33 @@ describe('what a finding advises, done', () => {
     const [residue] = check(design).findings.filter(({ code }) => code === 'residue');
     const mended = changeDesign(text, mendOf(design, residue!)!);
     expect(check(readDesign(mended)).findings).toEqual([]);
+  });
+
+  test('a rule that hears a screen being entered gets that screen, and a start alone gets keys', () => {
+    const text = `counters:
+  score: 0 # points
+  best: 0
+pieces: { reed: { is: collectible } }
+timers: { day: { countdown: 9 } }
+rules:
+  - { when: reed.taken, do: [{ add: { score: 1 } }] }
+  - { name: best yet, when: dusk.entered, do: [{ set: { best: "max(best, score)" } }] }
+screens: { punt: { live: true }, dusk: { ending: lost, text: "{best}" } }
+transitions:
+  - { from: punt, to: dusk, when: day.ended }
+  - { from: dusk, to: punt, when: input.again, fresh: run }
+`;
+    let mended = text;
+    for (const code of ['rule-deaf', 'best-of-one-run']) {
+      const design = readDesign(mended);
+      const found = check(design).findings.find((each) => each.code === code)!;
+      mended = changeDesign(mended, mendOf(design, found)!);
+    }
+    expect(mended).toContain('do: [{ set: { best: "max(best, score)" } }], screens: dusk }');
+    expect(mended).toContain('  score: 0 # points\n  best: { start: 0, keep: forever }\n');
+    const codes = check(readDesign(mended)).findings.map(({ code }) => code);
+    expect(codes).not.toContain('rule-deaf');
+    expect(codes).not.toContain('best-of-one-run');
   });
 
   test('what somebody has to think about has no such change', () => {
