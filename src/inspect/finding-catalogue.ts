@@ -701,7 +701,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'runs-from-start': {
     severity: 'warning',
     title: 'Timer that runs before anything starts it',
-    why: 'A timer begins with what it is kept for, such as a level. A rule starts it for a while, and a condition takes it to run only then: it holds at the beginning too.',
+    why: 'A timer begins with what it is kept for, such as a level. A rule starts it for a while, and a condition expects it to run only then; but the condition also holds at the beginning.',
     message: ({ timer, keep, seconds }) =>
       `${timer} also runs from ${keep === 'forever' ? 'the first start' : `the start of each ${keep}`}, so timer.${timer} > 0 holds there${seconds === undefined ? '' : ` for ${seconds} s`} before any rule has started it.`,
     remedy: ({ timer }) =>
@@ -726,7 +726,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'best-of-one-run': {
     severity: 'warning',
     title: 'Best score that does not outlive the run',
-    why: 'It takes the score where that is higher, and starts again with each run as the score does: it never shows more than the score of the run.',
+    why: 'It takes the score when that is higher, and starts again with each run, as the score does: it never shows more than the score of one run.',
     message: ({ counter, score, keep }) =>
       `${counter} starts again with each ${keep}, so it is never more than the ${score} of one run.`,
     remedy: ({ counter }) => `Give ${counter} keep: session, or keep: forever.`,
@@ -734,7 +734,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'goal-asked-twice': {
     severity: 'hint',
     title: 'Goal that two transitions ask for differently',
-    why: 'From one screen, one transition asks for a goal to be reached and another for more than it: at the goal itself, only one of them can be taken.',
+    why: 'From one screen, one transition asks for a goal to be reached, and another for more than the goal: at the goal itself, only the first of the two can be taken.',
     message: ({ from, to, condition, operator, line }) =>
       `${from} -> ${to} asks for ${condition}, and line ${line} has ${operator} for the same goal.`,
     remedy: () => 'Use the same comparison in both, unless they are meant to differ.',
