@@ -163,8 +163,4 @@ export class SessionLog {
     this.duration = duration;
     this.playTime = playTime;
   }
-
-  hasVisited(run: number, screen: number): boolean {
-    return (this.visited[run * this.words + (screen >> 5)]! & (1 << (screen & 31))) !== 0;
-  }
 }

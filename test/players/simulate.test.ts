@@ -160,6 +160,21 @@ players: { keeper: { skill: 1, patience: 60 } }`);
     expect(new Set(loose.map((each) => JSON.stringify(each))).size).toBe(3);
   });
 
+  test('every screen that a run enters is counted, however many there are', () => {
+    const names = Array.from({ length: 70 }, (_, index) => `room${index}`);
+    const entry = (name: string, index: number) =>
+      `  ${name}: { ${index === 1 ? 'live: true' : index === 69 ? 'ending: won' : 'text: On'} }`;
+    const way = (name: string, index: number) => `  - { from: ${name}, to: room${index + 1}, wait: 1 }`;
+    const design = readDesign(`screens:
+${names.map(entry).join('\n')}
+  cellar: { text: Dark }
+transitions:
+${names.slice(0, -1).map(way).join('\n')}`);
+    const { visits } = simulate(design, { sessions: 5, seed: 1 }).players[0]!.tally;
+    // A run begins on the first live screen.
+    expect([...visits.hits]).toEqual([0, ...Array.from({ length: 69 }, () => 5), 0]);
+  });
+
   test('a session does not depend on how many are played with it', () => {
     const design = demo();
     const players = ['regular'];
