@@ -38,31 +38,32 @@ function binMiddle(bin: number, exactBelow: number): number {
   return (((bin - exactBelow) % perDoubling) + perDoubling) * width + width / 2;
 }
 
-/** A few numbers by bin, the first of them a count; negative values stand in a list of their own, by their size. */
-export class Bins {
-  up: Float64Array;
+/** A value as it is kept: the middle of its bin. */
+export const binned = (value: number, exactBelow: number): number =>
+  value < 0 ? -binned(-value, exactBelow) : binMiddle(binOf(value, exactBelow), exactBelow);
+
+/** Numbers of a bin: what `Histogram` counts, the first of them how often a value occurs. */
+const width = 3;
+
+/** Numbers by bin; those of negative values stand in a list of their own, by the size of the value. */
+class Bins {
+  up: Float64Array = new Float64Array(64 * width);
   down: Float64Array = new Float64Array(0);
 
-  /** @param width numbers of a bin */
-  constructor(
-    private readonly exactBelow: number,
-    private readonly width: number,
-  ) {
-    this.up = new Float64Array(64 * width);
-  }
+  constructor(private readonly exactBelow: number) {}
 
   /** Where the numbers of a value's bin begin, in `up` or for a negative value in `down`; there is room for them. */
   placeOf(value: number): number {
-    const place = binOf(Math.abs(value), this.exactBelow) * this.width;
+    const place = binOf(Math.abs(value), this.exactBelow) * width;
     if (value < 0) {
-      if (place >= this.down.length) this.down = grown(this.down, place + this.width);
-    } else if (place >= this.up.length) this.up = grown(this.up, place + this.width);
+      if (place >= this.down.length) this.down = grown(this.down, place + width);
+    } else if (place >= this.up.length) this.up = grown(this.up, place + width);
     return place;
   }
 
   /** What occurs, ascending: the bin's value, in steps, and its numbers. */
   *[Symbol.iterator](): Generator<readonly [value: number, numbers: Float64Array]> {
-    const { up, down, exactBelow, width } = this;
+    const { up, down, exactBelow } = this;
     for (let place = down.length - width; place > 0; place -= width)
       if (down[place]! > 0)
         yield [-binMiddle(place / width, exactBelow), down.subarray(place, place + width)];
@@ -106,7 +107,7 @@ export class Histogram {
   most = Number.NEGATIVE_INFINITY;
 
   constructor(private readonly fineness: Fineness) {
-    this.#bins = new Bins(fineness.exactBelow, 3);
+    this.#bins = new Bins(fineness.exactBelow);
   }
 
   /**

@@ -132,7 +132,7 @@ function leavingOut(
     if (own === 0 || scores.some(({ counts }, player) => counts[group] === playedBy[player])) return [];
     const rest = whole.counts.map((counts, player) => {
       const left = counts.slice();
-      for (const [score, [count]] of scores[player]!.groups[group]!) left[indexOf.get(score)!]! -= count!;
+      for (const [score, count] of scores[player]!.groups[group]!) left[indexOf.get(score)!]! -= count;
       return left;
     });
     const left = figure({ values: whole.values, counts: rest });
@@ -170,7 +170,7 @@ function aligned(scores: readonly GroupedValues[]): Aligned {
   const found = scores.map(({ groups }) => {
     const counts = new Map<number, number>();
     for (const group of groups)
-      for (const [value, [count]] of group) counts.set(value, (counts.get(value) ?? 0) + count!);
+      for (const [value, count] of group) counts.set(value, (counts.get(value) ?? 0) + count);
     return counts;
   });
   const values = [...new Set(found.flatMap((counts) => [...counts.keys()]))].sort((a, b) => a - b);
