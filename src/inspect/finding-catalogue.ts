@@ -29,7 +29,7 @@ export interface FindingDetails {
   'hit-at-once': { piece: string; seconds: number };
   'rule-unreachable': { rule: string; reason: string };
   'rule-shadowed': { rule: string; first: string; line: number };
-  'rule-deaf': { rule: string; event: string; screens: string };
+  'rule-deaf': { rule: string; event: string; screens: string; needs: readonly string[] };
   'event-unheard': { event: string };
   'piece-unheard': { piece: string; event: string };
   'piece-nowhere': { piece: string; rule: string | undefined };
@@ -293,10 +293,10 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'Pieces are met on live screens only, and a timer fires only where it runs.',
     message: ({ rule, event, screens }) =>
       `The rule "${rule}" hears ${event} only on ${screens}, where it never happens.`,
-    remedy: ({ event }) =>
-      event.endsWith('.entered')
-        ? `Give the rule screens: ${event.slice(0, -'.entered'.length)}.`
-        : 'Name a screen where it can happen, or leave screens out.',
+    remedy: ({ needs }) =>
+      needs.length === 0
+        ? 'Name a screen where it can happen, or leave screens out.'
+        : `Give the rule screens: ${needs.length === 1 ? needs[0] : `[${needs.join(', ')}]`}.`,
   },
   'event-unheard': {
     severity: 'warning',

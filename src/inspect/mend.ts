@@ -35,17 +35,18 @@ export function mendOf(
     case 'best-of-one-run':
       return keepFor(design, details.counter!, 'forever');
     case 'goal-carried-over':
-      return keepFor(design, details.counter!, 'level');
+      // A score that each level puts back would be another mistake.
+      return details.counter === design.score ? undefined : keepFor(design, details.counter!, 'level');
     case 'outlives-the-run':
       return keepFor(design, details.what!, 'run');
     case 'stake-unnamed':
       return { kind: 'set', path: ['lives'], value: details.counter };
     case 'rule-deaf': {
-      const screen = /^(.*)\.entered$/.exec(details.event!)?.[1];
+      const needs = details.needs!;
       const rule = design.rules.findIndex(({ place }) => place.line === found.place.line);
-      return screen === undefined || rule < 0
+      return needs.length === 0 || rule < 0
         ? undefined
-        : { kind: 'set', path: ['rules', rule, 'screens'], value: screen };
+        : { kind: 'set', path: ['rules', rule, 'screens'], value: needs.length === 1 ? needs[0] : needs };
     }
     default:
       return undefined;

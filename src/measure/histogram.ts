@@ -42,33 +42,35 @@ function binMiddle(bin: number, exactBelow: number): number {
 export const binned = (value: number, exactBelow: number): number =>
   value < 0 ? -binned(-value, exactBelow) : binMiddle(binOf(value, exactBelow), exactBelow);
 
-/** Numbers of a bin: what `Histogram` counts, the first of them how often a value occurs. */
-const width = 3;
+/** What `Histogram` counts by bin: how often a value occurs, its weight and its pairs. */
+const numbersOfBin = 3;
 
 /** Numbers by bin; those of negative values stand in a list of their own, by the size of the value. */
 class Bins {
-  up: Float64Array = new Float64Array(64 * width);
+  up: Float64Array = new Float64Array(64 * numbersOfBin);
   down: Float64Array = new Float64Array(0);
 
   constructor(private readonly exactBelow: number) {}
 
-  /** Where the numbers of a value's bin begin, in `up` or for a negative value in `down`; there is room for them. */
-  placeOf(value: number): number {
-    const place = binOf(Math.abs(value), this.exactBelow) * width;
-    if (value < 0) {
-      if (place >= this.down.length) this.down = grown(this.down, place + width);
-    } else if (place >= this.up.length) this.up = grown(this.up, place + width);
-    return place;
+  add(value: number, count: number, weighted: number, pairs: number): void {
+    const place = binOf(Math.abs(value), this.exactBelow) * numbersOfBin;
+    if (value < 0 && place >= this.down.length) this.down = grown(this.down, place + numbersOfBin);
+    if (value >= 0 && place >= this.up.length) this.up = grown(this.up, place + numbersOfBin);
+    const numbers = value < 0 ? this.down : this.up;
+    numbers[place]! += count;
+    numbers[place + 1]! += weighted;
+    numbers[place + 2]! += pairs;
   }
 
   /** What occurs, ascending: the bin's value, in steps, and its numbers. */
   *[Symbol.iterator](): Generator<readonly [value: number, numbers: Float64Array]> {
     const { up, down, exactBelow } = this;
-    for (let place = down.length - width; place > 0; place -= width)
+    for (let place = down.length - numbersOfBin; place > 0; place -= numbersOfBin)
       if (down[place]! > 0)
-        yield [-binMiddle(place / width, exactBelow), down.subarray(place, place + width)];
-    for (let place = 0; place < up.length; place += width)
-      if (up[place]! > 0) yield [binMiddle(place / width, exactBelow), up.subarray(place, place + width)];
+        yield [-binMiddle(place / numbersOfBin, exactBelow), down.subarray(place, place + numbersOfBin)];
+    for (let place = 0; place < up.length; place += numbersOfBin)
+      if (up[place]! > 0)
+        yield [binMiddle(place / numbersOfBin, exactBelow), up.subarray(place, place + numbersOfBin)];
   }
 
   merge({ up, down }: Bins): void {
@@ -129,7 +131,7 @@ export class Histogram {
       const value = values[rank]!;
       sum += value;
       const steps = step === 1 ? value : Math.round(value / step);
-      this.#count(steps, 1, count, 2 * rank + 1);
+      this.#bins.add(steps, 1, count, 2 * rank + 1);
       this.#sums.addProduct(sums.squares, value, value);
     }
     this.#sums.add(sums.values, sum);
@@ -140,14 +142,6 @@ export class Histogram {
     this.runsSquared += count * count;
     if (values[0]! < this.least) this.least = values[0]!;
     if (values[count - 1]! > this.most) this.most = values[count - 1]!;
-  }
-
-  #count(steps: number, count: number, weighted: number, pairs: number): void {
-    const place = this.#bins.placeOf(steps);
-    const numbers = steps < 0 ? this.#bins.down : this.#bins.up;
-    numbers[place]! += count;
-    numbers[place + 1]! += weighted;
-    numbers[place + 2]! += pairs;
   }
 
   merge(other: Histogram): void {
@@ -197,7 +191,7 @@ export class Histogram {
   static fromData(data: SpreadData, fineness: Fineness): Histogram {
     const spread = new Histogram(fineness);
     for (const [value, count, weighted, pairs] of data.bins)
-      spread.#count(value! / fineness.step, count!, weighted!, pairs!);
+      spread.#bins.add(value! / fineness.step, count!, weighted!, pairs!);
     spread.#sums.high.set(data.sums.slice(0, 4));
     spread.#sums.low.set(data.sums.slice(4));
     spread.runs = data.runs;

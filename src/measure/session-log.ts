@@ -158,6 +158,13 @@ export class SessionLog {
     this.runs++;
   }
 
+  /** Adds one for each screen that a run entered: bit by bit, since most screens were not. */
+  countVisited(run: number, counts: Float64Array): void {
+    for (let word = 0; word < this.words; word++)
+      for (let bits = this.visited[run * this.words + word]!; bits !== 0; bits &= bits - 1)
+        counts[32 * word + 31 - Math.clz32(bits & -bits)]!++;
+  }
+
   /** The session is over. */
   end(duration: number, playTime: number): void {
     this.duration = duration;

@@ -178,9 +178,7 @@ export class Tally {
       const cause = columns[at + runColumns.cause]!;
       endings.here[ending < 0 ? endings.here.length - 1 : ending]!++;
       if (cause >= 0) causes.here[cause]!++;
-      for (let word = 0; word < log.words; word++)
-        for (let bits = log.visited[run * log.words + word]!; bits !== 0; bits &= bits - 1)
-          visits.here[32 * word + 31 - Math.clz32(bits & -bits)]!++;
+      log.countVisited(run, visits.here);
       const level = Math.min(columns[at + runColumns.level]!, reached.here.length - 1);
       for (let passed = 0; passed <= level; passed++) reached.here[passed]!++;
       if (ending < 0 || !this.#won[ending]) failed.here[level]!++;

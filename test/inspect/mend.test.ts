@@ -57,6 +57,11 @@ transitions:
   - { from: dusk, to: punt, when: input.again, fresh: run }
 `;
     let mended = text;
+    const [several] = check(
+      readDesign(text.replace('when: dusk.entered,', 'when: [reed.taken, dusk.entered],')),
+    ).findings.filter(({ code }) => code === 'rule-deaf');
+    expect(several!.remedy).toBe('Give the rule screens: [punt, dusk].');
+    expect(mendOf(readDesign(text), several!)).toMatchObject({ value: ['punt', 'dusk'] });
     for (const code of ['rule-deaf', 'best-of-one-run']) {
       const design = readDesign(mended);
       const found = check(design).findings.find((each) => each.code === code)!;
@@ -67,6 +72,17 @@ transitions:
     const codes = check(readDesign(mended)).findings.map(({ code }) => code);
     expect(codes).not.toContain('rule-deaf');
     expect(codes).not.toContain('best-of-one-run');
+  });
+
+  test('a score that levels ask for is not put back by each of them', () => {
+    const [text] = readFileSync(new URL('goal-carried-over.yaml', folder), 'utf8').split(/^---\n/m) as [
+      string,
+    ];
+    const design = readDesign(text);
+    const found = check(design).findings.find(({ code }) => code === 'goal-carried-over')!;
+    const { counter } = found.details as { counter: string };
+    expect(mendOf(design, found)).toMatchObject({ path: ['counters', counter, 'keep'], value: 'level' });
+    expect(mendOf({ ...design, score: counter }, found)).toBeUndefined();
   });
 
   test('what somebody has to think about has no such change', () => {

@@ -1,5 +1,12 @@
 import type { BinaryOperator, Expression } from './expression.js';
 
+/** The parts that all have to hold for a condition to hold; none where there is no condition. */
+export function conjunctsOf(condition: Expression | undefined): Expression[] {
+  if (condition === undefined) return [];
+  if (condition.kind !== 'binary' || condition.operator !== 'and') return [condition];
+  return [...conjunctsOf(condition.left), ...conjunctsOf(condition.right)];
+}
+
 /** Calls `visit` for an expression and every part of it. */
 export function visitExpression(expression: Expression, visit: (part: Expression) => void): void {
   visit(expression);

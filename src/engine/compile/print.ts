@@ -3,8 +3,6 @@
 import {
   type Code,
   type FunctionCode,
-  fewParts,
-  isFixed,
   type Label,
   type Local,
   type Operator,
@@ -13,6 +11,7 @@ import {
   type Table,
   type Value,
 } from './representation.js';
+import { fewParts, isFixed } from './spelled-apart.js';
 
 /** How printed code spells what lies outside its own variables. */
 export interface Spelling {
@@ -43,8 +42,8 @@ export class Printer {
   /** The names that were given since the function began, innermost block last. */
   readonly #given: string[] = [];
   #usesQueue = false;
-  /** Whether what is printed is the function that a session is. */
-  #isBare = false;
+  /** `spelling.fixed` while the bare function is printed, which is all that sees the names. */
+  #fixed: Spelling['fixed'];
 
   /** @param names those that the surroundings of the code have taken */
   constructor(
@@ -66,8 +65,8 @@ export class Printer {
   each({ functions }: Program, bare: string): { readonly [name: string]: string } {
     return Object.fromEntries(
       [...functions].map(([name, code]) => {
-        this.#isBare = name === bare;
-        return [name, this.#isBare ? this.#body(code) : this.#function(name, code)];
+        this.#fixed = name === bare ? this.spelling.fixed : undefined;
+        return [name, name === bare ? this.#body(code) : this.#function(name, code)];
       }),
     );
   }
@@ -182,13 +181,13 @@ export class Printer {
   }
 
   value(value: Value): string {
-    const { fixed } = this.spelling;
+    const fixed = this.#fixed;
     const isWorkedOut = value.op === 'binary' || value.op === 'choose' || value.op === 'call';
-    if (fixed === undefined || !this.#isBare || !isWorkedOut || !isFixed(value)) return this.#text(value);
+    if (fixed === undefined || !isWorkedOut || !isFixed(value)) return this.#text(value);
     // Its parts need no names.
-    this.#isBare = false;
+    this.#fixed = undefined;
     const text = this.#text(value);
-    this.#isBare = true;
+    this.#fixed = fixed;
     return fixed(text);
   }
 

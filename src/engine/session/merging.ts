@@ -1,4 +1,5 @@
 import type { Expression } from '../../design/language/expression.js';
+import { conjunctsOf } from '../../design/language/expression-parts.js';
 import type { Design, Effect } from '../../design/model.js';
 import type { Merging } from '../program/form.js';
 
@@ -29,7 +30,7 @@ function ofSet(amount: Expression, counter: string, condition: Expression | unde
     if (amount.name === 'min') return 'lowest';
   }
   const same = JSON.stringify(amount);
-  for (const part of conjuncts(condition)) {
+  for (const part of conjunctsOf(condition)) {
     if (part.kind !== 'binary') continue;
     const { operator, left, right } = part;
     const isMore = operator === '>' || operator === '>=';
@@ -40,11 +41,4 @@ function ofSet(amount: Expression, counter: string, condition: Expression | unde
       return isMore ? 'lowest' : 'highest';
   }
   return 'last';
-}
-
-/** The conditions that all hold where one does. */
-function conjuncts(condition: Expression | undefined): Expression[] {
-  if (condition?.kind !== 'binary' || condition.operator !== 'and')
-    return condition === undefined ? [] : [condition];
-  return [...conjuncts(condition.left), ...conjuncts(condition.right)];
 }

@@ -1,5 +1,5 @@
 import type { Expression } from '../../design/language/expression.js';
-import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import { conjunctsOf, showExpression, visitExpression } from '../../design/language/expression-parts.js';
 import { showSeconds } from '../../design/language/trigger.js';
 import type { Effect } from '../../design/model.js';
 import type { Term } from '../../engine/program/form.js';
@@ -124,7 +124,7 @@ function neverHolds(
   rows: readonly number[],
   condition: Expression,
 ): string | undefined {
-  const parts = conjuncts(condition).filter((part) => !game.isGuessed(game.concrete.lowerTerm(part)));
+  const parts = conjunctsOf(condition).filter((part) => !game.isGuessed(game.concrete.lowerTerm(part)));
   if (parts.length === 0) return undefined;
   const { cells } = game.machine;
   const terms = new Evaluator(game.form, cells);
@@ -184,11 +184,6 @@ function showValue({ form, domain }: UntimedGame, name: Expression, value: numbe
   const bound = value === max ? ' (its max)' : value === min ? ' (its min)' : '';
   return `${name.name} ${shown}${bound}`;
 }
-
-const conjuncts = (condition: Expression): Expression[] =>
-  condition.kind === 'binary' && condition.operator === 'and'
-    ? [...conjuncts(condition.left), ...conjuncts(condition.right)]
-    : [condition];
 
 /** How far a comparison is from holding: the difference of its sides. */
 function marginOf(part: Expression): ((lower: (expression: Expression) => Term) => Term) | undefined {

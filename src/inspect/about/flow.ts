@@ -1,4 +1,4 @@
-import { showExpression } from '../../design/language/expression-parts.js';
+import { conjunctsOf, showExpression } from '../../design/language/expression-parts.js';
 import { showSeconds } from '../../design/language/trigger.js';
 import { type Design, spans, type Transition } from '../../design/model.js';
 import { shortestPace } from '../../explore/evidence/first-sessions.js';
@@ -125,8 +125,7 @@ function lastLevelTooLate({ transitions }: Design, place: Transition['place']): 
     ({ from, condition }, index) =>
       index > at &&
       from === transitions[at]?.from &&
-      condition !== undefined &&
-      showExpression(condition).includes('level.last'),
+      conjunctsOf(condition).some(({ kind }) => kind === 'lastLevel'),
   );
   return (
     later &&

@@ -25,10 +25,14 @@ function deafRules(design: Design): Finding[] {
       if (!design.pieces.some((piece) => piece.name === subject) || event.endsWith('.appeared')) return true;
       return design.screens.some((screen) => screen.live && screens.includes(screen.name));
     };
-    const deaf = events.find((event) => !canHappen(event));
-    return deaf === undefined
-      ? []
-      : [finding('rule-deaf', { rule: name, event: deaf, screens: screens.join(', ') }, place)];
+    const deaf = events.filter((event) => !canHappen(event));
+    const [event] = deaf;
+    if (event === undefined) return [];
+    // It needs the screens where each of its events can happen.
+    const entered = deaf.flatMap((each) => /^(.*)\.entered$/.exec(each)?.[1] ?? []);
+    const needs =
+      entered.length < deaf.length ? [] : [...(deaf.length < events.length ? screens : []), ...entered];
+    return [finding('rule-deaf', { rule: name, event, screens: screens.join(', '), needs }, place)];
   });
 }
 

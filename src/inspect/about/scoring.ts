@@ -4,7 +4,16 @@ import { type Design, spans } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import { floorIn, hasMax, isLive, madeIn, takesAway, type Uses, writesOf } from '../uses.js';
+import {
+  type CounterWrite,
+  floorIn,
+  hasMax,
+  isLive,
+  madeIn,
+  takesAway,
+  type Uses,
+  writesOf,
+} from '../uses.js';
 
 /** Findings about counters and what writes them. */
 export function aboutScoring(design: Design, uses: Uses, exploration: Exploration): Finding[] {
@@ -61,13 +70,13 @@ function constantScore(design: Design, { writes }: Uses, { score, parts }: Explo
     ({ rule }) =>
       rule === undefined || parts.some(({ place, verdict }) => place === rule.place && verdict === 'reached'),
   );
-  const isIdle = own.some(
-    ({ kind, amount }) => kind !== 'set' && rangeIn(design, amount).every((end) => end === 0),
-  );
-  if (!canHappen || isIdle || supply.length > 0) return [];
+  if (!canHappen || own.some((write) => addsNothing(design, write)) || supply.length > 0) return [];
   const { place } = design.counters.find(({ name }) => name === counter)!;
   return [finding('score-constant', { counter, value: lowest.value }, place)];
 }
+
+const addsNothing = (design: Design, { kind, amount }: CounterWrite): boolean =>
+  kind !== 'set' && rangeIn(design, amount).every((end) => end === 0);
 
 /** @param highest what the score was proved to stay within; undefined: that is not known */
 function aboutWrites(design: Design, { writes }: Uses, highest = Number.POSITIVE_INFINITY): Finding[] {
@@ -78,12 +87,13 @@ function aboutWrites(design: Design, { writes }: Uses, highest = Number.POSITIVE
     if (!told.has(key)) findings.push(found);
     told.add(key);
   };
-  for (const { counter: name, kind, amount, rule, by, place } of writes) {
+  for (const write of writes) {
+    const { counter: name, kind, amount, rule, by, place } = write;
     const counter = design.counters.find((each) => each.name === name)!;
     const [least, most] = rangeIn(design, amount);
     const { min, max } = boundsOf(design, counter);
     const isFull = kind === 'add' && least >= 0 && isAlwaysAtMax(design, counter, writes);
-    if ((kind !== 'set' && least === 0 && most === 0) || min === max || isFull)
+    if (addsNothing(design, write) || min === max || isFull)
       tell(finding('changes-nothing', { counter: name }, place));
     if (name !== design.score) continue;
     const hasMin = min > -(2 ** 53) / 10 ** counter.places;

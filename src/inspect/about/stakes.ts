@@ -1,6 +1,7 @@
 import type { Expression } from '../../design/language/expression.js';
 import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
+import { mergingOf } from '../../engine/session/merging.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { floorIn, isLoss, takesAway, type Uses, writesOf } from '../uses.js';
@@ -87,7 +88,7 @@ function bestsOverwritten({ rules, counters, score }: Design): Finding[] {
 
 /** A best score that begins again with each run, of a score that never falls: it is the score once more. */
 function bestsOfOneRun(design: Design, { writes }: Uses): Finding[] {
-  const { rules, counters, transitions, score } = design;
+  const { counters, transitions, score } = design;
   const own = counters.find(({ name }) => name === score);
   const falls = writes.some(
     ({ counter, kind, amount }) => counter === score && (kind !== 'add' || rangeIn(design, amount)[0] < 0),
@@ -95,26 +96,17 @@ function bestsOfOneRun(design: Design, { writes }: Uses): Finding[] {
   if (own === undefined || falls || transitions.every(({ fresh }) => fresh !== 'run')) return [];
   return counters.flatMap(({ name, keep, place }) => {
     if (name === score || spans.indexOf(keep) > spans.indexOf('run')) return [];
-    const isBest = rules.some(({ condition, effects }) =>
-      effects
-        .flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []))
-        .some(({ name: set, amount }) => set === name && isHigherOf(amount, condition, own.name, name)),
+    const takesScore = writes.some(
+      ({ counter, amount }) =>
+        counter === name &&
+        (amount.kind === 'call' ? amount.of : [amount]).some(
+          (part) => part.kind === 'counter' && part.name === score,
+        ),
     );
-    return isBest ? [finding('best-of-one-run', { counter: name, score: own.name, keep }, place)] : [];
+    return takesScore && mergingOf(design, name) === 'highest'
+      ? [finding('best-of-one-run', { counter: name, score: own.name, keep }, place)]
+      : [];
   });
-}
-
-/** Whether a counter takes the score where it is higher. */
-function isHigherOf(
-  amount: Expression,
-  condition: Expression | undefined,
-  score: string,
-  best: string,
-): boolean {
-  if (amount.kind === 'counter') return amount.name === score && asksForMore(condition, score, best);
-  if (amount.kind !== 'call' || amount.name !== 'max') return false;
-  const names = amount.of.map((part) => (part.kind === 'counter' ? part.name : ''));
-  return names.includes(score) && names.includes(best);
 }
 
 /** Two transitions from one screen that ask for the same goal, one for reaching it and one for more. */

@@ -6,7 +6,7 @@ import { spans } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { leastDuration, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { hearsOn, isLive, type Uses, writesOf } from '../uses.js';
+import { hearsOn, isLive, type Uses } from '../uses.js';
 
 /**
  * Findings about timers, spawns and what they do at the start.
@@ -232,7 +232,7 @@ function timersOfEachLevel(design: Design): Finding[] {
 }
 
 /** Timers that a rule starts for a while and that conditions take to run only then, though they also run from the start. */
-function runningFromTheStart({ timers, rules, transitions }: Design, { heard }: Uses): Finding[] {
+function runningFromTheStart({ timers, rules, transitions }: Design, { heard, writes }: Uses): Finding[] {
   const all = [...rules, ...transitions];
   const runs = new Set<string>();
   const isRunning = (part: Expression): void => {
@@ -241,23 +241,19 @@ function runningFromTheStart({ timers, rules, transitions }: Design, { heard }: 
     if (left.kind === 'timer' && ['>', '!='].includes(operator) && isZero(right)) runs.add(left.name);
     if (right.kind === 'timer' && ['<', '!='].includes(operator) && isZero(left)) runs.add(right.name);
   };
-  for (const { condition, effects } of all) {
-    if (condition !== undefined) visitExpression(condition, isRunning);
-    for (const effect of effects)
-      for (const { amount } of writesOf(effect)) visitExpression(amount, isRunning);
-  }
+  for (const { condition } of all) if (condition !== undefined) visitExpression(condition, isRunning);
+  for (const { amount } of writes) visitExpression(amount, isRunning);
   const does = (kind: 'start' | 'stop', name: string): boolean =>
     all.some(({ effects }) => effects.some((each) => each.kind === kind && each.timers.includes(name)));
-  return timers.flatMap(({ name, event, keep, interval, place }) =>
-    runs.has(name) && does('start', name) && !does('stop', name) && !heard.has(event)
-      ? [finding('runs-from-start', { timer: name, keep, seconds: leastSeconds(interval) }, place)]
-      : [],
-  );
+  return timers.flatMap(({ name, event, keep, interval, place }) => {
+    const seconds = 'least' in interval ? interval.least / 1000 : undefined;
+    return runs.has(name) && does('start', name) && !does('stop', name) && !heard.has(event)
+      ? [finding('runs-from-start', { timer: name, keep, seconds }, place)]
+      : [];
+  });
 }
 
 const isZero = (of: Expression): boolean => of.kind === 'number' && of.value === 0;
-const leastSeconds = (interval: Timer['interval']): number | undefined =>
-  'least' in interval ? interval.least / 1000 : undefined;
 
 /** Levels whose goal is smaller than that of the level before. */
 function levelsThatAskLess(design: Design): Finding[] {

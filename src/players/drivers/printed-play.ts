@@ -1,3 +1,4 @@
+import type { Design } from '../../design/model.js';
 import { Printer, type Spelling } from '../../engine/compile/print.js';
 import type { Form } from '../../engine/program/form.js';
 import { golden, mixFirst, mixSecond } from '../../engine/run/draw.js';
@@ -27,7 +28,7 @@ interface Made {
 }
 
 /** By form; settings of a design whose dials are loose share what is made for it. */
-const madeFor = new WeakMap<object, Map<string, Made>>();
+const madeFor = new WeakMap<Form | Design, Map<string, Made>>();
 /** By text, the last used last: settings of one design's dials share their code, which takes a while to get fast. */
 const madeOfText = new Map<string, Made>();
 const mostKept = 16;
@@ -142,6 +143,7 @@ function playText(form: Form, meeting: Meeting, { program, areas, names, account
     .filter(({ isGiven }) => !isGiven)
     .map(({ name, length }) => `const ${name} = new Int32Array(${length});\n`);
   const locals = [...names.values()];
+  const knownFirst = [...fixed].map(([text, name]) => `const ${name} = ${text};\n`);
   return `'use strict';
 const queue = [];
 ${drawFunction}
@@ -153,12 +155,7 @@ return function (keyLow, keyHigh, log, given, mostRuns, patience, thinks) {
 const { ${columns.join(', ')} } = log, { ${given.join(', ')} } = given;
 ${toZero(draws.length)}
 let ${locals.map((name) => `${name} = 0`).join(', ')};
-${[...fixed]
-  .map(
-    ([text, name]) => `const ${name} = ${text};
-`,
-  )
-  .join('')}${play}};`;
+${knownFirst.join('')}${play}};`;
 }
 
 const own = ['log', 'given', 'draw', 'nth', 'drawLow', 'drawHigh', 'keyLow', 'keyHigh', 'dials'];

@@ -9,19 +9,18 @@ import {
   get,
   give,
   isEqual,
-  isFixed,
   isMore,
   isNever,
   local,
   minus,
   not,
-  nthOf,
   plus,
   type Split,
   tableAt,
   truth,
   type Value,
 } from '../../compile/representation.js';
+import { isFixed, nthOf } from '../../compile/spelled-apart.js';
 import {
   type Amount,
   type Duration,
