@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { defineConfig } from 'vitest/config';
 import type { Reporter } from 'vitest/node';
 
@@ -25,8 +26,12 @@ export default defineConfig({
   test: {
     include: ['test/**/*.test.ts'],
     setupFiles: ['test/support/fixed-seed.ts'],
-    // The pages that are driven wait more than they compute: as many files at once as there are cores.
-    maxWorkers: '100%',
+    // The library is loaded once for all files of a thread, not again for each.
+    isolate: false,
+    // Tests run most code a few times only: what V8 optimises early it soon throws away.
+    execArgv: ['--interrupt-budget=600000'],
+    // The pages that are driven wait more than they compute: one file at once more than there are cores.
+    maxWorkers: availableParallelism() + 1,
     testTimeout: 180_000,
     hookTimeout: 120_000,
     // Values that are looked for in a page again and again: a second is short on a machine that does much else.

@@ -37,6 +37,7 @@ await build({
       external: ['bullmq', 'ioredis'],
       input: {
         jocus: path('../dist/cli/main.js'),
+        'run-command': path('../dist/cli/program/run-command.js'),
         'simulate-worker': path('../dist/simulate/simulate-worker.js'),
         'queue-thread': path('../dist/node/queue/queue-thread.js'),
       },

@@ -86,6 +86,7 @@ export interface FindingDetails {
   'level-asks-less': { level: string; before: string; value: string; asks: string; asked: string };
   'put-back-in-the-run': { counter: string; keep: string; from: string; to: string; fresh: string };
   'best-of-one-run': { counter: string; score: string; keep: string };
+  'best-stuck-low': { counter: string; value: number; other: string };
   'goal-asked-twice': { from: string; to: string; condition: string; operator: string; line: number };
   'best-before-bonus': { counter: string; score: string; event: string; first: string; second: string };
   'stake-unnamed': { counter: string };
@@ -730,6 +731,15 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ counter, score, keep }) =>
       `${counter} starts again with each ${keep}, so it is never more than the ${score} of one run.`,
     remedy: ({ counter }) => `Give ${counter} keep: session, or keep: forever.`,
+  },
+  'best-stuck-low': {
+    severity: 'warning',
+    title: 'Best that can never be beaten',
+    why: 'It takes a value only when that is lower, and it starts as low as that value can be: it keeps the value that it started with.',
+    message: ({ counter, value, other }) =>
+      `${counter} takes ${other} only when that is lower, but it starts at ${value} and ${other} never falls below that.`,
+    remedy: ({ counter, other }) =>
+      `To keep the highest, write "max(${counter}, ${other})". To keep the lowest, as of times, start ${counter} high, such as start: 9999.`,
   },
   'goal-asked-twice': {
     severity: 'hint',

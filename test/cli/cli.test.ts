@@ -1,15 +1,18 @@
-import { spawn, spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { afterAll, describe, expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { partText, readDesign, readPart, recordOf, Session, simulate, writeRecord } from '../../src/index.js';
+import {
+  inThread,
+  jocus as jocusProcess,
+  main,
+  startJocus,
+  temporaryFolder,
+} from '../support/command-line.js';
 import { changed, demoFile, demoText } from '../support/designs.js';
 
-const main = fileURLToPath(new URL('../../dist/bin/jocus.js', import.meta.url));
-const folder = mkdtempSync(join(tmpdir(), 'jocus-'));
-afterAll(() => rmSync(folder, { recursive: true, force: true }));
+const folder = temporaryFolder();
 
 let files = 0;
 function file(text: string, ending = 'yaml'): string {
@@ -18,18 +21,13 @@ function file(text: string, ending = 'yaml'): string {
   return path;
 }
 
-function jocus(...words: string[]) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, [main, ...words], {
-    encoding: 'utf8',
-    env: { ...process.env, FORCE_COLOR: '', NO_COLOR: '1' },
-    maxBuffer: 64 * 1024 * 1024,
-  });
-  return { status, stdout, stderr };
-}
+const jocus = (...words: string[]) => inThread(words);
+/** Each command is run as a process of its own once at least. */
+const asProcess = (...words: string[]) => jocusProcess(words);
 
 describe('jocus check', () => {
   test('tells the flow, the tests and the summary, and ends with 0', () => {
-    const { status, stdout, stderr } = jocus('check', demoFile);
+    const { status, stdout, stderr } = asProcess('check', demoFile);
     expect([status, stderr]).toEqual([0, '']);
     expect(stdout).toMatch(/heath -> dark +if lives == 0 +reached +input\.start, wasp\.hit/);
     expect(stdout).toContain('✓ three stings and it is dark');
@@ -63,7 +61,7 @@ describe('jocus check', () => {
 
   test('ends with 1 where the design falls short, and says where and how to mend it', () => {
     const path = file(changed('quota: 12', 'quota: 99'));
-    const { status, stdout } = jocus('check', path);
+    const { status, stdout } = asProcess('check', path);
     expect(status).toBe(1);
     expect(stdout).toContain(`error transition-unreachable  ${path}:`);
     expect(stdout.replace(/\s+/g, ' ')).toContain(
@@ -104,7 +102,7 @@ describe('jocus check, as others read it', () => {
     const { status, stdout } = jocus('check', demoFile, '--witness', '7', '--save', record);
     expect(status).toBe(0);
     expect(stdout).toMatch(/blossom\.taken +gather, heath -> cleared, daylight saved/);
-    expect(jocus('replay', demoFile, record).stdout).toContain('✓ replayed');
+    expect(asProcess('replay', demoFile, record).stdout).toContain('✓ replayed');
     expect(jocus('check', demoFile, '--witness', '13').stderr).toContain('number of a transition, 1 to 12');
     const unreachable = jocus('check', file(changed('quota: 12', 'quota: 61')), '--witness', '7');
     expect([unreachable.status, unreachable.stdout]).toEqual([
@@ -171,7 +169,7 @@ describe('jocus check, as others read it', () => {
 
 describe('jocus simulate', () => {
   test('shows the players side by side and judges the targets', () => {
-    const { status, stdout } = jocus('simulate', demoFile, '--sessions', '300');
+    const { status, stdout } = asProcess('simulate', demoFile, '--sessions', '300');
     expect(status).toBe(0);
     expect(stdout).toMatch(/newcomer +regular +veteran/);
     expect(stdout).toMatch(/met +median score of newcomer +\d+ \[\d+, \d+\] +wanted 200 to 500/);
@@ -181,7 +179,7 @@ describe('jocus simulate', () => {
   test('gives byte-identical JSON for the same seed, and other sessions for another', () => {
     const call = ['simulate', demoFile, '--sessions', '200', '--format', 'json'];
     const first = jocus(...call, '--seed', '7').stdout;
-    expect(jocus(...call, '--seed', '7').stdout).toBe(first);
+    expect(asProcess(...call, '--seed', '7').stdout).toBe(first);
     expect(jocus(...call, '--seed', '8').stdout).not.toBe(first);
     const { seed, players, targets } = JSON.parse(first);
     expect(seed).toBe(7);
@@ -237,11 +235,11 @@ describe('jocus simulate', () => {
 
 describe('many sessions, spread out', () => {
   const call = ['simulate', demoFile, '--sessions', '90', '--seed', '3'];
-  const alone = jocus(...call, '--format', 'json').stdout;
+  const alone = asProcess(...call, '--format', 'json').stdout;
   const path = (name: string): string => join(folder, name);
 
   test('workers and shards give the same bytes', () => {
-    expect(jocus(...call, '--workers', '2', '--format', 'json').stdout).toBe(alone);
+    expect(asProcess(...call, '--workers', '2', '--format', 'json').stdout).toBe(alone);
     const parts = [1, 2, 3].map((shard) => path(`part${shard}.json`));
     parts.forEach((part, index) => {
       const { status, stdout } = jocus(...call, '--shard', `${index + 1}/3`, '--out', part);
@@ -250,7 +248,7 @@ describe('many sessions, spread out', () => {
         `Saved ${part}: sessions ${30 * index} to ${30 * index + 29} of 90.\n`,
       ]);
     });
-    const merged = jocus('merge', demoFile, parts[2]!, parts[0]!, parts[1]!, '--format', 'json');
+    const merged = asProcess('merge', demoFile, parts[2]!, parts[0]!, parts[1]!, '--format', 'json');
     expect([merged.status, merged.stdout]).toEqual([0, alone]);
     const lacking = jocus('merge', demoFile, parts[0]!, parts[2]!);
     expect([lacking.status, lacking.stderr]).toEqual([2, expect.stringContaining('Sessions 30 to 59 of 90')]);
@@ -259,12 +257,12 @@ describe('many sessions, spread out', () => {
   test('Ctrl-C keeps what is done, and --resume goes on to the same end', async () => {
     const part = path('stopped.json');
     const many = ['simulate', demoFile, '--sessions', '2000000', '--workers', '1', '--player', 'newcomer'];
-    const child = spawn(process.execPath, [main, ...many, '--out', part]);
+    const child = startJocus([...many, '--out', part]);
     let told = '';
     child.stderr.on('data', (text) => {
       told += text;
     });
-    const timer = setTimeout(() => child.kill('SIGINT'), 2500);
+    const timer = setTimeout(() => child.kill('SIGINT'), 1500);
     await new Promise((resolve) => child.on('close', resolve));
     clearTimeout(timer);
     expect(told).toMatch(/Stopped by SIGINT after [\d,]+ of 2,000,000 sessions\. Go on with --resume/);
@@ -362,7 +360,7 @@ describe('many sessions, spread out', () => {
 
 describe('what a change does', () => {
   test('compare tells what changed, what that did, and what is noise', () => {
-    const { status, stdout } = jocus('compare', demoFile, '--set', 'petal=20', '--sessions', '100');
+    const { status, stdout } = asProcess('compare', demoFile, '--set', 'petal=20', '--sessions', '100');
     expect(status).toBe(0);
     expect(stdout).toContain('dials petal value: 10 -> 20');
     expect(stdout).toMatch(/veteran +mean score +[\d,.]+ +[\d,.]+ +\+[\d,.]+ \[[^\]]+\]/);
@@ -418,7 +416,7 @@ describe('what a change does', () => {
 
   test('compare, dials and tune play in a world where asked to', () => {
     const inField = (...call: string[]) =>
-      jocus(...call, '--world', 'field', '--sessions', '3', '--format', 'json');
+      jocus(...call, '--world', 'field', '--sessions', '2', '--format', 'json');
     const compared = JSON.parse(
       inField('compare', demoFile, '--set', 'petal=20', '--player', 'veteran').stdout,
     );
@@ -431,7 +429,7 @@ describe('what a change does', () => {
         '--player',
         'veteran',
         '--sessions',
-        '3',
+        '2',
         '--format',
         'json',
       ).stdout,
@@ -454,7 +452,7 @@ describe('what a change does', () => {
 
   test('dials tells in one table what each does, the largest first, and its curves where asked', () => {
     const dials = (...more: string[]) =>
-      jocus('dials', demoFile, '--sessions', '60', '--player', 'veteran', ...more);
+      asProcess('dials', demoFile, '--sessions', '60', '--player', 'veteran', ...more);
     const { status, stdout } = dials('--curves');
     expect(status).toBe(0);
     expect(stdout).toMatch(
@@ -475,7 +473,7 @@ describe('what a change does', () => {
     const path = file(changed('from: 200, to: 500', 'from: 600, to: 900'));
     const before = readFileSync(path, 'utf8');
     const out = join(folder, 'tuned.yaml');
-    const { status, stdout } = jocus('tune', path, '--sessions', '100', '--write', out);
+    const { status, stdout } = asProcess('tune', path, '--sessions', '100', '--write', out);
     expect(status).toBe(0);
     expect(stdout).toMatch(/✓ tuned {2}all 4 targets met/);
     expect(readFileSync(path, 'utf8')).toBe(before);
@@ -526,7 +524,15 @@ describe('what a change does', () => {
       });
       return file(writeRecord(recordOf(session)), 'jsonl');
     });
-    const { stdout, status } = jocus('fit', demoFile, ...records, '--sessions', '100', '--format', 'json');
+    const { stdout, status } = asProcess(
+      'fit',
+      demoFile,
+      ...records,
+      '--sessions',
+      '100',
+      '--format',
+      'json',
+    );
     expect(status).toBe(0);
     const { sessions, players, likeness } = JSON.parse(stdout);
     expect(sessions).toBe(6);
@@ -544,7 +550,7 @@ describe('jocus replay', () => {
   const record = file(writeRecord(recordOf(session)), 'jsonl');
 
   test('tells each event with its rules and every counter before and after', () => {
-    const { status, stdout } = jocus('replay', demoFile, record);
+    const { status, stdout } = asProcess('replay', demoFile, record);
     expect(status).toBe(0);
     expect(stdout).toMatch(/0:01\.500 +blossom\.taken +gather +score 0 -> 10, nectar 0 -> 1, streak 1 -> 2/);
     expect(stdout.trimEnd().split('\n').at(-1)).toBe(
@@ -567,7 +573,7 @@ describe('jocus replay', () => {
 
 describe('jocus demo', () => {
   test('shows all of it on the demo design', () => {
-    const { status, stdout } = jocus('demo');
+    const { status, stdout } = asProcess('demo');
     expect(status).toBe(0);
     for (const part of [
       '1. jocus check',
@@ -624,7 +630,7 @@ describe('jocus try', () => {
 describe('jocus new', () => {
   test('writes a first design that passes its check, and never writes over a file', () => {
     const path = join(folder, 'first.yaml');
-    expect(jocus('new', path)).toMatchObject({ status: 0, stderr: '' });
+    expect(asProcess('new', path)).toMatchObject({ status: 0, stderr: '' });
     expect(jocus('check', path).status).toBe(0);
     expect(jocus('simulate', path).status).toBe(0);
     const again = jocus('new', path);
@@ -638,7 +644,7 @@ describe('jocus build', () => {
   const out = join(folder, 'game.js');
 
   test('writes one module that plays where code from text is forbidden, and its declarations', () => {
-    const { status, stdout } = jocus('build', demoFile, '--out', out);
+    const { status, stdout } = asProcess('build', demoFile, '--out', out);
     expect([status, stdout]).toEqual([0, expect.stringMatching(/Wrote .*game\.js \(1\d\.\d kB gzipped\)/)]);
     const play = file(
       "import game from './game.js'; const session = game.start(); session.send('input.start'); session.send('blossom.taken'); process.stdout.write(session.text);",
@@ -686,9 +692,7 @@ describe('jocus replay --counter', () => {
 describe('--watch', () => {
   test('runs again when the file is saved, and goes on after a mistake', async () => {
     const path = file(demoText);
-    const child = spawn(process.execPath, [main, 'check', path, '--watch'], {
-      stdio: ['ignore', 'pipe', 'pipe'],
-    });
+    const child = startJocus(['check', path, '--watch']);
     let told = '';
     for (const stream of [child.stdout, child.stderr]) stream.on('data', (part) => (told += part));
     const tells = async (text: string): Promise<void> => {
@@ -779,7 +783,7 @@ describe('calls and files that cannot be used end with 2 and say why', () => {
     const path = file(
       'counters: { score: {} }\nrules:\n  - { when: input.go, do: [{ add: { scor: 1 } }] }\n',
     );
-    const { status, stderr } = jocus('check', path);
+    const { status, stderr } = asProcess('check', path);
     expect(status).toBe(2);
     expect(stderr).toContain(`${path}:3:37 unknown-name`);
     expect(stderr).toContain('Did you mean score?');

@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
-import { jocus, temporaryFolder } from '../support/command-line.js';
+import { inThread, jocus, temporaryFolder } from '../support/command-line.js';
 import { demoFile } from '../support/designs.js';
 
 const folder = temporaryFolder();
@@ -43,7 +43,15 @@ describe('jocus simulate --exact', () => {
   });
 
   test('gives all of it to programs', () => {
-    const { status, stdout } = jocus(['simulate', small, '--exact', '--player', 'wader', '--format', 'json']);
+    const { status, stdout } = inThread([
+      'simulate',
+      small,
+      '--exact',
+      '--player',
+      'wader',
+      '--format',
+      'json',
+    ]);
     expect(status).toBe(0);
     const { players, targets } = JSON.parse(stdout);
     expect(Object.keys(players)).toEqual(['wader']);
@@ -58,25 +66,25 @@ describe('jocus simulate --exact', () => {
       own: expect.closeTo(4.404, 3),
     });
     expect(targets).toMatchObject([{ verdict: 'met', value: expect.closeTo(4.404, 3) }]);
-    const suites = jocus(['simulate', small, '--exact', '--format', 'junit']).stdout;
+    const suites = inThread(['simulate', small, '--exact', '--format', 'junit']).stdout;
     expect(suites).toContain('tests="2"');
   });
 
   test('stands in for sampling where a precision is asked for and it is sooner done', () => {
-    const { status, stdout } = jocus(['simulate', small, '--precision', '1%']);
+    const { status, stdout } = inThread(['simulate', small, '--precision', '1%']);
     expect(status).toBe(0);
     expect(stdout).toContain('exact figures, nothing sampled');
-    const sampled = jocus(['simulate', small, '--precision', '5%', '--sessions', '4000']).stdout;
+    const sampled = inThread(['simulate', small, '--precision', '5%', '--sessions', '4000']).stdout;
     expect(sampled).toContain('sessions of each player, seed 1');
   });
 
   test('says of a design that is too large what makes it so, and refuses what samples', () => {
-    const large = jocus(['simulate', demoFile, '--exact', '--turns', '20000', '--player', 'regular']);
+    const large = inThread(['simulate', demoFile, '--exact', '--turns', '20000', '--player', 'regular']);
     expect(large.status).toBe(2);
     expect(large.stderr).toMatch(
       /too many states to be solved exactly: 100 % of the sessions of regular .* how often wasp appears \(21 ways\)/,
     );
-    const mixed = jocus(['simulate', small, '--exact', '--sessions', '50']);
+    const mixed = inThread(['simulate', small, '--exact', '--sessions', '50']);
     expect([mixed.status, mixed.stdout]).toEqual([2, '']);
     expect(mixed.stderr).toContain('--exact works sessions out and samples none');
   });
@@ -94,7 +102,7 @@ transitions: [{ from: beach, to: over, if: left.shell == 0 }]
 players: { one: { skill: 0 } }
 `,
     );
-    const { status, stdout } = jocus(['simulate', waves, '--exact', '--turns', '20']);
+    const { status, stdout } = inThread(['simulate', waves, '--exact', '--turns', '20']);
     expect(status).toBe(0);
     expect(stdout).toMatch(/bounds, nothing sampled/);
     expect(stdout).toMatch(/runs end on +over +[\d.]+ % to 100 %/);

@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { readDesign } from '../../src/index.js';
-import { jocus, temporaryFolder } from '../support/command-line.js';
+import { inThread, jocus, temporaryFolder } from '../support/command-line.js';
 import { demoFile, demoText } from '../support/designs.js';
 
 const folder = temporaryFolder();
@@ -30,7 +30,7 @@ describe('jocus levels', () => {
     expect(stdout).toMatch(/^Dusk on the Heath {2}3 levels/);
     expect(stdout).toMatch(/level +name +quota +place blossom +% reached by newcomer/);
     expect(stdout).toMatch(/2 +Foxglove Hollow +16 +– +\d+(\.\d)? /);
-    const csv = jocus(['levels', file(ponds, 'yaml'), '--format', 'csv', '--sessions', '0']).stdout;
+    const csv = inThread(['levels', file(ponds, 'yaml'), '--format', 'csv', '--sessions', '0']).stdout;
     expect(csv).toBe(
       'level,name,goal,place lily,goal is,place lily is\n1,Pond 1,4 + level,2 * level,5,2\n2,Pond 2,4 + level,2 * level,6,4\n3,Pond 3,4 + level,2 * level,7,6\n',
     );
@@ -38,7 +38,7 @@ describe('jocus levels', () => {
 
   test('takes a changed table in, keeps comments, and adds levels', () => {
     const design = file(demoText, 'yaml');
-    const csv = jocus(['levels', design, '--format', 'csv', '--sessions', '20']).stdout;
+    const csv = inThread(['levels', design, '--format', 'csv', '--sessions', '20']).stdout;
     const same = jocus(['levels', design, '--from', file(csv, 'csv'), '--write', design]);
     expect(same.stdout).toContain('nothing differs');
     expect(readFileSync(design, 'utf8')).toBe(demoText);
@@ -65,10 +65,10 @@ describe('jocus levels', () => {
   test('a table over levels by formula becomes a list of values', () => {
     const design = file(ponds, 'yaml');
     const table = file('name,goal\nPond 1,4\nPond 2,9\nPond 3,9\n', 'csv');
-    expect(jocus(['levels', design, '--from', table, '--write', design]).status).toBe(0);
+    expect(inThread(['levels', design, '--from', table, '--write', design]).status).toBe(0);
     const text = readFileSync(design, 'utf8');
     expect(text).toContain('levels: # by formula');
-    const after = jocus(['levels', design, '--format', 'json', '--sessions', '0']).stdout;
+    const after = inThread(['levels', design, '--format', 'json', '--sessions', '0']).stdout;
     expect(JSON.parse(after).map((row: { goal: number }) => row.goal)).toEqual([4, 9, 9]);
   });
 
@@ -84,10 +84,10 @@ describe('jocus levels', () => {
       ['name,quota\nA,level +\nB,1\nC,2\n', /expression "level \+" cannot be read/],
     ];
     for (const [csv, expected] of bad) {
-      const { status, stderr } = jocus(['levels', design, '--from', file(csv, 'csv'), '--write', design]);
+      const { status, stderr } = inThread(['levels', design, '--from', file(csv, 'csv'), '--write', design]);
       expect([status, stderr]).toEqual([2, expect.stringMatching(expected)]);
       expect(readFileSync(design, 'utf8')).toBe(demoText);
     }
-    expect(jocus(['levels', design, '--from', design]).stderr).toContain('--write DESIGN');
+    expect(inThread(['levels', design, '--from', design]).stderr).toContain('--write DESIGN');
   });
 });

@@ -3,7 +3,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { readDesign, readRecord, replay } from '../../src/index.js';
-import { jocus, main, startJocus, temporaryFolder } from '../support/command-line.js';
+import { inThread, jocus, main, startJocus, temporaryFolder } from '../support/command-line.js';
 import { changed, demoFile, demoText } from '../support/designs.js';
 
 const folder = temporaryFolder();
@@ -149,8 +149,8 @@ describe('calls that cannot be used', () => {
   ])('%j', (words, told) => {
     const part = join(folder, 'part.json');
     if (words.includes('PART'))
-      jocus(['simulate', demoFile, '--sessions', '10', '--shard', '1/2', '--out', part]);
-    const { status, stderr } = jocus(words.map((word) => (word === 'PART' ? part : word)));
+      inThread(['simulate', demoFile, '--sessions', '10', '--shard', '1/2', '--out', part]);
+    const { status, stderr } = inThread(words.map((word) => (word === 'PART' ? part : word)));
     expect([status, stderr]).toEqual([2, expect.stringContaining(told)]);
     expect(stderr).not.toContain('    at ');
   });
@@ -159,7 +159,7 @@ describe('calls that cannot be used', () => {
     const loop = file(
       'rules:\n  - { when: input.go, do: [{ emit: own.a }] }\n  - { when: own.a, do: [{ emit: own.a }] }\n',
     );
-    expect(jocus(['check', loop]).stdout).toMatch(new RegExp(`endless-chain {2}${loop}:2:5`));
+    expect(inThread(['check', loop]).stdout).toMatch(new RegExp(`endless-chain {2}${loop}:2:5`));
   });
 });
 
@@ -170,7 +170,7 @@ describe('a world of somebody else', () => {
       'mjs',
     );
   const play = (module: string) =>
-    jocus(['simulate', demoFile, '--sessions', '5', '--player', 'regular', '--world', module]);
+    inThread(['simulate', demoFile, '--sessions', '5', '--player', 'regular', '--world', module]);
 
   test('that throws: session, seed and moment are told, and the record replays to there', () => {
     const { status, stderr } = play(

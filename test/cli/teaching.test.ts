@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { XMLParser } from 'fast-xml-parser';
 import { parseHTML } from 'linkedom';
 import { describe, expect, test } from 'vitest';
-import { jocus, temporaryFolder } from '../support/command-line.js';
+import { inThread, jocus, temporaryFolder } from '../support/command-line.js';
 import { demoFile } from '../support/designs.js';
 
 const exercises = fileURLToPath(new URL('../../examples/exercises/', import.meta.url));
@@ -26,8 +26,8 @@ describe('exercises', () => {
   test.each(names)('%s falls short, and its solution passes', (name) => {
     const own = join(exercises, `${name}.yaml`);
     const tests = ['--tests', join(exercises, `${name}.marking.yaml`), '--no-accept'];
-    expect(jocus(['check', own, ...tests]).status).toBe(1);
-    expect(jocus(['check', join(exercises, 'solutions', `${name}.yaml`), ...tests]).status).toBe(0);
+    expect(inThread(['check', own, ...tests]).status).toBe(1);
+    expect(inThread(['check', join(exercises, 'solutions', `${name}.yaml`), ...tests]).status).toBe(0);
   });
 });
 
@@ -46,7 +46,7 @@ describe('jocus check of several designs', () => {
   });
 
   test('one that cannot be read is a failed case and not a missing one', () => {
-    const xml = jocus(['check', ...files, '--tests', marking, '--format', 'junit']).stdout;
+    const xml = inThread(['check', ...files, '--tests', marking, '--format', 'junit']).stdout;
     const { testsuites } = new XMLParser({ ignoreAttributes: false }).parse(xml);
     const suites = testsuites.testsuite as { '@_name': string; '@_failures': string; '@_tests': string }[];
     const unread = suites.find((suite) => suite['@_name'] === `${broken}: design`)!;
@@ -54,7 +54,7 @@ describe('jocus check of several designs', () => {
     expect(
       suites.filter((suite) => suite['@_name'].endsWith(': tests')).map((suite) => suite['@_failures']),
     ).toEqual(['1', '0']);
-    const told = JSON.parse(jocus(['check', ...files, '--format', 'json']).stdout);
+    const told = JSON.parse(inThread(['check', ...files, '--format', 'json']).stdout);
     expect(told.map(({ file }: { file: string }) => file)).toEqual(files);
     expect(told[2].problems[0].line).toBe(2);
   });
@@ -65,7 +65,7 @@ describe('jocus check of several designs', () => {
       tests,
       '- { name: strange, do: [input.start, moth.taken], expect: { score: 1 } }\n- { name: known, do: [input.start, snail.taken], expect: { score: 5 } }\n',
     );
-    const { status, stdout } = jocus(['check', solution, '--tests', tests]);
+    const { status, stdout } = inThread(['check', solution, '--tests', tests]);
     expect(status).toBe(1);
     expect(stdout).toMatch(/✗ strange +\S+marking\.yaml:1:\d+/);
     expect(stdout).toContain('Nothing can send the event "moth.taken".');
@@ -82,8 +82,8 @@ transitions: [{ from: field, to: shed, when: input.go }]
 accept: [{ finding: dead-end, because: it is fine }]
 `,
     );
-    expect(jocus(['check', accepting]).status).toBe(0);
-    const strict = jocus(['check', accepting, '--no-accept']);
+    expect(inThread(['check', accepting]).status).toBe(0);
+    const strict = inThread(['check', accepting, '--no-accept']);
     expect(strict.status).toBe(1);
     expect(strict.stdout).toContain('Nothing leads out of the screen shed');
     expect(strict.stdout).not.toContain('accepted');
@@ -91,7 +91,7 @@ accept: [{ finding: dead-end, because: it is fine }]
 
   test('a report of one sheet has a name at its head, and no more than verdicts, tests, findings and scores', () => {
     const out = join(folder, 'sheet.html');
-    const { status, stderr } = jocus([
+    const { status, stderr } = inThread([
       'report',
       demoFile,
       '--brief',
@@ -111,7 +111,7 @@ accept: [{ finding: dead-end, because: it is fine }]
     const whole = jocus(['report', demoFile, '--for', 'Ada', '--sessions', '50', '--out', out]);
     expect(whole.status).toBe(0);
     expect(readFileSync(out, 'utf8')).toContain('For <b>Ada</b>');
-    const wrong = jocus(['report', demoFile, '--brief', '--format', 'markdown']);
+    const wrong = inThread(['report', demoFile, '--brief', '--format', 'markdown']);
     expect([wrong.status, wrong.stderr]).toEqual([
       2,
       expect.stringMatching(/--brief and --for are of a page/),
@@ -129,7 +129,7 @@ accept: [{ finding: dead-end, because: it is fine }]
       [['check', solution, '--tests', join(folder, 'none.yaml')], /none\.yaml/],
     ];
     for (const [words, expected] of calls) {
-      const { status, stderr } = jocus(words);
+      const { status, stderr } = inThread(words);
       expect([status, stderr]).toEqual([2, expect.stringMatching(expected)]);
     }
   });

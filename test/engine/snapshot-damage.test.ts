@@ -71,7 +71,7 @@ test('a snapshot of any session is taken up, and with any of its numbers changed
       }
       goOn(later);
     }),
-    countedRuns(150),
+    countedRuns(150, 60),
   );
   expect(refused).toBeGreaterThan(50);
 });

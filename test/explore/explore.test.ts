@@ -359,7 +359,7 @@ describe('any design', () => {
       }),
       runs(60),
     );
-    expect(count).toBeGreaterThan(2);
+    expect(count).toBeGreaterThan(1);
   });
 
   test('what no player is said to be fast enough for is not taken in any simulation', () => {

@@ -53,7 +53,7 @@ test('small designs, gone through plainly in the slow reading, get the same verd
         if (witness !== undefined) expect(eventsIn(witness.steps), `${key}: ${witness.steps}`).toBe(fewest);
       }
     }),
-    countedRuns(150),
+    countedRuns(150, 110),
   );
   // What falls between is little, and nothing where no session ends in a fault but this.
   expect(open.length / count, open.join('\n')).toBeLessThanOrEqual(0.003);
@@ -113,7 +113,7 @@ test('no session of a small design comes to more points, or fewer, than is said;
         if (plain.isWhole) expect(extreme.value).toBe(found);
       }
     }),
-    countedRuns(50),
+    countedRuns(50, 28),
   );
   expect(told).toBeGreaterThan(50);
   expect(shown / told).toBeGreaterThan(0.5);

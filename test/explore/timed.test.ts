@@ -34,8 +34,8 @@ test.each([
     }),
     runs(80),
   );
-  expect(whole).toBeGreaterThan(8);
-  expect(tried).toBeGreaterThan(500);
+  expect(whole).toBeGreaterThan(5);
+  expect(tried).toBeGreaterThan(250);
 });
 
 test('a grace that a resting rule did not renew keeps no hit away', () => {

@@ -28,7 +28,7 @@ import {
   simulate,
 } from '../../src/index.js';
 import { launch } from '../support/browser.js';
-import { jocus, temporaryFolder } from '../support/command-line.js';
+import { inThread, jocus, temporaryFolder } from '../support/command-line.js';
 import { demoText } from '../support/designs.js';
 import { runs } from '../support/runs.js';
 
@@ -131,7 +131,7 @@ describe('names that hold control characters, addresses and markup', () => {
       ['replay', file, `${controls}.jsonl`],
     ];
     for (const words of calls) {
-      const { stdout, stderr } = jocus(words);
+      const { stdout, stderr } = inThread(words);
       expect(stdout + stderr, words.join(' ')).not.toMatch(raw);
       expect((stdout + stderr).length).toBeGreaterThan(10);
     }

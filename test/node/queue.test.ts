@@ -9,7 +9,7 @@ import { readDesign, simulate, simulateWith } from '../../src/index.js';
 import { playJob } from '../../src/node/queue/job.js';
 import { queueWorkers } from '../../src/node/queue/queue-pool.js';
 import { workOn } from '../../src/node/queue/queue-worker.js';
-import { jocus, startJocus, temporaryFolder } from '../support/command-line.js';
+import { inThread, jocus, startJocus, temporaryFolder } from '../support/command-line.js';
 import { demo, demoFile, demoText, gallery } from '../support/designs.js';
 
 const script = new URL('../../dist/node/queue/queue-thread.js', import.meta.url);
@@ -200,12 +200,12 @@ describe('jocus work', () => {
     const workers = [await startWorker(), await startWorker('--world', `heath=${heath}`)];
     try {
       for (const words of [
-        ['compare', demoFile, '--set', 'petal=20', '--sessions', '120', '--format', 'json'],
-        ['dials', demoFile, '--sessions', '60', '--format', 'csv'],
-        ['tune', demoFile, '--dial', 'petal', '--dial', 'lantern', '--sessions', '40', '--format', 'json'],
-        ['report', demoFile, '--sessions', '80', '--format', 'markdown'],
+        ['compare', demoFile, '--set', 'petal=20', '--sessions', '60', '--format', 'json'],
+        ['dials', demoFile, '--sessions', '20', '--format', 'csv'],
+        ['tune', demoFile, '--dial', 'petal', '--sessions', '20', '--format', 'json'],
+        ['report', demoFile, '--sessions', '40', '--format', 'markdown'],
       ]) {
-        const here = jocus(words);
+        const here = inThread(words);
         const there = jocus([...words, '--queue', url]);
         expect([there.status, there.stdout, there.stderr], words.join(' ')).toEqual([
           here.status,
@@ -222,15 +222,15 @@ describe('jocus work', () => {
           .replace('  cleared:', '  hollow: { ending: lost }\n  cleared:'),
       );
       const two = ['compare', demoFile, other, '--sessions', '60', '--format', 'json'];
-      expect(jocus([...two, '--queue', url])).toEqual(jocus(two));
-      const long = ['simulate', demoFile, '--sessions', '24000', '--format', 'json'];
+      expect(jocus([...two, '--queue', url])).toMatchObject(inThread(two));
+      const long = ['simulate', demoFile, '--sessions', '9000', '--format', 'json'];
       const playing = startJocus([...long, '--queue', url]);
       const told: string[] = [];
       playing.stdout.on('data', (text) => told.push(String(text)));
-      await pause(1000);
+      await pause(700);
       workers[0]!.kill('SIGKILL');
       const [code] = (await once(playing, 'close')) as [number];
-      const here = jocus(long);
+      const here = inThread(long);
       expect([code, told.join('')]).toEqual([here.status, here.stdout]);
     } finally {
       for (const each of workers) each.kill('SIGKILL');
@@ -241,7 +241,7 @@ describe('jocus work', () => {
     const working = await startWorker('--world', `heath=${heath}`);
     const words = ['simulate', demoFile, '--sessions', '10', '--player', 'regular', '--format', 'json'];
     const there = jocus([...words, '--world', 'heath', '--queue', url]);
-    expect(there.stdout).toBe(jocus([...words, '--world', 'field']).stdout);
+    expect(there.stdout).toBe(inThread([...words, '--world', 'field']).stdout);
     let told = '';
     working.stdout!.on('data', (text) => {
       told += text;

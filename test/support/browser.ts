@@ -4,9 +4,14 @@ import type { AddressInfo } from 'node:net';
 import { extname, join, normalize } from 'node:path';
 import { type Browser, chromium } from 'playwright-core';
 
+// As in scripts/chromium.mjs: that without a window where it stands, which works less.
+const executablePath = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find((file) =>
+  existsSync(file),
+)!;
+
 export const launch = (): Promise<Browser> =>
   chromium.launch({
-    executablePath: '/usr/bin/chromium',
+    executablePath,
     headless: true,
     args: [
       '--no-sandbox',

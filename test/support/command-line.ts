@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { MessageChannel, receiveMessageOnPort, Worker } from 'node:worker_threads';
 import { afterAll } from 'vitest';
 
 export const main = fileURLToPath(new URL('../../dist/bin/jocus.js', import.meta.url));
@@ -25,6 +26,34 @@ export function jocus(words: readonly string[], env: NodeJS.ProcessEnv = {}, nod
   return { status, signal, stdout, stderr };
 }
 
-/** The same, to be talked to while it runs. */
+export interface Ended {
+  readonly status: number | null;
+  readonly stdout: string;
+  readonly stderr: string;
+}
+
+let host: Worker | undefined;
+
+/**
+ * Runs a command line in a thread that is kept for the next, from the same files as the process: for what a command prints and ends with,
+ * where starting it is tested elsewhere. Takes a fraction of the time, since the code is loaded and optimised once.
+ */
+export function inThread(words: readonly string[]): Ended {
+  if (host === undefined) {
+    const program = new URL('../../dist/bin/run-command.js', import.meta.url).href;
+    host = new Worker(new URL('./command-host.mjs', import.meta.url), { workerData: program });
+    host.unref();
+  }
+  const done = new Int32Array(new SharedArrayBuffer(4));
+  const { port1, port2 } = new MessageChannel();
+  host.postMessage({ words, done, port: port2 }, [port2]);
+  Atomics.wait(done, 0, 0, 170_000);
+  const answer: { readonly message: Ended } | undefined = receiveMessageOnPort(port1);
+  port1.close();
+  if (answer === undefined) throw new Error(`jocus ${words.join(' ')} did not end`);
+  return answer.message;
+}
+
+/** Starts it as a process, to be talked to while it runs. */
 export const startJocus = (words: readonly string[], env: NodeJS.ProcessEnv = {}) =>
   spawn(process.execPath, [main, ...words], { env: { ...environment, ...env } });

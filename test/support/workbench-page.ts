@@ -1,6 +1,7 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { AxeBuilder } from '@axe-core/playwright';
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, afterEach, beforeAll, beforeEach, expect } from 'vitest';
 import { serveWorkbench, type Workbench } from '../../dist/node/workbench-server.js';
@@ -31,10 +32,10 @@ export function withWorkbenchPage(): void {
   });
 }
 
-export async function open(text: string, colorScheme: 'light' | 'dark' = 'light'): Promise<void> {
+export async function open(text: string): Promise<void> {
   writeFileSync(file, text);
   workbench = await serveWorkbench(file, { port: 0 });
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme });
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
   page = await context.newPage();
   page.setDefaultTimeout(60_000);
   errors = [];
@@ -43,6 +44,32 @@ export async function open(text: string, colorScheme: 'light' | 'dark' = 'light'
   await page.goto(workbench.address);
   await page.waitForSelector('.design');
 }
+/**
+ * What keeps somebody out of a page, or of a part of it: in the light colours by every rule, in the dark ones by contrast, which is all
+ * that they change.
+ */
+export async function barriers(
+  of: Page,
+  part: { include?: string; exclude?: string } = {},
+): Promise<string[]> {
+  const found: string[] = [];
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await of.emulateMedia({ colorScheme });
+    const axe = new AxeBuilder({ page: of }).options({
+      resultTypes: ['violations'],
+      ...(colorScheme === 'dark' ? { runOnly: ['color-contrast'] } : {}),
+    });
+    if (part.include !== undefined) axe.include(part.include);
+    if (part.exclude !== undefined) axe.exclude(part.exclude);
+    const { violations } = await axe.analyze();
+    for (const { id, impact, nodes } of violations)
+      if (impact === 'serious' || impact === 'critical')
+        found.push(`${colorScheme} ${id}: ${nodes.map(({ html }) => html).join(' ')}`);
+  }
+  await of.emulateMedia({ colorScheme: 'light' });
+  return found;
+}
+
 export const word = (path: string) => page.getByLabel(path, { exact: true });
 export const status = (text: string | RegExp) =>
   page.locator('.status').filter({ hasText: text }).first().waitFor({ timeout: 60_000 });

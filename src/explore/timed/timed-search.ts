@@ -76,7 +76,7 @@ export class TimedSearch {
   readonly #zones: Zone[] = [];
   readonly #parents: number[] = [];
   readonly #edges: number[] = [];
-  /** By state, its nodes. */
+  /** By state, its nodes, but for those whose zone another of them includes. */
   readonly #nodesOf: number[][] = [];
   /** Rests and graces that the very first chain set. */
   readonly #heldFirst: readonly Cooldown[];
@@ -399,9 +399,14 @@ export class TimedSearch {
     }
     this.#nodesOf[row] ??= [];
     const nodes = this.#nodesOf[row]!;
-    if (nodes.some((node) => this.#zones[node]!.includes(zone))) return;
+    const zones = this.#zones;
+    // The newest first, which includes it most often.
+    for (let at = nodes.length - 1; at >= 0; at--) if (zones[nodes[at]!]!.includes(zone)) return;
     if (nodes.length >= (this.#total < 0 ? mostOfState : mostByTime)) this.isCut = true;
-    nodes.push(this.#zones.length);
+    let left = 0;
+    for (const node of nodes) if (!zone.includes(zones[node]!)) nodes[left++] = node;
+    nodes.length = left;
+    nodes.push(zones.length);
     this.#rows.push(row);
     this.#zones.push(zone);
     this.#parents.push(parent);

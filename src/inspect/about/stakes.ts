@@ -4,7 +4,7 @@ import { type Design, spans } from '../../design/model.js';
 import { mergingOf } from '../../engine/session/merging.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { floorIn, isLoss, takesAway, type Uses, writesOf } from '../uses.js';
+import { type CounterWrite, floorIn, isLoss, takesAway, type Uses, writesOf } from '../uses.js';
 
 /** Findings about what a run is played for: the score, the best, lives, and goals of levels. */
 export function aboutStakes(design: Design, uses: Uses): Finding[] {
@@ -12,6 +12,7 @@ export function aboutStakes(design: Design, uses: Uses): Finding[] {
     ...putBackInTheRun(design, uses),
     ...bestsOverwritten(design),
     ...bestsOfOneRun(design, uses),
+    ...bestsStuckLow(design, uses),
     ...goalsAskedTwice(design),
     ...aboutGoals(design),
     ...aboutLives(design, uses),
@@ -67,7 +68,8 @@ function stakesUnnamed(design: Design, { writes }: Uses): Finding[] {
 }
 
 /** Counters kept over runs that are set to the score as it is. */
-function bestsOverwritten({ rules, counters, score }: Design): Finding[] {
+function bestsOverwritten(design: Design): Finding[] {
+  const { rules, counters, score } = design;
   if (score === undefined) return [];
   return rules.flatMap(({ condition, effects, place }) => {
     const set = effects
@@ -77,6 +79,7 @@ function bestsOverwritten({ rules, counters, score }: Design): Finding[] {
           amount.kind === 'counter' &&
           amount.name === score &&
           spans.indexOf(counters.find((each) => each.name === name)!.keep) > spans.indexOf('run') &&
+          mergingOf(design, name) === 'last' &&
           !asksForMore(condition, score, name),
       );
     // A name that says so holds the last score on purpose.
@@ -90,10 +93,8 @@ function bestsOverwritten({ rules, counters, score }: Design): Finding[] {
 function bestsOfOneRun(design: Design, { writes }: Uses): Finding[] {
   const { counters, transitions, score } = design;
   const own = counters.find(({ name }) => name === score);
-  const falls = writes.some(
-    ({ counter, kind, amount }) => counter === score && (kind !== 'add' || rangeIn(design, amount)[0] < 0),
-  );
-  if (own === undefined || falls || transitions.every(({ fresh }) => fresh !== 'run')) return [];
+  if (own === undefined || canFall(design, writes, own.name)) return [];
+  if (transitions.every(({ fresh }) => fresh !== 'run')) return [];
   return counters.flatMap(({ name, keep, place }) => {
     if (name === score || spans.indexOf(keep) > spans.indexOf('run')) return [];
     const takesScore = writes.some(
@@ -108,6 +109,36 @@ function bestsOfOneRun(design: Design, { writes }: Uses): Finding[] {
       : [];
   });
 }
+
+/** A counter that only ever takes what is lower, and starts as low as what it takes can be. */
+function bestsStuckLow(design: Design, { writes }: Uses): Finding[] {
+  return design.counters.flatMap(({ name, start, place }) => {
+    if (mergingOf(design, name) !== 'lowest') return [];
+    const isItself = (part: Expression): boolean => part.kind === 'counter' && part.name === name;
+    const taken = writes
+      .filter(({ counter }) => counter === name)
+      .flatMap(({ amount }) => (amount.kind === 'call' && amount.of.some(isItself) ? amount.of : [amount]))
+      .filter((part) => !isItself(part));
+    const [, first] = rangeIn(design, start);
+    return taken.every((part) => lowestOf(design, writes, part) >= first)
+      ? [finding('best-stuck-low', { counter: name, value: first, other: showExpression(taken[0]!) }, place)]
+      : [];
+  });
+}
+
+/** The lowest that an expression can be; a counter that nothing takes from is never less than it starts at. */
+function lowestOf(design: Design, writes: readonly CounterWrite[], of: Expression): number {
+  const counter = of.kind === 'counter' ? design.counters.find(({ name }) => name === of.name) : undefined;
+  return counter === undefined || canFall(design, writes, counter.name)
+    ? rangeIn(design, of)[0]
+    : rangeIn(design, counter.start)[0];
+}
+
+/** Whether anything but a fresh start can make a counter less. */
+const canFall = (design: Design, writes: readonly CounterWrite[], name: string): boolean =>
+  writes.some(
+    ({ counter, kind, amount }) => counter === name && (kind !== 'add' || rangeIn(design, amount)[0] < 0),
+  );
 
 /** Two transitions from one screen that ask for the same goal, one for reaching it and one for more. */
 function goalsAskedTwice({ transitions }: Design): Finding[] {
