@@ -415,21 +415,20 @@ describe('what a change does', () => {
   });
 
   test('compare, dials and tune play in a world where asked to', () => {
+    const short = file(changed('countdown: 45', 'countdown: 12'));
     const inField = (...call: string[]) =>
-      jocus(...call, '--world', 'field', '--sessions', '2', '--format', 'json');
-    const compared = JSON.parse(
-      inField('compare', demoFile, '--set', 'petal=20', '--player', 'veteran').stdout,
-    );
+      jocus(...call, '--world', 'field', '--sessions', '3', '--format', 'json');
+    const compared = JSON.parse(inField('compare', short, '--set', 'petal=20', '--player', 'veteran').stdout);
     const plain = JSON.parse(
       jocus(
         'compare',
-        demoFile,
+        short,
         '--set',
         'petal=20',
         '--player',
         'veteran',
         '--sessions',
-        '2',
+        '3',
         '--format',
         'json',
       ).stdout,
@@ -439,13 +438,13 @@ describe('what a change does', () => {
     // Flown, not met: the same sessions come to other scores.
     expect(score(compared).before).not.toBe(score(plain).before);
     expect(score(compared).after).toBeGreaterThan(score(compared).before);
-    const { effects } = JSON.parse(inField('dials', demoFile, '--player', 'veteran').stdout);
+    const { effects } = JSON.parse(inField('dials', short, '--player', 'veteran').stdout);
     const standing = effects
       .find(({ what, dial }: { what: string; dial: string }) => what === 'mean score' && dial === 'petal')
       .points.find(({ setting }: { setting: number }) => setting === 10);
     expect(standing.value).toBe(score(compared).before);
-    expect(JSON.parse(inField('tune', demoFile, '--dial', 'petal').stdout).found).toHaveLength(4);
-    const none = jocus('dials', demoFile, '--world', 'nowhere.js');
+    expect(JSON.parse(inField('tune', short, '--dial', 'petal').stdout).found).toHaveLength(4);
+    const none = jocus('dials', short, '--world', 'nowhere.js');
     expect(none.status).toBe(2);
     expect(none.stderr).toContain('nowhere.js');
   });

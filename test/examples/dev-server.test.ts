@@ -90,7 +90,7 @@ describe('the examples in the development server, as npm run starts them', () =>
  * it does not name is not there.
  */
 function app(): string {
-  const root = join(folder, `app-${readdirSync(folder).length}`);
+  const root = join(folder, 'app');
   const modules = join(root, 'node_modules');
   mkdirSync(modules, { recursive: true });
   const [packed] = JSON.parse(
@@ -182,6 +182,10 @@ createRoot(main).render(createElement(Heath));
 }
 
 describe('an app made from the packed package', () => {
+  let root: string;
+  beforeAll(() => {
+    root = app();
+  });
   const expected = '10 10 true 20 =1+1';
   const works = async (page: Page): Promise<void> => {
     await page.waitForFunction((text) => document.body.textContent === text, expected, { timeout: 60_000 });
@@ -190,14 +194,9 @@ describe('an app made from the packed package', () => {
     );
   };
 
-  test('runs in the development server', async () => {
-    const root = app();
-    await inDevelopment({ root, configFile: join(root, 'vite.config.js') }, works);
-  });
-
-  test('draws a session with React: as events come, as time passes, and no more often than it changes', async () => {
-    const root = app();
+  test('runs in the development server, and draws a session with React: as events come, as time passes, and no more often than it changes', async () => {
     await inDevelopment({ root, configFile: join(root, 'vite.config.js') }, async (page) => {
+      await works(page);
       await page.goto(`${page.url()}react.html`);
       const shown = (name: string) => page.locator(`[data-show="${name}"]`);
       await page.getByText('title: Dusk on the Heath. Press start.').waitFor({ timeout: 60_000 });
@@ -220,7 +219,6 @@ describe('an app made from the packed package', () => {
   });
 
   test('runs built', async () => {
-    const root = app();
     await build({ root, configFile: join(root, 'vite.config.js'), logLevel: 'silent' });
     const { server, url } = await serve(join(root, 'dist'));
     try {
@@ -231,7 +229,6 @@ describe('an app made from the packed package', () => {
   });
 
   test('its command line runs from there', () => {
-    const root = app();
     const bin = join(root, 'node_modules/jocus/dist/bin/jocus.js');
     const told = execFileSync(process.execPath, [bin, 'check', 'heath.yaml'], {
       cwd: root,
@@ -241,7 +238,6 @@ describe('an app made from the packed package', () => {
   });
 
   test('its workbench opens from there', async () => {
-    const root = app();
     const bin = join(root, 'node_modules/jocus/dist/bin/jocus.js');
     const running = spawn(process.execPath, [bin, 'open', 'heath.yaml', '--no-browser'], { cwd: root });
     try {
