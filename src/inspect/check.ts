@@ -6,6 +6,7 @@ import { aboutFlow, isFlowSound } from './about/flow.js';
 import { aboutHud } from './about/hud.js';
 import { aboutPieces } from './about/pieces.js';
 import { aboutRules } from './about/rules.js';
+import { aboutScoreRange } from './about/score-range.js';
 import { aboutScoring } from './about/scoring.js';
 import { aboutStakes } from './about/stakes.js';
 import { aboutTime } from './about/time.js';
@@ -45,12 +46,16 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutRules(design, uses),
     ...aboutPieces(design, uses, exploration),
     ...aboutScoring(design, uses, exploration),
+    ...aboutScoreRange(design, uses, exploration),
     ...aboutStakes(design, uses),
     ...aboutTime(design, uses, isFlowSound(exploration)),
     ...aboutHud(design, uses, exploration.score?.highest?.value),
     ...hints(design),
   ];
-  const findings = acceptIn(design, found).sort(
+  // A rule that hears nothing where it is cannot fire, which is the same mistake.
+  const deaf = new Set(found.filter(({ code }) => code === 'rule-deaf').map(({ place }) => place));
+  const told = found.filter(({ code, place }) => code !== 'rule-unreachable' || !deaf.has(place));
+  const findings = acceptIn(design, told).sort(
     (a, b) => rank(a) - rank(b) || a.place.line - b.place.line || a.place.column - b.place.column,
   );
   const isLate = exploration.isLate || isOver();

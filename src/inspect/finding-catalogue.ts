@@ -37,7 +37,9 @@ export interface FindingDetails {
   'counter-unread': { counter: string };
   'counter-unshown': { counter: string };
   'set-past-bound': { counter: string; value: number; held: number };
-  'score-constant': { counter: string; value: number };
+  'score-constant': { counter: string; value: number; supply: readonly string[] };
+  'target-out-of-reach': { counter: string; from: number; highest: number; supply: readonly string[] };
+  'best-adds-up': { counter: string; score: string };
   'score-set': { counter: string; value: number; by: string };
   'only-set': { counter: string; values: string; max: number };
   'set-twice': { counter: string; event: string; first: string; second: string };
@@ -69,6 +71,8 @@ export interface FindingDetails {
   'best-overwritten': { counter: string; score: string };
   'goal-carried-over': { counter: string; value: string; keep: string };
   'lives-without-end': { counter: string };
+  'harm-that-helps': { counter: string; event: string };
+  'part-never-holds': { what: string; part: string };
   'ends-early': { counter: string; left: number; to: string };
   'win-lost-for-good': { screen: string; event: string };
   'harm-unheard': { piece: string; other: string };
@@ -94,6 +98,7 @@ export interface FindingDetails {
   'pause-gives-grace': { screen: string; grace: string };
   'press-skips': { screen: string; input: string; before: string };
   'text-without-input': { screen: string; said: string };
+  'text-too-brief': { screen: string; seconds: number; words: number; enough: number };
   'icons-never-full': { counter: string; start: number; max: number };
   'accepts-nothing': { finding: string; known: boolean };
   'no-screens': { screen: string };
@@ -112,6 +117,10 @@ export interface CatalogueEntry<Details> {
   readonly message: (details: Details) => string;
   readonly remedy: (details: Details) => string;
 }
+
+/** What a claim about the score rests on, where pieces run out. */
+const withSupply = (supply: readonly string[]): string =>
+  supply.length === 0 ? '' : `, with no more ${supply.join(' or ')} than the levels have`;
 
 /** Every finding: how bad it is, what it says and how to fix it. `docs/findings` is made from this. */
 export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<FindingDetails[Code]> } = {
@@ -330,11 +339,20 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ counter }) => `Nothing ever changes ${counter}.`,
     remedy: ({ counter }) => `Add a rule that writes it, such as add: { ${counter}: 1 }; or make it a dial.`,
   },
+  'target-out-of-reach': {
+    severity: 'warning',
+    title: 'Target above what any session can score',
+    why: 'The highest score was proved, and the target asks for more: no setting of the players can meet it.',
+    message: ({ counter, from, highest, supply }) =>
+      `The target asks for a ${counter} of at least ${from}, and no session gets past ${highest}${withSupply(supply)}.`,
+    remedy: ({ counter }) => `Lower the target, or let more add to ${counter}.`,
+  },
   'score-constant': {
     severity: 'warning',
     title: 'Score that never changes',
     why: 'Rules write the score, and in every session it keeps the value that it started with: what multiplies 0, or takes from a score at its min, changes nothing.',
-    message: ({ counter, value }) => `${counter} stays ${value} whatever happens.`,
+    message: ({ counter, value, supply }) =>
+      `${counter} stays ${value} whatever happens${withSupply(supply)}.`,
     remedy: ({ counter }) => `Let something add to it, such as add: { ${counter}: 10 }.`,
   },
   'counter-unread': {
@@ -597,6 +615,20 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ counter }) => `Nothing happens when ${counter} runs out.`,
     remedy: ({ counter }) => `Add a way to lose, such as a transition with if: ${counter} == 0.`,
   },
+  'harm-that-helps': {
+    severity: 'warning',
+    title: 'Hazard that gives lives',
+    why: 'A hazard is there to be avoided, and its hit adds to the lives: players had better run into it.',
+    message: ({ counter, event }) => `${event} adds to ${counter}, though it is the hit of a hazard.`,
+    remedy: ({ counter }) => `Write add: { ${counter}: -1 }, or make the piece a collectible.`,
+  },
+  'part-never-holds': {
+    severity: 'warning',
+    title: 'Part of a condition that never holds',
+    why: 'The condition has several parts joined by "or", and by the bounds of what one of them reads it is never true: the others decide alone.',
+    message: ({ what, part }) => `In the condition of ${what}, "${part}" can never hold.`,
+    remedy: () => 'Compare with what can be reached, or leave that part out.',
+  },
   'ends-early': {
     severity: 'hint',
     title: 'Run that is lost with a life left',
@@ -732,6 +764,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       `${counter} starts again with each ${keep}, so it is never more than the ${score} of one run.`,
     remedy: ({ counter }) => `Give ${counter} keep: session, or keep: forever.`,
   },
+  'best-adds-up': {
+    severity: 'warning',
+    title: 'Best score that adds up all scores',
+    why: 'Its name says that it is the best, and each run adds its score to it: it holds the total of all runs.',
+    message: ({ counter, score }) => `${counter} adds up the ${score} of every run, so it is their total.`,
+    remedy: ({ counter, score }) =>
+      `Write set: { ${counter}: "max(${counter}, ${score})" }, or give it a name that says total.`,
+  },
   'best-stuck-low': {
     severity: 'warning',
     title: 'Best that can never be beaten',
@@ -795,6 +835,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ screen, said }) => `The text of ${screen} says "${said}", and nothing there hears an input.`,
     remedy: ({ screen }) =>
       `Add a transition such as { from: ${screen}, to: …, when: input.again }, or change the text.`,
+  },
+  'text-too-brief': {
+    severity: 'hint',
+    title: 'Text that nobody can read in time',
+    why: 'The screen is left by itself so soon that even a fast reader, at twelve words a second, has not read its text.',
+    message: ({ screen, seconds, words }) =>
+      `${screen} shows ${words} words and is left after ${seconds} s, before anybody can read them.`,
+    remedy: ({ enough }) => `Wait longer, such as wait: ${enough}, or let an input lead on.`,
   },
   'icons-never-full': {
     severity: 'hint',

@@ -1,5 +1,5 @@
 import type { Expression } from '../design/language/expression.js';
-import { visitExpression } from '../design/language/expression-parts.js';
+import { disjunctsOf, visitExpression } from '../design/language/expression-parts.js';
 import type {
   Computed,
   ComputedInterval,
@@ -191,11 +191,14 @@ export const takesAway = (design: Design, { kind, amount }: CounterWrite): boole
 export const hasMax = (design: Design, counter: Counter): boolean =>
   boundsOf(design, counter).max < 2 ** 53 / 10 ** counter.places;
 
-/** Where a condition is that a counter has come down to something: how it is compared, and with what. */
+/** Where it is enough for a condition that a counter has come down to something: how it is compared, and with what. */
 export function floorIn(condition: Expression | undefined, counter: string) {
-  if (condition?.kind !== 'binary' || !['==', '<', '<='].includes(condition.operator)) return undefined;
-  const { operator, left, right } = condition;
-  return left.kind === 'counter' && left.name === counter ? { operator, right } : undefined;
+  for (const part of disjunctsOf(condition)) {
+    if (part.kind !== 'binary' || !['==', '<', '<='].includes(part.operator)) continue;
+    const { operator, left, right } = part;
+    if (left.kind === 'counter' && left.name === counter) return { operator, right };
+  }
+  return undefined;
 }
 
 /** A text in one piece, with a mark wherever a value is filled in. */
@@ -215,3 +218,7 @@ export const hearsOn = (design: Design, screen: string, wanted: readonly string[
   design.transitions.some(
     ({ from, events }) => from === screen && events.some((event) => wanted.includes(event)),
   );
+
+/** Whether a write to a counter can only ever add 0. */
+export const addsNothing = (design: Design, { kind, amount }: CounterWrite): boolean =>
+  kind !== 'set' && rangeIn(design, amount).every((end) => end === 0);

@@ -364,7 +364,7 @@ describe('what a change does', () => {
     expect(status).toBe(0);
     expect(stdout).toContain('dials petal value: 10 -> 20');
     expect(stdout).toMatch(/veteran +mean score +[\d,.]+ +[\d,.]+ +\+[\d,.]+ \[[^\]]+\]/);
-    expect(stdout).toMatch(/what they came to correlates by 0\.\d\d to\s+1\.00/);
+    expect(stdout).toMatch(/Paired sessions correlate at 0\.\d\d to\s+1\.00/);
     expect(stdout).toMatch(/No clear change: mean length of a run \(newcomer, regular, veteran\)/);
     expect(stdout).toMatch(/changed +median score of newcomer +met -> missed/);
     const other = file(

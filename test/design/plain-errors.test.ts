@@ -72,6 +72,11 @@ describe('one slip gives one problem, and the line as it should be', () => {
       '1: "target" is no role. Write exit where the player is to reach it, or foe where it is to be hit.',
     ],
     [
+      'another, and a rule that hears of it',
+      'pieces: { door: { is: target } }\ncounters: { score: {} }\nrules: [{ when: door.reached, do: [{ add: { score: 1 } }] }]',
+      '1: "target" is no role. Write exit where the player is to reach it, or foe where it is to be hit.',
+    ],
+    [
       'no word for a role',
       'pieces: { wasp: { is: buzzing } }',
       '1: "buzzing" is no role. Say what it is to the player: collectible (to take), hazard (to avoid), foe (to avoid or beat), checkpoint or exit (to reach), prop (none of these).',

@@ -57,7 +57,7 @@ function pairingWords(terminal: Terminal, real: readonly Difference[]): string[]
   if (found.length === 0) return [];
   const [least, most] = [Math.min(...found), Math.max(...found)].map((each) => each.toFixed(2));
   const between = least === most ? least : `${least} to ${most}`;
-  const words = `Sessions of the same seed were compared with each other; what they came to correlates by ${between} (1: the same luck in both). Changes of shares are in percentage points.`;
+  const words = `Both were played with the same seeds. Paired sessions correlate at ${between} (1: the same luck on both sides). Changes of shares are in percentage points.`;
   return [`\n  ${paint(terminal, 'dim', wrap(words, terminal.width - 2, '  '))}\n`];
 }
 

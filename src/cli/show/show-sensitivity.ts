@@ -1,7 +1,7 @@
 import type { Effect, Sensitivity } from '../../balance/sensitivity.js';
 import type { Design, Dial } from '../../design/model.js';
 import { turnableDials } from '../../design/settings.js';
-import { changeWithReach, inUnit, number, percent } from '../../formats/written.js';
+import { changeWithReach, inUnit, number, percent, withDecimals } from '../../formats/written.js';
 import { columns, heading, paint, plain, type Terminal, wrap } from '../terminal.js';
 
 /** Effects of each dial that are shown. */
@@ -104,7 +104,7 @@ function effectCell(effect: Effect | undefined): string {
   if (effect === undefined || !effect.isReal) return '–';
   const { change, size } = effect;
   const sign = change.value > 0 ? '+' : '-';
-  return `${sign}${number(size * 100)}${effect.unit === 'share' ? ' pp' : ' %'}`;
+  return `${sign}${withDecimals(size * 100, 1)}${effect.unit === 'share' ? ' pp' : ' %'}`;
 }
 
 /** Figures, each with the players that it is of. */

@@ -61,7 +61,8 @@ export class Events {
     const seconds = secondsIn(name);
     if (seconds !== undefined) reading.fail('time-as-event', { found: name, seconds }, path);
     else if (/[<>=]/.test(name)) reading.fail('condition-as-event', { found: name }, path);
-    else {
+    // What can happen to a piece follows from its role; one that has none yet is a problem already.
+    else if (!reading.withoutRole.has(name.split('.')[0]!)) {
       this.#words ??= [...this.#meanings.keys()];
       reading.fail('unknown-event', { event: name, allowed: this.#words }, path);
     }

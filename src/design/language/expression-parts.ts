@@ -7,6 +7,13 @@ export function conjunctsOf(condition: Expression | undefined): Expression[] {
   return [...conjunctsOf(condition.left), ...conjunctsOf(condition.right)];
 }
 
+/** The parts of which one has to hold for a condition to hold; none where there is no condition. */
+export function disjunctsOf(condition: Expression | undefined): Expression[] {
+  if (condition === undefined) return [];
+  if (condition.kind !== 'binary' || condition.operator !== 'or') return [condition];
+  return [...disjunctsOf(condition.left), ...disjunctsOf(condition.right)];
+}
+
 /** Calls `visit` for an expression and every part of it. */
 export function visitExpression(expression: Expression, visit: (part: Expression) => void): void {
   visit(expression);

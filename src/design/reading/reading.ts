@@ -19,6 +19,8 @@ export type Names = Map<string, { kind: string; line: number }>;
 export class Reading {
   /** The one space of names that counters, dials, timers, pieces, groups, levels and screens share. */
   readonly names: Names = new Map();
+  /** Pieces whose role is no role. */
+  readonly withoutRole = new Set<string>();
 
   constructor(
     readonly source: Source,
@@ -98,6 +100,7 @@ export class Reading {
       }
       if (at.at(-1) === 'is') {
         this.fail('not-a-role', { found: input, near: roleFor(input) }, at);
+        this.withoutRole.add(String(at.at(-2)));
         return;
       }
     }

@@ -31,7 +31,10 @@ export function partVerdicts(
   };
   const rules = design.rules.map(({ name, place, ...asked }, rule): PartVerdict => {
     const screens = asked.screens.map((screen) => screenIndex(design, screen));
-    const judged = on({ rule }, (closed) => whyNever(closed, screens, asked) ?? 'no state fires it');
+    const judged = on(
+      { rule },
+      (closed) => whyNever(closed, screens, asked) ?? 'nothing that can happen fires it',
+    );
     const isReady = judged.verdict === 'unreachable' && mayBeReady(search, screens, asked);
     const shadowedBy = isReady ? earlierWriter(design, rule) : undefined;
     return { kind: 'rule', name, place, ...judged, shadowedBy };

@@ -45,7 +45,7 @@ function whyPassedOver(search: Search, index: number): string {
   if (sooner !== undefined)
     return `${from} -> ${sooner.to} (line ${sooner.place.line}) leaves ${from} after ${showSeconds(sooner.wait)} s, before the ${showSeconds(wait)} s that this one waits`;
   const payment = effects.flatMap((effect) => (effect.kind === 'pay' ? effect.writes : []))[0];
-  if (payment === undefined) return `no state of ${from} takes it`;
+  if (payment === undefined) return `nothing that can happen on ${from} takes it`;
   return `nobody on ${from} can pay ${showExpression(payment.amount)} ${payment.name}`;
 }
 

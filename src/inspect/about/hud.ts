@@ -1,4 +1,4 @@
-import { showExpression } from '../../design/language/expression-parts.js';
+import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
@@ -11,7 +11,7 @@ import { hasMax, hearsOn, isLive, plainText, type Uses } from '../uses.js';
  * @param highest what the score was proved to stay within; undefined: that is not known
  */
 export function aboutHud(design: Design, uses: Uses, highest: number | undefined): Finding[] {
-  const findings: Finding[] = [];
+  const findings = leftTooSoon(design);
   for (const { show, as, width, text, condition, screens, input, place } of design.hud) {
     if (input !== undefined) findings.push(...aboutPrompt(design, input, screens, uses, place));
     const counter = design.counters.find(({ name }) => name === show);
@@ -42,6 +42,29 @@ export function aboutHud(design: Design, uses: Uses, highest: number | undefined
       findings.push(finding('clock-stands', { timer: timer.name, screen: still.join(', ') }, place));
   }
   return findings;
+}
+
+/**
+ * Screens that a wait leaves before anybody can have read what they say. Nobody reads more than some twelve words a second, even where
+ * they only skim (Carver, "Reading rate: theory, research, and practical implications", 1992), and finding the text takes a moment too.
+ */
+function leftTooSoon(design: Design): Finding[] {
+  const { screens, transitions } = design;
+  return screens.flatMap(({ name, live, text, place }) => {
+    const words = text.flatMap((part) =>
+      typeof part === 'string' ? (part.match(/[\p{L}\p{N}]\S*/gu) ?? []) : [''],
+    ).length;
+    const waits = transitions.filter(
+      ({ from, events, wait }) => from === name && events.length === 0 && wait !== 0,
+    );
+    if (live || words < 2 || waits.length === 0) return [];
+    const seconds = Math.max(
+      ...waits.map(({ wait }) => (typeof wait === 'number' ? wait / 1000 : rangeIn(design, wait)[1])),
+    );
+    if (seconds >= 0.25 + words / 12) return [];
+    const enough = Math.ceil(2 * (0.5 + words / 4)) / 2;
+    return [finding('text-too-brief', { screen: name, seconds, words, enough }, place)];
+  });
 }
 
 /** What is wrong with a prompt: nothing takes the input that it offers, at all or where it is shown. */
@@ -83,7 +106,25 @@ function widestOf(design: Design, counter: Design['counters'][0], { writes }: Us
   const amounts = writes
     .filter((write) => write.counter === counter.name && write.kind !== 'pay')
     .map(({ amount }) => rangeIn(design, amount)[1]);
-  return Math.max(0, ...amounts.filter((most) => most < 2 ** 53));
+  return Math.max(0, ...[...amounts, ...askedOf(design, counter.name)].filter((most) => most < 2 ** 53));
+}
+
+/** What conditions, needs of pieces and targets ask a counter to come up to. */
+function askedOf(design: Design, name: string): number[] {
+  const asked = design.targets.flatMap(({ measure, from }) =>
+    measure === 'score' && name === design.score ? [from] : [],
+  );
+  for (const condition of [
+    ...design.transitions.map((each) => each.condition),
+    ...design.pieces.map(({ needs }) => needs),
+  ]) {
+    if (condition === undefined) continue;
+    visitExpression(condition, (part) => {
+      if (part.kind !== 'binary' || !['>=', '>'].includes(part.operator)) return;
+      if (part.left.kind === 'counter' && part.left.name === name) asked.push(rangeIn(design, part.right)[1]);
+    });
+  }
+  return asked;
 }
 
 /** Whether a counter starts below its max and nothing ever raises it. */

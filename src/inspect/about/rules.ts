@@ -1,5 +1,7 @@
-import { countersIn } from '../../design/language/expression-parts.js';
+import { countersIn, disjunctsOf, showExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
+import type { Place } from '../../design/problems/problem.js';
+import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { type Uses, writesOf } from '../uses.js';
 
@@ -8,9 +10,26 @@ export function aboutRules(design: Design, { heard }: Uses): Finding[] {
   return [
     ...deafRules(design),
     ...unheardEvents(design, heard),
+    ...partsThatNeverHold(design),
     ...spawnedInVain(design),
     ...bestBeforeBonus(design),
   ];
+}
+
+/** Conditions of several parts, one of which would do, where one can never hold. */
+function partsThatNeverHold(design: Design): Finding[] {
+  const asked = [
+    ...design.transitions.map(({ from, to, ...rest }) => ({ ...rest, what: `${from} -> ${to}` })),
+    ...design.rules.map(({ name, ...rest }) => ({ ...rest, what: name })),
+  ];
+  const told = new Set<Place>();
+  return asked.flatMap(({ what, condition, place }) => {
+    const parts = disjunctsOf(condition);
+    const never = parts.filter((part) => rangeIn(design, part)[1] === 0);
+    if (never.length === 0 || never.length === parts.length || told.has(place)) return [];
+    told.add(place);
+    return never.map((part) => finding('part-never-holds', { what, part: showExpression(part) }, place));
+  });
 }
 
 /** Rules with an event that cannot happen on any of their screens. */

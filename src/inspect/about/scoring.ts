@@ -4,16 +4,7 @@ import { type Design, spans } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import {
-  type CounterWrite,
-  floorIn,
-  hasMax,
-  isLive,
-  madeIn,
-  takesAway,
-  type Uses,
-  writesOf,
-} from '../uses.js';
+import { addsNothing, floorIn, hasMax, isLive, madeIn, takesAway, type Uses, writesOf } from '../uses.js';
 
 /** Findings about counters and what writes them. */
 export function aboutScoring(design: Design, uses: Uses, exploration: Exploration): Finding[] {
@@ -21,7 +12,6 @@ export function aboutScoring(design: Design, uses: Uses, exploration: Exploratio
     ...outlivingTheRun(design, uses),
     ...aboutCounters(design, uses),
     ...aboutWrites(design, uses, exploration.score?.highest?.value),
-    ...constantScore(design, uses, exploration),
     ...setTwice(design),
     ...crossedBounds(design),
     ...setForAdd(design, uses),
@@ -60,23 +50,6 @@ function outlivingTheRun(design: Design, { writes }: Uses): Finding[] {
       : [];
   });
 }
-
-/** A score that was proved to keep one value, although something that can happen writes to it. */
-function constantScore(design: Design, { writes }: Uses, { score, parts }: Exploration): Finding[] {
-  if (score?.lowest === undefined || score.lowest.value !== score.highest?.value) return [];
-  const { counter, lowest, supply } = score;
-  const own = writes.filter((write) => write.counter === counter);
-  const canHappen = own.some(
-    ({ rule }) =>
-      rule === undefined || parts.some(({ place, verdict }) => place === rule.place && verdict === 'reached'),
-  );
-  if (!canHappen || own.some((write) => addsNothing(design, write)) || supply.length > 0) return [];
-  const { place } = design.counters.find(({ name }) => name === counter)!;
-  return [finding('score-constant', { counter, value: lowest.value }, place)];
-}
-
-const addsNothing = (design: Design, { kind, amount }: CounterWrite): boolean =>
-  kind !== 'set' && rangeIn(design, amount).every((end) => end === 0);
 
 /** @param highest what the score was proved to stay within; undefined: that is not known */
 function aboutWrites(design: Design, { writes }: Uses, highest = Number.POSITIVE_INFINITY): Finding[] {

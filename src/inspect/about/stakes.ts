@@ -11,6 +11,7 @@ export function aboutStakes(design: Design, uses: Uses): Finding[] {
   return [
     ...putBackInTheRun(design, uses),
     ...bestsOverwritten(design),
+    ...bestsThatAddUp(design, uses),
     ...bestsOfOneRun(design, uses),
     ...bestsStuckLow(design, uses),
     ...goalsAskedTwice(design),
@@ -86,6 +87,21 @@ function bestsOverwritten(design: Design): Finding[] {
     return set === undefined || /last|previous/i.test(set.name)
       ? []
       : [finding('best-overwritten', { counter: set.name, score }, place)];
+  });
+}
+
+/** Counters that are called the best, and are given the score of every run on top. */
+function bestsThatAddUp({ counters, score }: Design, { writes }: Uses): Finding[] {
+  if (score === undefined) return [];
+  return counters.flatMap(({ name, keep, place }) => {
+    const isLasting = spans.indexOf(keep) > spans.indexOf('run');
+    const addsScore = writes.some(
+      ({ counter, kind, amount }) =>
+        counter === name && kind === 'add' && amount.kind === 'counter' && amount.name === score,
+    );
+    return isLasting && addsScore && /best|record|highest|high_?score/i.test(name)
+      ? [finding('best-adds-up', { counter: name, score }, place)]
+      : [];
   });
 }
 
@@ -217,7 +233,14 @@ function aboutLives(design: Design, { writes, read }: Uses): Finding[] {
   const hasEnding = design.screens.some(({ ending }) => ending !== undefined);
   if (isTaken && !read.has(name) && hasEnding)
     return [finding('lives-without-end', { counter: name }, place)];
-  return design.transitions.flatMap((each) => {
+  const given = writes.flatMap(({ counter, kind, amount, rule }) => {
+    const event = rule?.events.find((each) => isHitByHazard(design, each));
+    const gives = counter === name && kind === 'add' && rangeIn(design, amount)[0] > 0;
+    return gives && event !== undefined
+      ? [finding('harm-that-helps', { counter: name, event }, rule!.place)]
+      : [];
+  });
+  const early = design.transitions.flatMap((each) => {
     const floor = floorIn(each.condition, name);
     if (floor?.right.kind !== 'number' || !isLoss(design, each.to)) return [];
     const left = floor.operator === '<' ? floor.right.value - 1 : floor.right.value;
@@ -225,7 +248,11 @@ function aboutLives(design: Design, { writes, read }: Uses): Finding[] {
       ? [finding('ends-early', { counter: name, left, to: each.to }, each.place)]
       : [];
   });
+  return [...given, ...early];
 }
+
+const isHitByHazard = ({ pieces }: Design, event: string): boolean =>
+  pieces.some(({ name, role }) => role === 'hazard' && event === `${name}.hit`);
 
 /** Factors that start at 0 and are raised only after they have counted, so that the first time pays nothing. */
 function firstsForNothing(design: Design): Finding[] {

@@ -6,7 +6,7 @@ import { spans } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { leastDuration, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { hearsOn, isLive, type Uses } from '../uses.js';
+import { hearsOn, isLive, isLoss, type Uses } from '../uses.js';
 
 /**
  * Findings about timers, spawns and what they do at the start.
@@ -258,9 +258,9 @@ const isZero = (of: Expression): boolean => of.kind === 'number' && of.value ===
 /** Levels whose goal is smaller than that of the level before. */
 function levelsThatAskLess(design: Design): Finding[] {
   const goals = new Set<string>();
-  for (const { condition, to } of design.transitions) {
-    const isLoss = design.screens.some(({ name, ending }) => name === to && ending === 'lost');
-    if (condition === undefined || isLoss) continue;
+  const toGoOn = design.transitions.flatMap(({ condition, to }) => (isLoss(design, to) ? [] : [condition]));
+  for (const condition of [...toGoOn, ...design.pieces.map(({ needs }) => needs)]) {
+    if (condition === undefined) continue;
     visitExpression(condition, (part) => {
       if (part.kind === 'binary' && ['>=', '>'].includes(part.operator) && part.right.kind === 'levelValue')
         goals.add(part.right.name);
