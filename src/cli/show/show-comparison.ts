@@ -24,7 +24,7 @@ export function showComparison(
     heading(terminal, 'Changed in the design'),
     ...(told.length === 0 ? ['  nothing\n'] : told),
     ...(left > 0 ? [`  and ${left} more\n`] : []),
-    heading(terminal, 'Changed in play; 95 of 100 comparisons hold all these intervals at once'),
+    heading(terminal, 'Changed in play (in 95 of 100 such tables every interval holds)'),
     real.length === 0 ? '  no clear change\n' : columns(differenceRows(terminal, real), [2, 3, 4]),
     ...pairingWords(terminal, real),
     ...(noise.length === 0
@@ -46,9 +46,15 @@ function differenceRows(terminal: Terminal, real: readonly Difference[]): string
       plain(what),
       inUnit(before, unit),
       inUnit(after, unit),
-      `${change.value > 0 ? '+' : ''}${withInterval(change.value, change.low, change.high, unit)}`,
+      changeOf(change, unit),
     ]),
   ];
+}
+
+/** A change with its sign and its interval, that of a share in percentage points. */
+function changeOf({ value, low, high }: Difference['change'], unit: Difference['unit']): string {
+  const shown = `${value > 0 ? '+' : ''}${withInterval(value, low, high, unit)}`;
+  return unit === 'share' ? shown.replace('%', 'pp') : shown;
 }
 
 /** How well the same luck served both designs: what goes together closely shows small differences. */
@@ -57,7 +63,7 @@ function pairingWords(terminal: Terminal, real: readonly Difference[]): string[]
   if (found.length === 0) return [];
   const [least, most] = [Math.min(...found), Math.max(...found)].map((each) => each.toFixed(2));
   const between = least === most ? least : `${least} to ${most}`;
-  const words = `Both were played with the same seeds. Paired sessions correlate at ${between} (1: the same luck on both sides). Changes of shares are in percentage points.`;
+  const words = `Both were played with the same seeds. Paired sessions correlate at ${between} (1: the same luck on both sides). Changes of shares are in percentage points (pp).`;
   return [`\n  ${paint(terminal, 'dim', wrap(words, terminal.width - 2, '  '))}\n`];
 }
 
