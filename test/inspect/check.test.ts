@@ -18,6 +18,36 @@ describe('findings', () => {
     expect(check(demo())).toMatchObject({ findings: [], passed: true });
   });
 
+  test.each(['min(best, best)', 'min(best, score)', 'max(best, best)', 'best'])(
+    'a best that is set to %s is read, and told or not',
+    (amount) => {
+      const found = findings(`counters: { score: {}, best: { keep: forever } }
+pieces: { nut: { is: collectible } }
+rules:
+  - { when: nut.taken, do: [{ add: { score: 1 } }, { set: { best: "${amount}" } }] }
+`);
+      expect(found.some(({ code }) => code === 'best-stuck-low')).toBe(amount === 'min(best, score)');
+    },
+  );
+
+  test('goals of endless levels do not make digits too few', () => {
+    const text = `counters: { score: { start: 0 } }
+pieces: { nut: { is: collectible } }
+levels: [{ endless: true, values: { goal: 50 * level }, spawn: [{ piece: nut, every: 1 }] }]
+rules: [{ when: nut.taken, do: [{ add: { score: 10 } }] }]
+screens: { wood: { live: true }, rest: {}, home: { ending: over } }
+transitions:
+  - { from: wood, to: rest, if: score >= level.goal }
+  - { from: rest, to: wood, wait: 1, fresh: level, level: next }
+  - { from: wood, to: home, when: input.leave }
+  - { from: home, to: wood, when: input.again, fresh: run }
+hud: [{ show: score, as: digits, width: 5 }]
+`;
+    const tooWide = (of: string) => findings(of).filter(({ code }) => code === 'too-wide');
+    expect(tooWide(text)).toEqual([]);
+    expect(tooWide(text.replace('50 * level', '100000'))).toMatchObject([{ severity: 'warning' }]);
+  });
+
   test('an ending that both ways out were taken from', () => {
     const found = findings(changed(/ {2}- \{ from: dark,.*\n/g, ''));
     expect(found).toMatchObject([

@@ -109,7 +109,7 @@ function widestOf(design: Design, counter: Design['counters'][0], { writes }: Us
   return Math.max(0, ...[...amounts, ...askedOf(design, counter.name)].filter((most) => most < 2 ** 53));
 }
 
-/** What conditions, needs of pieces and targets ask a counter to come up to. */
+/** What conditions, needs of pieces and targets ask a counter to come up to, where that is a number. */
 function askedOf(design: Design, name: string): number[] {
   const asked = design.targets.flatMap(({ measure, from }) =>
     measure === 'score' && name === design.score ? [from] : [],
@@ -121,7 +121,11 @@ function askedOf(design: Design, name: string): number[] {
     if (condition === undefined) continue;
     visitExpression(condition, (part) => {
       if (part.kind !== 'binary' || !['>=', '>'].includes(part.operator)) return;
-      if (part.left.kind === 'counter' && part.left.name === name) asked.push(rangeIn(design, part.right)[1]);
+      const { left, right } = part;
+      if (left.kind !== 'counter' || left.name !== name) return;
+      const goals =
+        right.kind === 'levelValue' ? design.levels.map(({ values }) => values.get(right.name)) : [right];
+      for (const goal of goals) if (goal?.kind === 'number') asked.push(goal.value);
     });
   }
   return asked;

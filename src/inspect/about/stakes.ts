@@ -136,7 +136,7 @@ function bestsStuckLow(design: Design, { writes }: Uses): Finding[] {
       .flatMap(({ amount }) => (amount.kind === 'call' && amount.of.some(isItself) ? amount.of : [amount]))
       .filter((part) => !isItself(part));
     const [, first] = rangeIn(design, start);
-    return taken.every((part) => lowestOf(design, writes, part) >= first)
+    return taken.length > 0 && taken.every((part) => lowestOf(design, writes, part) >= first)
       ? [finding('best-stuck-low', { counter: name, value: first, other: showExpression(taken[0]!) }, place)]
       : [];
   });
