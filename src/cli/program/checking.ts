@@ -1,4 +1,3 @@
-import { setFlagsFromString } from 'node:v8';
 import { type Command, Option } from 'commander';
 import { UsageError } from '../../design/problems/problem.js';
 import {
@@ -9,10 +8,6 @@ import {
 } from '../commands/checking/check-command.js';
 import { collect, secondsOption, watchOption, wholeNumber } from '../options.js';
 import type { Line, Watching } from './line.js';
-
-// Most of what a search runs, it runs a few times only, and what V8 optimises early it soon throws away: optimising later, a check takes a
-// seventh less time and a quarter less work of the processor. Simulations, which run the same code for long, do not gain by it.
-const optimiseLater = (): void => setFlagsFromString('--interrupt-budget=600000');
 
 /** `jocus check`. */
 export function addCheck(jocus: Command, { terminal, perhapsWatch }: Line): void {
@@ -50,7 +45,6 @@ export function addCheck(jocus: Command, { terminal, perhapsWatch }: Line): void
     .action((files: string[], { watch, ...call }: Watching & CheckCall) => {
       if (watch !== undefined && files.length > 1)
         throw new UsageError('bad-argument', '--watch watches one design; give one file.');
-      optimiseLater();
       return perhapsWatch(files[0]!, watch, () => checkCommand(terminal, files, call));
     });
 }
