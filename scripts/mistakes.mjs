@@ -48,6 +48,8 @@ const conditions = (change) => (design) =>
   );
 const dropped = (key) => (entry) => (entry[key] === undefined ? false : delete entry[key]);
 const put = (entry, key, value) => {
+  // A counter that is written as its start alone.
+  if (typeof entry !== 'object') return false;
   entry[key] = value;
   return true;
 };

@@ -11,7 +11,7 @@ const budgets = {
   'reading.worker': 140,
   'analysis.worker': 245,
   'play.worker': 165,
-  'balance.worker': 550,
+  'balance.worker': 555,
   FileEditor: 160,
   FlowPanel: 90,
   Home: 50,

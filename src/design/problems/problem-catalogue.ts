@@ -1,4 +1,5 @@
 import { closest } from '../language/names.js';
+import { eventFor, keyFor, takesAwayBy } from '../language/synonyms.js';
 import { type Wording, worded } from './problem.js';
 import type { ProblemDetails } from './problem-details.js';
 
@@ -22,6 +23,23 @@ function orClosest(found: string, allowed: readonly string[]): string {
   const near = closest(found, allowed);
   if (near !== undefined) return `Did you mean ${near}?`;
   return allowed.length === 0 ? 'The design names none yet.' : `Allowed here: ${list(allowed)}.`;
+}
+
+function keyRemedy(key: string, allowed: readonly string[]): string {
+  const meant = keyFor(key, allowed);
+  if (meant === undefined) return orClosest(key, allowed);
+  return meant === 'add' && takesAwayBy(key)
+    ? 'Write add with a negative amount, such as add: { lives: -1 }.'
+    : `Write ${meant}.`;
+}
+
+/** What was meant; else what can happen to the same thing, where it is known. */
+function eventRemedy(event: string, allowed: readonly string[]): string {
+  const meant = eventFor(event, allowed);
+  if (meant !== undefined) return `Write ${meant}.`;
+  const [subject] = event.split('.');
+  const own = allowed.filter((each) => each.startsWith(`${subject}.`));
+  return orClosest(event, own.length > 0 ? own : allowed);
 }
 
 /** The one place where a problem gets its words: what was found and what is allowed, then the remedy. */
@@ -87,7 +105,7 @@ const wording: Wording<ProblemDetails> = {
   }),
   'unknown-key': ({ key, allowed, where }) => ({
     message: `${where} has no key "${quote(key)}".`,
-    remedy: orClosest(key, allowed),
+    remedy: keyRemedy(key, allowed),
   }),
   'missing-key': ({ key, where }) => ({
     message: `${where} lacks the key "${key}".`,
@@ -138,7 +156,7 @@ const wording: Wording<ProblemDetails> = {
   }),
   'unknown-event': ({ event, allowed }) => ({
     message: `Nothing can send the event "${quote(event)}".`,
-    remedy: orClosest(event, allowed),
+    remedy: eventRemedy(event, allowed),
   }),
   'like-cycle': ({ chain }) => ({
     message: `These pieces are like each other in a circle: ${quote(chain.join(' -> '))}.`,

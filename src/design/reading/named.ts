@@ -16,7 +16,7 @@ export function readNamed<Schema extends z.ZodType>(
   return Object.entries((section ?? {}) as Raw).flatMap(([name, value]) => {
     const path = [key, name];
     const claimed = reading.claim(name, kind, path, names);
-    const entry = reading.parse(schema, value ?? {}, path, `${kind} ${name}`);
+    const entry = reading.parse(schema, value ?? {}, path, `The ${kind} ${name}`);
     return claimed ? [{ name, path, written: value, entry }] : [];
   });
 }

@@ -4,10 +4,11 @@ import type { z } from 'zod';
 import { longestDuration, milliseconds, secondsIn } from '../language/duration.js';
 import type { Expression, ValueType } from '../language/expression.js';
 import { showExpression, visitExpression } from '../language/expression-parts.js';
-import { nameFault } from '../language/names.js';
+import { closest, nameFault } from '../language/names.js';
 import { ExpressionFault, parseExpression, type Scope } from '../language/parse-expression.js';
 import { roleFor } from '../language/roles.js';
-import type { Computed, ComputedInterval, Interval } from '../model.js';
+import { keyFor } from '../language/synonyms.js';
+import { type Computed, type ComputedInterval, type Interval, roles } from '../model.js';
 import type { AllDetails, ProblemDetails } from '../problems/problem-details.js';
 import type { ProblemList } from '../problems/problem-list.js';
 import type { Path, Source } from '../text/source.js';
@@ -45,26 +46,31 @@ export class Reading {
     const result = schema.safeParse(value, { jitless: true, reportInput: true });
     if (result.success) return result.data;
     const outside = this.#changesOutsideDo(schema, result.error.issues, path, where);
+    // A key under another word is not lacking too.
+    const meant = meantKeys(schema, result.error.issues);
     for (const issue of result.error.issues) {
       if (outside.has(issue)) continue;
       const at = [...path, ...(issue.path as (string | number)[])];
       if (issue.code === 'unrecognized_keys') {
         const allowed = keysOf(schema, issue.path as (string | number)[]);
         for (const key of issue.keys) {
-          this.failAtKey(
-            'unknown-key',
-            { key, allowed, where: issue.path.length === 0 ? where : `"${issue.path.join('.')}"` },
-            [...at, key],
-          );
+          this.failAtKey('unknown-key', { key, allowed, where: partOf(where, issue.path) }, [...at, key]);
         }
-      } else if (issue.code === 'invalid_type' && issue.input === undefined && issue.path.length > 0) {
+      } else if (
+        (issue.code === 'invalid_type' || issue.code === 'invalid_union') &&
+        issue.input === undefined &&
+        issue.path.length > 0
+      ) {
+        if (meant.has(issue.path.join('.'))) continue;
         this.failAtKey('missing-key', { key: String(issue.path.at(-1)), where }, at.slice(0, -1));
       } else {
         const isMap = issue.code === 'invalid_type' && issue.expected === 'object';
         const keys = isMap ? keysOf(schema, issue.path as (string | number)[]) : [];
         this.#wrongType(
           issue.input,
-          keys.length === 0 ? issue.message : `{ } with keys of these: ${firstOf(keys)}`,
+          keys.length === 0
+            ? issue.message
+            : (mapFor(issue.input, keys) ?? `{ } with keys of these: ${firstOf(keys)}`),
           at,
         );
       }
@@ -96,6 +102,10 @@ export class Reading {
       const seconds = expected.includes('seconds') ? secondsIn(input) : undefined;
       if (seconds !== undefined) {
         this.fail('unit-written', { found: input, seconds }, at);
+        return;
+      }
+      if (expected === 'true or false' && /^(yes|on|no|off)$/i.test(input)) {
+        this.fail('wrong-type', { found: show(input), expected: String(/^(yes|on)$/i.test(input)) }, at);
         return;
       }
       if (at.at(-1) === 'is') {
@@ -280,6 +290,40 @@ export function listed(written: string | readonly string[], path: Path): { name:
   return typeof written === 'string'
     ? [{ name: written, path }]
     : written.map((name, index) => ({ name, path: [...path, index] }));
+}
+
+/** The keys, with their paths, that unknown ones seem to stand for. */
+function meantKeys(schema: z.ZodType, issues: readonly z.core.$ZodIssue[]): ReadonlySet<string> {
+  const meant = new Set<string>();
+  for (const issue of issues) {
+    if (issue.code !== 'unrecognized_keys') continue;
+    const allowed = keysOf(schema, issue.path as (string | number)[]);
+    for (const key of issue.keys) {
+      const found = keyFor(key, allowed) ?? closest(key, allowed);
+      if (found !== undefined) meant.add([...issue.path, found].join('.'));
+    }
+  }
+  return meant;
+}
+
+/** What a part of an entry is called in a message. */
+const partOf = (where: string, path: readonly PropertyKey[]): string =>
+  path.length === 0
+    ? where
+    : path[0] === 'do' && path.length === 2
+      ? `An effect of ${where.replace(/^The /, 'the ')}`
+      : `"${path.join('.')}"`;
+
+/** A word or a number where a map is wanted, as the map that it stands for; undefined where that is not known. */
+function mapFor(written: unknown, keys: readonly string[]): string | undefined {
+  if (typeof written === 'number' && keys.includes('countdown')) return `{ countdown: ${written} }`;
+  const [, from, to] = /^\s*(\w+)\s*(?:->|→|=>)\s*(\w+)\s*$/.exec(String(written)) ?? [];
+  if (from !== undefined && keys.includes('from')) return `{ from: ${from}, to: ${to}, when: input.go }`;
+  if (typeof written !== 'string' || nameFault(written) === 'bad-name') return undefined;
+  const role = Object.hasOwn(roles, written) ? written : roleFor(written);
+  if (keys.includes('is') && role !== undefined && !role.includes(' ')) return `{ is: ${role} }`;
+  if (keys.includes('piece')) return `{ piece: ${written}, every: 2 }`;
+  return keys.includes('show') ? `{ show: ${written} }` : undefined;
 }
 
 /** The keys that a schema allows at a path inside it. */
