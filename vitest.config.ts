@@ -1,4 +1,3 @@
-import { availableParallelism } from 'node:os';
 import { defineConfig } from 'vitest/config';
 import type { Reporter } from 'vitest/node';
 
@@ -30,8 +29,8 @@ export default defineConfig({
     isolate: false,
     // Tests run most code a few times only: what V8 optimises early it soon throws away. Later releases of Node do not know the flag.
     execArgv: process.versions.node.startsWith('20.') ? ['--interrupt-budget=600000'] : [],
-    // The pages that are driven wait more than they compute: one file at once more than there are cores.
-    maxWorkers: availableParallelism() + 1,
+    // The pages that are driven wait more than they compute: as many files at once as there are cores.
+    maxWorkers: '100%',
     testTimeout: 180_000,
     hookTimeout: 120_000,
     // Values that are looked for in a page again and again: a second is short on a machine that does much else.
