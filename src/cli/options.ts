@@ -1,7 +1,6 @@
 import { InvalidArgumentError, Option } from 'commander';
 import type { Settings } from '../design/settings.js';
 import type { Shard } from './commands/playing/simulate-call.js';
-import { simulateFormats } from './outcome.js';
 
 export function wholeNumber(written: string): number {
   if (!/^\d{1,16}$/.test(written) || !Number.isSafeInteger(Number(written))) {
@@ -34,9 +33,6 @@ export function setting(written: string, before: Settings = {}): Settings {
   return { ...before, [name]: Number(value) };
 }
 
-export const simulateFormat = (): Option =>
-  new Option('--format <format>', 'how to print the result').choices(simulateFormats).default('text');
-
 export const collect = (name: string, names: readonly string[] = []): string[] => [...names, name];
 
 /** Like `collect`, of a few words that are allowed. */
@@ -48,8 +44,13 @@ export const collectOf =
     return [...words, known];
   };
 
-export const formatOption = (): Option =>
-  new Option('--format <format>', 'how to print the result').choices(['text', 'json']).default('text');
+export const formatOption = (
+  formats: readonly string[] = ['text', 'json'],
+  description = 'how to print the result',
+): Option => new Option('--format <format>', description).choices(formats).default('text');
+
+export const playerOption = (): Option =>
+  new Option('--player <name>', 'only this player; may be given several times').argParser(collect);
 
 export const secondsOption = (usual: number): Option =>
   new Option('--seconds <n>', 'stop after this many seconds, and say so')

@@ -30,6 +30,20 @@ rules:
     },
   );
 
+  test('a level asks less than the one before, also where reaching it ends the run as neither won nor lost', () => {
+    const text = `counters: { score: { start: 0 } }
+pieces: { nut: { is: collectible } }
+levels: [{ values: { goal: 50 }, place: { nut: 9 } }, { values: { goal: 30 }, place: { nut: 9 } }]
+rules: [{ when: nut.taken, do: [{ add: { score: 10 } }] }]
+screens: { wood: { live: true }, home: { ending: over } }
+transitions:
+  - { from: wood, to: home, if: score >= level.goal }
+  - { from: home, to: wood, when: input.again, fresh: run, level: next }
+`;
+    const asks = (of: string) => findings(of).some(({ code }) => code === 'level-asks-less');
+    expect([asks(text), asks(text.replace('goal: 30', 'goal: 70'))]).toEqual([true, false]);
+  });
+
   test('goals of endless levels do not make digits too few', () => {
     const text = `counters: { score: { start: 0 } }
 pieces: { nut: { is: collectible } }

@@ -67,11 +67,11 @@ describe('a design as sentences', () => {
     for (const text of bySize) {
       const tree = parse(text);
       for (const { path, value, removes } of controls(text)) {
-        // Two of each kind of place are enough to try.
+        // Three of each kind of place are enough to try.
         const kind = path.map((step) => (typeof step === 'number' ? '#' : step)).join(' ');
         const times = (seen.get(kind) ?? 0) + 1;
         seen.set(kind, times);
-        if (times > 2) continue;
+        if (times > 3) continue;
         const again = changeDesign(text, { kind: 'set', path, value });
         expect(valueAt(parse(again), path), path.join('.')).toBe(value);
         expect(again.replace(/["' ]/g, '')).toBe(text.replace(/["' ]/g, ''));
@@ -114,7 +114,7 @@ describe('a design as sentences', () => {
           const kind = `${path[0]} ${path.length} ${label.replace(/ .*/, '')} ${change.path.at(-1)}`;
           const times = (seen.get(kind) ?? 0) + 1;
           seen.set(kind, times);
-          if (times > 2) continue;
+          if (times > 3) continue;
           count++;
           const after = changeDesign(text, change);
           try {
@@ -123,7 +123,7 @@ describe('a design as sentences', () => {
             refused.push(`${path.join('.')}: ${label}: ${String(error)}`);
           }
         }
-    expect(count).toBeGreaterThan(150);
+    expect(count).toBeGreaterThan(200);
     // What two keys of one entry exclude is told once it is tried.
     expect(refused.length / count, refused.slice(0, 40).join('\n')).toBeLessThan(0.02);
   });

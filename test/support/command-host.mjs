@@ -7,11 +7,9 @@ parentPort.on('message', async ({ words, done, port }) => {
   let stderr = '';
   const out = (text) => {
     stdout += text;
-    return true;
   };
   const err = (text) => {
     stderr += text;
-    return true;
   };
   const status = await runCommand(words, { out, err, width: 100, colour: false, progress: false });
   port.postMessage({ status, stdout, stderr });

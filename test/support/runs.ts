@@ -17,6 +17,11 @@ export const countedRuns = (usual: number, least = usual): { numRuns: number } =
   numRuns: soak === undefined ? least : Math.round(usual * Number(soak)),
 });
 
+/** How often something random is repeated: some times, and with `JOCUS_SOAK` as often as is usual. */
+export const repeats = (usual: number, least: number): { length: number } => ({
+  length: soak === undefined ? least : usual,
+});
+
 /** Of many things that are all tried alike, every third; with `JOCUS_SOAK` all of them. */
 export const everyThird = <T>(all: readonly T[]): T[] =>
   all.filter((_, index) => soak !== undefined || index % 3 === 0);

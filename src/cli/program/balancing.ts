@@ -7,6 +7,7 @@ import {
   collectOf,
   formatOption,
   namedModule,
+  playerOption,
   queueOption,
   secondsOption,
   setting,
@@ -28,7 +29,7 @@ export function addBalancing(jocus: Command, { terminal, done }: Line): void {
     .option('--set <dial=value>', 'turn a dial of the second one; may be given several times', setting)
     .option('--sessions <n>', 'sessions of each player, with each of the two', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number; both are played with it', wholeNumber, 1)
-    .option('--player <name>', 'only this player; may be given several times', collect)
+    .addOption(playerOption())
     .addOption(worldOption())
     .addOption(queueOption())
     .addOption(
@@ -37,11 +38,7 @@ export function addBalancing(jocus: Command, { terminal, done }: Line): void {
         `end with 1 where it got worse: ${failKinds.join(', ')}; may be given several times`,
       ).argParser(collectOf(failKinds)),
     )
-    .addOption(
-      new Option('--format <format>', 'how to print the result; Markdown for a pull request')
-        .choices(compareFormats)
-        .default('text'),
-    )
+    .addOption(formatOption(compareFormats, 'how to print the result; Markdown for a pull request'))
     .addOption(secondsOption(600))
     .addHelpText(
       'after',
@@ -56,13 +53,11 @@ export function addBalancing(jocus: Command, { terminal, done }: Line): void {
     .argument('<file>', 'a design in YAML or JSON')
     .option('--sessions <n>', 'sessions of each player at each setting', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number; every setting is played with it', wholeNumber, 1)
-    .option('--player <name>', 'only this player; may be given several times', collect)
+    .addOption(playerOption())
     .addOption(worldOption())
     .addOption(queueOption())
     .option('--curves', 'also show how each dial works between its least and its most', false)
-    .addOption(
-      new Option('--format <format>', 'how to print the result').choices(dialsFormats).default('text'),
-    )
+    .addOption(formatOption(dialsFormats))
     .addOption(secondsOption(600))
     .addHelpText(
       'after',
@@ -111,9 +106,7 @@ export function addBalancing(jocus: Command, { terminal, done }: Line): void {
       'a table in CSV, as --format csv writes it, to take names, values and pieces from',
     )
     .option('--write <file>', 'with --from: where to write the design, comments kept; may be the file itself')
-    .addOption(
-      new Option('--format <format>', 'how to print the table').choices(levelsFormats).default('text'),
-    )
+    .addOption(formatOption(levelsFormats, 'how to print the table'))
     .addOption(secondsOption(600))
     .addHelpText(
       'after',

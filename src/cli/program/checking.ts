@@ -6,7 +6,7 @@ import {
   checkFormats,
   checkLimits,
 } from '../commands/checking/check-command.js';
-import { collect, secondsOption, watchOption, wholeNumber } from '../options.js';
+import { collect, formatOption, secondsOption, watchOption, wholeNumber } from '../options.js';
 import type { Line, Watching } from './line.js';
 
 /** `jocus check`. */
@@ -18,9 +18,7 @@ export function addCheck(jocus: Command, { terminal, perhapsWatch }: Line): void
     )
     .argument('<files...>', 'designs in YAML or JSON; several are shown as a table')
     .addOption(watchOption())
-    .addOption(
-      new Option('--format <format>', 'how to print the result').choices(checkFormats).default('text'),
-    )
+    .addOption(formatOption(checkFormats))
     .option('--out <file>', 'write the result to a file, such as flow.svg')
     .addOption(
       new Option('--fail-on <severity>', 'the mildest finding that ends with 1')

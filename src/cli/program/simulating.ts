@@ -4,15 +4,17 @@ import type { SimulateCall } from '../commands/playing/simulate-call.js';
 import type { ReportCall } from '../commands/report-command.js';
 import {
   collect,
+  formatOption,
+  playerOption,
   queueOption,
   secondsOption,
   shard,
   share,
-  simulateFormat,
   watchOption,
   wholeNumber,
   worldOption,
 } from '../options.js';
+import { simulateFormats } from '../outcome.js';
 import type { Line, Watching } from './line.js';
 
 // What simulates, measures and draws is loaded only where it is asked for: the first word of a check should not wait for it.
@@ -57,7 +59,7 @@ export function addSimulating(jocus: Command, { terminal, done, perhapsWatch }: 
     .addOption(worldOption())
     .addOption(queueOption())
     .addOption(watchOption())
-    .addOption(simulateFormat())
+    .addOption(formatOption(simulateFormats))
     .addHelpText(
       'after',
       '\nExamples:\n  $ jocus simulate heath.yaml --sessions 5000 --seed 7 --player regular\n  $ jocus simulate heath.yaml --precision 2%\n  $ jocus simulate heath.yaml --exact\n  $ jocus simulate heath.yaml --save-runs runs.csv\n  $ jocus simulate heath.yaml --sessions 100000 --shard 3/8 --out part3.json\n\nCtrl-C keeps the sessions that are done. Ends with 1 where a target is missed.',
@@ -71,7 +73,7 @@ export function addSimulating(jocus: Command, { terminal, done, perhapsWatch }: 
     .argument('<file>', 'the design they were played with')
     .argument('<parts...>', 'files that jocus simulate --out has written')
     .option('--out <part>', 'save all of it as one part')
-    .addOption(simulateFormat())
+    .addOption(formatOption(simulateFormats))
     .addHelpText('after', '\nExample:\n  $ jocus merge heath.yaml part1.json part2.json part3.json')
     .action(async (file: string, parts: string[], call: Pick<SimulateCall, 'format' | 'out'>) => {
       const { mergeCommand } = await import('../commands/playing/merge-command.js');
@@ -84,7 +86,7 @@ export function addSimulating(jocus: Command, { terminal, done, perhapsWatch }: 
     .option('--out <file>', 'where to write it, such as report.html')
     .option('--sessions <n>', 'sessions of each player', wholeNumber, 1000)
     .option('--seed <s>', 'a whole number', wholeNumber, 1)
-    .option('--player <name>', 'only this player; may be given several times', collect)
+    .addOption(playerOption())
     .addOption(worldOption())
     .addOption(queueOption())
     .addOption(

@@ -39,6 +39,19 @@ export function visitExpression(expression: Expression, visit: (part: Expression
   }
 }
 
+/** The comparisons by some operators that stand anywhere in a condition. */
+export function comparisonsIn(
+  condition: Expression | undefined,
+  operators: readonly BinaryOperator[],
+): Extract<Expression, { kind: 'binary' }>[] {
+  const found: Extract<Expression, { kind: 'binary' }>[] = [];
+  if (condition !== undefined)
+    visitExpression(condition, (part) => {
+      if (part.kind === 'binary' && operators.includes(part.operator)) found.push(part);
+    });
+  return found;
+}
+
 /** The same expression with parts of it replaced; undefined leaves a part as it is. */
 export function withParts(
   expression: Expression,

@@ -1,6 +1,13 @@
 // Words of everyday speech for what a design calls otherwise.
 
+import { roles } from '../model.js';
+import { hasNameForm } from './names.js';
+import { roleFor } from './roles.js';
+
 type Words = readonly (readonly [ours: string, others: readonly string[]])[];
+
+/** Words for `add` that take away. */
+const losses = ['subtract', 'decrease', 'decrement', 'minus', 'lose'];
 
 const keys: Words = [
   ['do', ['then', 'action', 'actions', 'effect', 'effects', 'perform']],
@@ -17,10 +24,7 @@ const keys: Words = [
   ['to', ['goto', 'target', 'next', 'screen']],
   ['from', ['source', 'screen']],
   ['text', ['message', 'caption', 'title', 'label']],
-  [
-    'add',
-    ['increase', 'increment', 'plus', 'gain', 'give', 'subtract', 'decrease', 'decrement', 'minus', 'lose'],
-  ],
+  ['add', ['increase', 'increment', 'plus', 'gain', 'give', ...losses]],
   ['cue', ['sound', 'play']],
 ];
 
@@ -47,8 +51,20 @@ export const keyFor = (word: string, allowed: readonly string[]): string | undef
   among(keys, word, (ours) => allowed.includes(ours));
 
 /** Whether a word for `add` takes away. */
-export const takesAwayBy = (word: string): boolean =>
-  ['subtract', 'decrease', 'decrement', 'minus', 'lose'].includes(word.toLowerCase());
+export const takesAwayBy = (word: string): boolean => losses.includes(word.toLowerCase());
+
+/** A word or a number where a map of some keys is wanted, as the map that it stands for; undefined where that is not known. */
+export function mapFor(written: unknown, keysOfMap: readonly string[]): string | undefined {
+  if (typeof written === 'number' && keysOfMap.includes('countdown')) return `{ countdown: ${written} }`;
+  if (typeof written !== 'string') return undefined;
+  const [, from, to] = /^\s*(\w+)\s*(?:->|→|=>)\s*(\w+)\s*$/.exec(written) ?? [];
+  if (from !== undefined && keysOfMap.includes('from')) return `{ from: ${from}, to: ${to}, when: input.go }`;
+  if (!hasNameForm(written)) return undefined;
+  const role = Object.hasOwn(roles, written) ? written : roleFor(written);
+  if (keysOfMap.includes('is') && role !== undefined && !role.includes(' ')) return `{ is: ${role} }`;
+  if (keysOfMap.includes('piece')) return `{ piece: ${written}, every: 2 }`;
+  return keysOfMap.includes('show') ? `{ show: ${written} }` : undefined;
+}
 
 /** The event, of those that are allowed, that one named in everyday words may stand for, such as `berry.taken` for `berry.collected`. */
 export function eventFor(event: string, allowed: readonly string[]): string | undefined {

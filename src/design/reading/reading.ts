@@ -4,14 +4,23 @@ import type { z } from 'zod';
 import { longestDuration, milliseconds, secondsIn } from '../language/duration.js';
 import type { Expression, ValueType } from '../language/expression.js';
 import { showExpression, visitExpression } from '../language/expression-parts.js';
-import { closest, nameFault } from '../language/names.js';
+import { nameFault } from '../language/names.js';
 import { ExpressionFault, parseExpression, type Scope } from '../language/parse-expression.js';
 import { roleFor } from '../language/roles.js';
-import { keyFor } from '../language/synonyms.js';
-import { type Computed, type ComputedInterval, type Interval, roles } from '../model.js';
+import { mapFor } from '../language/synonyms.js';
+import type { Computed, ComputedInterval, Interval } from '../model.js';
 import type { AllDetails, ProblemDetails } from '../problems/problem-details.js';
 import type { ProblemList } from '../problems/problem-list.js';
+import { keysOf, meantKeys } from '../schema/keys.js';
 import type { Path, Source } from '../text/source.js';
+
+/** What people write for true and false. */
+const truths: ReadonlyMap<string, string> = new Map([
+  ['yes', 'true'],
+  ['on', 'true'],
+  ['no', 'false'],
+  ['off', 'false'],
+]);
 
 /** The names taken so far: what each stands for, and the line that gave it. */
 export type Names = Map<string, { kind: string; line: number }>;
@@ -104,8 +113,9 @@ export class Reading {
         this.fail('unit-written', { found: input, seconds }, at);
         return;
       }
-      if (expected === 'true or false' && /^(yes|on|no|off)$/i.test(input)) {
-        this.fail('wrong-type', { found: show(input), expected: String(/^(yes|on)$/i.test(input)) }, at);
+      const spoken = expected === 'true or false' ? truths.get(input.toLowerCase()) : undefined;
+      if (spoken !== undefined) {
+        this.fail('wrong-type', { found: show(input), expected: spoken }, at);
         return;
       }
       if (at.at(-1) === 'is') {
@@ -292,20 +302,6 @@ export function listed(written: string | readonly string[], path: Path): { name:
     : written.map((name, index) => ({ name, path: [...path, index] }));
 }
 
-/** The keys, with their paths, that unknown ones seem to stand for. */
-function meantKeys(schema: z.ZodType, issues: readonly z.core.$ZodIssue[]): ReadonlySet<string> {
-  const meant = new Set<string>();
-  for (const issue of issues) {
-    if (issue.code !== 'unrecognized_keys') continue;
-    const allowed = keysOf(schema, issue.path as (string | number)[]);
-    for (const key of issue.keys) {
-      const found = keyFor(key, allowed) ?? closest(key, allowed);
-      if (found !== undefined) meant.add([...issue.path, found].join('.'));
-    }
-  }
-  return meant;
-}
-
 /** What a part of an entry is called in a message. */
 const partOf = (where: string, path: readonly PropertyKey[]): string =>
   path.length === 0
@@ -313,45 +309,6 @@ const partOf = (where: string, path: readonly PropertyKey[]): string =>
     : path[0] === 'do' && path.length === 2
       ? `An effect of ${where.replace(/^The /, 'the ')}`
       : `"${path.join('.')}"`;
-
-/** A word or a number where a map is wanted, as the map that it stands for; undefined where that is not known. */
-function mapFor(written: unknown, keys: readonly string[]): string | undefined {
-  if (typeof written === 'number' && keys.includes('countdown')) return `{ countdown: ${written} }`;
-  const [, from, to] = /^\s*(\w+)\s*(?:->|→|=>)\s*(\w+)\s*$/.exec(String(written)) ?? [];
-  if (from !== undefined && keys.includes('from')) return `{ from: ${from}, to: ${to}, when: input.go }`;
-  if (typeof written !== 'string' || nameFault(written) === 'bad-name') return undefined;
-  const role = Object.hasOwn(roles, written) ? written : roleFor(written);
-  if (keys.includes('is') && role !== undefined && !role.includes(' ')) return `{ is: ${role} }`;
-  if (keys.includes('piece')) return `{ piece: ${written}, every: 2 }`;
-  return keys.includes('show') ? `{ show: ${written} }` : undefined;
-}
-
-/** The keys that a schema allows at a path inside it. */
-function keysOf(schema: z.ZodType, path: readonly (string | number)[]): readonly string[] {
-  let at: z.ZodType | undefined = schema;
-  for (const step of path) at = at === undefined ? undefined : inner(at, step);
-  const object = at === undefined ? undefined : objectIn(at);
-  return object === undefined ? [] : Object.keys(object.shape);
-}
-
-type ObjectSchema = z.ZodObject<Record<string, z.ZodType>>;
-
-function objectIn(schema: z.ZodType): ObjectSchema | undefined {
-  const { def } = schema as {
-    def: { type: string; innerType?: z.ZodType; options?: z.ZodType[] };
-  } & z.ZodType;
-  if (def.type === 'object') return schema as ObjectSchema;
-  if (def.innerType !== undefined) return objectIn(def.innerType);
-  return def.options?.map(objectIn).find((each) => each !== undefined);
-}
-
-function inner(schema: z.ZodType, step: string | number): z.ZodType | undefined {
-  const { def } = schema as {
-    def: { innerType?: z.ZodType; element?: z.ZodType; valueType?: z.ZodType };
-  } & z.ZodType;
-  if (def.innerType !== undefined) return inner(def.innerType, step);
-  return def.element ?? def.valueType ?? objectIn(schema)?.shape[step];
-}
 
 /** A found value in a few words. */
 export function show(value: unknown): string {

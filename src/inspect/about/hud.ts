@@ -1,4 +1,4 @@
-import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import { comparisonsIn, showExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
@@ -114,19 +114,15 @@ function askedOf(design: Design, name: string): number[] {
   const asked = design.targets.flatMap(({ measure, from }) =>
     measure === 'score' && name === design.score ? [from] : [],
   );
-  for (const condition of [
-    ...design.transitions.map((each) => each.condition),
+  const conditions = [
+    ...design.transitions.map(({ condition }) => condition),
     ...design.pieces.map(({ needs }) => needs),
-  ]) {
-    if (condition === undefined) continue;
-    visitExpression(condition, (part) => {
-      if (part.kind !== 'binary' || !['>=', '>'].includes(part.operator)) return;
-      const { left, right } = part;
-      if (left.kind !== 'counter' || left.name !== name) return;
-      const goals =
-        right.kind === 'levelValue' ? design.levels.map(({ values }) => values.get(right.name)) : [right];
-      for (const goal of goals) if (goal?.kind === 'number') asked.push(goal.value);
-    });
+  ];
+  for (const { left, right } of conditions.flatMap((each) => comparisonsIn(each, ['>=', '>']))) {
+    if (left.kind !== 'counter' || left.name !== name) continue;
+    const goals =
+      right.kind === 'levelValue' ? design.levels.map(({ values }) => values.get(right.name)) : [right];
+    for (const goal of goals) if (goal?.kind === 'number') asked.push(goal.value);
   }
   return asked;
 }

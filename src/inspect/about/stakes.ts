@@ -1,5 +1,5 @@
 import type { Expression } from '../../design/language/expression.js';
-import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import { comparisonsIn, conjunctsOf, showExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
 import { mergingOf } from '../../engine/session/merging.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
@@ -161,9 +161,7 @@ function goalsAskedTwice({ transitions }: Design): Finding[] {
   const asked = new Map<string, { readonly operator: string; readonly line: number }>();
   return transitions.flatMap(({ from, to, condition, place }) => {
     const found: Finding[] = [];
-    if (condition === undefined) return found;
-    visitExpression(condition, (part) => {
-      if (part.kind !== 'binary' || !/^[<>]=?$/.test(part.operator)) return;
+    for (const part of comparisonsIn(condition, ['<', '<=', '>', '>='])) {
       const { operator, left, right } = part;
       const key = `${from} ${showExpression(left)} ${operator[0]} ${showExpression(right)}`;
       const first = asked.get(key);
@@ -176,40 +174,37 @@ function goalsAskedTwice({ transitions }: Design): Finding[] {
             place,
           ),
         );
-    });
+    }
     return found;
   });
 }
 
 /** Whether a condition asks, among other things, that one counter is more than another. */
-function asksForMore(condition: Expression | undefined, more: string, less: string): boolean {
-  if (condition?.kind !== 'binary') return false;
-  const { operator, left, right } = condition;
-  if (operator === 'and') return asksForMore(left, more, less) || asksForMore(right, more, less);
-  const [high, low] = operator.startsWith('>')
-    ? [left, right]
-    : operator.startsWith('<')
-      ? [right, left]
-      : [];
-  return high?.kind === 'counter' && high.name === more && low?.kind === 'counter' && low.name === less;
-}
+const asksForMore = (condition: Expression | undefined, more: string, less: string): boolean =>
+  conjunctsOf(condition).some((part) => {
+    if (part.kind !== 'binary') return false;
+    const { operator, left, right } = part;
+    const [high, low] = operator.startsWith('>')
+      ? [left, right]
+      : operator.startsWith('<')
+        ? [right, left]
+        : [];
+    return high?.kind === 'counter' && high.name === more && low?.kind === 'counter' && low.name === less;
+  });
 
 /** Goals of levels that are asked of what is kept for longer than a level. */
 function aboutGoals({ counters, levels, transitions }: Design): Finding[] {
   if (levels.length < 2 || !transitions.some(({ level, fresh }) => level === 'next' && fresh === 'level'))
     return [];
   const told = new Map<string, Finding>();
-  for (const { condition } of transitions) {
-    if (condition === undefined) continue;
-    visitExpression(condition, (part) => {
-      if (part.kind !== 'binary' || !['>=', '>', '=='].includes(part.operator)) return;
-      if (part.left.kind !== 'counter' || part.right.kind !== 'levelValue') return;
-      const { name } = part.left;
-      const { keep, place } = counters.find((counter) => counter.name === name)!;
-      if (spans.indexOf(keep) <= spans.indexOf('level') || told.has(name)) return;
-      if (!growsByItself(levels, part.right.name))
-        told.set(name, finding('goal-carried-over', { counter: name, value: part.right.name, keep }, place));
-    });
+  const asked = transitions.flatMap(({ condition }) => comparisonsIn(condition, ['>=', '>', '==']));
+  for (const { left, right } of asked) {
+    if (left.kind !== 'counter' || right.kind !== 'levelValue') continue;
+    const { name } = left;
+    const { keep, place } = counters.find((counter) => counter.name === name)!;
+    if (spans.indexOf(keep) <= spans.indexOf('level') || told.has(name)) continue;
+    if (!growsByItself(levels, right.name))
+      told.set(name, finding('goal-carried-over', { counter: name, value: right.name, keep }, place));
   }
   return [...told.values()];
 }

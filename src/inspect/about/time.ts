@@ -1,12 +1,12 @@
 import { longestDuration } from '../../design/language/duration.js';
 import type { Expression } from '../../design/language/expression.js';
-import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import { comparisonsIn, showExpression, visitExpression } from '../../design/language/expression-parts.js';
 import type { Computed, ComputedInterval, Design, Interval, Spawn, Timer } from '../../design/model.js';
 import { spans } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { leastDuration, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { hearsOn, isLive, isLoss, type Uses } from '../uses.js';
+import { hearsOn, isLive, type Uses } from '../uses.js';
 
 /**
  * Findings about timers, spawns and what they do at the start.
@@ -257,15 +257,14 @@ const isZero = (of: Expression): boolean => of.kind === 'number' && of.value ===
 
 /** Levels whose goal is smaller than that of the level before. */
 function levelsThatAskLess(design: Design): Finding[] {
-  const goals = new Set<string>();
-  const toGoOn = design.transitions.flatMap(({ condition, to }) => (isLoss(design, to) ? [] : [condition]));
-  for (const condition of [...toGoOn, ...design.pieces.map(({ needs }) => needs)]) {
-    if (condition === undefined) continue;
-    visitExpression(condition, (part) => {
-      if (part.kind === 'binary' && ['>=', '>'].includes(part.operator) && part.right.kind === 'levelValue')
-        goals.add(part.right.name);
-    });
-  }
+  const lost = design.screens.flatMap(({ name, ending }) => (ending === 'lost' ? [name] : []));
+  const toGoOn = design.transitions.filter(({ to }) => !lost.includes(to)).map(({ condition }) => condition);
+  const conditions = [...toGoOn, ...design.pieces.map(({ needs }) => needs)];
+  const goals = new Set(
+    conditions
+      .flatMap((each) => comparisonsIn(each, ['>=', '>']))
+      .flatMap(({ right }) => (right.kind === 'levelValue' ? [right.name] : [])),
+  );
   return design.levels.slice(1).flatMap(({ name, values, place }, index) => {
     const before = design.levels[index]!;
     return [...goals].flatMap((goal) => {

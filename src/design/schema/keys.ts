@@ -1,0 +1,44 @@
+import type { z } from 'zod';
+import { closest } from '../language/names.js';
+import { keyFor } from '../language/synonyms.js';
+
+/** The keys that a schema allows at a path inside it. */
+export function keysOf(schema: z.ZodType, path: readonly (string | number)[]): readonly string[] {
+  let at: z.ZodType | undefined = schema;
+  for (const step of path) at = at === undefined ? undefined : inner(at, step);
+  const object = at === undefined ? undefined : objectIn(at);
+  return object === undefined ? [] : Object.keys(object.shape);
+}
+
+type ObjectSchema = z.ZodObject<Record<string, z.ZodType>>;
+
+function objectIn(schema: z.ZodType): ObjectSchema | undefined {
+  const { def } = schema as {
+    def: { type: string; innerType?: z.ZodType; options?: z.ZodType[] };
+  } & z.ZodType;
+  if (def.type === 'object') return schema as ObjectSchema;
+  if (def.innerType !== undefined) return objectIn(def.innerType);
+  return def.options?.map(objectIn).find((each) => each !== undefined);
+}
+
+function inner(schema: z.ZodType, step: string | number): z.ZodType | undefined {
+  const { def } = schema as {
+    def: { innerType?: z.ZodType; element?: z.ZodType; valueType?: z.ZodType };
+  } & z.ZodType;
+  if (def.innerType !== undefined) return inner(def.innerType, step);
+  return def.element ?? def.valueType ?? objectIn(schema)?.shape[step];
+}
+
+/** The keys, with their paths, that unknown ones seem to stand for. */
+export function meantKeys(schema: z.ZodType, issues: readonly z.core.$ZodIssue[]): ReadonlySet<string> {
+  const meant = new Set<string>();
+  for (const issue of issues) {
+    if (issue.code !== 'unrecognized_keys') continue;
+    const allowed = keysOf(schema, issue.path as (string | number)[]);
+    for (const key of issue.keys) {
+      const found = keyFor(key, allowed) ?? closest(key, allowed);
+      if (found !== undefined) meant.add([...issue.path, found].join('.'));
+    }
+  }
+  return meant;
+}
