@@ -106,7 +106,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     ...found,
     faults,
     endings: endingsOf(design, transitions, paces, isOver),
-    score: scoreRange(design, isOver),
+    score: scoreRange(design, limits),
     states: search.states.length,
     isComplete: leftOpen === '' && faults.length === 0 && !isLate,
     leftOpen: leftOpen === '' ? undefined : leftOpen,

@@ -90,7 +90,10 @@ export function solvedOf(
   const share = (part: number): Bounds => (hasRuns ? of(part, sums.runs) : { least: 0, most: 0 });
   const counter = design.counters.find(({ name }) => name === design.score);
   const unit = 10 ** -(counter?.places ?? 0);
-  const range = open > 0 && counter !== undefined ? scoreRange(design, neverOver) : undefined;
+  const range =
+    open > 0 && counter !== undefined
+      ? scoreRange(design, { mostStates: Number.POSITIVE_INFINITY, isOver: neverOver })
+      : undefined;
   const ofScore: Bounds = {
     least: range?.lowest?.value ?? (onlyAdds ? start * unit : Number.NEGATIVE_INFINITY),
     most: range?.highest?.value ?? Number.POSITIVE_INFINITY,

@@ -8,6 +8,7 @@ import { supplyEnds } from '../abstraction/cone.js';
 import { UntimedGame } from '../abstraction/untimed-game.js';
 import type { TransitionVerdict } from '../evidence/verdict.js';
 import { realise, type Witness } from '../evidence/witness.js';
+import type { Limits } from '../search/limits.js';
 import { Search } from '../search/search.js';
 import { type Paces, TimedSearch } from '../timed/timed-search.js';
 import { canSum, SumSearch, sumGame } from './score-bounds.js';
@@ -35,19 +36,20 @@ export interface ScoreRange {
 const rounds = [2000, 100_000] as const;
 
 /** What the score of a design can come to; undefined where it has none that is a number, or where that was not found out. */
-export function scoreRange(design: Design, isOver: () => boolean): ScoreRange | undefined {
+export function scoreRange(design: Design, { mostStates, isOver }: Limits): ScoreRange | undefined {
   const index = design.counters.findIndex(({ name, kind }) => name === design.score && kind === 'number');
   if (index < 0 || isOver()) return undefined;
   const game = sumGame(formOf(design), index);
   if (canSum(game, index)) return rangeOfSums(design, game, index);
-  for (const mostStates of rounds) {
-    const search = new Search(design, { exact: [index] });
-    // Courses are followed by the machine itself, which takes its time; what reads a timer is not told without time.
-    if (search.game.cone.readsCourse || search.game.cone.timerRead !== undefined) return undefined;
-    search.run({ mostStates, isOver });
+  const search = new Search(design, { exact: [index] });
+  // Courses are followed by the machine itself, which takes its time; what reads a timer is not told without time.
+  if (search.game.cone.readsCourse || search.game.cone.timerRead !== undefined) return undefined;
+  for (const most of rounds) {
+    search.run({ mostStates: Math.min(most, mostStates), isOver });
     if (search.isLate) return undefined;
     const range = rangeIn(design, search, index);
     if (range.growsForEver || !search.isCut) return range;
+    if (most >= mostStates) break;
   }
   return undefined;
 }
