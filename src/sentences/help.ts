@@ -163,7 +163,7 @@ const namesAt: { readonly [key: string]: Names } = {
   clear: ({ pieces }) => pieces,
   start: ({ timers }) => timers,
   stop: ({ timers }) => timers,
-  of: ({ players, counters }) => [...players, ...counters],
+  of: ({ players }) => players,
   over: ({ players }) => players,
   rule: ({ rules }) => rules,
   counter: ({ counters }) => counters,
@@ -181,6 +181,7 @@ function valuesAt(path: readonly Step[], offered: Offered): string[] {
   const keys = path.filter((step) => typeof step === 'string');
   const [last = '', above = ''] = [keys.at(-1), keys.at(-2)];
   const isAmount = ['add', 'set', 'pay', 'spawn', 'values', 'outcomes'].includes(above);
-  const names = isAmount ? offered.readable : (namesAt[last]?.(offered) ?? []);
+  const isListed = last === 'of' && keys[0] === 'lists';
+  const names = isAmount ? offered.readable : isListed ? offered.numbers : (namesAt[last]?.(offered) ?? []);
   return [...new Set([...words, ...flags, ...names])];
 }

@@ -28,13 +28,22 @@ describe('help while a design is written', () => {
       'forever',
     ]);
     expect(offeredAt('screens: { heath: { live: | } }')).toEqual(['true', 'false']);
-    expect(offeredAt(`${demoText}\nlists: { top: { of: sc| } }`)).toContain('score');
+    expect(offeredAt(`${demoText}\nlists: { top: { of: sc| } }`)).toEqual([
+      'score',
+      'lives',
+      'nectar',
+      'streak',
+      'best',
+    ]);
+    expect(offeredAt(demoText.replace('of: newcomer', 'of: n|'))).toEqual(['newcomer', 'regular', 'veteran']);
     const offered = (entry: string): string[] =>
       offeredAt(demoText.replace('transitions:\n', `transitions:\n  - ${entry}\n`));
     expect(offered('{ from: heath, to: | }')).toEqual(
       expect.arrayContaining(['title', 'help', 'heath', 'dark', 'back']),
     );
-    expect(offered('{ from: heath, when: wa| }')).toContain('wasp.hit');
+    expect(offered('{ from: heath, when: wa| }')).toEqual(
+      expect.arrayContaining(['wasp.hit', 'help.entered', 'daylight.ended']),
+    );
     expect(offered('{ from: heath, if: nec| }')).toEqual(
       expect.arrayContaining(['nectar', 'petal', 'level.quota', 'present.wasp', 'timer.daylight']),
     );

@@ -50,6 +50,7 @@ export function offeredBy(sections: Raw): Offered {
       return `${timer}.${isMap(entry) && entry.every !== undefined ? 'ticked' : 'ended'}`;
     }),
     ...heard,
+    ...keys('screens').map((screen) => `${screen}.entered`),
   ]);
   const starts = startsOf(sections.counters);
   const inputs = events.filter((event) => event.startsWith('input.'));
