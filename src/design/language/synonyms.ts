@@ -26,6 +26,41 @@ const keys: Words = [
   ['text', ['message', 'caption', 'title', 'label']],
   ['add', ['increase', 'increment', 'plus', 'gain', 'give', ...losses]],
   ['cue', ['sound', 'play']],
+  ['clear', ['remove', 'destroy', 'delete', 'kill']],
+  ['spawn', ['create', 'make', 'spawns', 'spawner']],
+  ['popup', ['message', 'text', 'show', 'display']],
+  ['grace', ['invincible', 'invulnerable', 'shield', 'protect', 'immune']],
+  ['emit', ['send', 'fire', 'trigger', 'raise', 'dispatch']],
+  ['place', ['pieces', 'items', 'contains', 'objects', 'things', 'collectibles', 'enemies']],
+  ['at', ['position', 'place', 'corner', 'anchor', 'location', 'where']],
+  ['as', ['icon', 'icons', 'style', 'format', 'type', 'kind']],
+  ['of', ['player', 'who']],
+  ['measure', ['metric', 'what', 'figure']],
+  ['atLeast', ['min', 'minimum', 'above', 'least']],
+  ['atMost', ['max', 'maximum', 'below', 'most']],
+  ['skill', ['ability', 'strength']],
+  ['counters', ['variables', 'vars', 'stats', 'scores', 'score', 'lives']],
+  ['pieces', ['items', 'objects', 'entities', 'things', 'enemies', 'collectibles', 'hazards', 'sprites']],
+  ['screens', ['scenes', 'states', 'menus']],
+  ['transitions', ['flow', 'edges', 'links']],
+  ['rules', ['events', 'triggers', 'actions', 'scoring', 'logic']],
+  ['hud', ['ui', 'display', 'interface', 'overlay']],
+  ['targets', ['goals', 'balance', 'objectives']],
+  ['players', ['bots', 'personas', 'agents']],
+];
+
+/** Words of which one must be chosen. */
+const choices: Words = [
+  ['won', ['win', 'wins', 'victory', 'success', 'winner', 'good']],
+  [
+    'lost',
+    ['lose', 'loses', 'loss', 'fail', 'failed', 'failure', 'dead', 'death', 'gameover', 'defeat', 'bad'],
+  ],
+  ['over', ['end', 'ended', 'finish', 'finished', 'done', 'true', 'yes']],
+  ['icons', ['heart', 'hearts', 'icon', 'dots', 'symbols']],
+  ['digits', ['number', 'numbers', 'counter', 'digit', 'score']],
+  ['clock', ['timer', 'time', 'countdown', 'seconds']],
+  ['bar', ['progress', 'gauge', 'meter']],
 ];
 
 const outcomes: Words = [
@@ -53,10 +88,45 @@ export const keyFor = (word: string, allowed: readonly string[]): string | undef
 /** Whether a word for `add` takes away. */
 export const takesAwayBy = (word: string): boolean => losses.includes(word.toLowerCase());
 
+/** The word, of those that are allowed, that another stands for, such as `top-right` for "top right". */
+export function wordFor(written: unknown, allowed: readonly string[]): string | undefined {
+  const plain = (word: string): string => word.toLowerCase().replaceAll(/[^a-z]/g, '');
+  if (typeof written !== 'string' && written !== true) return undefined;
+  const found = plain(String(written));
+  const other = (word: string): string => word.split('-').reverse().join('');
+  return (
+    allowed.find((word) => plain(word) === found || other(word) === found) ??
+    among(choices, found, (ours) => allowed.includes(ours))
+  );
+}
+
+/** An assignment as other languages write it, as the effect that it stands for. */
+function effectFor(written: string): string | undefined {
+  const [, counter, sign, amount] = /^\s*(\w+)\s*([-+]?=|\+\+|--)\s*(.*?)\s*;?\s*$/.exec(written) ?? [];
+  if (counter === undefined || !hasNameForm(counter)) return undefined;
+  if (sign === '++' || sign === '--')
+    return amount === '' ? `{ add: { ${counter}: ${sign[0] === '-' ? -1 : 1} } }` : undefined;
+  if (amount === undefined || !/^[\w. ]+$/.test(amount)) return undefined;
+  if (sign === '=') return `{ set: { ${counter}: ${amount} } }`;
+  const taken = /^[\w.]+$/.test(amount) ? `-${amount}` : `-(${amount})`;
+  return `{ add: { ${counter}: ${sign === '-=' ? taken : amount} } }`;
+}
+
+/** A text where a list is wanted, as the list that it stands for; undefined where that is not known. */
+export function listFor(written: unknown, wanted: string): string | undefined {
+  const effect = typeof written === 'string' && wanted.includes('effects') ? effectFor(written) : undefined;
+  return effect && `[${effect}]`;
+}
+
 /** A word or a number where a map of some keys is wanted, as the map that it stands for; undefined where that is not known. */
 export function mapFor(written: unknown, keysOfMap: readonly string[]): string | undefined {
   if (typeof written === 'number' && keysOfMap.includes('countdown')) return `{ countdown: ${written} }`;
   if (typeof written !== 'string') return undefined;
+  if (keysOfMap.includes('cue')) return effectFor(written);
+  if (keysOfMap.includes('live')) return `{ text: ${JSON.stringify(written)} }`;
+  const [, piece, every] =
+    /^\s*(\w+) (?:every|each) (\d+(?:\.\d+)?)\s*(?:s|seconds)?\s*$/.exec(written) ?? [];
+  if (piece !== undefined && keysOfMap.includes('piece')) return `{ piece: ${piece}, every: ${every} }`;
   const [, from, to] = /^\s*(\w+)\s*(?:->|→|=>)\s*(\w+)\s*$/.exec(written) ?? [];
   if (from !== undefined && keysOfMap.includes('from')) return `{ from: ${from}, to: ${to}, when: input.go }`;
   if (!hasNameForm(written)) return undefined;

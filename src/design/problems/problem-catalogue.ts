@@ -1,5 +1,6 @@
 import { closest } from '../language/names.js';
 import { eventFor, keyFor, takesAwayBy } from '../language/synonyms.js';
+import { elsewhere } from './elsewhere.js';
 import { type Wording, worded } from './problem.js';
 import type { ProblemDetails } from './problem-details.js';
 
@@ -25,9 +26,9 @@ function orClosest(found: string, allowed: readonly string[]): string {
   return allowed.length === 0 ? 'The design names none yet.' : `Allowed here: ${list(allowed)}.`;
 }
 
-function keyRemedy(key: string, allowed: readonly string[]): string {
+function keyRemedy(key: string, allowed: readonly string[], where: string): string {
   const meant = keyFor(key, allowed);
-  if (meant === undefined) return orClosest(key, allowed);
+  if (meant === undefined) return elsewhere(key, allowed, where) ?? orClosest(key, allowed);
   return meant === 'add' && takesAwayBy(key)
     ? 'Write add with a negative amount, such as add: { lives: -1 }.'
     : `Write ${meant}.`;
@@ -103,9 +104,9 @@ const wording: Wording<ProblemDetails> = {
     message: `YAML takes a leading ${mark} for itself, so "${quote(text)}" was not read as an expression.`,
     remedy: 'Put the whole expression in quotes, or write "not" and "and".',
   }),
-  'unknown-key': ({ key, allowed, where }) => ({
+  'unknown-key': ({ key, allowed, where, instead }) => ({
     message: `${where} has no key "${quote(key)}".`,
-    remedy: keyRemedy(key, allowed),
+    remedy: instead === undefined ? keyRemedy(key, allowed, where) : `Write ${instead}.`,
   }),
   'missing-key': ({ key, where }) => ({
     message: `${where} lacks the key "${key}".`,

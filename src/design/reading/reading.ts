@@ -7,7 +7,7 @@ import { showExpression, visitExpression } from '../language/expression-parts.js
 import { nameFault } from '../language/names.js';
 import { ExpressionFault, parseExpression, type Scope } from '../language/parse-expression.js';
 import { roleFor } from '../language/roles.js';
-import { mapFor } from '../language/synonyms.js';
+import { listFor, mapFor, wordFor } from '../language/synonyms.js';
 import type { Computed, ComputedInterval, Interval } from '../model.js';
 import type { AllDetails, ProblemDetails } from '../problems/problem-details.js';
 import type { ProblemList } from '../problems/problem-list.js';
@@ -63,7 +63,11 @@ export class Reading {
       if (issue.code === 'unrecognized_keys') {
         const allowed = keysOf(schema, issue.path as (string | number)[]);
         for (const key of issue.keys) {
-          this.failAtKey('unknown-key', { key, allowed, where: partOf(where, issue.path) }, [...at, key]);
+          const instead = this.#named(key, (issue.input as Record<string, unknown>)[key], allowed);
+          this.failAtKey('unknown-key', { key, allowed, where: partOf(where, issue.path), instead }, [
+            ...at,
+            key,
+          ]);
         }
       } else if (
         (issue.code === 'invalid_type' || issue.code === 'invalid_union') &&
@@ -73,18 +77,29 @@ export class Reading {
         if (meant.has(issue.path.join('.'))) continue;
         this.failAtKey('missing-key', { key: String(issue.path.at(-1)), where }, at.slice(0, -1));
       } else {
-        const isMap = issue.code === 'invalid_type' && issue.expected === 'object';
-        const keys = isMap ? keysOf(schema, issue.path as (string | number)[]) : [];
-        this.#wrongType(
-          issue.input,
-          keys.length === 0
-            ? issue.message
-            : (mapFor(issue.input, keys) ?? `{ } with keys of these: ${firstOf(keys)}`),
-          at,
-        );
+        this.#wrongType(issue.input, this.#expected(schema, issue), at);
       }
     }
     return undefined;
+  }
+
+  /** How it is written where the name of a piece or of a counter stands as a key; undefined where it is no such name. */
+  #named(key: string, value: unknown, allowed: readonly string[]): string | undefined {
+    const kind = this.names.get(key)?.kind;
+    const amount = typeof value === 'number' || typeof value === 'string' ? value : 1;
+    if (kind === 'piece' && allowed.includes('place')) return `place: { ${key}: ${amount} }`;
+    if (kind === 'counter' && allowed.includes('add')) return `add: { ${key}: ${amount} }`;
+    return undefined;
+  }
+
+  /** What is written in the place of a value that is wrong. */
+  #expected(schema: z.ZodType, issue: z.core.$ZodIssue): string {
+    const { input, message } = issue;
+    if (issue.code === 'invalid_value') return wordFor(input, issue.values.map(String)) ?? message;
+    if (issue.code !== 'invalid_type') return message;
+    if (issue.expected === 'array') return listFor(input, message) ?? message;
+    const keys = issue.expected === 'object' ? keysOf(schema, issue.path as (string | number)[]) : [];
+    return keys.length === 0 ? message : (mapFor(input, keys) ?? `{ } with keys of these: ${firstOf(keys)}`);
   }
 
   /** A counter that stands in a rule as if it were a key: the list of effects that is lacking then is the same slip. */
