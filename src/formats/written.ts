@@ -8,6 +8,10 @@ const grouping = new Intl.NumberFormat('en', { maximumFractionDigits: 1, signDis
 
 export const number = (value: number): string => grouping.format(value);
 
+/** Such as "2 of 3 tests", and "1 of 1 test". */
+export const someOf = (count: number, all: number, one: string): string =>
+  `${count} of ${all} ${one}${all === 1 ? '' : 's'}`;
+
 export const percent = (share: number): string =>
   share > 0 && share < 0.001
     ? '< 0.1 %'

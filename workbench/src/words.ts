@@ -1,3 +1,5 @@
+import { someOf } from '../../src/formats/written.js';
+
 /** The mark of a verdict, on a transition, a test or a target: told by its shape as well as by its colour. */
 export const marks = {
   reached: '✓',
@@ -116,9 +118,9 @@ export const words = {
     reading: 'Reading…',
     checking: 'Checking…',
     problems: (count: number) => (count === 1 ? '1 problem in the file' : `${count} problems in the file`),
-    transitions: (reached: number, all: number) => `${reached} of ${all} transitions reached`,
-    targets: (met: number, all: number) => `${met} of ${all} targets met`,
-    tests: (passed: number, all: number) => `${passed} of ${all} tests passed`,
+    transitions: (reached: number, all: number) => `${someOf(reached, all, 'transition')} reached`,
+    targets: (met: number, all: number) => `${someOf(met, all, 'target')} met`,
+    tests: (passed: number, all: number) => `${someOf(passed, all, 'test')} passed`,
     findings: (count: number) =>
       count === 0 ? 'no findings' : count === 1 ? '1 finding' : `${count} findings`,
     passed: 'Passed',

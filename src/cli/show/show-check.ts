@@ -3,7 +3,7 @@ import type { Transition } from '../../design/model.js';
 import { formatPlace } from '../../design/problems/problem.js';
 import { assumptions, type TransitionVerdict } from '../../explore/evidence/verdict.js';
 import type { Exploration } from '../../explore/explore.js';
-import { number } from '../../formats/written.js';
+import { number, someOf } from '../../formats/written.js';
 import type { Check } from '../../inspect/check.js';
 import { openFindings } from '../../inspect/finding.js';
 import type { Severity } from '../../inspect/finding-catalogue.js';
@@ -80,7 +80,7 @@ function partRows(terminal: Terminal, { parts, transitions }: Exploration): stri
   const counts = kinds.map((kind) => {
     const own = parts.filter((each) => each.kind === kind);
     const reached = own.filter(({ verdict }) => verdict === 'reached').length;
-    return `${reached} of ${own.length} ${kind}${own.length === 1 ? '' : 's'}`;
+    return someOf(reached, own.length, kind);
   });
   const told = `Reached: ${counts.join(', ')}`;
   const open = parts.filter(({ verdict }) => verdict !== 'reached');
@@ -179,9 +179,9 @@ function summary(terminal: Terminal, { exploration, findings, tests, passed, isL
         : [`left open: ${plain(exploration.leftOpen)}`];
   const parts = [
     ...cut,
-    ...(transitions.length === 0 ? [] : [`${reached} of ${transitions.length} transitions reached`]),
+    ...(transitions.length === 0 ? [] : [`${someOf(reached, transitions.length, 'transition')} reached`]),
     `${number(states)} ${states === 1 ? 'state' : 'states'}`,
-    `${tests.filter((test) => test.passed).length} of ${tests.length} tests passed`,
+    `${someOf(tests.filter((test) => test.passed).length, tests.length, 'test')} passed`,
     found.length === 0 ? 'no findings' : found.join(', '),
     ...(accepted === 0 ? [] : [`${accepted} accepted`]),
   ];

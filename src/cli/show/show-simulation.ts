@@ -3,7 +3,16 @@ import type { Estimate } from '../../balance/statistics/intervals.js';
 import type { PlayerSummary, SimulationSummary } from '../../balance/summary.js';
 import type { TargetResult } from '../../balance/targets.js';
 import type { Unit } from '../../design/measures.js';
-import { inUnit, number, percent, wanted, winWords, withInterval, withReach } from '../../formats/written.js';
+import {
+  inUnit,
+  number,
+  percent,
+  someOf,
+  wanted,
+  winWords,
+  withInterval,
+  withReach,
+} from '../../formats/written.js';
 import { columns, heading, labelledRows, none, paint, plain, type Terminal, wrap } from '../terminal.js';
 
 /** A simulation for people to read: the players side by side, what they tell of each other, then the targets. */
@@ -277,5 +286,5 @@ function targetSummary(terminal: Terminal, targets: readonly TargetResult[], hel
         ? paint(terminal, 'yellow', '? not yet clear')
         : paint(terminal, 'green', '✓ passed');
   const rest = unclear === 0 ? '' : ` · ${unclear} not yet clear: ${help}`;
-  return `${verdict}  ${met} of ${targets.length} targets met${missed === 0 ? '' : ` · ${missed} missed`}${rest}`;
+  return `${verdict}  ${someOf(met, targets.length, 'target')} met${missed === 0 ? '' : ` · ${missed} missed`}${rest}`;
 }

@@ -1,5 +1,5 @@
 import type { Tuned } from '../../balance/tune.js';
-import { number } from '../../formats/written.js';
+import { number, someOf } from '../../formats/written.js';
 import { columns, heading, paint, plain, type Terminal } from '../terminal.js';
 import { targetRow } from './show-simulation.js';
 
@@ -9,8 +9,8 @@ export function showTuned(terminal: Terminal, found: Tuned): string {
   const turned = Object.keys(settings).filter((name) => settings[name] !== before[name]);
   const met = found.found.filter(({ verdict }) => verdict === 'met').length;
   const summary = isMet
-    ? `${paint(terminal, 'green', '✓ tuned')}  all ${found.found.length} targets met`
-    : `${paint(terminal, 'redBright', '✗ not met')}  ${met} of ${found.found.length} targets met: the nearest that was found`;
+    ? `${paint(terminal, 'green', '✓ tuned')}  ${someOf(met, found.found.length, 'target')} met`
+    : `${paint(terminal, 'redBright', '✗ not met')}  ${someOf(met, found.found.length, 'target')} met: the nearest that was found`;
   const off = turned.filter((name) => settings[name] === 0);
   return [
     `${number(tried.length)} settings tried\n`,
