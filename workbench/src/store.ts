@@ -318,7 +318,11 @@ export function keepAsTest(name: string): void {
 export const goTo = (line: number): void => set({ goTo: { line }, isWide: false });
 /** Shows the sentence of a line. */
 export const seek = (line: number): void => set({ seek: { line }, isWide: false });
-export const show = (view: View): void => set({ view });
+export function show(view: View): void {
+  set({ view });
+  // What was played for the status line is gone on with, unless it was stopped.
+  if (view === 'balance' && balancing !== undefined) void simulate();
+}
 export const widen = (isWide: boolean): void => set({ isWide });
 
 /** Watches a recorded session of the present design. */
@@ -368,6 +372,7 @@ async function simulate(): Promise<void> {
   const balanceFault = await simulator().play(
     text,
     Object.fromEntries(still),
+    get().view === 'balance',
     proxy((value: BalanceView) => {
       if (isPresent()) set({ balance: { text, value }, balanceFault: '' });
     }),

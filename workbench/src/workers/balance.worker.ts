@@ -1,8 +1,7 @@
 import { expose } from 'comlink';
-import { parseHTML } from 'linkedom';
 import { joined } from '../../../src/balance/statistics/precision.js';
 import { turnableDials } from '../../../src/design/settings.js';
-import { balanceFigures, type Figure, type FigureDocument } from '../../../src/formats/report/index.js';
+import type { Figure } from '../../../src/formats/report/index.js';
 import { interval, inUnit, wanted } from '../../../src/formats/written.js';
 import {
   type Design,
@@ -27,7 +26,7 @@ import {
   UsageError,
   withDials,
 } from '../../../src/index.js';
-import { type ExportName, exporters } from './exports.js';
+import type { ExportName } from './exports.js';
 
 export interface TargetView {
   readonly line: number;
@@ -45,6 +44,7 @@ export interface BalanceView {
   readonly isDone: boolean;
   readonly summary: SimulationSummary;
   readonly targets: readonly TargetView[];
+  /** None where nobody looks at them. */
   readonly figures: readonly Figure[];
 }
 
@@ -82,6 +82,8 @@ export interface FitView {
 const seed = 1;
 /** Sessions of each player after which the figures are shown: a first sight at once, then finer. */
 const looks = [40, 200, 1000, 3000];
+/** Sessions that are enough for the targets of the status line, while nobody looks at the figures. */
+const glance = 1000;
 /** Milliseconds after which no more sessions are begun. */
 const patience = 20_000;
 const sessionsTried = 300;
@@ -93,29 +95,43 @@ function designOf(text: string): Design {
   return last.design;
 }
 
+/** What was played last, to go on with when more of the same is asked for. */
+let played: { readonly text: string; readonly settings: string; readonly simulation: Simulation } | undefined;
+
 /** The request that is under way; what was asked for before it is given up. */
 let latest = 0;
 const breathe = (): Promise<void> => new Promise((done) => setTimeout(done));
-const { document } = parseHTML('<html><body></body></html>');
 
 /**
  * Plays more and more sessions with dials turned, and tells what they say each time: the same seeds at every setting, so that what
  * differs is the dials' doing.
+ *
+ * @param isLookedAt whether the figures are in sight, and all sessions are worth their time
  */
-async function play(text: string, settings: Settings, tell: (view: BalanceView) => void): Promise<string> {
+async function play(
+  text: string,
+  settings: Settings,
+  isLookedAt: boolean,
+  tell: (view: BalanceView) => void,
+): Promise<string> {
   const mine = ++latest;
   const ends = performance.now() + patience;
   try {
     const design = withDials(designOf(text), settings, true);
-    let simulation: Simulation | undefined;
-    for (const look of looks) {
+    const key = JSON.stringify(settings);
+    let simulation = played?.text === text && played.settings === key ? played.simulation : undefined;
+    const begun = simulation?.sessions ?? 0;
+    const due = looks.filter((look) => look > begun && (isLookedAt || look <= glance));
+    if (simulation !== undefined && due.length === 0) tell(await viewOf(simulation, true, isLookedAt));
+    for (const look of due) {
       const first = simulation?.sessions ?? 0;
       const more = simulate(design, { seed, first, sessions: look - first });
       simulation = simulation === undefined ? more : joined(simulation, more);
       await breathe();
       if (mine !== latest) return '';
-      const isLast = look === looks.at(-1) || performance.now() > ends;
-      tell(viewOf(simulation, isLast));
+      played = { text, settings: key, simulation };
+      const isLast = look === due.at(-1) || performance.now() > ends;
+      tell(await viewOf(simulation, isLast, isLookedAt));
       if (isLast) break;
     }
     return '';
@@ -125,18 +141,16 @@ async function play(text: string, settings: Settings, tell: (view: BalanceView) 
   }
 }
 
-function viewOf(simulation: Simulation, isDone: boolean): BalanceView {
+async function viewOf(simulation: Simulation, isDone: boolean, isLookedAt: boolean): Promise<BalanceView> {
   const { design, sessions } = simulation;
   const summary = summarize(simulation);
+  const figures = isLookedAt ? (await import('./figures.js')).figuresOf(design, summary) : [];
   return {
     sessions,
     isDone,
     summary,
     targets: summary.targets.map(targetView),
-    figures: balanceFigures(
-      { design, summary, sensitivity: undefined },
-      document as unknown as FigureDocument,
-    ),
+    figures,
   };
 }
 
@@ -217,10 +231,10 @@ const balance = {
     }
   },
   /** The text of an export. */
-  export: async (text: string, name: ExportName): Promise<{ file: string; text: string }> => ({
-    file: exporters[name].file,
-    text: await exporters[name].make(text, document as unknown as FigureDocument),
-  }),
+  async export(text: string, name: ExportName): Promise<{ file: string; text: string }> {
+    const [{ exporters }, { document }] = await Promise.all([import('./exports.js'), import('./figures.js')]);
+    return { file: exporters[name].file, text: await exporters[name].make(text, document) };
+  },
   /** Looks for settings with which all targets are met. */
   tune(text: string) {
     const { settings, before, isMet, found, choices } = tune(designOf(text), {
