@@ -63,12 +63,12 @@ describe('fit', () => {
       '{ one: { skill: -0.5, runs: 2 }, two: { skill: 0.3, runs: 2 }, three: { skill: 1, runs: 2 } }',
     );
     const truths = { clover: -0.5, thyme: 0.6, snare: -1 };
-    const held = Array.from(repeats(40, 30), (_, seed) =>
+    const held = Array.from(repeats(40, 12), (_, seed) =>
       fitted(design, 30, seed, 'tried and end', 5),
     ).flatMap(({ pieces }) =>
       pieces.map(({ name, estimate }) => within(estimate, truths[name as keyof typeof truths])),
     );
-    expect(held).toHaveLength(3 * repeats(40, 30).length);
+    expect(held).toHaveLength(3 * repeats(40, 12).length);
     // Without regard for the sessions it is 82 %.
     expect(held.filter(Boolean).length / held.length).toBeGreaterThan(0.89);
   });
@@ -76,7 +76,7 @@ describe('fit', () => {
   test('finds what skill grows by from run to run', () => {
     const design = hall('{ one: { skill: 0.4, learning: 0.5, runs: 4 } }');
     const found = Array.from(
-      repeats(30, 20),
+      repeats(30, 10),
       (_, seed) => fitted(design, 30, seed, 'tried and end', 5).players[0]!,
     );
     const learning = found.map((player) => habit(player, 'learning')!);
@@ -108,7 +108,7 @@ players:
   many: { skill: 0.3, runs: 3, spread: 0.8, quits: 0.4, practice: 0.3, caution: { if: lives == 1, skill: 0.9 } }
   same: { skill: 0.5, runs: 3 }
 `);
-    const found = Array.from(repeats(12, 8), (_, seed) => fitted(design, 40, seed, 'tried and end', 20));
+    const found = Array.from(repeats(12, 4), (_, seed) => fitted(design, 40, seed, 'tried and end', 20));
     const truths = { spread: 0.8, quits: 0.4, practice: 0.3, caution: 0.9, learning: 0 };
     const all = Object.entries(truths).flatMap(([key, truth]) => {
       const own = found.map(({ players }) => habit(players[0]!, key)!);
@@ -143,7 +143,7 @@ transitions: [{ from: hall, to: out, when: day.ended }, { from: out, to: hall, w
 players: { many: { pace: 1.3, runs: 3, paceSpread: 0.25, paceLearning: 0.3, timing: [0.8, 1.4] }, same: { pace: 0.7 } }
 `);
     const placed = design('{ place: { clover: 150, thyme: 50 } }');
-    const found = Array.from(repeats(20, 12), (_, seed) => fitted(placed, 25, seed, 'tried and end', 5));
+    const found = Array.from(repeats(20, 6), (_, seed) => fitted(placed, 25, seed, 'tried and end', 5));
     // A pace of 1.3 and times around 1.1.
     const truths = { pace: 1.43, paceSpread: 0.25, paceLearning: 0.3, timing: 0.3 / 1.1 };
     for (const [key, truth] of Object.entries(truths)) {

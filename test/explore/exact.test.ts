@@ -13,7 +13,7 @@ import {
 } from '../../src/index.js';
 import { gallery } from '../support/designs.js';
 import { designText } from '../support/generated-designs.js';
-import { everyThird, runs } from '../support/runs.js';
+import { oneIn, runs } from '../support/runs.js';
 
 const solveText = (text: string, player = 'one', mostTurns?: number): Solved =>
   solve(readDesign(text), { player, mostTurns });
@@ -306,8 +306,9 @@ function mustAgree(text: string, sessions: number, mostTurns: number): number {
 
 describe('what is worked out, and what is played', () => {
   test('agree on every design of the gallery that is small enough', () => {
-    const agreed = everyThird(gallery).reduce((sum, text) => sum + mustAgree(text, 600, 12_000), 0);
-    expect(agreed).toBeGreaterThan(30);
+    const tried = oneIn(6, gallery);
+    const agreed = tried.reduce((sum, text) => sum + mustAgree(text, 600, 12_000), 0);
+    expect(agreed / tried.length).toBeGreaterThan(0.86);
   }, 120_000);
 
   test('agree on any design', () => {
@@ -394,7 +395,7 @@ players: { one: {} }
 
   test('are never worse than what a player of the gallery does', () => {
     let compared = 0;
-    for (const text of everyThird(gallery)) {
+    for (const text of oneIn(6, gallery)) {
       const design = readDesign(text);
       for (const { name } of design.players) {
         const best = bestPlay(design, { player: name, mostTurns: 1500 });

@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { type Design, DesignError, explore, type Judgement, readDesign, replay } from '../../src/index.js';
+import {
+  type Design,
+  DesignError,
+  type Exploration,
+  explore,
+  type Judgement,
+  readDesign,
+  replay,
+} from '../../src/index.js';
 import { explorePlainly, type PlainFindings, smallDesign, smallScoring } from '../support/plain-explorer.js';
 import { countedRuns } from '../support/runs.js';
 
@@ -11,8 +19,7 @@ const eventsIn = (steps: readonly string[]): number =>
   }, 0);
 
 /** Everything that has a verdict, by what the plain explorer calls it; what it cannot tell apart is left out. */
-function judged(design: Design): [string, Judgement][] {
-  const { transitions, parts } = explore(design);
+function judged({ transitions, parts }: Exploration): [string, Judgement][] {
   const all = [
     ...transitions.map((each): [string, Judgement] => [`${each.from} -> ${each.to}`, each]),
     ...parts.flatMap((each): [string, Judgement][] =>
@@ -36,15 +43,18 @@ function plainlyOf(design: Design): PlainFindings | undefined {
   }
 }
 
-test('small designs, gone through plainly in the slow reading, get the same verdicts and as short witnesses', () => {
+test('small designs, gone through plainly in the slow reading, get the same verdicts, as short witnesses, and the same locks', () => {
   const open: string[] = [];
   let count = 0;
+  let told = 0;
+  let missed = 0;
   fc.assert(
     fc.property(smallDesign, (text) => {
       const design = readDesign(text);
       const plain = plainlyOf(design);
       if (!plain?.isWhole) return;
-      for (const [key, { inAnyOrder: verdict, witness, reason }] of judged(design)) {
+      const exploration = explore(design);
+      for (const [key, { inAnyOrder: verdict, witness, reason }] of judged(exploration)) {
         const fewest = plain.fewest.get(key);
         count++;
         if (verdict === 'undecided' && !plain.isFaulty) open.push(`${key}: ${reason}\n${text}`);
@@ -52,28 +62,12 @@ test('small designs, gone through plainly in the slow reading, get the same verd
         expect(verdict, key).toBe(fewest === undefined ? 'unreachable' : 'reached');
         if (witness !== undefined) expect(eventsIn(witness.steps), `${key}: ${witness.steps}`).toBe(fewest);
       }
-    }),
-    countedRuns(150, 110),
-  );
-  // What falls between is little, and nothing where no session ends in a fault but this.
-  expect(open.length / count, open.join('\n')).toBeLessThanOrEqual(0.003);
-});
-
-test('where a small design is said to lock its players in, it does, in the slow reading', () => {
-  let told = 0;
-  let missed = 0;
-  fc.assert(
-    fc.property(smallDesign, (text) => {
-      const design = readDesign(text);
       const names = design.transitions.map(({ from, to }) => `${from} -> ${to}`);
       // The plain explorer tells transitions by their names.
-      if (new Set(names).size < names.length) return;
-      const plain = plainlyOf(design);
-      if (!plain?.isWhole || plain.isFaulty) return;
-      const { traps, lostEndings } = explore(design);
+      if (new Set(names).size < names.length || plain.isFaulty) return;
       for (const [claims, truth] of [
-        [traps, plain.locked.out],
-        [lostEndings, plain.locked.back],
+        [exploration.traps, plain.locked.out],
+        [exploration.lostEndings, plain.locked.back],
       ] as const) {
         for (const { screen, witness } of claims) {
           told++;
@@ -82,8 +76,10 @@ test('where a small design is said to lock its players in, it does, in the slow 
         if (claims.length === 0 && truth.size > 0) missed++;
       }
     }),
-    countedRuns(120),
+    countedRuns(150, 110),
   );
+  // What falls between is little, and nothing where no session ends in a fault but this.
+  expect(open.length / count, open.join('\n')).toBeLessThanOrEqual(0.003);
   expect(told).toBeGreaterThan(10);
   // What time alone locks in is not told: the search leaves time out.
   expect(missed / told).toBeLessThan(0.5);

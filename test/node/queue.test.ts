@@ -10,7 +10,7 @@ import { playJob } from '../../src/node/queue/job.js';
 import { queueWorkers } from '../../src/node/queue/queue-pool.js';
 import { workOn } from '../../src/node/queue/queue-worker.js';
 import { inThread, jocus, startJocus, temporaryFolder } from '../support/command-line.js';
-import { demo, demoFile, demoText, gallery } from '../support/designs.js';
+import { demo, demoFile, gallery, smallText } from '../support/designs.js';
 
 const script = new URL('../../dist/node/queue/queue-thread.js', import.meta.url);
 const version = 'of the tests';
@@ -72,7 +72,7 @@ describe('a queue', () => {
   test('plays the same sessions as this thread, to the last digit, whoever takes them', async () => {
     await worker();
     await worker();
-    const call = { sessions: 3000, seed: 5 };
+    const call = { sessions: 600, seed: 5 };
     expect(counted(await simulateWith(await pool(), demo(), call))).toEqual(counted(simulate(demo(), call)));
   });
 
@@ -102,9 +102,9 @@ describe('a queue', () => {
 
   test('a Redis that is killed and comes back with nothing loses no session and counts none twice', async () => {
     await worker();
-    const call = { sessions: 6000, seed: 8 };
+    const call = { sessions: 3000, seed: 8 };
     const playing = simulateWith(await pool(), demo(), call);
-    await pause(400);
+    await pause(200);
     await stopRedis();
     await pause(300);
     await startRedis();
@@ -197,13 +197,15 @@ writeFileSync(
 
 describe('jocus work', () => {
   test('plays for simulate, compare, dials, tune and report, byte for byte; killed, its chunk is played again', async () => {
+    const small = join(folder, 'small.yaml');
+    writeFileSync(small, smallText);
     const workers = [await startWorker(), await startWorker('--world', `heath=${heath}`)];
     try {
       for (const words of [
-        ['compare', demoFile, '--set', 'petal=20', '--sessions', '60', '--format', 'json'],
-        ['dials', demoFile, '--sessions', '20', '--format', 'csv'],
-        ['tune', demoFile, '--dial', 'petal', '--sessions', '20', '--format', 'json'],
-        ['report', demoFile, '--sessions', '40', '--format', 'markdown'],
+        ['compare', small, '--set', 'petal=20', '--sessions', '60', '--format', 'json'],
+        ['dials', small, '--sessions', '20', '--format', 'csv'],
+        ['tune', small, '--dial', 'petal', '--sessions', '20', '--format', 'json'],
+        ['report', small, '--sessions', '40', '--format', 'markdown'],
       ]) {
         const here = inThread(words);
         const there = jocus([...words, '--queue', url]);
@@ -217,17 +219,17 @@ describe('jocus work', () => {
       const other = join(folder, 'other.yaml');
       writeFileSync(
         other,
-        demoText
-          .replace(/\bgather$|\bgather(?=, of)/gm, 'gather in')
-          .replace('  cleared:', '  hollow: { ending: lost }\n  cleared:'),
+        smallText
+          .replace('{ when: blossom.taken', '{ name: gather in, when: blossom.taken')
+          .replace('  home:', '  hollow: { ending: lost }\n  home:'),
       );
-      const two = ['compare', demoFile, other, '--sessions', '60', '--format', 'json'];
+      const two = ['compare', small, other, '--sessions', '60', '--format', 'json'];
       expect(jocus([...two, '--queue', url])).toMatchObject(inThread(two));
-      const long = ['simulate', demoFile, '--sessions', '9000', '--format', 'json'];
+      const long = ['simulate', demoFile, '--sessions', '4000', '--format', 'json'];
       const playing = startJocus([...long, '--queue', url]);
       const told: string[] = [];
       playing.stdout.on('data', (text) => told.push(String(text)));
-      await pause(700);
+      await pause(500);
       workers[0]!.kill('SIGKILL');
       const [code] = (await once(playing, 'close')) as [number];
       const here = inThread(long);
@@ -268,10 +270,10 @@ describe('jocus work', () => {
       [['work', '--queue', url, '--world', 'heath=./no.js'], /The world \.\/no\.js cannot be loaded/],
     ];
     for (const [words, expected] of calls) {
-      const { status, stderr } = jocus(words);
+      const { status, stderr } = inThread(words);
       expect([status, stderr]).toEqual([2, expect.stringMatching(expected)]);
     }
-    const alone = jocus(['simulate', demoFile, '--sessions', '10', '--queue', url, '--seconds', '6']);
+    const alone = jocus(['simulate', demoFile, '--sessions', '10', '--queue', url, '--seconds', '4']);
     expect(alone.stderr).toMatch(
       /No worker is on the queue yet; start one, on any machine, with: jocus work --queue/,
     );

@@ -1,7 +1,8 @@
-import { spawn, spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { MessageChannel, receiveMessageOnPort, Worker } from 'node:worker_threads';
 import { afterAll } from 'vitest';
@@ -52,6 +53,17 @@ export function inThread(words: readonly string[]): Ended {
   port1.close();
   if (answer === undefined) throw new Error(`jocus ${words.join(' ')} did not end`);
   return answer.message;
+}
+
+/** Resolves once a process has computed for so many seconds: on a busy machine later than by the clock. */
+export async function hasComputed({ pid }: ChildProcess, seconds: number): Promise<void> {
+  const used = (): number => {
+    const [, , , , , , , , , , , user, system] = readFileSync(`/proc/${pid}/stat`, 'utf8')
+      .replace(/^.*\) /, '')
+      .split(' ');
+    return (Number(user) + Number(system)) / 100;
+  };
+  while (used() < seconds) await pause(20);
 }
 
 /** Starts it as a process, to be talked to while it runs. */

@@ -6,6 +6,9 @@ export const demoFile = fileURLToPath(new URL('../../demo/dusk-on-the-heath.yaml
 export const demoText = readFileSync(demoFile, 'utf8');
 export const demo = (): Design => readDesign(demoText, 'demo.yaml');
 
+/** A game of the same kind in a few lines, for what does not need the whole demo: it passes, and is judged and simulated in no time. */
+export const smallText = readFileSync(new URL('./small-heath.yaml', import.meta.url), 'utf8');
+
 /** Every design that the project shows: the demo, its mechanics and the starters. */
 export const gallery: readonly string[] = [
   demoText,
@@ -15,10 +18,10 @@ export const gallery: readonly string[] = [
   }),
 ];
 
-/** The demo with one passage changed; fails where the passage is not there. */
-export function changed(from: string | RegExp, to: string): string {
-  const text = demoText.replace(from, to);
-  if (text === demoText) throw new Error(`the demo has no passage ${from}`);
+/** The demo, or another design, with one passage changed; fails where the passage is not there. */
+export function changed(from: string | RegExp, to: string, of = demoText): string {
+  const text = of.replace(from, to);
+  if (text === of) throw new Error(`the design has no passage ${from}`);
   return text;
 }
 

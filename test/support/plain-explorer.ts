@@ -139,11 +139,11 @@ export function explorePlainly(design: Design): PlainFindings {
   const points = { least: Number.POSITIVE_INFINITY, most: Number.NEGATIVE_INFINITY };
   const known = new Set<string>();
   const events = smallEvents(design);
-  let layer: Reference[] = [];
+  let layer: Visited[] = [];
   let isFaulty = false;
   const graph = new Graph(design);
   /** Notes what happened on the way to a reading, and keeps it where it is new. */
-  const add = (reading: Reference | undefined, events: number, into: Reference[], from?: string): void => {
+  const add = (reading: Reference | undefined, events: number, into: Visited[], from?: string): void => {
     if (reading === undefined) {
       isFaulty = true;
       return;
@@ -156,33 +156,38 @@ export function explorePlainly(design: Design): PlainFindings {
     const found = Number(reading.counters.get('points'));
     points.least = Math.min(points.least, found);
     points.most = Math.max(points.most, found);
-    into.push(reading);
+    into.push({ reading, key });
   };
   add(new Reference(design, 1), 0, layer);
   for (let count = 0; layer.length > 0; count++) {
-    for (const reading of layer) {
+    for (const { reading, key } of layer) {
       if (known.size > mostStates)
         return { fewest, points, isWhole: false, isFaulty, locked: graph.locked() };
       add(
         attempt(reading, (of) => of.advance(of.now + grid)),
         count,
         layer,
-        keyOf(reading),
+        key,
       );
     }
-    const next: Reference[] = [];
-    for (const reading of layer) {
+    const next: Visited[] = [];
+    for (const { reading, key } of layer) {
       for (const event of events) {
         if (event.startsWith('red.') && reading.present.get('red') === 0) continue;
         const send = (of: Reference): void => {
           if (of.send(event) === 'handled') of.log.push(`event ${event}`);
         };
-        add(attempt(reading, send), count + 1, next, keyOf(reading));
+        add(attempt(reading, send), count + 1, next, key);
       }
     }
     layer = next;
   }
   return { fewest, points, isWhole: true, isFaulty, locked: graph.locked() };
+}
+
+interface Visited {
+  readonly reading: Reference;
+  readonly key: string;
 }
 
 /** Which state leads to which, and from which the next step begins a run afresh. */
@@ -236,7 +241,7 @@ function attempt(reading: Reference, change: (of: Reference) => void): Reference
 }
 
 function copyOf(reading: Reference): Reference {
-  const copy = new Reference(reading.design, reading.seed);
+  const copy = new Reference(reading.design, reading.seed, true, false);
   Object.assign(copy, {
     ...reading,
     counters: new Map(reading.counters),

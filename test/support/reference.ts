@@ -53,8 +53,11 @@ export class Reference {
     readonly seed: number,
     /** Whether the level's spawns make pieces appear; where not, a game does. */
     readonly hasSpawns: boolean = true,
+    /** Whether it begins; what is to become a copy of another does not. */
+    begins = true,
   ) {
     this.screen = design.screens[0]!.name;
+    if (!begins) return;
     this.#putBack('forever');
     this.#respawn();
     this.#enter(this.screen);

@@ -1,4 +1,5 @@
 const soak = process.env.JOCUS_SOAK;
+export const isSoak = soak !== undefined;
 
 /** Of the usual number of cases, those that `npm test` tries: the same each time, so that more of them find little. */
 const triedEachTime = 1 / 10;
@@ -14,14 +15,14 @@ export const runs = (usual: number): { numRuns: number } => ({
  * @param least cases that are enough to find it as often as is asked
  */
 export const countedRuns = (usual: number, least = usual): { numRuns: number } => ({
-  numRuns: soak === undefined ? least : Math.round(usual * Number(soak)),
+  numRuns: isSoak ? Math.round(usual * Number(soak)) : least,
 });
 
 /** How often something random is repeated: some times, and with `JOCUS_SOAK` as often as is usual. */
 export const repeats = (usual: number, least: number): { length: number } => ({
-  length: soak === undefined ? least : usual,
+  length: isSoak ? usual : least,
 });
 
-/** Of many things that are all tried alike, every third; with `JOCUS_SOAK` all of them. */
-export const everyThird = <T>(all: readonly T[]): T[] =>
-  all.filter((_, index) => soak !== undefined || index % 3 === 0);
+/** Of many things that are all tried alike, one of so many; with `JOCUS_SOAK` all of them. */
+export const oneIn = <T>(many: number, all: readonly T[]): T[] =>
+  all.filter((_, index) => isSoak || index % many === 0);
