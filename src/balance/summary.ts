@@ -207,7 +207,9 @@ function summarizePlayer(design: Design, played: Played): PlayerSummary {
     pace: paceOf(design, tally),
     bounds: boundsSummary(design, tally),
     unseen: {
-      rules: design.rules.flatMap(({ name }, at) => (tally.fired[at] === 0 ? [name] : [])),
+      rules: design.rules.flatMap(({ name, healthOf }, at) =>
+        healthOf === undefined && tally.fired[at] === 0 ? [name] : [],
+      ),
       transitions: named.flatMap(({ from, to }, at) => (tally.taken[at] === 0 ? [`${from} -> ${to}`] : [])),
       atMost: neverSeenBound(tally.sessions),
     },

@@ -69,6 +69,7 @@ export function healthRules(
       chance: 1,
       once: undefined,
       passes: undefined,
+      healthOf: piece.name,
       place: piece.place,
     };
     const on = (event: string) => ({ heard: [`${piece.name}.${event}`], events: [`${piece.name}.${event}`] });

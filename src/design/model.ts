@@ -222,6 +222,8 @@ export interface Rule {
   /** It fires once for each multiple of a step that a counter passes; then it hears no event and has no condition. */
   readonly passes: { readonly counter: string; readonly step: number } | undefined;
   readonly effects: readonly Effect[];
+  /** The piece whose health it keeps; undefined for a rule that is written. */
+  readonly healthOf: string | undefined;
   readonly place: Place;
 }
 

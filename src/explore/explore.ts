@@ -105,7 +105,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     ...verdicts,
     ...found,
     faults,
-    endings: endingsOf(design, transitions, paces, isOver),
+    endings: endingsOf(design, search, transitions, paces, isOver),
     score: scoreRange(design, limits),
     states: search.states.length,
     isComplete: leftOpen === '' && faults.length === 0 && !isLate,

@@ -40,9 +40,10 @@ export function checkToJson({ design, exploration, findings, tests, passed, isLa
       ...(reason === undefined ? {} : { reason }),
       ...(closed === undefined ? {} : { closedStates: closed.states.length }),
     })),
-    endings: exploration.endings.map(({ screen, events, witness, leastTime }) => ({
+    endings: exploration.endings.map(({ screen, events, leastEvents, witness, leastTime }) => ({
       screen,
       events,
+      leastEvents,
       witness: witness.steps,
       ...(leastTime === undefined ? {} : { leastSeconds: leastTime / 1000 }),
     })),

@@ -103,9 +103,17 @@ function partRows(terminal: Terminal, { parts, transitions }: Exploration): stri
 
 /** How soon each ending can come, and what the score can reach. */
 function extremes(terminal: Terminal, { endings, score }: Exploration): string {
-  const lines = endings.map(({ screen, events, leastTime }) => {
+  const lines = endings.map(({ screen, events, leastEvents, leastTime }) => {
+    const eventsIn = (count: number): string => `${number(count)} ${count === 1 ? 'event' : 'events'}`;
+    const shortest = `${eventsIn(events)} in the shortest session found`;
+    const told =
+      leastEvents === events
+        ? `at least ${eventsIn(events)}`
+        : leastEvents === 0
+          ? shortest
+          : `at least ${eventsIn(leastEvents)} (${shortest})`;
     const time = leastTime === undefined ? '' : ` and ${showSeconds(leastTime)} of play`;
-    return `${plain(screen)}: at least ${events} ${events === 1 ? 'event' : 'events'}${time}`;
+    return `${plain(screen)}: ${told}${time}`;
   });
   const told = endings.length === 0 ? [] : [`Endings: ${lines.join('; ')}`];
   if (score !== undefined) {

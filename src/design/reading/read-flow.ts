@@ -126,6 +126,7 @@ export function readRules(
             : screenNames(reading, entry.screens, screens, [...path, 'screens']),
         rest: reading.computedDuration(entry.rest ?? 0, things.scope, [...path, 'rest']),
         chance: entry.chance ?? 1,
+        healthOf: undefined,
         once: entry.once,
         passes,
         effects: readPaid(reading, entry, things, concrete, path),

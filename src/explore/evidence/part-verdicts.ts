@@ -15,7 +15,7 @@ import {
   type Why,
 } from './verdict.js';
 
-/** Whether each rule can fire, each outcome be met, each timer end, and each screen and level be come to. */
+/** Whether each rule that is written can fire, each outcome be met, each timer end, and each screen and level be come to. */
 export function partVerdicts(
   design: Design,
   judge: Judge,
@@ -29,7 +29,9 @@ export function partVerdicts(
     const witness = judged.verdict === 'undecided' ? foundIn(design, known, sought, judge.isOver) : undefined;
     return witness === undefined ? judged : reached(witness);
   };
-  const rules = design.rules.map(({ name, place, ...asked }, rule): PartVerdict => {
+  const rules = design.rules.flatMap(({ name, place, healthOf, ...asked }, rule): PartVerdict[] => {
+    // What was not written can be no mistake.
+    if (healthOf !== undefined) return [];
     const screens = asked.screens.map((screen) => screenIndex(design, screen));
     const judged = on(
       { rule },
@@ -37,7 +39,7 @@ export function partVerdicts(
     );
     const isReady = judged.verdict === 'unreachable' && mayBeReady(search, screens, asked);
     const shadowedBy = isReady ? earlierWriter(design, rule) : undefined;
-    return { kind: 'rule', name, place, ...judged, shadowedBy };
+    return [{ kind: 'rule', name, place, ...judged, shadowedBy }];
   });
   const outcomes = design.pieces.flatMap(({ name: piece, place, outcomes: all, meets, needs }) =>
     all.map((outcome): PartVerdict => {

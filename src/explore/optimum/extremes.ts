@@ -142,6 +142,8 @@ export interface EndingReach {
   /** The fewest outside events after which it was found to come, and the session that shows it. */
   readonly events: number;
   readonly witness: Witness;
+  /** Outside events before which no session comes to it; fewer than `events` where the search was cut before it found out more. */
+  readonly leastEvents: number;
   /**
    * Milliseconds of play before which even the fastest of the design's players does not come to it; undefined: not found out. The
    * least where the zones of all clocks settle it, else what meeting pieces alone takes.
@@ -155,6 +157,7 @@ const mostZones = 1000;
 /** For each ending that is reached, the way with the fewest events of those to it that were found. */
 export function endingsOf(
   design: Design,
+  flow: Search,
   transitions: readonly TransitionVerdict[],
   paces: Paces,
   isOver: () => boolean,
@@ -182,7 +185,9 @@ export function endingsOf(
     const times = waysTo(name).flatMap((way) => least.get(way) ?? []);
     // That it takes no time at all says nothing.
     const leastTime = (times.length === 0 ? bounds?.get(screen) : Math.min(...times)) || undefined;
-    return best === undefined ? [] : [{ ...best, leastTime }];
+    if (best === undefined) return [];
+    const leastEvents = Math.min(best.events, ...waysTo(name).map((way) => flow.leastEvents(way)));
+    return [{ ...best, leastEvents, leastTime }];
   });
 }
 

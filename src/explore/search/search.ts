@@ -51,8 +51,12 @@ export class Search {
   /** By level: the first state that is on it, as far as the states were looked through; -1: none. */
   readonly #firstOn: Int32Array;
   #looked = 0;
-  /** The first state that was not gone on from. */
+  /** The first state of the layer that is gone on from. */
   #next = 0;
+  /** Where that layer ends, once it is known what time alone leads to; undefined before. */
+  #end: number | undefined;
+  /** The first state of the layer that is still to be gone on from: by time alone, or once the end is known, by all else. */
+  #row = 0;
   /** How many states it was last to visit at the most. */
   #most = 0;
   /** What was said of so many states. */
@@ -118,7 +122,6 @@ export class Search {
       states.add(state, -1, -1);
     }
     while (this.#next < states.length && !this.isCut) {
-      const row = this.#next;
       if (sought !== undefined && this.pathTo(sought) !== undefined) break;
       const mayBeEndless = !this.#hasEnd && states.length >= fewestEndless;
       if (mayBeEndless && this.game.cone.exact.length === 0 && this.#foundAll()) {
@@ -126,11 +129,17 @@ export class Search {
         this.isEndless = true;
         break;
       }
-      if (this.layers.at(-1) !== row) this.layers.push(row);
-      this.#expand(row, Number.POSITIVE_INFINITY, true, mostStates, isOver, progress);
-      const end = states.length;
-      this.#expand(row, end, false, mostStates, isOver, progress);
-      this.#next = end;
+      if (this.layers.at(-1) !== this.#next) this.layers.push(this.#next);
+      if (this.#end === undefined) {
+        this.#expand(Number.POSITIVE_INFINITY, true, mostStates, isOver, progress);
+        if (this.isCut) break;
+        this.#end = states.length;
+        this.#row = this.#next;
+      }
+      this.#expand(this.#end, false, mostStates, isOver, progress);
+      if (this.isCut) break;
+      this.#next = this.#end;
+      this.#end = undefined;
     }
     progress?.(states.length);
   }
@@ -152,8 +161,8 @@ export class Search {
     );
   }
 
+  /** Goes on from the states of the layer, as far as the limits allow; where these end it, the next call goes on from there. */
   #expand(
-    from: number,
     to: number,
     isClocks: boolean,
     most: number,
@@ -161,15 +170,14 @@ export class Search {
     progress: ((states: number) => void) | undefined,
   ): void {
     const { states } = this;
-    let row = from;
-    while (row < Math.min(to, states.length)) {
+    while (this.#row < Math.min(to, states.length)) {
       this.isLate ||= isOver();
       if (this.isLate || states.length >= most) {
         this.isCut = true;
         return;
       }
       states.reserve(batch);
-      row = this.#expander.expand(row, to, isClocks, most);
+      this.#row = this.#expander.expand(this.#row, to, isClocks, most);
       progress?.(states.length);
     }
   }
@@ -253,6 +261,13 @@ export class Search {
     const row = this.#stateOnLevel(sought.level);
     if (row >= 0) return this.pathToState(row);
     return this.#pathBy(notes.leftFrom[sought.level]!, notes.leftBy[sought.level]!);
+  }
+
+  /** Outside events before which a transition is not taken; of one that was not found, those of the layers that were gone through whole. */
+  leastEvents(transition: number): number {
+    const path = this.pathTo({ transition });
+    if (path !== undefined) return path.filter(({ edge }) => edge.kind === 'send').length;
+    return this.isCut ? this.layers.length - 1 : Number.POSITIVE_INFINITY;
   }
 
   #pathToEvent(event: number): UntimedPath | undefined {

@@ -1,3 +1,4 @@
+import { healthPrefix } from '../../design/health.js';
 import type { Expression } from '../../design/language/expression.js';
 import { countersIn, showExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
@@ -29,7 +30,8 @@ function aboutCounters(design: Design, { writes, read, shown, shownInPlay }: Use
     if (!isRead && name !== design.score) return [finding('counter-unread', { counter: name }, place)];
     const changesInPlay = own.some(({ rule }) => rule?.screens.some((screen) => isLive(design, screen)));
     if (changesInPlay && design.hud.length > 0 && !shownInPlay.has(name))
-      return [finding('counter-unshown', { counter: name }, place)];
+      // Whoever is struck shows by itself how much it takes.
+      return name.startsWith(healthPrefix) ? [] : [finding('counter-unshown', { counter: name }, place)];
     return [];
   });
 }
