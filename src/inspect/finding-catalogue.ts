@@ -91,6 +91,7 @@ export interface FindingDetails {
   'put-back-in-the-run': { counter: string; keep: string; from: string; to: string; fresh: string };
   'best-of-one-run': { counter: string; score: string; keep: string };
   'best-stuck-low': { counter: string; value: number; other: string };
+  'pays-for-nothing': { rule: string; counters: string; paid: string; guard: string };
   'goal-asked-twice': { from: string; to: string; condition: string; operator: string; line: number };
   'best-before-bonus': { counter: string; score: string; event: string; first: string; second: string };
   'stake-unnamed': { counter: string };
@@ -835,6 +836,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ screen, said }) => `The text of ${screen} says "${said}", and nothing there hears an input.`,
     remedy: ({ screen }) =>
       `Add a transition such as { from: ${screen}, to: …, when: input.again }, or change the text.`,
+  },
+  'pays-for-nothing': {
+    severity: 'warning',
+    title: 'Payment for what cannot grow any more',
+    why: 'The rule takes its payment and adds to a counter that may be at its max already. The payment is gone then, and nothing comes of it.',
+    message: ({ rule, counters, paid }) =>
+      `The rule "${rule}" takes ${paid} even when ${counters}, and gives nothing then.`,
+    remedy: ({ guard }) => `Write if: ${guard}.`,
   },
   'text-too-brief': {
     severity: 'hint',

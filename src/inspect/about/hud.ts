@@ -111,8 +111,8 @@ function widestOf(design: Design, counter: Design['counters'][0], { writes }: Us
 
 /** What conditions, needs of pieces and targets ask a counter to come up to, where that is a number. */
 function askedOf(design: Design, name: string): number[] {
-  const asked = design.targets.flatMap(({ measure, from }) =>
-    measure === 'score' && name === design.score ? [from] : [],
+  const asked = design.targets.flatMap(({ measure, from, to }) =>
+    measure === 'score' && name === design.score ? [from, to] : [],
   );
   const conditions = [
     ...design.transitions.map(({ condition }) => condition),

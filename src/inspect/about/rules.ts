@@ -1,9 +1,9 @@
 import { countersIn, disjunctsOf, showExpression } from '../../design/language/expression-parts.js';
-import { type Design, spans } from '../../design/model.js';
+import { type AmountWrite, type Design, spans } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { type Uses, writesOf } from '../uses.js';
+import { hasMax, type Uses, writesOf } from '../uses.js';
 
 /** Findings about rules and their events. */
 export function aboutRules(design: Design, { heard }: Uses): Finding[] {
@@ -13,7 +13,45 @@ export function aboutRules(design: Design, { heard }: Uses): Finding[] {
     ...partsThatNeverHold(design),
     ...spawnedInVain(design),
     ...bestBeforeBonus(design),
+    ...paymentsForNothing(design),
   ];
+}
+
+/** Rules that take a payment and do no more than to raise counters, each of which may stand at its max then. */
+function paymentsForNothing(design: Design): Finding[] {
+  return design.rules.flatMap(({ name, effects, condition, once, place }) => {
+    const [pay] = effects;
+    if (pay?.kind !== 'pay' || once !== undefined) return [];
+    const rest = effects.slice(1).filter(({ kind }) => kind !== 'cue' && kind !== 'popup');
+    const gains = rest.flatMap((effect) => (effect.kind === 'add' ? effect.writes : []));
+    const asked = new Set(condition === undefined ? [] : countersIn(condition));
+    const most = gains.map((gain) => mostOf(design, gain));
+    const isInVain =
+      gains.length > 0 &&
+      rest.every((effect) => effect.kind === 'add' && effect.timers.length === 0) &&
+      gains.every((gain, at) => most[at] !== undefined && !asked.has(gain.name));
+    if (!isInVain) return [];
+    const own = gains.map((gain, at) => `${gain.name} < ${most[at]}`);
+    const details = {
+      rule: name,
+      paid: [...new Set(pay.writes.map((write) => write.name))].join(' and '),
+      counters: gains.map((gain, at) => `${gain.name} is at its max of ${most[at]}`).join(' and '),
+      guard:
+        condition === undefined
+          ? own.join(' or ')
+          : [showExpression(condition), own.join(' or ')]
+              .map((part) => (part.includes(' or ') ? `(${part})` : part))
+              .join(' and '),
+    };
+    return [finding('pays-for-nothing', details, place)];
+  });
+}
+
+/** The max of a counter to which something is surely added; undefined where it has none that is known. */
+function mostOf(design: Design, { name, amount }: AmountWrite): number | undefined {
+  const counter = design.counters.find((each) => each.name === name);
+  if (typeof counter?.max !== 'number' || !hasMax(design, counter)) return undefined;
+  return rangeIn(design, amount)[0] > 0 ? counter.max : undefined;
 }
 
 /** Conditions of several parts, one of which would do, where one can never hold. */
