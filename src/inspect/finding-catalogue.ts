@@ -100,6 +100,7 @@ export interface FindingDetails {
   'press-skips': { screen: string; input: string; before: string };
   'text-without-input': { screen: string; said: string };
   'text-too-brief': { screen: string; seconds: number; words: number; enough: number };
+  'label-twice': { label: string; line: number; screen: string };
   'icons-never-full': { counter: string; start: number; max: number };
   'accepts-nothing': { finding: string; known: boolean };
   'no-screens': { screen: string };
@@ -642,7 +643,8 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Win that one miss makes impossible',
     why: 'From this state on the run can only be lost: what the win asks for is gone, and the player plays on without knowing. Every state was visited; the session that is shown leads there.',
     message: ({ screen, event }) => `On ${screen}, the run can no longer be won after ${event}.`,
-    remedy: () => 'Ask for fewer than there are, let the piece appear again, or end the run there.',
+    remedy: () =>
+      'Ask for fewer than there are, let the piece appear again, let players try it again with again: true, or end the run there.',
   },
   'harm-unheard': {
     severity: 'warning',
@@ -852,6 +854,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ screen, seconds, words }) =>
       `${screen} shows ${words} words and is left after ${seconds} s, before anybody can read them.`,
     remedy: ({ enough }) => `Wait longer, such as wait: ${enough}, or let an input lead on.`,
+  },
+  'label-twice': {
+    severity: 'hint',
+    title: 'Label that two items share',
+    why: 'Two items of the HUD have the same label on one screen and show different things, so players cannot tell which is which. Most often the second is a copy whose label was not changed.',
+    message: ({ label, line, screen }) =>
+      `The item of line ${line} is labelled "${label}" too, on ${screen}.`,
+    remedy: () => 'Give one of them another label.',
   },
   'icons-never-full': {
     severity: 'hint',

@@ -4,7 +4,7 @@ import { check, readDesign } from '../../src/index.js';
 /** Findings of a design that say where a player is locked in: the code, the screen, and the steps that lead there. */
 const locks = (text: string): (readonly [string, string, readonly string[]])[] =>
   check(readDesign(text)).findings.flatMap(({ code, message, witness = [] }) =>
-    code === 'trap' || code === 'way-back-lost' || code === 'missed-for-good'
+    ['trap', 'way-back-lost', 'missed-for-good', 'win-lost-for-good'].includes(code)
       ? [[code, /^On (\w+)/.exec(message)![1]!, witness] as const]
       : [],
   );
@@ -65,6 +65,24 @@ ${leave}
   test('a shop that nobody leaves without paying, told once and of the shop', () => {
     expect(locks(shop(''))).toEqual([['trap', 'shop', ['wait 10']]]);
     expect(locks(shop('  - { from: shop, to: out, when: input.leave }'))).toEqual([]);
+  });
+
+  const rope = (again: string) => `
+counters: { score: {} }
+timers: { tide: { countdown: 30, keep: run } }
+pieces: { rope: { is: exit${again} }, nut: { is: collectible } }
+levels: [{ place: { rope: 1, nut: 2 } }]
+rules: [{ when: nut.taken, do: [{ add: { score: 1 } }] }]
+screens: { sea: { live: true }, home: { ending: won, text: Home }, late: { ending: lost, text: Late } }
+transitions:
+  - { from: sea, to: home, when: rope.reached }
+  - { from: sea, to: late, when: tide.ended }
+  - { from: [home, late], to: sea, when: input.again, fresh: run }`;
+
+  test('an exit that is gone once it was missed, and none that is tried until it is reached', () => {
+    expect(locks(rope(''))).toEqual([['win-lost-for-good', 'sea', ['rope.missed']]]);
+    expect(locks(rope(', again: true'))).toEqual([]);
+    expect(locks(rope(', again: true, lasts: 5'))).toEqual([['win-lost-for-good', 'sea', ['rope.missed']]]);
   });
 
   const way = (condition: string) => `

@@ -80,8 +80,14 @@ export function lostWins(ground: Ground): Trap[] | undefined {
       form.transitions.some(({ from, index, fresh }) => index >= 0 && from === screen && fresh >= runSpan),
   );
   if (!isWin.includes(true) || form.screens.some(({ live }, screen) => live && isEnd[screen])) return [];
-  return lostFrom(ground, mostFollowed, ({ states, game }) => {
+  const never = neverReported(ground.design).map((name) => form.eventIndex.get(name));
+  return lostFrom(ground, mostFollowed, (search) => {
+    const { states, game } = search;
     const state = new Float64Array(game.width);
+    const isReported = (row: number): boolean => {
+      const { kind, index } = search.edge(states.edges[row]!);
+      return kind !== 'send' || !never.includes(index);
+    };
     const isEndAt = (row: number): boolean => {
       states.read(row, state);
       return isEnd[state[0]!]!;
@@ -94,11 +100,19 @@ export function lostWins(ground: Ground): Trap[] | undefined {
         const before = states.parents[row]!;
         // Where there is no win at all, that is told of the win.
         if (isLost.has(0) && !isEndAt(0)) return false;
-        return before >= 0 && !isLost.has(before) && !isEndAt(before);
+        return before >= 0 && !isLost.has(before) && !isEndAt(before) && isReported(row);
       },
     };
   });
 }
+
+/** Failures of pieces that wait for the player until they are met, and may be tried again: no game has a reason to report them. */
+const neverReported = ({ pieces }: Design): string[] =>
+  pieces.flatMap(({ name, meets, again, lasts, outcomes }) =>
+    meets === 'sought' && again && lasts === undefined && outcomes.length === 2
+      ? [`${name}.${outcomes[1]!.name}`]
+      : [],
+  );
 
 /** Sessions that lead to where something that is needed can no longer be reached, one for each screen; undefined where that was not found out. */
 function lostFrom(

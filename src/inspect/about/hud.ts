@@ -11,7 +11,7 @@ import { hasMax, hearsOn, isLive, plainText, type Uses } from '../uses.js';
  * @param highest what the score was proved to stay within; undefined: that is not known
  */
 export function aboutHud(design: Design, uses: Uses, highest: number | undefined): Finding[] {
-  const findings = leftTooSoon(design);
+  const findings = [...leftTooSoon(design), ...labelsTwice(design)];
   for (const { show, as, width, text, condition, screens, input, place } of design.hud) {
     if (input !== undefined) findings.push(...aboutPrompt(design, input, screens, uses, place));
     const counter = design.counters.find(({ name }) => name === show);
@@ -42,6 +42,20 @@ export function aboutHud(design: Design, uses: Uses, highest: number | undefined
       findings.push(finding('clock-stands', { timer: timer.name, screen: still.join(', ') }, place));
   }
   return findings;
+}
+
+/** Items whose label another has on the same screen, for something else. */
+function labelsTwice({ hud }: Design): Finding[] {
+  return hud.flatMap(({ show, label, condition, screens, place }, at) => {
+    if (show === undefined || label === undefined || label === '' || condition !== undefined) return [];
+    for (const other of hud.slice(0, at)) {
+      const screen = screens.find((each) => other.screens.includes(each));
+      const isAlike = other.label === label && other.show !== undefined && other.show !== show;
+      if (isAlike && other.condition === undefined && screen !== undefined)
+        return [finding('label-twice', { label, line: other.place.line, screen }, place)];
+    }
+    return [];
+  });
 }
 
 /**
