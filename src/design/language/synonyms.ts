@@ -91,7 +91,8 @@ export const takesAwayBy = (word: string): boolean => losses.includes(word.toLow
 /** The word, of those that are allowed, that another stands for, such as `top-right` for "top right". */
 export function wordFor(written: unknown, allowed: readonly string[]): string | undefined {
   const plain = (word: string): string => word.toLowerCase().replaceAll(/[^a-z]/g, '');
-  if (typeof written !== 'string' && written !== true) return undefined;
+  const isWord = typeof written === 'string' && written.length <= longestPhrase;
+  if (!isWord && written !== true) return undefined;
   const found = plain(String(written));
   const other = (word: string): string => word.split('-').reverse().join('');
   return (
@@ -99,6 +100,9 @@ export function wordFor(written: unknown, allowed: readonly string[]): string | 
     among(choices, found, (ours) => allowed.includes(ours))
   );
 }
+
+/** Characters of a text that are looked through for a phrase. */
+const longestPhrase = 100;
 
 /** An assignment as other languages write it, as the effect that it stands for. */
 function effectFor(written: string): string | undefined {
@@ -114,14 +118,15 @@ function effectFor(written: string): string | undefined {
 
 /** A text where a list is wanted, as the list that it stands for; undefined where that is not known. */
 export function listFor(written: unknown, wanted: string): string | undefined {
-  const effect = typeof written === 'string' && wanted.includes('effects') ? effectFor(written) : undefined;
+  const isPhrase = typeof written === 'string' && written.length <= longestPhrase;
+  const effect = isPhrase && wanted.includes('effects') ? effectFor(written) : undefined;
   return effect && `[${effect}]`;
 }
 
 /** A word or a number where a map of some keys is wanted, as the map that it stands for; undefined where that is not known. */
 export function mapFor(written: unknown, keysOfMap: readonly string[]): string | undefined {
   if (typeof written === 'number' && keysOfMap.includes('countdown')) return `{ countdown: ${written} }`;
-  if (typeof written !== 'string') return undefined;
+  if (typeof written !== 'string' || written.length > longestPhrase) return undefined;
   if (keysOfMap.includes('cue')) return effectFor(written);
   if (keysOfMap.includes('live')) return `{ text: ${JSON.stringify(written)} }`;
   const [, piece, every] =

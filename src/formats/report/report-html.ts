@@ -128,10 +128,11 @@ function verdicts({ check, summary }: Report): Html {
   const missed = summary.targets.filter(({ verdict }) => verdict === 'missed').length;
   const card = (isGood: boolean, value: string, what: string): Html =>
     html`<li class="${isGood ? 'good' : 'bad'}"><b><span aria-hidden="true">${isGood ? '✓' : '✗'} </span>${value}</b> ${what}</li>`;
+  const many = ({ length }: readonly unknown[]): string => (length === 1 ? '' : 's');
   return html`<ul class="cards">
-${summary.targets.length === 0 ? undefined : card(missed === 0, `${met} of ${summary.targets.length}`, `${summary.targets.length === 1 ? 'target' : 'targets'} met${missed === 0 ? '' : `, ${missed} missed`}`)}
-${transitions.length === 0 ? undefined : card(reached === transitions.length, `${reached} of ${transitions.length}`, `${transitions.length === 1 ? 'transition' : 'transitions'} reachable`)}
-${check.tests.length === 0 ? undefined : card(tests === check.tests.length, `${tests} of ${check.tests.length}`, check.tests.length === 1 ? 'test of the design holds' : 'tests of the design hold')}
+${summary.targets.length === 0 ? undefined : card(missed === 0, `${met} of ${summary.targets.length}`, `target${many(summary.targets)} met${missed === 0 ? '' : `, ${missed} missed`}`)}
+${transitions.length === 0 ? undefined : card(reached === transitions.length, `${reached} of ${transitions.length}`, `transition${many(transitions)} reachable`)}
+${check.tests.length === 0 ? undefined : card(tests === check.tests.length, `${tests} of ${check.tests.length}`, `test${many(check.tests)} of the design passed`)}
 ${open.length === 0 ? card(true, 'no', 'findings') : card(errors === 0, number(open.length), findingWords(open.length, errors))}
 </ul>`;
 }
