@@ -122,7 +122,7 @@ async function play(
     let simulation = played?.text === text && played.settings === key ? played.simulation : undefined;
     const begun = simulation?.sessions ?? 0;
     const due = looks.filter((look) => look > begun && (isLookedAt || look <= glance));
-    if (simulation !== undefined && due.length === 0) tell(await viewOf(simulation, true, isLookedAt));
+    if (simulation !== undefined) tell(await viewOf(simulation, due.length === 0, isLookedAt));
     for (const look of due) {
       const first = simulation?.sessions ?? 0;
       const more = simulate(design, { seed, first, sessions: look - first });
