@@ -104,7 +104,6 @@ function partRows(terminal: Terminal, { parts, transitions }: Exploration): stri
 /** How soon each ending can come, and what the score can reach. */
 function extremes(terminal: Terminal, { endings, score }: Exploration): string {
   const lines = endings.map(({ screen, events, leastEvents, leastTime }) => {
-    const eventsIn = (count: number): string => `${number(count)} ${count === 1 ? 'event' : 'events'}`;
     const shortest = `${eventsIn(events)} in the shortest session found`;
     const told =
       leastEvents === events
@@ -134,6 +133,8 @@ function rangeWords(lowest: number | undefined, highest: number | undefined, gro
   const least = lowest === undefined ? '' : `at least ${number(lowest)}; `;
   return `${least}${growsForEver ? 'it can grow without limit' : 'no highest value was found'}`;
 }
+
+const eventsIn = (count: number): string => `${number(count)} ${count === 1 ? 'event' : 'events'}`;
 
 const showSeconds = (milliseconds: number): string => `${number(milliseconds / 1000)} s`;
 

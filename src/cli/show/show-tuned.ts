@@ -7,10 +7,11 @@ import { targetRow } from './show-simulation.js';
 export function showTuned(terminal: Terminal, found: Tuned): string {
   const { settings, before, tried, choices, standing, checkedWith, isMet } = found;
   const turned = Object.keys(settings).filter((name) => settings[name] !== before[name]);
-  const met = found.found.filter(({ verdict }) => verdict === 'met').length;
+  const count = found.found.filter(({ verdict }) => verdict === 'met').length;
+  const met = `${someOf(count, found.found.length, 'target')} met`;
   const summary = isMet
-    ? `${paint(terminal, 'green', '✓ tuned')}  ${someOf(met, found.found.length, 'target')} met`
-    : `${paint(terminal, 'redBright', '✗ not met')}  ${someOf(met, found.found.length, 'target')} met: the nearest that was found`;
+    ? `${paint(terminal, 'green', '✓ tuned')}  ${met}`
+    : `${paint(terminal, 'redBright', '✗ not met')}  ${met}: the nearest that was found`;
   const off = turned.filter((name) => settings[name] === 0);
   return [
     `${number(tried.length)} settings tried\n`,

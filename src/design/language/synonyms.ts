@@ -51,6 +51,8 @@ const keys: Words = [
 
 /** Words of which one must be chosen. */
 const choices: Words = [
+  ['true', ['yes', 'on']],
+  ['false', ['no', 'off']],
   ['won', ['win', 'wins', 'victory', 'success', 'winner', 'good']],
   [
     'lost',

@@ -82,7 +82,7 @@ const screen: Advice = [
 const effect: Advice = [
   [
     words(
-      'win lose gameOver game_over goto go to screen end restart next level nextLevel next_level transition show_screen',
+      'win gameOver game_over goto go to screen end restart next level nextLevel next_level transition show_screen',
     ),
     () => 'Rules do not change screens; transitions do, such as { from: play, to: over, if: lives == 0 }.',
   ],

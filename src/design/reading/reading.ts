@@ -14,14 +14,6 @@ import type { ProblemList } from '../problems/problem-list.js';
 import { keysOf, meantKeys } from '../schema/keys.js';
 import type { Path, Source } from '../text/source.js';
 
-/** What people write for true and false. */
-const truths: ReadonlyMap<string, string> = new Map([
-  ['yes', 'true'],
-  ['on', 'true'],
-  ['no', 'false'],
-  ['off', 'false'],
-]);
-
 /** The names taken so far: what each stands for, and the line that gave it. */
 export type Names = Map<string, { kind: string; line: number }>;
 
@@ -97,6 +89,7 @@ export class Reading {
     const { input, message } = issue;
     if (issue.code === 'invalid_value') return wordFor(input, issue.values.map(String)) ?? message;
     if (issue.code !== 'invalid_type') return message;
+    if (issue.expected === 'boolean') return wordFor(input, ['true', 'false']) ?? message;
     if (issue.expected === 'array') return listFor(input, message) ?? message;
     const keys = issue.expected === 'object' ? keysOf(schema, issue.path as (string | number)[]) : [];
     return keys.length === 0 ? message : (mapFor(input, keys) ?? `{ } with keys of these: ${firstOf(keys)}`);
@@ -126,11 +119,6 @@ export class Reading {
       const seconds = expected.includes('seconds') ? secondsIn(input) : undefined;
       if (seconds !== undefined) {
         this.fail('unit-written', { found: input, seconds }, at);
-        return;
-      }
-      const spoken = expected === 'true or false' ? truths.get(input.toLowerCase()) : undefined;
-      if (spoken !== undefined) {
-        this.fail('wrong-type', { found: show(input), expected: spoken }, at);
         return;
       }
       if (at.at(-1) === 'is') {

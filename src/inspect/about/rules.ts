@@ -34,7 +34,7 @@ function paymentsForNothing(design: Design): Finding[] {
     const own = gains.map((gain, at) => `${gain.name} < ${most[at]}`);
     const details = {
       rule: name,
-      paid: [...new Set(pay.writes.map((write) => write.name))].join(' and '),
+      paid: pay.writes.map((write) => write.name).join(' and '),
       counters: gains.map((gain, at) => `${gain.name} is at its max of ${most[at]}`).join(' and '),
       guard:
         condition === undefined
