@@ -170,8 +170,8 @@ describe('a file is the old one or the new one, whatever ends the process', () =
     const after = read(whole);
     expect(readdirSync(whole).filter((file) => file.endsWith('.part'))).toEqual([]);
     let killed = 0;
-    // Every second call, and every third of those that write in the same way; the soak fails at each.
-    const step = isSoak ? 1 : words[0] === 'check' || words[0] === 'build' ? 2 : 3;
+    // Every third call, and every fourth of those that write in the same way; the soak fails at each.
+    const step = isSoak ? 1 : words[0] === 'check' || words[0] === 'build' ? 3 : 4;
     for (let at = 1; ; at += step) {
       const own = fresh();
       const { signal } = failing(at, inFolder(own, words));

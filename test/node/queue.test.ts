@@ -225,7 +225,7 @@ describe('jocus work', () => {
       );
       const two = ['compare', small, other, '--sessions', '60', '--format', 'json'];
       expect(jocus([...two, '--queue', url])).toMatchObject(inThread(two));
-      const long = ['simulate', demoFile, '--sessions', '4000', '--format', 'json'];
+      const long = ['simulate', demoFile, '--sessions', '2500', '--format', 'json'];
       const playing = startJocus([...long, '--queue', url]);
       const told: string[] = [];
       playing.stdout.on('data', (text) => told.push(String(text)));

@@ -67,18 +67,19 @@ test('a game is made from nothing by sentences alone, and played', async () => {
 });
 
 test('a word that is emptied is taken out, and what a sentence could say as well is put in', async () => {
-  await open(demoText);
-  await word('pieces royalJelly lasts').fill('');
-  await word('pieces royalJelly lasts').press('Enter');
-  expect(await saved((text) => !text.includes('lasts: 3'))).toBe(demoText.replace(', lasts: 3', ''));
-  await page.getByRole('button', { name: /^Say more: When flower\.missed/ }).click();
+  await open(smallText);
+  const without = smallText.replace(', lasts: 4', '');
+  await word('pieces blossom lasts').fill('');
+  await word('pieces blossom lasts').press('Enter');
+  expect(await saved((text) => !text.includes('lasts: 4'))).toBe(without);
+  await page.getByRole('button', { name: /^Say more: When wasp\.hit/ }).click();
   await page.getByRole('menuitem', { name: 'add to score' }).click();
   const text = await saved((now) => now.includes('{ add: { score: 1 } }'));
-  expect(parse(text).rules[2].do).toEqual([{ set: { streak: 1 } }, { add: { score: 1 } }]);
+  expect(parse(text).rules[1].do).toEqual([{ add: { lives: -1 } }, { grace: 1 }, { add: { score: 1 } }]);
   // Emptied, the only amount of an effect takes the effect with it.
-  await word('rules 2 do 1 add score').fill('');
-  await word('rules 2 do 1 add score').press('Enter');
-  await saved((now) => now === demoText.replace(', lasts: 3', ''));
+  await word('rules 1 do 2 add score').fill('');
+  await word('rules 1 do 2 add score').press('Enter');
+  await saved((now) => now === without);
   // A screen that is named and not there yet is made; one undo takes back both.
   await word('transitions 0 to').fill('credits');
   await word('transitions 0 to').press('Enter');
