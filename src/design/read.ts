@@ -3,6 +3,7 @@ import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { healthCounters, healthRules, withMost } from './health.js';
 import { Events } from './language/events.js';
 import type { Design } from './model.js';
+import { inOneLine, isPlainMap, mapFromList } from './problems/meant.js';
 import { DesignError } from './problems/problem.js';
 import { ProblemList } from './problems/problem-list.js';
 import { readCounters, readStarts } from './reading/read-counters.js';
@@ -15,7 +16,7 @@ import { readPlayers } from './reading/read-players.js';
 import { readAccepted, readTargets } from './reading/read-targets.js';
 import { readTests } from './reading/read-tests.js';
 import { readDials, readTimers, readTimes, scopeOf } from './reading/read-things.js';
-import { Reading } from './reading/reading.js';
+import { Reading, show } from './reading/reading.js';
 import { designSchema } from './schema/design.js';
 import { readSource, type Source } from './text/source.js';
 
@@ -120,13 +121,18 @@ function readSections(reading: Reading): Readonly<Record<string, unknown>> {
     }
     const isMap = sectionMaps.has(key);
     const isList = sectionLists.has(key);
-    if (!isMap && !isList) {
+    if ((key === 'score' || key === 'lives') && (typeof section === 'number' || isPlainMap(section))) {
+      const expected = `it under counters, such as counters: { ${key}: ${inOneLine(section) ?? 0} }`;
+      reading.fail('wrong-type', { found: show(section), expected }, [key]);
+    } else if (!isMap && !isList) {
       const plain = designSchema.shape[key as keyof typeof designSchema.shape];
       read[key] = reading.parse(plain, section, [key], 'A design');
     } else if ((isMap && isPlainMap(section)) || (isList && Array.isArray(section))) {
       read[key] = section;
     } else if (section !== null) {
       reading.parse(designSchema.shape[key as 'rules'], section, [key], 'A design');
+      // Its names are known all the same, so that they are not called unknown wherever they are used.
+      if (isMap && Array.isArray(section)) read[key] = mapFromList(key, section);
     }
   }
   return read;
@@ -143,8 +149,6 @@ const sectionMaps = new Set([
   'players',
 ]);
 const sectionLists = new Set(['levels', 'rules', 'transitions', 'hud', 'tests', 'targets', 'accept']);
-const isPlainMap = (value: unknown): boolean =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /** Sections that change no session: tests and targets judge it, players only choose its inputs, texts and the HUD show it. */
 const withoutMeaning = new Set([

@@ -228,3 +228,151 @@ describe('one slip gives one problem, and the line as it should be', () => {
     ]);
   });
 });
+
+/** A small design in which nothing is wrong. */
+const meadow = {
+  counters: { score: {}, lives: { start: 3, min: 0 } },
+  timers: { dusk: { countdown: 30 } },
+  dials: { petal: { value: 1 } },
+  pieces: { berry: { is: 'collectible' }, thorn: { is: 'hazard' } },
+  levels: [{ place: { berry: 3 }, spawn: [{ piece: 'thorn', every: 4 }] }],
+  rules: [{ when: 'berry.taken', do: [{ add: { score: 10 } }] }],
+  screens: { play: { live: true }, over: { ending: 'lost' } },
+  transitions: [{ from: 'play', to: 'over', if: 'lives == 0' }],
+  hud: [{ show: 'score' }],
+  players: { child: { skill: 0 } },
+  targets: [{ measure: 'score', of: 'child', from: 1, to: 100 }],
+  tests: [{ name: 'one berry', do: ['berry.taken'], expect: { score: 10 } }],
+};
+
+/** The remedies that the meadow is refused with once something of it is changed: by a path, and what then stands there. */
+function remedies(path: string, value: unknown): string[] {
+  const design = structuredClone(meadow) as object;
+  const steps = path.split(' ');
+  const last = steps.pop()!;
+  const at = steps.reduce((part, step) => (part as { [step: string]: object })[step]!, design);
+  (at as { [step: string]: unknown })[last] = value;
+  try {
+    readDesign(JSON.stringify(design, null, 1));
+  } catch (error) {
+    if (!(error instanceof DesignError)) throw error;
+    return error.problems.map(({ remedy }) => remedy);
+  }
+  return [];
+}
+
+describe('what is written in the words or the form of other tools is answered with how it is written here, once', () => {
+  test.each<[string, unknown, string]>([
+    ['author', 'me', 'Write a comment, which begins with #.'],
+    ['controls', {}, 'Inputs need no list: write them where they are heard, such as when: input.start.'],
+    [
+      'lose',
+      'lives == 0',
+      'Write a transition to a screen with ending: lost, such as { from: play, to: over, if: lives == 0 }.',
+    ],
+    ['score', 0, 'Write it under counters, such as counters: { score: 0 }.'],
+    ['counters score from', 0, 'Write min.'],
+    [
+      'counters score reset',
+      'run',
+      'Write keep, with how long it lasts: life, level, run, session or forever.',
+    ],
+    [
+      'timers dusk restart',
+      'berry.taken',
+      'It starts by itself. A rule starts it again, such as { when: berry.taken, do: [{ start: dusk }] }.',
+    ],
+    ['pieces berry label', 'Berry', 'Its name is its key, berry.'],
+    ['pieces thorn requires', 'score > 3', 'Write needs, such as needs: score >= 100.'],
+    [
+      'pieces thorn chance',
+      0.3,
+      'Say how often it appears in a level, such as spawn: [{ piece: thorn, every: [2, 8] }], and how often a player succeeds with difficulty.',
+    ],
+    [
+      'levels 0 time',
+      30,
+      'Put the numbers of a level under values, such as values: { time: 10 }; rules read them as level.time.',
+    ],
+    ['levels', { hill: { place: { berry: 3 } } }, 'Write levels: [{ name: hill, place: { berry: 3 } }].'],
+    ['levels 0 spawn', { thorn: 4 }, 'Write [{ piece: thorn, every: 4 }].'],
+    ['rules 0', { when: 'berry.taken', add: { score: 10 } }, 'Write do: [{ add: { score: 10 } }].'],
+    ['rules 0 unless', 'lives == 0', 'Write if with not, such as if: not (lives == 0).'],
+    ['rules 0 id', 'gather', 'Write name.'],
+    ['rules 0 if', ['score > 1', 'lives > 1'], 'Write score > 1 and lives > 1.'],
+    ['rules 0 do', ['add 10 to score'], 'Write { add: { score: 10 } }.'],
+    ['rules 0 do', { add: { score: 10 } }, 'Write [{ add: { score: 10 } }].'],
+    [
+      'rules',
+      { gather: { when: 'berry.taken', do: [{ cue: 'chime' }] } },
+      'Write [{ name: gather, when: berry.taken, do: [{ cue: chime }] }].',
+    ],
+    [
+      'screens play onEnter',
+      'chime',
+      'To react, write a rule, such as { when: play.entered, screens: play, do: [{ cue: chime }] }.',
+    ],
+    ['transitions 0 after', 3, 'Write wait, such as wait: 3.'],
+    ['transitions 0 from', '*', 'Write a list of screens: [play, over].'],
+    ['transitions 0 if', 'berries == 0', 'Write present.berry for how many are there.'],
+    ['transitions 0 if', 'lives is 0', 'To compare, write ==.'],
+    [
+      'transitions 0 if',
+      'time > 3',
+      'For the seconds of a timer, write timer and its name, such as timer.dusk.',
+    ],
+    ['hud 0 digits', 4, 'Write as: digits, width: 4.'],
+    ['hud', { score: 'top' }, 'Write [{ show: score, at: top }].'],
+    ['players child', 0.5, 'Write { skill: 0.5 }.'],
+    [
+      'players child accuracy',
+      0.5,
+      'Write skill. With a skill of 0 a player succeeds at a difficulty of 0 half the time; with a skill of 2, in 88 %.',
+    ],
+    ['dials petal', 10, 'Write { value: 10 }.'],
+    ['targets 0 median', 10, 'Write stat: median.'],
+    ['targets', { score: { from: 1, to: 3 } }, 'Write [{ measure: score, from: 1, to: 3 }].'],
+    ['tests 0 then', { score: 10 }, 'Write expect, such as expect: { score: 10 }.'],
+    ['tests 0 score', 10, 'Write expect: { score: 10 }.'],
+    ['tests 0 do', 'berry.taken', 'Write [berry.taken].'],
+    ['tests 0 expect', ['score == 10', 'lives = 3'], 'Write { score: 10, lives: 3 }.'],
+  ])('%s: %j', (path, value, remedy) => {
+    expect(remedies(path, value)).toEqual([remedy]);
+  });
+
+  test('names that stand in a list are known all the same', () => {
+    expect(remedies('counters', ['score', 'lives'])).toEqual(['Write { score: 0, lives: 0 }.']);
+    expect(remedies('counters', [{ score: 0 }, { lives: 3 }])).toEqual(['Write { score: 0, lives: 3 }.']);
+    expect(
+      remedies('pieces', [
+        { name: 'berry', is: 'collectible' },
+        { name: 'thorn', is: 'hazard' },
+      ]),
+    ).toEqual(['Write { berry: { is: collectible }, thorn: { is: hazard } }.']);
+    expect(remedies('screens', ['play', 'over'])).toEqual(['Write { play: {}, over: {} }.']);
+    // What is no list of names brings no names.
+    expect(remedies('players', [3])[0]).toBe('Write players by name, such as regular: { skill: 0.4 }.');
+  });
+
+  test('an event of what is no thing of the design', () => {
+    const heard = (event: string): string => remedies('rules 0 when', event)[0]!;
+    expect(heard('jump')).toMatch(
+      /^Write input\.jump if the player gives it\. Allowed here: berry\.appeared/,
+    );
+    expect(heard('player.hit')).toBe('Pieces say what happens to the player, such as thorn.hit.');
+    expect(heard('level.completed')).toMatch(/^A level begins .* such as play\.entered\.$/);
+    expect(heard('constructor.name')).toMatch(/^Allowed here: /);
+  });
+
+  test('a key that must be there, under another word, is not lacking too', () => {
+    for (const [path, value] of [
+      ['levels 0 spawn 0', { what: 'thorn', rate: 2 }],
+      ['dials petal', { default: 3 }],
+      ['tests 0', { title: 'one', do: [] }],
+    ] as const)
+      expect(
+        remedies(path, value).every((remedy) => remedy.startsWith('Write ')),
+        path,
+      ).toBe(true);
+  });
+});

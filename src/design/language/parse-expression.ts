@@ -59,6 +59,16 @@ const operators: { readonly [written: string]: BinaryOperator } = {
 // Each replacement is as long as the word, so that the parser's positions stay true.
 const words: { readonly [word: string]: string } = { and: '&& ', or: '||', not: '!  ' };
 
+/** What a word may be the plural of. */
+const singulars = (word: string): string[] =>
+  [
+    [/ies$/, 'y'],
+    [/es$/, ''],
+    [/s$/, ''],
+  ].flatMap(([ending, instead]) =>
+    word.search(ending!) > 0 ? [word.replace(ending!, instead as string)] : [],
+  );
+
 const languageRemedy =
   'Use numbers, counters, dials, level, course, present, left, timer, arithmetic, comparison, and, or, not, ?: and min, max, abs, floor, ceil, round.';
 
@@ -89,6 +99,7 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
       if (program.body.length === 1 && statement?.type === 'ExpressionStatement') return statement.expression;
     } catch (error) {
       const at = (error as { pos?: number }).pos ?? 0;
+      if (/^is\b/.test(text.slice(at))) return bad('it compares with "is"', 'To compare, write ==.', at);
       const found =
         text[at] === undefined ? 'it ends too early' : `"${text.slice(at, at + 12)}" cannot stand here`;
       return bad(found, 'Check brackets and operators; names are written without spaces.', at);
@@ -250,8 +261,8 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
     if (scope.dials.has(found)) return { kind: 'dial', name: found };
     if (found === 'level' || found === 'course') return { kind: found };
     if (scope.timers.has(found)) bad(`${found} is a timer`, `Write timer.${found} for its seconds.`, at);
-    if (scope.pieces.has(found))
-      bad(`${found} is a piece`, `Write present.${found} for how many are there.`, at);
+    const piece = [found, ...singulars(found)].find((each) => scope.pieces.has(each));
+    if (piece !== undefined) bad(`${piece} is a piece`, `Write present.${piece} for how many are there.`, at);
     return name('counter', found, [...scope.counters, ...scope.dials, 'level', 'course'], at);
   }
 

@@ -106,8 +106,29 @@ export function wordFor(written: unknown, allowed: readonly string[]): string | 
 /** Characters of a text that are looked through for a phrase. */
 const longestPhrase = 100;
 
-/** An assignment as other languages write it, as the effect that it stands for. */
+/** Effects as people say them: the words, and the effect with what stands at their places. */
+const saidEffects: readonly (readonly [words: RegExp, effect: (a: string, b: string) => string])[] = [
+  [
+    /^(?:add|give|gain|increase|plus) (\d+) (?:to )?(\w+)$/i,
+    (amount, counter) => `{ add: { ${counter}: ${amount} } }`,
+  ],
+  [/^(\w+) ?\+ ?(\d+)$/, (counter, amount) => `{ add: { ${counter}: ${amount} } }`],
+  [
+    /^(?:lose|subtract|remove|minus|take) (\d+) (?:from )?(\w+)$/i,
+    (amount, counter) => `{ add: { ${counter}: -${amount} } }`,
+  ],
+  [/^(\w+) ?- ?(\d+)$/, (counter, amount) => `{ add: { ${counter}: -${amount} } }`],
+  [/^set (\w+) (?:to )?(\d+)$/i, (counter, amount) => `{ set: { ${counter}: ${amount} } }`],
+  [/^reset (\w+)$/i, (counter) => `{ set: { ${counter}: 0 } }`],
+  [/^play (\w+)$/i, (cue) => `{ cue: ${cue} }`],
+];
+
+/** An effect in words, or an assignment as other languages write it, as the effect that it stands for. */
 function effectFor(written: string): string | undefined {
+  for (const [words, effect] of saidEffects) {
+    const [, first, second = ''] = words.exec(written.trim()) ?? [];
+    if (first !== undefined) return effect(first, second);
+  }
   const [, counter, sign, amount] = /^\s*(\w+)\s*([-+]?=|\+\+|--)\s*(.*?)\s*;?\s*$/.exec(written) ?? [];
   if (counter === undefined || !hasNameForm(counter)) return undefined;
   if (sign === '++' || sign === '--')
@@ -119,15 +140,26 @@ function effectFor(written: string): string | undefined {
 }
 
 /** A text where a list is wanted, as the list that it stands for; undefined where that is not known. */
-export function listFor(written: unknown, wanted: string): string | undefined {
-  const isPhrase = typeof written === 'string' && written.length <= longestPhrase;
-  const effect = isPhrase && wanted.includes('effects') ? effectFor(written) : undefined;
-  return effect && `[${effect}]`;
+export function listFor(written: unknown, wanted: string, keysOfItem: readonly string[]): string | undefined {
+  if (typeof written !== 'string' || written.length > longestPhrase) return undefined;
+  if (wanted.startsWith('a list of events')) return /^[\w. ]+$/.test(written) ? `[${written}]` : undefined;
+  const item = mapFor(written, keysOfItem);
+  return item && `[${item}]`;
 }
+
+/** The key that a number alone stands for, by a key that only such a map has. */
+const numberKeys: { readonly [ownKey: string]: string } = {
+  countdown: 'countdown',
+  step: 'value',
+  patience: 'skill',
+};
 
 /** A word or a number where a map of some keys is wanted, as the map that it stands for; undefined where that is not known. */
 export function mapFor(written: unknown, keysOfMap: readonly string[]): string | undefined {
-  if (typeof written === 'number' && keysOfMap.includes('countdown')) return `{ countdown: ${written} }`;
+  if (typeof written === 'number') {
+    const key = ['countdown', 'step', 'patience'].find((each) => keysOfMap.includes(each));
+    return key && `{ ${numberKeys[key]}: ${written} }`;
+  }
   if (typeof written !== 'string' || written.length > longestPhrase) return undefined;
   if (keysOfMap.includes('cue')) return effectFor(written);
   if (keysOfMap.includes('live')) return `{ text: ${JSON.stringify(written)} }`;

@@ -1,4 +1,4 @@
-import { closest } from '../language/names.js';
+import { closest, hasNameForm } from '../language/names.js';
 import { eventFor, keyFor, takesAwayBy } from '../language/synonyms.js';
 import { elsewhere } from './elsewhere.js';
 import { type Wording, worded } from './problem.js';
@@ -19,29 +19,71 @@ const longestQuote = 200;
 const quote = (text: string): string =>
   text.length <= longestQuote ? text : `${text.slice(0, longestQuote)}…`;
 
-/** "did you mean" where something allowed is close, else the whole list of what is allowed. */
-function orClosest(found: string, allowed: readonly string[]): string {
+/** "did you mean" where something allowed is close, else `otherwise`: the whole list of what is allowed unless it is given. */
+function orClosest(
+  found: string,
+  allowed: readonly string[],
+  otherwise = (): string =>
+    allowed.length === 0 ? 'The design names none yet.' : `Allowed here: ${list(allowed)}.`,
+): string {
   const near = closest(found, allowed);
-  if (near !== undefined) return `Did you mean ${near}?`;
-  return allowed.length === 0 ? 'The design names none yet.' : `Allowed here: ${list(allowed)}.`;
+  return near === undefined ? otherwise() : `Did you mean ${near}?`;
 }
 
 function keyRemedy(key: string, allowed: readonly string[], where: string): string {
+  const advice = elsewhere(key, allowed, where);
+  if (advice !== undefined) return advice;
   const meant = keyFor(key, allowed);
-  if (meant === undefined) return elsewhere(key, allowed, where) ?? orClosest(key, allowed);
+  if (meant === undefined) return orClosest(key, allowed);
   return meant === 'add' && takesAwayBy(key)
     ? 'Write add with a negative amount, such as add: { lives: -1 }.'
     : `Write ${meant}.`;
 }
 
+function nameRemedy(name: string, kind: string, allowed: readonly string[]): string {
+  if (kind === 'screen' && everyScreen.has(name)) return `Write a list of screens: [${list(allowed)}].`;
+  if (kind === 'counter' && secondsOf.has(name))
+    return 'For the seconds of a timer, write timer and its name, such as timer.dusk.';
+  return orClosest(name, allowed);
+}
+
+const everyScreen: ReadonlySet<string> = new Set(['*', 'any', 'all', 'every', 'anywhere', 'everywhere']);
+const secondsOf: ReadonlySet<string> = new Set(['time', 'timer', 'clock', 'seconds', 'elapsed', 'now']);
+
 /** What was meant; else what can happen to the same thing, where it is known. */
 function eventRemedy(event: string, allowed: readonly string[]): string {
   const meant = eventFor(event, allowed);
   if (meant !== undefined) return `Write ${meant}.`;
-  const [subject] = event.split('.');
+  const [subject, what] = event.split('.') as [string, string?];
   const own = allowed.filter((each) => each.startsWith(`${subject}.`));
-  return orClosest(event, own.length > 0 ? own : allowed);
+  if (own.length > 0) return orClosest(event, own);
+  const known = `Allowed here: ${list(allowed)}.`;
+  return orClosest(event, allowed, () =>
+    what === undefined && hasNameForm(event)
+      ? `Write input.${event} if the player gives it. ${known}`
+      : (eventsOf.get(subject)?.(allowed) ?? known),
+  );
 }
+
+const entered = (allowed: readonly string[]): string =>
+  `Each screen has an event, such as ${allowed.find((each) => each.endsWith('.entered')) ?? 'play.entered'}.`;
+
+/** What happens to what is no thing of the design. */
+const eventsOf: ReadonlyMap<string, (allowed: readonly string[]) => string> = new Map([
+  [
+    'level',
+    (allowed: readonly string[]) =>
+      `A level begins when its screen is entered and ends by a transition with level: next, whose do is for what happens then. ${entered(allowed)}`,
+  ],
+  ['game', entered],
+  ['run', entered],
+  ['session', entered],
+  [
+    'player',
+    (allowed: readonly string[]) =>
+      `Pieces say what happens to the player, such as ${allowed.find((each) => each.endsWith('.hit')) ?? 'wasp.hit'}.`,
+  ],
+]);
 
 /** The one place where a problem gets its words: what was found and what is allowed, then the remedy. */
 const wording: Wording<ProblemDetails> = {
@@ -153,7 +195,7 @@ const wording: Wording<ProblemDetails> = {
   }),
   'unknown-name': ({ name, kind, allowed }) => ({
     message: `There is no ${kind} "${quote(name)}".`,
-    remedy: orClosest(name, allowed),
+    remedy: nameRemedy(name, kind, allowed),
   }),
   'unknown-event': ({ event, allowed }) => ({
     message: `Nothing can send the event "${quote(event)}".`,
@@ -240,18 +282,6 @@ const wording: Wording<ProblemDetails> = {
     message: `A test cannot do "${quote(found)}".`,
     remedy:
       'Write what a game or a player can do, such as blossom.taken, 3 x blossom.taken or input.start; wasp.hit as w1 touches one piece until end w1; wait 2 lets time pass; { expect: { ... } }.',
-  }),
-  'not-a-record': ({ reason }) => ({
-    message: `This is not a session record: ${reason}.`,
-    remedy: 'A record is JSON Lines, as the page or the library saved it.',
-  }),
-  'other-design': ({ recorded, found }) => ({
-    message: `The record was made with the design ${recorded}; this file is ${found}.`,
-    remedy: 'Replay it with the design it was recorded with.',
-  }),
-  'replay-differs': ({ what, recorded, found }) => ({
-    message: `The replay ends with ${what} ${found}, the record with ${recorded}.`,
-    remedy: 'The record was edited or is damaged.',
   }),
 };
 

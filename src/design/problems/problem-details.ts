@@ -49,6 +49,10 @@ export type ProblemDetails = {
   'pay-first': { keys: readonly string[] };
   'not-your-event': { event: string; owner: string };
   'start-order': { counter: string; key: 'start' | 'min' | 'max'; reads: string };
+};
+
+/** What each problem of a session record carries. */
+export type RecordDetails = {
   'not-a-record': { reason: string };
   'other-design': { recorded: string; found: string };
   'replay-differs': { what: string; recorded: string; found: string };
@@ -65,7 +69,7 @@ export type FaultDetails = {
   'time-over': { at: number };
 };
 
-export interface AllDetails extends ProblemDetails, FaultDetails {}
+export interface AllDetails extends ProblemDetails, RecordDetails, FaultDetails {}
 
 /** What can be wrong with what a user gave, or with rules while they run. */
 export type ProblemCode = keyof AllDetails;

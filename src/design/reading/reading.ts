@@ -9,9 +9,10 @@ import { ExpressionFault, parseExpression, type Scope } from '../language/parse-
 import { roleFor } from '../language/roles.js';
 import { listFor, mapFor, wordFor } from '../language/synonyms.js';
 import type { Computed, ComputedInterval, Interval } from '../model.js';
+import { inOneLine, isPlainMap, listFromMap, mapFromList, valuesIn } from '../problems/meant.js';
 import type { AllDetails, ProblemDetails } from '../problems/problem-details.js';
 import type { ProblemList } from '../problems/problem-list.js';
-import { keysOf, meantKeys } from '../schema/keys.js';
+import { isEffectOutsideDo, keysOf, meantKeys } from '../schema/keys.js';
 import type { Path, Source } from '../text/source.js';
 
 /** The names taken so far: what each stands for, and the line that gave it. */
@@ -75,12 +76,25 @@ export class Reading {
     return undefined;
   }
 
-  /** How it is written where the name of a piece or of a counter stands as a key; undefined where it is no such name. */
+  /** How it is written where an effect, or the name of a piece or of a counter, stands as a key; undefined where it is none of these. */
   #named(key: string, value: unknown, allowed: readonly string[]): string | undefined {
+    if (isEffectOutsideDo(key, allowed)) {
+      const list = inOneLine([{ [key]: value }]);
+      return list && `do: ${list}`;
+    }
     const kind = this.names.get(key)?.kind;
     const amount = typeof value === 'number' || typeof value === 'string' ? value : 1;
     if (kind === 'piece' && allowed.includes('place')) return `place: { ${key}: ${amount} }`;
     if (kind === 'counter' && allowed.includes('add')) return `add: { ${key}: ${amount} }`;
+    if (kind === 'counter' && allowed.includes('expect')) return `expect: { ${key}: ${amount} }`;
+    if ((kind === 'counter' || kind === 'timer') && allowed.includes('tenths')) return `show: ${key}`;
+    // Levels stand in a list; a single one may stand alone.
+    if (
+      isPlainMap(value) &&
+      allowed.includes('endless') &&
+      Object.keys(value).every((each) => allowed.includes(each))
+    )
+      return `levels: ${inOneLine([{ name: key, ...value }]) ?? `[{ name: ${key}, ... }]`}`;
     return undefined;
   }
 
@@ -88,11 +102,30 @@ export class Reading {
   #expected(schema: z.ZodType, issue: z.core.$ZodIssue): string {
     const { input, message } = issue;
     if (issue.code === 'invalid_value') return wordFor(input, issue.values.map(String)) ?? message;
+    if (
+      Array.isArray(input) &&
+      message.startsWith('a condition') &&
+      input.every((each) => typeof each === 'string')
+    )
+      return input.join(' and ');
     if (issue.code !== 'invalid_type') return message;
     if (issue.expected === 'boolean') return wordFor(input, ['true', 'false']) ?? message;
-    if (issue.expected === 'array') return listFor(input, message) ?? message;
-    const keys = issue.expected === 'object' ? keysOf(schema, issue.path as (string | number)[]) : [];
+    const path = issue.path as (string | number)[];
+    if (issue.expected === 'array') {
+      const item = keysOf(schema, [...path, 0]);
+      return (isPlainMap(input) ? listFromMap(input, item) : listFor(input, message, item)) ?? message;
+    }
+    if (issue.expected === 'record') return this.#mapFor(input, message, path);
+    const keys = issue.expected === 'object' ? keysOf(schema, path) : [];
     return keys.length === 0 ? message : (mapFor(input, keys) ?? `{ } with keys of these: ${firstOf(keys)}`);
+  }
+
+  /** A map of what is written as a list, or as a comparison. */
+  #mapFor(input: unknown, message: string, path: readonly (string | number)[]): string {
+    if (message.startsWith('counters with their')) return valuesIn(input) ?? message;
+    const map =
+      Array.isArray(input) && path.length === 0 ? mapFromList(message.split(' ')[0]!, input) : undefined;
+    return (map && inOneLine(map)) ?? message;
   }
 
   /** A counter that stands in a rule as if it were a key: the list of effects that is lacking then is the same slip. */
@@ -103,7 +136,9 @@ export class Reading {
     where: string,
   ): ReadonlySet<z.core.$ZodIssue> {
     const unknown = issues.find((issue) => issue.code === 'unrecognized_keys' && issue.path.length === 0);
-    if (unknown?.code !== 'unrecognized_keys' || !keysOf(schema, []).includes('do')) return new Set();
+    const allowed = keysOf(schema, []);
+    const isOfEffects = allowed.includes('do') && !allowed.includes('expect');
+    if (unknown?.code !== 'unrecognized_keys' || !isOfEffects) return new Set();
     if (!unknown.keys.every((key) => this.names.get(key)?.kind === 'counter')) return new Set();
     const written = unknown.input as Readonly<Record<string, unknown>>;
     for (const counter of unknown.keys) {

@@ -42,13 +42,17 @@ export const designSchema = z.strictObject({
     'Everything that a player can meet: things to collect, hazards, foes, exits.',
   ),
   levels: key(
-    z.union([listOf(levelSchema, 'a list of levels'), levelSchema], {
-      error: 'a list of levels, or one for all of them, such as { count: 10, values: { quota: 5 + level } }',
-    }),
+    z.union(
+      [listOf(levelSchema, 'a list of levels, such as [{ name: Meadow, place: { berry: 3 } }]'), levelSchema],
+      {
+        error:
+          'a list of levels, or one for all of them, such as { count: 10, values: { quota: 5 + level } }',
+      },
+    ),
     'Levels in order, with the pieces in them. Default: one empty level.',
   ),
   rules: key(
-    listOf(ruleSchema, 'a list of rules'),
+    listOf(ruleSchema, 'a list of rules, such as [{ when: berry.taken, do: [{ add: { score: 10 } }] }]'),
     'What happens in the game: on an event, if a condition holds, apply effects.',
   ),
   screens: key(
@@ -56,11 +60,11 @@ export const designSchema = z.strictObject({
     'The screens of the game; a session starts on the first. Default: one live screen, `play`.',
   ),
   transitions: key(
-    listOf(transitionSchema, 'a list of transitions'),
+    listOf(transitionSchema, 'a list of transitions, such as [{ from: title, to: play, when: input.start }]'),
     'How the game moves from screen to screen. Each transition has at least one of `when`, `if` and `wait`; all that it has must hold.',
   ),
   hud: key(
-    listOf(hudSchema, 'a list of HUD items'),
+    listOf(hudSchema, 'a list of HUD items, such as [{ show: score }]'),
     'What the player sees during play. Each item also has a text for screen readers.',
   ),
   lists: key(
@@ -72,12 +76,21 @@ export const designSchema = z.strictObject({
     'Simulated players. Default: a newcomer, a regular and a veteran.',
   ),
   tests: key(
-    listOf(testSchema, 'a list of tests'),
+    listOf(
+      testSchema,
+      'a list of tests, such as [{ name: one berry, do: [berry.taken], expect: { score: 10 } }]',
+    ),
     'Short scripts that check the rules: collect one, read the counter.',
   ),
   accept: key(
-    listOf(acceptSchema, 'a list of accepted findings'),
+    listOf(
+      acceptSchema,
+      'a list of accepted findings, such as [{ finding: no-loss, because: it is meant for small children }]',
+    ),
     'Findings of `jocus check` that you accept. One that no longer matches anything is reported.',
   ),
-  targets: key(listOf(targetSchema, 'a list of targets'), 'What you want simulated sessions to show.'),
+  targets: key(
+    listOf(targetSchema, 'a list of targets, such as [{ measure: score, from: 100, to: 300 }]'),
+    'What you want simulated sessions to show.',
+  ),
 });

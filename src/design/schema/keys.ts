@@ -1,6 +1,8 @@
 import type { z } from 'zod';
 import { closest } from '../language/names.js';
 import { keyFor } from '../language/synonyms.js';
+import { neededFor } from '../problems/elsewhere.js';
+import { effectSchema } from './rules.js';
 
 /** The keys that a schema allows at a path inside it. */
 export function keysOf(schema: z.ZodType, path: readonly (string | number)[]): readonly string[] {
@@ -29,6 +31,10 @@ function inner(schema: z.ZodType, step: string | number): z.ZodType | undefined 
   return def.element ?? def.valueType ?? objectIn(schema)?.shape[step];
 }
 
+/** Whether a key is that of an effect, at what has a list of them. */
+export const isEffectOutsideDo = (key: string, allowed: readonly string[]): boolean =>
+  allowed.includes('do') && !allowed.includes('expect') && Object.hasOwn(effectSchema.shape, key);
+
 /** The keys, with their paths, that unknown ones seem to stand for. */
 export function meantKeys(schema: z.ZodType, issues: readonly z.core.$ZodIssue[]): ReadonlySet<string> {
   const meant = new Set<string>();
@@ -36,7 +42,9 @@ export function meantKeys(schema: z.ZodType, issues: readonly z.core.$ZodIssue[]
     if (issue.code !== 'unrecognized_keys') continue;
     const allowed = keysOf(schema, issue.path as (string | number)[]);
     for (const key of issue.keys) {
-      const found = keyFor(key, allowed) ?? closest(key, allowed);
+      const found = isEffectOutsideDo(key, allowed)
+        ? 'do'
+        : (neededFor(key, allowed) ?? keyFor(key, allowed) ?? closest(key, allowed));
       if (found !== undefined) meant.add([...issue.path, found].join('.'));
     }
   }

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { DesignError } from '../../design/problems/problem.js';
-import { problem } from '../../design/problems/problem-catalogue.js';
 import { recordVersion, type SessionRecord } from './record.js';
 import { latestMoment, longestEvent, type RecordLine } from './record-line.js';
+import { recordProblem } from './record-problems.js';
 
 const moment = z.number().int().min(0).max(latestMoment);
 const whole = z
@@ -52,7 +52,7 @@ export function readRecord(text: string, file = 'record'): SessionRecord {
   const rows = text.split('\n').map((row) => row.trim());
   while (rows.at(-1) === '') rows.pop();
   const fail = (line: number, reason: string): never => {
-    throw new DesignError([problem('not-a-record', { reason }, { file, line, column: 1 })]);
+    throw new DesignError([recordProblem('not-a-record', { reason }, { file, line, column: 1 })]);
   };
   if (rows.length === 0) fail(1, 'the file is empty');
   if (rows.length > mostLines) fail(mostLines, `it has more than ${mostLines} lines`);

@@ -1,8 +1,8 @@
 import type { Design } from '../../design/model.js';
 import { DesignError, type Problem } from '../../design/problems/problem.js';
-import { problem } from '../../design/problems/problem-catalogue.js';
 import { Session, type SessionOptions } from '../session/design-session.js';
 import { endOf, type RecordEnd, type SessionRecord } from './record.js';
+import { recordProblem } from './record-problems.js';
 
 /**
  * Plays a record again, draws as they were recorded.
@@ -22,7 +22,7 @@ export function replay(
   const place = { file, line: 1, column: 1 };
   if (record.design !== design.fingerprint) {
     throw new DesignError([
-      problem('other-design', { recorded: record.design, found: design.fingerprint }, place),
+      recordProblem('other-design', { recorded: record.design, found: design.fingerprint }, place),
     ]);
   }
   const { seed, spawns, kept } = record;
@@ -39,7 +39,7 @@ export function replay(
   session.advanceTo(record.end.at);
   const problems = differences(record.end, endOf(session)).map(
     ({ what, recorded, found }): Problem =>
-      problem(
+      recordProblem(
         'replay-differs',
         { what, recorded: String(recorded), found: String(found) },
         { ...place, line: record.lines.length + 2 },
