@@ -35,6 +35,7 @@ export interface FindingDetails {
   'piece-nowhere': { piece: string; rule: string | undefined };
   'counter-unwritten': { counter: string };
   'counter-unread': { counter: string };
+  unused: { kind: 'counter' | 'dial' | 'level value'; name: string };
   'counter-unshown': { counter: string };
   'set-past-bound': { counter: string; value: number; held: number };
   'score-constant': { counter: string; value: number; supply: readonly string[] };
@@ -363,6 +364,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'It is written, and neither a condition, an amount, a text nor the HUD ever looks.',
     message: ({ counter }) => `${counter} is written, and nothing reads or shows it.`,
     remedy: () => 'Show it on the HUD, use it, or remove it.',
+  },
+  unused: {
+    severity: 'hint',
+    title: 'Counter, dial or level value that is not used',
+    why: 'Nothing writes, reads or shows it. It may be left over, or what was to use it names another.',
+    message: ({ kind, name }) => `Nothing uses the ${kind} ${name}.`,
+    remedy: () => 'Use it, or remove it.',
   },
   'counter-unshown': {
     severity: 'hint',

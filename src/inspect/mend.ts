@@ -14,6 +14,7 @@ export function mendOf(
       FindingDetails['no-way-back'] &
       FindingDetails['countdown-unshown'] &
       FindingDetails['outlives-the-run'] &
+      FindingDetails['unused'] &
       FindingDetails['rule-deaf']
   >;
   switch (found.code) {
@@ -24,6 +25,10 @@ export function mendOf(
       return show(details.timer);
     case 'nothing-on-the-hud':
       return show(design.score ?? design.counters[0]?.name);
+    case 'unused':
+      return details.kind === 'level value'
+        ? undefined
+        : { kind: 'remove', path: [`${details.kind}s`, details.name!] };
     case 'no-way-back': {
       const { ending: from, target: to } = details;
       return { kind: 'add', path: ['transitions'], value: { from, to, when: 'input.again', fresh: 'run' } };

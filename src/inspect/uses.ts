@@ -36,6 +36,9 @@ export interface Uses {
   readonly counted: ReadonlySet<string>;
   /** Timers whose seconds something reads or changes. */
   readonly timersUsed: ReadonlySet<string>;
+  /** Dials and values of levels that anything reads. */
+  readonly dials: ReadonlySet<string>;
+  readonly levelValues: ReadonlySet<string>;
   /** Events that some rule, transition or list hears. */
   readonly heard: ReadonlySet<string>;
 }
@@ -47,6 +50,8 @@ export function usesOf(design: Design): Uses {
   const live = new Set(design.screens.flatMap((screen) => (screen.live ? [screen.name] : [])));
   const timersUsed = new Set<string>();
   const counted = new Set<string>();
+  const dials = new Set<string>();
+  const levelValues = new Set<string>();
   const writes: CounterWrite[] = [];
   const kindOf = (name: string) => design.counters.find((counter) => counter.name === name)!.kind;
   const note = (into: Set<string>, expression: Expression | undefined): void => {
@@ -54,6 +59,8 @@ export function usesOf(design: Design): Uses {
     visitExpression(expression, (part) => {
       if (part.kind === 'counter') into.add(part.name);
       if (part.kind === 'timer') timersUsed.add(part.name);
+      if (part.kind === 'dial') dials.add(part.name);
+      if (part.kind === 'levelValue') levelValues.add(part.name);
       if (part.kind !== 'present' && part.kind !== 'left') return;
       for (const { name, answersTo } of design.pieces) if (answersTo.includes(part.name)) counted.add(name);
     });
@@ -114,7 +121,8 @@ export function usesOf(design: Design): Uses {
       computed(total);
     }
   }
-  for (const { acts, caution } of design.players) {
+  for (const { acts, caution, skill } of design.players) {
+    computed(skill);
     for (const { condition } of acts) note(read, condition);
     note(read, caution?.condition);
   }
@@ -151,7 +159,7 @@ export function usesOf(design: Design): Uses {
     [...design.rules, ...design.transitions, ...design.lists].flatMap(({ events }) => events),
   );
   for (const { by } of design.pieces) if (by !== undefined) heard.add(by);
-  return { writes, read, shown, shownInPlay, counted, timersUsed, heard };
+  return { writes, read, shown, shownInPlay, counted, timersUsed, dials, levelValues, heard };
 }
 
 /** Pieces that levels place, spawn or line up. */

@@ -34,6 +34,19 @@ describe('what a finding advises, done', () => {
       expect(mended).toContain(line);
   });
 
+  test('a counter and a dial that nothing uses go; what a level gives is for somebody to decide', () => {
+    const [text] = readFileSync(new URL('unused.yaml', folder), 'utf8').split(/^---\n/m) as [string];
+    const design = readDesign(text);
+    const changes = check(design)
+      .findings.filter(({ code }) => code === 'unused')
+      .map((found) => mendOf(design, found));
+    expect(changes).toEqual([
+      { kind: 'remove', path: ['counters', 'drops'] },
+      { kind: 'remove', path: ['dials', 'nectar'] },
+      undefined,
+    ]);
+  });
+
   test('a restart of the demo that forgets to put things back is as the demo was', () => {
     const text = changed(/(from: dark, +to: heath, +when: input\.again), fresh: run/, '$1');
     const design = readDesign(text);

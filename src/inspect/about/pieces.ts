@@ -35,10 +35,14 @@ function unheard(design: Design, { heard, counted }: Uses): Finding[] {
   // A checkpoint on a course is where the player goes on after a fresh life.
   const isPlaceOnCourse = ({ name, role }: Piece): boolean =>
     role === 'checkpoint' && design.levels.some(({ course }) => course.includes(name));
+  // Of one that never appears among others that do, that is told.
+  const appear = madeIn(design);
+  const isNowhere = (name: string): boolean => appear.size > 0 && !appear.has(name);
   return design.pieces.flatMap((piece) => {
     const { name, role, meets, outcomes, place } = piece;
     const isHeard = [...heard].some((event) => event.startsWith(`${name}.`));
-    if (isHeard || role === 'prop' || counted.has(name) || isPlaceOnCourse(piece)) return [];
+    if (isHeard || role === 'prop' || counted.has(name) || isPlaceOnCourse(piece) || isNowhere(name))
+      return [];
     const likely = outcomes.at(meets === 'arrives' ? -1 : 0)!.name;
     return [finding('piece-unheard', { piece: name, event: `${name}.${likely}` }, place)];
   });

@@ -12,6 +12,7 @@ export function aboutScoring(design: Design, uses: Uses, exploration: Exploratio
   return [
     ...outlivingTheRun(design, uses),
     ...aboutCounters(design, uses),
+    ...unusedNumbers(design, uses),
     ...aboutWrites(design, uses, exploration.score?.highest?.value),
     ...setTwice(design),
     ...crossedBounds(design),
@@ -23,10 +24,16 @@ export function aboutScoring(design: Design, uses: Uses, exploration: Exploratio
 }
 
 function aboutCounters(design: Design, { writes, read, shown, shownInPlay }: Uses): Finding[] {
+  const hasHits = design.pieces.some(({ role }) => role === 'hazard' || role === 'foe');
   return design.counters.flatMap(({ name, place }): Finding[] => {
     const own = writes.filter(({ counter }) => counter === name);
     const isRead = read.has(name) || shown.has(name);
-    if (own.length === 0) return isRead ? [finding('counter-unwritten', { counter: name }, place)] : [];
+    if (own.length === 0 && !isRead) {
+      // Of a score that nothing writes, and of lives that nothing takes though something hits, that is told.
+      const isTold = name === design.score || (name === design.lives && hasHits);
+      return isTold ? [] : [finding('unused', { kind: 'counter', name }, place)];
+    }
+    if (own.length === 0) return [finding('counter-unwritten', { counter: name }, place)];
     if (!isRead && name !== design.score) return [finding('counter-unread', { counter: name }, place)];
     const changesInPlay = own.some(({ rule }) => rule?.screens.some((screen) => isLive(design, screen)));
     if (changesInPlay && design.hud.length > 0 && !shownInPlay.has(name))
@@ -34,6 +41,23 @@ function aboutCounters(design: Design, { writes, read, shown, shownInPlay }: Use
       return name.startsWith(healthPrefix) ? [] : [finding('counter-unshown', { counter: name }, place)];
     return [];
   });
+}
+
+/** Dials and values of levels that nothing reads. */
+function unusedNumbers({ dials, levels }: Design, uses: Uses): Finding[] {
+  const unused = new Map(
+    levels
+      .flatMap(({ values, place }) =>
+        [...values.keys()].flatMap((value) => (uses.levelValues.has(value) ? [] : [[value, place] as const])),
+      )
+      .reverse(),
+  );
+  return [
+    ...dials.flatMap(({ name, place }) =>
+      uses.dials.has(name) ? [] : [finding('unused', { kind: 'dial', name }, place)],
+    ),
+    ...[...unused].map(([name, place]) => finding('unused', { kind: 'level value', name }, place)),
+  ];
 }
 
 /** The score, and what an ending waits for, where a fresh run does not put it back although play changes it. */
