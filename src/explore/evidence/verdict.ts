@@ -153,11 +153,9 @@ export class Judge {
   /** The verdict on something that there is a way to when time is left out, but that was not shown to be real. */
   #withTime(sought: Sought, why: Why): Judgement {
     const { design, search, limits } = this;
-    if (this.#timed === undefined) {
-      this.#timed = new TimedSearch(design, { followsAll: search.followsAll });
-      this.#timed.run(zonesFor(limits.mostStates), limits.isOver);
-    }
+    this.#timed ??= new TimedSearch(design, { followsAll: search.followsAll });
     const timed = this.#timed;
+    timed.run(zonesFor(limits.mostStates), limits.isOver, [sought]);
     const isSure = !timed.isCut && this.#doubt === undefined;
     if (!timed.cameTo(sought) && timed.hasClocks && isSure)
       return unreachable(

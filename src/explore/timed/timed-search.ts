@@ -31,6 +31,9 @@ const mostOfState = 60;
 /** The same where the time of play is counted, so that no two moments are alike. */
 const mostByTime = 1000;
 
+/** Nodes that are visited before it is looked whether all that is sought was come to. */
+const visitsBetweenLooks = 64;
+
 /** How fast pieces can be met by the fastest player: milliseconds for each piece that is sought, else 0. */
 export type Paces = readonly number[];
 
@@ -60,6 +63,8 @@ export class TimedSearch {
   readonly game: UntimedGame;
   /** By what was come to, such as `transition 3`: the node and the edge that first came to it. */
   readonly #first = new Map<string, { readonly node: number; readonly edge: number }>();
+  /** By event, what it is called among these. */
+  readonly #eventKeys: readonly string[];
   /** What the clocks of its zones show. */
   readonly timers: readonly TimedTimer[];
   /** The clock that shows how long a live screen was on, for its waits; -1: no live screen has any. */
@@ -91,17 +96,31 @@ export class TimedSearch {
   readonly #before: Float64Array;
   #node = -1;
   #edge = -1;
+  /** Nodes of which what clocks lead to was visited, and what can be reported; and those that take no more events than the last of these. */
+  #clocked = 0;
+  #reported = 0;
+  #layer = 0;
+  /** Room for the zone of the node that is being visited, and for what a step makes of it. */
+  readonly #here: Zone;
+  readonly #after: Zone;
+  /** Room for a state, once it has begun. */
+  #state: Float64Array | undefined;
 
   constructor(design: Design, { paces, countsTime = false, followsAll = false }: TimedOptions = {}) {
     const form = formOf(design);
+    // Written once: they are asked for at every step.
+    const keysOf = (what: string, { length }: { length: number }) =>
+      Array.from({ length }, (_, index) => `${what} ${index}`);
+    const keys = { transition: keysOf('transition', form.transitions), rule: keysOf('rule', form.rules) };
+    this.#eventKeys = keysOf('event', form.events);
     this.#paces = paces;
     this.game = new UntimedGame(
       form,
       {
         ...watchesNothing,
-        transition: (transition) => this.#happened.push(`transition ${transition}`),
+        transition: (transition) => this.#happened.push(keys.transition[transition]!),
         rule: (rule) => {
-          this.#happened.push(`rule ${rule}`);
+          this.#happened.push(keys.rule[rule]!);
           const hold = this.holds?.find((each) => each.rule === rule);
           if (hold !== undefined && this.game.machine.cells[hold.cell] === untouched) this.#ended.push(hold);
         },
@@ -120,6 +139,8 @@ export class TimedSearch {
     // Whether a player is fast enough seldom hangs on rests and graces: they may be over at any moment then, for speed.
     this.holds = paces === undefined || countsTime ? holdsIn(this.game, greatest) : [];
     this.#greatest = greatest;
+    this.#here = Zone.start(greatest.length - 1);
+    this.#after = Zone.start(greatest.length - 1);
     const { cells } = this.game.machine;
     this.#before = new Float64Array(cells.length);
     this.#heldFirst = this.holds.filter((hold) => isSet(hold, cells));
@@ -163,25 +184,30 @@ export class TimedSearch {
   }
 
   /**
+   * Goes on from where it stopped.
+   *
    * @param most zones that are visited at the most
    * @param until what it is done for: it stops once all of it was come to; all that there is unless it is given
    */
   run(most: number, isOver: () => boolean, until?: readonly Sought[]): void {
     const open = until?.map(keyOf);
-    const state = this.#begin();
-    // All that clocks lead to takes no event more; what is reported takes one.
-    for (let from = 0; from < this.#zones.length; ) {
-      let node = from;
-      for (; node < this.#zones.length; node++) {
-        if (this.#isFull(most, isOver)) return;
-        this.#visit(node, state, true);
+    const isDone = (): boolean => open?.every((key) => this.#first.has(key)) ?? false;
+    this.#state ??= this.#begin();
+    while (!isDone()) {
+      if (this.#reported === this.#layer) {
+        // All that clocks lead to takes no event more; what is reported takes one.
+        for (; this.#clocked < this.#zones.length; this.#clocked++) {
+          if (this.#isFull(most, isOver)) return;
+          this.#visit(this.#clocked, this.#state, true);
+        }
+        if (this.#layer === this.#zones.length) return;
+        this.#layer = this.#zones.length;
+        continue;
       }
-      if (open?.every((key) => this.#first.has(key))) return;
-      const to = node;
-      for (; from < to; from++) {
-        if (this.#isFull(most, isOver) || (from % 64 === 0 && open?.every((key) => this.#first.has(key))))
-          return;
-        this.#visit(from, state, false);
+      const stop = Math.min(this.#layer, this.#reported + visitsBetweenLooks);
+      for (; this.#reported < stop; this.#reported++) {
+        if (this.#isFull(most, isOver)) return;
+        this.#visit(this.#reported, this.#state, false);
       }
     }
   }
@@ -259,14 +285,16 @@ export class TimedSearch {
     this.#before.set(cells);
     this.#happened.push(`level ${Math.min(state[1]!, form.levels.length - 1)}`);
     this.#noteAll();
-    const zone = this.#zones[node]!.copy();
+    const zone = this.#here;
+    zone.become(this.#zones[node]!);
     const urgent = this.#urgent();
     if (form.screens[cells[at.screen]!]!.live) {
       zone.elapse();
       for (const { clock, most } of urgent) zone.atMost(clock, most);
     }
     for (const edge of isClocks ? game.clocks() : game.reports()) {
-      const after = zone.copy();
+      const after = this.#after;
+      after.become(zone);
       const taken = game.edge(edge);
       if (!this.#allow(taken, after, urgent)) continue;
       this.#edge = edge;
@@ -275,7 +303,8 @@ export class TimedSearch {
       this.#happened.length = 0;
       cells.set(this.#before);
       try {
-        if (game.step(taken)) this.#happened.push(`event ${game.eventOf(taken.kind, taken.index)}`);
+        const event = game.step(taken) ? game.eventOf(taken.kind, taken.index) : -1;
+        if (event >= 0) this.#happened.push(this.#eventKeys[event]!);
       } catch (error) {
         if (!(error instanceof DesignError)) throw error;
         continue;
@@ -408,7 +437,7 @@ export class TimedSearch {
     nodes.length = left;
     nodes.push(zones.length);
     this.#rows.push(row);
-    this.#zones.push(zone);
+    this.#zones.push(zone.copy());
     this.#parents.push(parent);
     this.#edges.push(edge);
   }

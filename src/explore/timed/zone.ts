@@ -22,6 +22,11 @@ export class Zone {
     return new Zone(this.bounds.slice());
   }
 
+  /** Takes the readings of another zone of the same clocks. */
+  become({ bounds }: Zone): void {
+    this.bounds.set(bounds);
+  }
+
   /** Any time goes by. */
   elapse(): void {
     for (let clock = 1; clock < this.size; clock++) this.bounds[clock * this.size] = Number.POSITIVE_INFINITY;
