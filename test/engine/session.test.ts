@@ -184,6 +184,21 @@ rules:
     expect(steps.filter((step) => step.includes('spawn'))).toHaveLength(2);
   });
 
+  test('no more than ten thousand of a piece are there at once, however long nobody comes and whatever a game reports', () => {
+    const session = play(
+      '{ counters: { come: {} }, pieces: { blossom: { is: collectible } }, levels: [{ spawn: [{ piece: blossom, every: 1 }] }], rules: [{ when: blossom.appeared, do: [{ add: { come: 1 } }] }] }',
+      backend,
+    );
+    session.advance(20_000_000);
+    expect([session.present.blossom, session.counter('come')]).toEqual([10_000, 10_000]);
+    expect(session.send('blossom.appeared')).toBe('ignored');
+    session.send('blossom.taken');
+    expect([session.send('blossom.appeared'), session.present.blossom]).toEqual(['handled', 10_000]);
+    session.send('blossom.taken');
+    session.advance(1000);
+    expect(session.counter('come')).toBe(10_002);
+  });
+
   test('spawns keep to first, atOnce and total', () => {
     const session = play(
       '{ counters: { a: {} }, pieces: { blossom: { is: collectible } }, levels: [{ spawn: [{ piece: blossom, every: 1, first: 0.5, atOnce: 2, total: 3 }] }] }',

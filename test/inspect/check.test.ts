@@ -119,6 +119,22 @@ hud: [{ show: score, as: digits, width: 5 }]
     ]);
   });
 
+  test('a foe with health that appears again and again without a bound is no fault', () => {
+    const design = readDesign(`counters: { score: 0, lives: { start: 3, min: 0 } }
+pieces: { goat: { is: foe, health: 3 } }
+levels: [{ spawn: [{ piece: goat, every: 8 }] }]
+rules:
+  - { when: goat.hit, do: [{ add: { lives: -1 } }] }
+  - { when: goat.beaten, do: [{ add: { score: 20 } }] }
+screens: { hill: { live: true }, done: { ending: lost, text: Done } }
+transitions:
+  - { from: hill, to: done, if: lives == 0 }
+  - { from: done, to: hill, when: input.go, fresh: run }
+hud: [{ show: score }, { show: lives }]
+`);
+    expect(check(design)).toMatchObject({ findings: [], passed: true });
+  });
+
   test('a fault carries its witness', () => {
     const text =
       '{ counters: { a: { start: 9 } }, rules: [{ name: square, when: input.go, do: [{ set: { a: a * a } }] }], screens: { heath: { live: true }, over: { ending: lost } }, transitions: [{ from: heath, to: over, if: a < 0 }, { from: over, to: heath, when: input.again, fresh: run }], hud: [{ show: a }] }';

@@ -15,6 +15,9 @@ import {
 } from '../../src/design/model.js';
 import { choose, draw, placeKey, sessionKey } from '../../src/engine/run/draw.js';
 
+/** Of one piece no more than these are there at once. */
+const mostPresent = 10_000;
+
 /**
  * A slow, obvious reading of a design, straight from its meaning: names stay names, every question is asked of the whole
  * design each time. It shares nothing with lowering or the backends, which are tested against it state by state.
@@ -86,6 +89,7 @@ export class Reference {
       if (!this.isLive) return 'ignored';
       const isOutcome = what !== 'appeared' && what !== 'gone';
       if (isOutcome && !this.#holds(piece.needs)) return 'ignored';
+      if (what === 'appeared' && this.present.get(subject)! >= mostPresent) return 'ignored';
       const isTurnedAway = what === 'hit' && this.live < this.graceEnds;
       const isGone = what === 'gone' || (isOutcome && piece.ends.includes(what));
       const stays = what !== 'appeared' && this.#meetOnCourse(piece, what, isGone && !isTurnedAway);
@@ -107,7 +111,7 @@ export class Reference {
   }
 
   /** How many are meant, where it may be computed: rounded, and none at the least. */
-  meant(of: Computed | undefined, most = 10_000): number {
+  meant(of: Computed | undefined, most = mostPresent): number {
     if (typeof of !== 'object') return of ?? Number.POSITIVE_INFINITY;
     return Math.min(most, Math.max(0, Math.round(this.#number(of)) || 0));
   }
@@ -132,7 +136,7 @@ export class Reference {
 
   /** So many of a piece are present now; ten thousand are more than any game means. */
   #count(piece: string, count: number): void {
-    if (count > 10_000) throw new Error('too-many-pieces');
+    if (count > mostPresent) throw new Error('too-many-pieces');
     this.present.set(piece, count);
   }
 
@@ -217,7 +221,7 @@ export class Reference {
           fire: () => {
             const isComputed = typeof spawn.total === 'object';
             const appears =
-              this.present.get(spawn.piece)! < this.meant(spawn.atOnce) &&
+              this.present.get(spawn.piece)! < Math.min(mostPresent, this.meant(spawn.atOnce)) &&
               (!isComputed || clock.made < this.meant(spawn.total));
             if (appears) clock.made++;
             // One whose total is computed goes on, since it may be more later.

@@ -18,7 +18,7 @@ const wording: Wording<FaultDetails> = {
   }),
   'too-many-pieces': ({ piece, most }) => ({
     message: `More than ${most} pieces would be present at once; the last was a ${piece}.`,
-    remedy: 'Give the spawn an atOnce or a total.',
+    remedy: `Spawn fewer, or only some of the time, such as if: present.${piece} < 100.`,
   }),
   'not-a-snapshot': ({ reason }) => ({
     message: `This is not a snapshot of a session: ${reason}.`,

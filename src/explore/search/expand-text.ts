@@ -6,7 +6,6 @@ import {
   and,
   assign,
   type Code,
-  check,
   constant,
   declare,
   get,
@@ -21,7 +20,6 @@ import {
   never,
   not,
   or,
-  plus,
   type Slot,
   select,
   set,
@@ -408,7 +406,9 @@ for (;;) {
           const guard = and(
             isEqual(this.#build.levelIndex, level),
             ...(this.#isFollowed(made) && isBound(total) ? [isLess(made, total)] : []),
-            ...(counts && isBound(atOnce) ? [isLess(present, atOnce)] : []),
+            ...(counts
+              ? [isLess(present, isBound(atOnce) ? Math.min(atOnce, mostPresent) : mostPresent)]
+              : []),
             not(
               fullBy(
                 this.#build,
@@ -420,7 +420,7 @@ for (;;) {
           );
           const change = [
             ...(this.#isFollowed(made) ? [increase(made, 1)] : []),
-            ...(counts ? this.#appears(piece) : []),
+            ...(counts ? [increase(present, 1)] : []),
           ];
           add('spawn', nth, form.pieces[piece]!.appeared, guard, change);
         });
@@ -465,11 +465,12 @@ for (;;) {
           ? [or(...allowed.map((level) => isEqual(levelIndex, level)))]
           : []),
         ...(isCounted && presence <= 0 ? [isMore(state.present(piece), 0)] : []),
+        ...(isCounted && presence > 0 ? [isLess(state.present(piece), mostPresent)] : []),
         ...(needs === undefined ? [] : [term(this.#build, needs)]),
       );
       const leaves =
         isCounted && presence < 0 ? [set(state.present(piece), minus(state.present(piece), 1))] : [];
-      const change = isCounted && presence > 0 ? this.#appears(piece) : leaves;
+      const change = isCounted && presence > 0 ? [increase(state.present(piece), 1)] : leaves;
       return game.silences(screen, event).map(
         (silent): EdgeCode => ({
           screen,
@@ -484,11 +485,6 @@ for (;;) {
 
   #isFollowed(of: Slot): boolean {
     return of.op === 'slot' && this.#parts.has(of.slot);
-  }
-
-  #appears(piece: number): Code {
-    const present = this.#build.state.present(piece);
-    return [set(present, plus(present, 1)), ...check(not(isMore(present, mostPresent)), 'tooMany', piece)];
   }
 
   /** Where the parts of a state stand; what the search does not follow is written into a variable that nothing reads. */

@@ -7,7 +7,6 @@ import {
   type Case,
   type Code,
   call,
-  check,
   choose,
   constant,
   declare,
@@ -17,7 +16,6 @@ import {
   isAtLeast,
   isEqual,
   isLess,
-  isMore,
   type Local,
   local,
   not,
@@ -107,7 +105,12 @@ export function meet(build: Build, event: Value, piece: Value, spawning: Value, 
   const hits = build.ofEvent('isHit', event, ({ turnedAway }) => Number(turnedAway));
   const isOutcome = isEqual(kind, kinds.outcome!);
   const isTurnedAway = and(isEqual(hits, 1), isLess(state.live, state.graceEnds));
-  const unmet = when(and(isOutcome, not(canMeet(build, piece))), follows.ignored);
+  // A game that brings more of a piece than can be there at once is not heard.
+  const isFull = and(isEqual(kind, kinds.appeared!), isAtLeast(state.present(piece), mostPresent));
+  const unmet = [
+    ...when(and(isOutcome, not(canMeet(build, piece))), follows.ignored),
+    ...when(isFull, follows.ignored),
+  ];
   const counts = (takes: Code): Code => [
     ...when(isTurnedAway, follows.turnedAway),
     ...(listener.outcome === undefined ? [] : when(isOutcome, listener.outcome(event))),
@@ -204,13 +207,7 @@ export function weighed(build: Build, piece: Value, draws: Value, into: Local): 
 /** One more or less of a piece, never less than none. */
 function changePresence({ state }: Build, piece: Value, by: Value): Code {
   if (by.op === 'constant' && by.value === 0) return [];
-  const counted = local('counted');
-  const mayBeMore = by.op !== 'constant' || by.value > 0;
-  return [
-    declare(counted, call('max', 0, plus(state.present(piece), by))),
-    ...(mayBeMore ? check(not(isMore(get(counted), mostPresent)), 'tooMany', piece) : []),
-    set(state.present(piece), get(counted)),
-  ];
+  return [set(state.present(piece), call('max', 0, plus(state.present(piece), by)))];
 }
 
 const madeBound = (build: Build, { total }: SpawnForm): Value | number =>
