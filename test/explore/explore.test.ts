@@ -297,6 +297,45 @@ describe('when timers keep time', () => {
   });
 });
 
+test('a loss on a level that is far from the start is shown by going on there with one event over and over', () => {
+  const text = `counters:
+  score: 0
+  oil: { start: 60, min: 0, max: 100 }
+  wicks: { start: 1, min: 0, max: 9 }
+  lit: { start: 0, min: 0, max: 8, keep: level }
+  lives: { start: 3, min: 0, max: 3 }
+timers: { burn: { every: 1 }, dawn: { countdown: 60 } }
+pieces:
+  lantern: { is: collectible, lasts: 5, needs: oil >= 5 and wicks > 0 }
+  flask: { is: collectible, lasts: 4 }
+  gale: { is: hazard }
+levels:
+  - { values: { goal: 6 }, spawn: [{ piece: lantern, every: 1.5, atOnce: 4 }, { piece: flask, every: 6, atOnce: 1 }] }
+  - { values: { goal: 8 }, spawn: [{ piece: lantern, every: 1.2, atOnce: 4 }, { piece: flask, every: 6, atOnce: 1 }, { piece: gale, every: 15 }] }
+rules:
+  - { when: lantern.taken, do: [{ pay: { oil: 5, wicks: 1 } }, { add: { lit: 1, score: 30 } }] }
+  - { when: flask.taken, do: [{ add: { oil: 25 } }] }
+  - { when: burn.ticked, if: lit > 0, do: [{ add: { oil: -lit, score: lit } }] }
+  - { if: oil == 0, do: [{ set: { lit: 0 } }] }
+  - { when: gale.hit, do: [{ set: { lit: 0 } }, { add: { lives: -1 } }, { grace: 2 }] }
+  - { when: input.buy, if: score >= 20, do: [{ add: { score: -20, wicks: 1 } }] }
+screens: { weir: { live: true }, dark: { ending: lost }, home: { ending: won } }
+transitions:
+  - { from: weir, to: dark, if: lives == 0 }
+  - { from: weir, to: dark, if: oil == 0 and lit == 0 }
+  - { from: weir, to: weir, if: lit >= level.goal and not level.last, level: next, fresh: level }
+  - { from: weir, to: home, if: lit >= level.goal and level.last }
+  - { from: weir, to: dark, when: dawn.ended }
+  - { from: [dark, home], to: weir, when: input.again, fresh: run }
+players: { keeper: { skill: 0.9, acts: { input.buy: 3 } } }
+`;
+  const { transitions } = explore(readDesign(text), { mostStates: 300 });
+  expect(transitions.map(({ verdict }) => verdict)).not.toContain('undecided');
+  const { witness } = transitions[0]!;
+  expect(witness!.steps.slice(-3)).toEqual(['gale.hit', 'wait 15', 'gale.hit']);
+  expect(replay(readDesign(text), witness!.record!)).toMatchObject({ screen: 'dark', level: 2 });
+});
+
 describe('any design', () => {
   test('what is called unreachable is not taken in any session tried, and what is called reached is, at the last moment of its witness', () => {
     fc.assert(

@@ -83,13 +83,47 @@ export function foundIn(
   if (first === undefined) return undefined;
   const { record } = first;
   const start = { record: { ...record, lines: [], end: { ...record.end, at: 0 } }, brings: [] };
-  const more = [undefined, ...outsideEvents(design, sought)];
+  const more = [
+    undefined,
+    ...outsideEvents(design, sought).map((event) => ({ event, times: 1, longestWait: 0 })),
+  ];
   for (const { record: session, brings } of [start, ...sessions]) {
     const played = playbackOf(session);
-    for (const event of more) {
+    for (const each of more) {
       if (isOver()) return undefined;
-      const found = seenIn(design, session, played, sought, event);
+      const found = seenIn(design, session, played, sought, each);
       // Nobody has looked whether a piece that only the game could bring for the event could be there.
+      if (found?.brings?.every((piece) => brings.includes(piece))) return found;
+    }
+  }
+  return undefined;
+}
+
+/** How often one event is sent over and over, and how long it is waited for each time, in milliseconds. */
+const mostRepeats = 40;
+const longestWait = 60_000;
+
+/**
+ * What is sought in sessions that went as far as its screen and go on there with one event over and over, whenever it can happen: hits until
+ * no lives are left, say, on a level that is far from the start.
+ */
+export function repeatedIn(
+  design: Design,
+  known: readonly Witness[],
+  transition: number,
+  isOver: () => boolean,
+): Witness | undefined {
+  const { from } = design.transitions[transition]!;
+  const { events } = formOf(design);
+  const over = events.flatMap(({ name, kind, isHeard }) =>
+    isHeard && (kind === 'outcome' || kind === 'input') ? [name] : [],
+  );
+  for (const { record, brings = [] } of known) {
+    if (record?.end.screen !== from) continue;
+    for (const event of over) {
+      if (isOver()) return undefined;
+      const more = { event, times: mostRepeats, longestWait };
+      const found = seenIn(design, record, playbackOf(record), { transition }, more);
       if (found?.brings?.every((piece) => brings.includes(piece))) return found;
     }
   }
@@ -110,13 +144,20 @@ function outsideEvents(design: Design, sought: Sought): string[] {
   return heard.filter((event) => isOutside(events[eventIndex.get(event)!]!.kind));
 }
 
-/** Plays a session until something is shown; past its end, one event more is sent, if there is one, and time passes. */
+/** An event that is sent so many times, each when it can happen or has been waited for long enough. */
+interface More {
+  readonly event: string;
+  readonly times: number;
+  readonly longestWait: number;
+}
+
+/** Plays a session until something is shown; past its end, more is sent, if there is any, and time passes. */
 export function seenIn(
   design: Design,
   options: { readonly seed: number; readonly session: number; readonly spawns: boolean },
   { events, end, forced }: Playback,
   sought: Sought,
-  more?: string,
+  more?: More,
 ): Witness | undefined {
   const session = new Session(design, options, forced);
   let shownAt: number | undefined;
@@ -137,7 +178,14 @@ export function seenIn(
   try {
     for (const each of events) if (shownAt === undefined) send(each);
     if (shownAt === undefined) session.advanceTo(end);
-    if (shownAt === undefined && more !== undefined) send({ event: more, at: session.time });
+    for (let sent = 0; shownAt === undefined && more !== undefined && sent < more.times; sent++) {
+      const latest = session.time + more.longestWait;
+      while (shownAt === undefined && session.time < latest && !session.possible.includes(more.event))
+        session.advanceTo(session.time + step);
+      if (shownAt !== undefined || (more.times > 1 && !session.possible.includes(more.event))) break;
+      send({ event: more.event, at: session.time });
+      if (more.times > 1 && shownAt === undefined) session.advanceTo(session.time + step);
+    }
     for (const until = session.time + playedOn; shownAt === undefined && session.time < until; )
       session.advanceTo(session.time + step);
   } catch (error) {

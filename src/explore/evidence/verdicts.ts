@@ -7,7 +7,7 @@ import type { Search } from '../search/search.js';
 import { type Paces, TimedSearch } from '../timed/timed-search.js';
 import type { Sought } from './claim.js';
 import { type FirstSessions, shortestPace, witnessOf } from './first-sessions.js';
-import { foundIn, KnownSessions } from './known-sessions.js';
+import { foundIn, KnownSessions, repeatedIn } from './known-sessions.js';
 import { isReachedBySpawns } from './own-spawns.js';
 import { partVerdicts } from './part-verdicts.js';
 import { whyNotTaken } from './reason.js';
@@ -95,7 +95,8 @@ function settle(
     const known = settled.flatMap(({ witness }) => witness ?? []);
     for (const [transition, verdict] of settled.entries()) {
       if (verdict.verdict !== 'undecided' || isOver()) continue;
-      const witness = foundIn(design, known, { transition }, isOver);
+      const witness =
+        foundIn(design, known, { transition }, isOver) ?? repeatedIn(design, known, transition, isOver);
       if (witness === undefined) continue;
       settled[transition] = { ...verdict, ...reached(witness) };
       grew = true;
