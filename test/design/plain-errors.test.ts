@@ -1,15 +1,9 @@
 import { describe, expect, test } from 'vitest';
-import { DesignError, readDesign } from '../../src/index.js';
+import { problemsOf } from '../support/designs.js';
 
 /** What a design is refused with: each problem's line and words. */
 function told(text: string): string[] {
-  try {
-    readDesign(text);
-  } catch (error) {
-    if (!(error instanceof DesignError)) throw error;
-    return error.problems.map(({ place, message, remedy }) => `${place.line}: ${message} ${remedy}`);
-  }
-  return [];
+  return problemsOf(text).map(({ place, message, remedy }) => `${place.line}: ${message} ${remedy}`);
 }
 
 const shells = 'counters: { score: {}, lives: { start: 3 } }\npieces: { shell: { is: collectible } }\n';
@@ -252,13 +246,7 @@ function remedies(path: string, value: unknown): string[] {
   const last = steps.pop()!;
   const at = steps.reduce((part, step) => (part as { [step: string]: object })[step]!, design);
   (at as { [step: string]: unknown })[last] = value;
-  try {
-    readDesign(JSON.stringify(design, null, 1));
-  } catch (error) {
-    if (!(error instanceof DesignError)) throw error;
-    return error.problems.map(({ remedy }) => remedy);
-  }
-  return [];
+  return problemsOf(JSON.stringify(design, null, 1)).map(({ remedy }) => remedy);
 }
 
 describe('what is written in the words or the form of other tools is answered with how it is written here, once', () => {

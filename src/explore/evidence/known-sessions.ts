@@ -178,7 +178,7 @@ export function seenIn(
   try {
     for (const each of events) if (shownAt === undefined) send(each);
     if (shownAt === undefined) session.advanceTo(end);
-    for (let sent = 0; shownAt === undefined && more !== undefined && sent < more.times; sent++) {
+    for (let count = 0; shownAt === undefined && more !== undefined && count < more.times; count++) {
       const latest = session.time + more.longestWait;
       while (shownAt === undefined && session.time < latest && !session.possible.includes(more.event))
         session.advanceTo(session.time + step);
