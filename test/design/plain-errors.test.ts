@@ -270,6 +270,16 @@ describe('what is written in the words or the form of other tools is answered wi
       'berry.taken',
       'It starts by itself. A rule starts it again, such as { when: berry.taken, do: [{ start: dusk }] }.',
     ],
+    [
+      'pieces thorn points',
+      5,
+      'Points are given by a rule, such as { when: thorn.avoided, do: [{ add: { score: 10 } }] }.',
+    ],
+    [
+      'pieces thorn damage',
+      1,
+      'Damage is done by a rule, such as { when: thorn.hit, do: [{ add: { lives: -1 } }] }.',
+    ],
     ['pieces berry label', 'Berry', 'Its name is its key, berry.'],
     ['pieces thorn requires', 'score > 3', 'Write needs, such as needs: score >= 100.'],
     [

@@ -48,9 +48,14 @@ const adviceOn = (key: string, allowed: readonly string[]): Advice[number] | und
  *
  * @param allowed the keys of the thing at which it stands
  * @param where what that thing is called in a message, its name last
+ * @param role of a piece, as it is written
  */
-export const elsewhere = (key: string, allowed: readonly string[], where: string): string | undefined =>
-  adviceOn(key, allowed)?.[1](where.split(' ').at(-1)!, key);
+export const elsewhere = (
+  key: string,
+  allowed: readonly string[],
+  where: string,
+  role?: string,
+): string | undefined => adviceOn(key, allowed)?.[1](where.split(' ').at(-1)!, key, role);
 
 /** The key, one that must be there, that an unknown one stands for. */
 export const neededFor = (key: string, allowed: readonly string[]): string | undefined =>

@@ -30,8 +30,8 @@ function orClosest(
   return near === undefined ? otherwise() : `Did you mean ${near}?`;
 }
 
-function keyRemedy(key: string, allowed: readonly string[], where: string): string {
-  const advice = elsewhere(key, allowed, where);
+function keyRemedy({ key, allowed, where, role }: ProblemDetails['unknown-key']): string {
+  const advice = elsewhere(key, allowed, where, role);
   if (advice !== undefined) return advice;
   const meant = keyFor(key, allowed);
   if (meant === undefined) return orClosest(key, allowed);
@@ -146,9 +146,9 @@ const wording: Wording<ProblemDetails> = {
     message: `YAML takes a leading ${mark} for itself, so "${quote(text)}" was not read as an expression.`,
     remedy: 'Put the whole expression in quotes, or write "not" and "and".',
   }),
-  'unknown-key': ({ key, allowed, where, instead }) => ({
-    message: `${where} has no key "${quote(key)}".`,
-    remedy: instead === undefined ? keyRemedy(key, allowed, where) : `Write ${instead}.`,
+  'unknown-key': (details) => ({
+    message: `${details.where} has no key "${quote(details.key)}".`,
+    remedy: details.instead === undefined ? keyRemedy(details) : `Write ${details.instead}.`,
   }),
   'missing-key': ({ key, where }) => ({
     message: `${where} lacks the key "${key}".`,

@@ -13,8 +13,14 @@ export type ProblemDetails = {
   'split-by-comma': { quoted: string };
   'unquoted-colon': { found: string; quoted: string };
   'taken-by-yaml': { mark: string; text: string };
-  /** `instead` is how it is written, where the name of something stands as a key. */
-  'unknown-key': { key: string; allowed: readonly string[]; where: string; instead?: string | undefined };
+  /** `instead` is how it is written, where the name of something stands as a key; `role` that of the piece at which it stands. */
+  'unknown-key': {
+    key: string;
+    allowed: readonly string[];
+    where: string;
+    instead?: string | undefined;
+    role?: string | undefined;
+  };
   'missing-key': { key: string; where: string };
   'wrong-type': { found: string; expected: string };
   /** `near` are roles that it may stand for, in words. */

@@ -56,11 +56,13 @@ export class Reading {
       if (issue.code === 'unrecognized_keys') {
         const allowed = keysOf(schema, issue.path as (string | number)[]);
         for (const key of issue.keys) {
-          const instead = this.#named(key, (issue.input as Record<string, unknown>)[key], allowed);
-          this.failAtKey('unknown-key', { key, allowed, where: partOf(where, issue.path), instead }, [
-            ...at,
-            key,
-          ]);
+          const { [key]: value, is: role } = issue.input as Record<string, unknown>;
+          const details = { key, allowed, where: partOf(where, issue.path) };
+          const more = {
+            instead: this.#named(key, value, allowed),
+            role: typeof role === 'string' ? role : undefined,
+          };
+          this.failAtKey('unknown-key', { ...details, ...more }, [...at, key]);
         }
       } else if (
         (issue.code === 'invalid_type' || issue.code === 'invalid_union') &&

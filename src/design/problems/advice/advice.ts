@@ -1,10 +1,10 @@
 /**
- * Words for a key, and what is to be written instead; `name` is that of the thing at which the key stands. Where a key that must be there
+ * Words for a key, and what is to be written instead; `name` is that of the thing at which the key stands, `role` that of a piece. Where a key that must be there
  * is meant, `meant` says which.
  */
 export type Advice = readonly (readonly [
   keys: readonly string[],
-  advice: (name: string, key: string) => string,
+  advice: (name: string, key: string, role: string | undefined) => string,
   meant?: string,
 ])[];
 

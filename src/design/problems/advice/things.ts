@@ -1,6 +1,14 @@
 // What people write at a counter, a timer, a piece or a level, though it is said of another thing, or in another word.
 
+import { type Role, roles } from '../../model.js';
 import { type Advice, looks, reactions, words } from './advice.js';
+
+const traits = (role: string | undefined) => roles[isRole(role) ? role : 'collectible'];
+const isRole = (role: string | undefined): role is Role => Object.hasOwn(roles, role ?? '');
+
+/** The events of a piece's success and failure, such as `wasp.hit`. */
+const successOf = (name: string, role: string | undefined): string => `${name}.${traits(role).success}`;
+const failureOf = (name: string, role: string | undefined): string => `${name}.${traits(role).failure}`;
 
 const moves = words('velocity x y position movement path direction');
 
@@ -84,11 +92,13 @@ export const designAdvice: Advice = [
 export const pieceAdvice: Advice = [
   [
     words('value points score worth reward bonus'),
-    (name) => `Points are given by a rule, such as { when: ${name}.taken, do: [{ add: { score: 10 } }] }.`,
+    (name, _, role) =>
+      `Points are given by a rule, such as { when: ${successOf(name, role)}, do: [{ add: { score: 10 } }] }.`,
   ],
   [
     words('damage hurts cost penalty harm lives life'),
-    (name) => `Damage is done by a rule, such as { when: ${name}.hit, do: [{ add: { lives: -1 } }] }.`,
+    (name, _, role) =>
+      `Damage is done by a rule, such as { when: ${failureOf(name, role)}, do: [{ add: { lives: -1 } }] }.`,
   ],
   [
     [...looks, ...moves, ...words('speed sound shape width')],
@@ -139,7 +149,8 @@ export const pieceAdvice: Advice = [
   ],
   [
     [...reactions, ...words('when on onTaken onHit on_taken on_hit add set')],
-    (name) => `To react to it, write a rule, such as { when: ${name}.taken, do: [{ add: { score: 10 } }] }.`,
+    (name, _, role) =>
+      `To react to it, write a rule, such as { when: ${successOf(name, role)}, do: [{ add: { score: 10 } }] }.`,
   ],
 ];
 
