@@ -293,6 +293,8 @@ describe('what is written in the words or the form of other tools is answered wi
       'Put the numbers of a level under values, such as values: { time: 10 }; rules read them as level.time.',
     ],
     ['levels', { hill: { place: { berry: 3 } } }, 'Write levels: [{ name: hill, place: { berry: 3 } }].'],
+    ['levels', { hill: { berries: 3 } }, 'Write levels: [{ name: hill, berries: 3 }].'],
+    ['levels', { pieces: { berry: 3 } }, 'Write place.'],
     ['levels 0 spawn', { thorn: 4 }, 'Write [{ piece: thorn, every: 4 }].'],
     ['rules 0', { when: 'berry.taken', add: { score: 10 } }, 'Write do: [{ add: { score: 10 } }].'],
     ['rules 0 unless', 'lives == 0', 'Write if with not, such as if: not (lives == 0).'],

@@ -12,7 +12,7 @@ import type { Computed, ComputedInterval, Interval } from '../model.js';
 import { inOneLine, isPlainMap, listFromMap, mapFromList, valuesIn } from '../problems/meant.js';
 import type { AllDetails, ProblemDetails } from '../problems/problem-details.js';
 import type { ProblemList } from '../problems/problem-list.js';
-import { isEffectOutsideDo, keysOf, meantKeys } from '../schema/keys.js';
+import { isEffectOutsideDo, isKnownKey, keysOf, meantKeys } from '../schema/keys.js';
 import type { Path, Source } from '../text/source.js';
 
 /** The names taken so far: what each stands for, and the line that gave it. */
@@ -91,11 +91,7 @@ export class Reading {
     if (kind === 'counter' && allowed.includes('expect')) return `expect: { ${key}: ${amount} }`;
     if ((kind === 'counter' || kind === 'timer') && allowed.includes('tenths')) return `show: ${key}`;
     // Levels stand in a list; a single one may stand alone.
-    if (
-      isPlainMap(value) &&
-      allowed.includes('endless') &&
-      Object.keys(value).every((each) => allowed.includes(each))
-    )
+    if (isPlainMap(value) && allowed.includes('endless') && !isKnownKey(key, allowed))
       return `levels: ${inOneLine([{ name: key, ...value }]) ?? `[{ name: ${key}, ... }]`}`;
     return undefined;
   }

@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import { closest } from '../language/names.js';
 import { keyFor } from '../language/synonyms.js';
-import { neededFor } from '../problems/elsewhere.js';
+import { elsewhere, neededFor } from '../problems/elsewhere.js';
 import { effectSchema } from './rules.js';
 
 /** The keys that a schema allows at a path inside it. */
@@ -34,6 +34,10 @@ function inner(schema: z.ZodType, step: string | number): z.ZodType | undefined 
 /** Whether a key is that of an effect, at what has a list of them. */
 export const isEffectOutsideDo = (key: string, allowed: readonly string[]): boolean =>
   allowed.includes('do') && !allowed.includes('expect') && Object.hasOwn(effectSchema.shape, key);
+
+/** Whether it is known what an unknown key stands for, or asks for. */
+export const isKnownKey = (key: string, allowed: readonly string[]): boolean =>
+  (elsewhere(key, allowed, key) ?? keyFor(key, allowed) ?? closest(key, allowed)) !== undefined;
 
 /** The keys, with their paths, that unknown ones seem to stand for. */
 export function meantKeys(schema: z.ZodType, issues: readonly z.core.$ZodIssue[]): ReadonlySet<string> {

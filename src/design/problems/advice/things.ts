@@ -3,12 +3,12 @@
 import { type Role, roles } from '../../model.js';
 import { type Advice, looks, reactions, words } from './advice.js';
 
-const traits = (role: string | undefined) => roles[isRole(role) ? role : 'collectible'];
+/** The events of a piece's success and failure, such as `wasp.hit`; of one whose role is none, those that most have. */
+const successOf = (name: string, role: string | undefined): string =>
+  `${name}.${isRole(role) ? roles[role].success : 'taken'}`;
+const failureOf = (name: string, role: string | undefined): string =>
+  `${name}.${isRole(role) ? roles[role].failure : 'hit'}`;
 const isRole = (role: string | undefined): role is Role => Object.hasOwn(roles, role ?? '');
-
-/** The events of a piece's success and failure, such as `wasp.hit`. */
-const successOf = (name: string, role: string | undefined): string => `${name}.${traits(role).success}`;
-const failureOf = (name: string, role: string | undefined): string => `${name}.${traits(role).failure}`;
 
 const moves = words('velocity x y position movement path direction');
 
