@@ -58,8 +58,10 @@ export class Events {
   }
 
   #unknown(reading: Reading, name: string, path: Path): void {
-    const seconds = secondsIn(name);
-    if (seconds !== undefined) reading.fail('time-as-event', { found: name, seconds }, path);
+    const [, every, time] = /^(every |each )?(.*)$/s.exec(name)!;
+    const seconds = secondsIn(time!);
+    if (seconds !== undefined)
+      reading.fail('time-as-event', { found: name, seconds, repeats: every !== undefined }, path);
     else if (/[<>=]/.test(name)) reading.fail('condition-as-event', { found: name }, path);
     // What can happen to a piece follows from its role; one that has none yet is a problem already.
     else if (!reading.withoutRole.has(name.split('.')[0]!)) {

@@ -222,9 +222,15 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
         if (callee.type !== 'Identifier' || expression.optional) break;
         const called = functions.find((each) => each === callee.name);
         if (called === undefined) {
+          const [first] = expression.arguments;
+          const piece = first?.type === 'Identifier' && scope.pieces.has(first.name) ? first.name : undefined;
           return bad(
             `there is no function ${callee.name}`,
-            `Allowed here: ${functions.join(', ')}.`,
+            piece === undefined
+              ? /^rand/i.test(callee.name)
+                ? 'Chance is said in a rule, such as chance: 0.5.'
+                : `Allowed here: ${functions.join(', ')}.`
+              : `Write present.${piece} for how many are there.`,
             node.start,
           );
         }
@@ -248,6 +254,8 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
       default:
         break;
     }
+    if (expression.type === 'Literal' && typeof expression.value === 'string')
+      return bad(`${source(node)} stands in quotes`, 'Names and words stand without quotes.', node.start);
     return bad(`"${source(node)}" is outside the language of expressions`, languageRemedy, node.start);
   }
 
@@ -305,6 +313,13 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
     if (object === 'timer') {
       if (!scope.timers.has(property)) name('timer', property, scope.timers, propertyAt);
       return { expression: { kind: 'timer', name: property }, type: 'number' };
+    }
+    if (scope.pieces.has(object)) {
+      bad(
+        `"${object}.${property}" is an event, and happens at one moment`,
+        'Count it in a counter to which a rule adds, and ask for that.',
+        at,
+      );
     }
     const near = closest(object, ['level', 'present', 'left', 'timer', 'health']);
     return bad(

@@ -63,6 +63,9 @@ const choices: Words = [
   ['digits', ['number', 'numbers', 'counter', 'digit', 'score']],
   ['clock', ['timer', 'time', 'countdown', 'seconds']],
   ['bar', ['progress', 'gauge', 'meter']],
+  ['length', ['duration', 'time', 'playtime', 'seconds']],
+  ['score', ['averagescore', 'meanscore', 'medianscore', 'points', 'finalscore']],
+  ['wins', ['winrate', 'win']],
 ];
 
 const outcomes: Words = [

@@ -74,6 +74,15 @@ export function listFromMap(map: Raw, keys: readonly string[]): string | undefin
   return inOneLine(list) ?? (first && `a list, which begins with ${first.slice(1, -1).trim()}`);
 }
 
+/** How many of each of a list of pieces, as the map that is wanted in its place, for a message. */
+export function countsIn(list: readonly unknown[]): string | undefined {
+  if (list.length === 0 || !list.every((each) => typeof each === 'string' && hasNameForm(each)))
+    return undefined;
+  const counts = new Map<unknown, number>();
+  for (const each of list) counts.set(each, (counts.get(each) ?? 0) + 1);
+  return `{ ${[...counts].map(([name, count]) => `${name}: ${count}`).join(', ')} }`;
+}
+
 /** Comparisons of counters with values, as the map that is wanted in their place, for a message. */
 export function valuesIn(written: unknown): string | undefined {
   const pairs = (Array.isArray(written) ? written : [written]).map((each) =>

@@ -1,89 +1,12 @@
-import { closest, hasNameForm } from '../language/names.js';
-import { eventFor, keyFor, takesAwayBy } from '../language/synonyms.js';
-import { elsewhere } from './elsewhere.js';
 import { type Wording, worded } from './problem.js';
 import type { ProblemDetails } from './problem-details.js';
-
-/** Names that a message lists. */
-const mostListed = 20;
-
-const list = (words: readonly string[]): string => {
-  if (words.length === 0) return 'none';
-  const more = words.length - mostListed;
-  return more <= 1 ? words.join(', ') : `${words.slice(0, mostListed).join(', ')} and ${more} more`;
-};
+import { eventRemedy, keyRemedy, list, nameRemedy, stepFor } from './remedies.js';
 
 /** Characters of a passage that a message quotes. */
 const longestQuote = 200;
 
 const quote = (text: string): string =>
   text.length <= longestQuote ? text : `${text.slice(0, longestQuote)}…`;
-
-/** "did you mean" where something allowed is close, else `otherwise`: the whole list of what is allowed unless it is given. */
-function orClosest(
-  found: string,
-  allowed: readonly string[],
-  otherwise = (): string =>
-    allowed.length === 0 ? 'The design names none yet.' : `Allowed here: ${list(allowed)}.`,
-): string {
-  const near = closest(found, allowed);
-  return near === undefined ? otherwise() : `Did you mean ${near}?`;
-}
-
-function keyRemedy({ key, allowed, where, role }: ProblemDetails['unknown-key']): string {
-  const advice = elsewhere(key, allowed, where, role);
-  if (advice !== undefined) return advice;
-  const meant = keyFor(key, allowed);
-  if (meant === undefined) return orClosest(key, allowed);
-  return meant === 'add' && takesAwayBy(key)
-    ? 'Write add with a negative amount, such as add: { lives: -1 }.'
-    : `Write ${meant}.`;
-}
-
-function nameRemedy(name: string, kind: string, allowed: readonly string[]): string {
-  if (kind === 'screen' && everyScreen.has(name)) return `Write a list of screens: [${list(allowed)}].`;
-  if (kind === 'counter' && secondsOf.has(name))
-    return 'For the seconds of a timer, write timer and its name, such as timer.dusk.';
-  return orClosest(name, allowed);
-}
-
-const everyScreen: ReadonlySet<string> = new Set(['*', 'any', 'all', 'every', 'anywhere', 'everywhere']);
-const secondsOf: ReadonlySet<string> = new Set(['time', 'timer', 'clock', 'seconds', 'elapsed', 'now']);
-
-/** What was meant; else what can happen to the same thing, where it is known. */
-function eventRemedy(event: string, allowed: readonly string[]): string {
-  const meant = eventFor(event, allowed);
-  if (meant !== undefined) return `Write ${meant}.`;
-  const [subject, what] = event.split('.') as [string, string?];
-  const own = allowed.filter((each) => each.startsWith(`${subject}.`));
-  if (own.length > 0) return orClosest(event, own);
-  const known = `Allowed here: ${list(allowed)}.`;
-  return orClosest(event, allowed, () =>
-    what === undefined && hasNameForm(event)
-      ? `Write input.${event} if the player gives it. ${known}`
-      : (eventsOf.get(subject)?.(allowed) ?? known),
-  );
-}
-
-const entered = (allowed: readonly string[]): string =>
-  `Each screen has an event, such as ${allowed.find((each) => each.endsWith('.entered')) ?? 'play.entered'}.`;
-
-/** What happens to what is no thing of the design. */
-const eventsOf: ReadonlyMap<string, (allowed: readonly string[]) => string> = new Map([
-  [
-    'level',
-    (allowed: readonly string[]) =>
-      `A level begins when its screen is entered and ends by a transition with level: next, whose do is for what happens then. ${entered(allowed)}`,
-  ],
-  ['game', entered],
-  ['run', entered],
-  ['session', entered],
-  [
-    'player',
-    (allowed: readonly string[]) =>
-      `Pieces say what happens to the player, such as ${allowed.find((each) => each.endsWith('.hit')) ?? 'wasp.hit'}.`,
-  ],
-]);
 
 /** The one place where a problem gets its words: what was found and what is allowed, then the remedy. */
 const wording: Wording<ProblemDetails> = {
@@ -169,14 +92,20 @@ const wording: Wording<ProblemDetails> = {
     message: `"${quote(found)}" has a unit; times are plain numbers of seconds.`,
     remedy: `Write ${seconds}.`,
   }),
-  'time-as-event': ({ found, seconds }) => ({
+  'time-as-event': ({ found, seconds, repeats }) => ({
     message: `"${quote(found)}" is a time, and when takes an event.`,
-    remedy: `Add a timer, such as timers: { dusk: { after: ${seconds} } }, and write when: dusk.ended.`,
+    remedy: repeats
+      ? `Add a timer, such as timers: { beat: { every: ${seconds} } }, and write when: beat.ticked.`
+      : `Add a timer, such as timers: { dusk: { after: ${seconds} } }, and write when: dusk.ended.`,
   }),
-  'condition-as-event': ({ found }) => ({
-    message: `"${quote(found)}" is a condition, and when takes an event.`,
-    remedy: `Write it as if: ${quote(found.replace(/(?<![<>=!])=(?!=)/, '=='))}`,
-  }),
+  'condition-as-event': ({ found }) => {
+    const message = `"${quote(found)}" is a condition, and when takes an event.`;
+    const equal = quote(found.replace(/(?<![<>=!])=(?!=)/, '=='));
+    const [, event, condition] = /^([a-z]\w*\.\w+) (?:and|&&) (.+)$/i.exec(equal) ?? [];
+    return event === undefined
+      ? { message, remedy: `Write it as if: ${equal}` }
+      : { message, remedy: `Write when: ${event} and if: ${condition}` };
+  },
   'change-outside-do': ({ counter, amount, where }) => ({
     message: `${where} changes ${counter} outside its list of effects.`,
     remedy: `Write do: [{ add: { ${counter}: ${amount} } }] to add, or do: [{ set: { ${counter}: ${amount} } }] to set it.`,
@@ -281,6 +210,7 @@ const wording: Wording<ProblemDetails> = {
   'bad-step': ({ found }) => ({
     message: `A test cannot do "${quote(found)}".`,
     remedy:
+      stepFor(found) ??
       'Write what a game or a player can do, such as blossom.taken, 3 x blossom.taken or input.start; wasp.hit as w1 touches one piece until end w1; wait 2 lets time pass; { expect: { ... } }.',
   }),
 };

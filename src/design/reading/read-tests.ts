@@ -134,9 +134,15 @@ function isValueOf({ reading, things, screens }: Looking, name: string, value: u
       ? ['true or false', typeof value === 'boolean']
       : counter?.kind === 'words'
         ? [`one of ${counter.words.join(', ')}`, counter.words.includes(String(value))]
-        : ['a number', typeof value === 'number' && Number.isFinite(value)];
+        : [rangeFor(value) ?? 'a number', typeof value === 'number' && Number.isFinite(value)];
   if (!isRight) reading.fail('wrong-type', { found: show(value), expected }, at);
   return isRight;
+}
+
+/** A comparison with a number, as the range that it stands for. */
+function rangeFor(value: unknown): string | undefined {
+  const [, sign, number] = /^\s*([<>]=)\s*(-?\d+(?:\.\d+)?)\s*$/.exec(String(value)) ?? [];
+  return sign && `{ ${sign === '>=' ? 'atLeast' : 'atMost'}: ${number} }`;
 }
 
 type WrittenCheck = NonNullable<z.output<typeof testSchema>['expect']>[string];

@@ -9,7 +9,7 @@ import { ExpressionFault, parseExpression, type Scope } from '../language/parse-
 import { roleFor } from '../language/roles.js';
 import { listFor, mapFor, wordFor } from '../language/synonyms.js';
 import type { Computed, ComputedInterval, Interval } from '../model.js';
-import { inOneLine, isPlainMap, listFromMap, mapFromList, valuesIn } from '../problems/meant.js';
+import { countsIn, inOneLine, isPlainMap, listFromMap, mapFromList, valuesIn } from '../problems/meant.js';
 import type { AllDetails, ProblemDetails } from '../problems/problem-details.js';
 import type { ProblemList } from '../problems/problem-list.js';
 import { isEffectOutsideDo, isKnownKey, keysOf, meantKeys } from '../schema/keys.js';
@@ -121,6 +121,7 @@ export class Reading {
   /** A map of what is written as a list, or as a comparison. */
   #mapFor(input: unknown, message: string, path: readonly (string | number)[]): string {
     if (message.startsWith('counters with their')) return valuesIn(input) ?? message;
+    if (message.startsWith('pieces with how many') && Array.isArray(input)) return countsIn(input) ?? message;
     const map =
       Array.isArray(input) && path.length === 0 ? mapFromList(message.split(' ')[0]!, input) : undefined;
     return (map && inOneLine(map)) ?? message;
@@ -149,9 +150,15 @@ export class Reading {
 
   #wrongType(input: unknown, expected: string, at: Path): void {
     if (typeof input === 'string') {
-      const seconds = expected.includes('seconds') ? secondsIn(input) : undefined;
+      const isTime = expected.includes('seconds') || at[0] === 'targets';
+      const seconds = isTime ? secondsIn(input) : undefined;
       if (seconds !== undefined) {
         this.fail('unit-written', { found: input, seconds }, at);
+        return;
+      }
+      const [, percent] = /^\s*(\d+(?:\.\d+)?)\s*%\s*$/.exec(input) ?? [];
+      if (percent !== undefined && expected.includes('number')) {
+        this.fail('wrong-type', { found: show(input), expected: String(Number(percent) / 100) }, at);
         return;
       }
       if (at.at(-1) === 'is') {

@@ -57,6 +57,11 @@ export const screenAdvice: Advice = [
     words('next goto to transitions transition buttons button input inputs keys key when on leads links'),
     prompts,
   ],
+  [
+    words('restart again retry replay'),
+    (name) =>
+      `To begin again, write a transition, such as { from: ${name}, to: play, when: input.again, fresh: run }.`,
+  ],
   [words('win won victory'), () => 'Write ending: won.'],
   [words('lose lost gameOver game_over dead'), () => 'Write ending: lost.'],
   [words('end final finish'), () => 'Write ending, with won, lost or over.'],

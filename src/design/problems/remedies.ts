@@ -1,0 +1,97 @@
+// What a problem of a file is answered with: how what was meant is written.
+
+import { closest, hasNameForm } from '../language/names.js';
+import { eventFor, keyFor, takesAwayBy } from '../language/synonyms.js';
+import { elsewhere } from './elsewhere.js';
+import type { ProblemDetails } from './problem-details.js';
+
+/** Names that a message lists. */
+const mostListed = 20;
+
+/** A list in a message, cut short where it is long. */
+export const list = (words: readonly string[]): string => {
+  if (words.length === 0) return 'none';
+  const more = words.length - mostListed;
+  return more <= 1 ? words.join(', ') : `${words.slice(0, mostListed).join(', ')} and ${more} more`;
+};
+
+/** "did you mean" where something allowed is close, else `otherwise`: the whole list of what is allowed unless it is given. */
+function orClosest(
+  found: string,
+  allowed: readonly string[],
+  otherwise = (): string =>
+    allowed.length === 0 ? 'The design names none yet.' : `Allowed here: ${list(allowed)}.`,
+): string {
+  const near = closest(found, allowed);
+  return near === undefined ? otherwise() : `Did you mean ${near}?`;
+}
+
+/** For a key that is none: what it asks for, or stands for. */
+export function keyRemedy({ key, allowed, where, role }: ProblemDetails['unknown-key']): string {
+  const advice = elsewhere(key, allowed, where, role);
+  if (advice !== undefined) return advice;
+  const meant = keyFor(key, allowed);
+  if (meant === undefined) return orClosest(key, allowed);
+  return meant === 'add' && takesAwayBy(key)
+    ? 'Write add with a negative amount, such as add: { lives: -1 }.'
+    : `Write ${meant}.`;
+}
+
+/** A step in other words, as it is written. */
+export function stepFor(found: string): string | undefined {
+  const [, event, times] = /^([a-z]\w*\.\w+) ?[x*] ?(\d+)$/i.exec(found) ?? [];
+  if (event !== undefined) return `Write ${times} x ${event}.`;
+  const [, seconds] =
+    /^(?:wait|sleep|pause|after)[ (]*(\d+(?:\.\d+)?) ?(?:s|seconds?)?\)?$/i.exec(found) ?? [];
+  return seconds && `Write wait ${seconds}.`;
+}
+
+/** For a name that nothing has. */
+export function nameRemedy(name: string, kind: string, allowed: readonly string[]): string {
+  if (kind === 'screen' && everyScreen.has(name)) return `Write a list of screens: [${list(allowed)}].`;
+  if (kind === 'counter' && secondsOf.has(name))
+    return 'For the seconds of a timer, write timer and its name, such as timer.dusk.';
+  return orClosest(name, allowed);
+}
+
+const everyScreen: ReadonlySet<string> = new Set(['*', 'any', 'all', 'every', 'anywhere', 'everywhere']);
+const secondsOf: ReadonlySet<string> = new Set(['time', 'timer', 'clock', 'seconds', 'elapsed', 'now']);
+
+/** What was meant; else what can happen to the same thing, where it is known. */
+export function eventRemedy(event: string, allowed: readonly string[]): string {
+  const meant = eventFor(event, allowed);
+  if (meant !== undefined) return `Write ${meant}.`;
+  const several = event.split(/ or | *\|\|? *| *, */);
+  if (several.length > 1 && several.every((each) => allowed.includes(each)))
+    return `Write a list: [${several.join(', ')}].`;
+  if (event === 'always') return 'Leave when out; a rule with if alone fires as soon as that holds.';
+  const [subject, what] = event.split('.') as [string, string?];
+  const own = allowed.filter((each) => each.startsWith(`${subject}.`));
+  if (own.length > 0) return orClosest(event, own);
+  const known = `Allowed here: ${list(allowed)}.`;
+  return orClosest(event, allowed, () =>
+    what === undefined && hasNameForm(event)
+      ? `Write input.${event} if the player gives it. ${known}`
+      : (eventsOf.get(subject)?.(allowed) ?? known),
+  );
+}
+
+const entered = (allowed: readonly string[]): string =>
+  `Each screen has an event, such as ${allowed.find((each) => each.endsWith('.entered')) ?? 'play.entered'}.`;
+
+/** What happens to what is no thing of the design. */
+const eventsOf: ReadonlyMap<string, (allowed: readonly string[]) => string> = new Map([
+  [
+    'level',
+    (allowed: readonly string[]) =>
+      `A level begins when its screen is entered and ends by a transition with level: next, whose do is for what happens then. ${entered(allowed)}`,
+  ],
+  ['game', entered],
+  ['run', entered],
+  ['session', entered],
+  [
+    'player',
+    (allowed: readonly string[]) =>
+      `Pieces say what happens to the player, such as ${allowed.find((each) => each.endsWith('.hit')) ?? 'wasp.hit'}.`,
+  ],
+]);
