@@ -17,7 +17,7 @@ const dist = fileURLToPath(new URL('../dist/', import.meta.url));
 const entries = [
   ['a game built ahead of time', 'Game', 'engine/index.js', 12],
   ['a session', 'Session', 'index.js', 38],
-  ['a session and the reader', 'Session, readDesign', 'index.js', 185],
+  ['a session and the reader', 'Session, readDesign', 'index.js', 190],
   ['the simulator', 'simulate', 'index.js', 62],
   ['the simulator and its figures', 'simulate, summarize', 'index.js', 90],
   ['the exact solver', 'solve', 'index.js', 86],
