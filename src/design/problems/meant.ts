@@ -13,6 +13,8 @@ export const isPlainMap = (value: unknown): value is Raw =>
 
 /** A value as YAML on one line; undefined where it is too long for a message. */
 export function inOneLine(value: unknown): string | undefined {
+  // Nobody waits for thousands of lines to be written that are too long anyway.
+  if (typeof value === 'object' && value !== null && Object.keys(value).length > longest) return undefined;
   const options = { collectionStyle: 'flow', lineWidth: 0, aliasDuplicateObjects: false } as const;
   const text = stringify(value, options).trim().replaceAll('[ ', '[').replaceAll(' ]', ']');
   return text.length <= longest && !text.includes('\n') ? text : undefined;
