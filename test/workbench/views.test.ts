@@ -132,7 +132,8 @@ test('a way back is drawn to every screen that it may lead to', async () => {
     .getByRole('button', { name: /^help → back, when input.back: reached/ })
     .first()
     .waitFor();
-  expect(await page.getByRole('button', { name: /^help → back/ }).count()).toBe(2);
+  // A verdict that comes in between draws them again.
+  await expect.poll(() => page.getByRole('button', { name: /^help → back/ }).count()).toBe(2);
   await page
     .getByRole('button', { name: /^help → back/ })
     .first()
@@ -155,7 +156,7 @@ test('a dial that is turned moves the figures and changes the verdict of a targe
   // Next to the value with the dial turned stands the pinned one.
   const [value, pinned] = await median.locator('td').allTextContents();
   expect(Number(value!.replace(',', ''))).toBeGreaterThan(1.5 * Number(pinned));
-  expect(await page.locator('.balance figure[aria-label="Scores"] svg').count()).toBe(1);
+  await expect.poll(() => page.locator('.balance figure[aria-label="Scores"] svg').count()).toBe(1);
   await button('Keep these settings').click();
   const text = await saved((now) => now !== smallText);
   expect(text).toBe(changed('petal: { value: 10', 'petal: { value: 20', smallText));
