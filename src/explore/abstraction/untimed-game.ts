@@ -2,7 +2,7 @@
 
 import { isOutside } from '../../engine/program/events.js';
 import { footprintsOf, isMadeByEffects, sets } from '../../engine/program/footprints.js';
-import { type Amount, type Form, levelOf, mostPresent, type Term } from '../../engine/program/form.js';
+import { type Amount, type Form, levelOf, type Term } from '../../engine/program/form.js';
 import { backendOf } from '../../engine/run/backend.js';
 import { Machine } from '../../engine/run/machine.js';
 import type { Probe } from '../../engine/run/probe.js';
@@ -247,9 +247,7 @@ export class UntimedGame {
         if (!this.countsSpawns(piece)) return;
         // Whether one is shut by a bound that is computed, the engine says.
         const isShut = (count: number, bound: Amount): boolean => typeof bound === 'number' && count >= bound;
-        const present = cells[at.present + piece]!;
-        if (isShut(cells[at.spawnMade + slot]!, total) || isShut(present, atOnce) || present >= mostPresent)
-          return;
+        if (isShut(cells[at.spawnMade + slot]!, total) || isShut(cells[at.present + piece]!, atOnce)) return;
         this.#offer(found, 'spawn', slot, screenIndex);
       });
     }

@@ -406,9 +406,7 @@ for (;;) {
           const guard = and(
             isEqual(this.#build.levelIndex, level),
             ...(this.#isFollowed(made) && isBound(total) ? [isLess(made, total)] : []),
-            ...(counts
-              ? [isLess(present, isBound(atOnce) ? Math.min(atOnce, mostPresent) : mostPresent)]
-              : []),
+            ...(counts && isBound(atOnce) ? [isLess(present, atOnce)] : []),
             not(
               fullBy(
                 this.#build,

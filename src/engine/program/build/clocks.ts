@@ -30,7 +30,7 @@ import {
   when,
 } from '../../compile/representation.js';
 import { clockKinds } from '../clock-kinds.js';
-import { type Amount, type IntervalForm, mostPresent, type SpawnForm, type Term } from '../form.js';
+import { type Amount, type IntervalForm, type SpawnForm, type Term } from '../form.js';
 import type { Build } from './build.js';
 import { nextWarning, setTimer } from './effects.js';
 import { amount, duration, oneOf, period } from './expressions.js';
@@ -176,7 +176,7 @@ function spawnTables(build: Build) {
     );
   return {
     piece: table('spawnPiece', ({ piece }) => piece, 0),
-    atOnce: table('spawnAtOnce', ({ atOnce }) => Math.min(mostPresent, finite(atOnce)), 0),
+    atOnce: table('spawnAtOnce', ({ atOnce }) => finite(atOnce), 0),
     total: table('spawnTotal', ({ total }) => finite(total), 0),
     least: table('spawnLeast', ({ every }) => every.least, 0),
     step: table('spawnStep', ({ every }) => every.step, 0),

@@ -182,7 +182,7 @@ export function lowerLevels(lowering: Lowering): LevelForm[] {
         piece: lowering.pieces.get(spawn.piece)!,
         every: lowering.interval(spawn.every, `spawn ${level.name} ${spawn.piece} ${number}`),
         first: spawn.first && lowering.interval(spawn.first, `first ${level.name} ${spawn.piece} ${number}`),
-        atOnce: spawn.atOnce === undefined ? Number.POSITIVE_INFINITY : lowering.amount(spawn.atOnce),
+        atOnce: spawn.atOnce === undefined ? mostPresent : lowering.amount(spawn.atOnce),
         total,
         most: typeof total === 'number' ? total : mostPresent,
       };
