@@ -222,17 +222,13 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
         if (callee.type !== 'Identifier' || expression.optional) break;
         const called = functions.find((each) => each === callee.name);
         if (called === undefined) {
+          const reason = `there is no function ${callee.name}`;
           const [first] = expression.arguments;
-          const piece = first?.type === 'Identifier' && scope.pieces.has(first.name) ? first.name : undefined;
-          return bad(
-            `there is no function ${callee.name}`,
-            piece === undefined
-              ? /^rand/i.test(callee.name)
-                ? 'Chance is said in a rule, such as chance: 0.5.'
-                : `Allowed here: ${functions.join(', ')}.`
-              : `Write present.${piece} for how many are there.`,
-            node.start,
-          );
+          if (first?.type === 'Identifier' && scope.pieces.has(first.name))
+            return bad(reason, `Write present.${first.name} for how many are there.`, node.start);
+          if (/^rand/i.test(callee.name))
+            return bad(reason, 'Chance is said in a rule, such as chance: 0.5.', node.start);
+          return bad(reason, `Allowed here: ${functions.join(', ')}.`, node.start);
         }
         const several = called === 'min' || called === 'max';
         const count = expression.arguments.length;

@@ -151,17 +151,17 @@ export function listFor(written: unknown, wanted: string, keysOfItem: readonly s
 }
 
 /** The key that a number alone stands for, by a key that only such a map has. */
-const numberKeys: { readonly [ownKey: string]: string } = {
-  countdown: 'countdown',
-  step: 'value',
-  patience: 'skill',
-};
+const numberKeys: readonly (readonly [ownKey: string, key: string])[] = [
+  ['countdown', 'countdown'],
+  ['step', 'value'],
+  ['patience', 'skill'],
+];
 
 /** A word or a number where a map of some keys is wanted, as the map that it stands for; undefined where that is not known. */
 export function mapFor(written: unknown, keysOfMap: readonly string[]): string | undefined {
   if (typeof written === 'number') {
-    const key = ['countdown', 'step', 'patience'].find((each) => keysOfMap.includes(each));
-    return key && `{ ${numberKeys[key]}: ${written} }`;
+    const key = numberKeys.find(([ownKey]) => keysOfMap.includes(ownKey))?.[1];
+    return key && `{ ${key}: ${written} }`;
   }
   if (typeof written !== 'string' || written.length > longestPhrase) return undefined;
   if (keysOfMap.includes('cue')) return effectFor(written);

@@ -15,12 +15,14 @@ export const list = (words: readonly string[]): string => {
   return more <= 1 ? words.join(', ') : `${words.slice(0, mostListed).join(', ')} and ${more} more`;
 };
 
+const allOf = (allowed: readonly string[]): string =>
+  allowed.length === 0 ? 'The design names none yet.' : `Allowed here: ${list(allowed)}.`;
+
 /** "did you mean" where something allowed is close, else `otherwise`: the whole list of what is allowed unless it is given. */
 function orClosest(
   found: string,
   allowed: readonly string[],
-  otherwise = (): string =>
-    allowed.length === 0 ? 'The design names none yet.' : `Allowed here: ${list(allowed)}.`,
+  otherwise = (): string => allOf(allowed),
 ): string {
   const near = closest(found, allowed);
   return near === undefined ? otherwise() : `Did you mean ${near}?`;
@@ -68,7 +70,7 @@ export function eventRemedy(event: string, allowed: readonly string[]): string {
   const [subject, what] = event.split('.') as [string, string?];
   const own = allowed.filter((each) => each.startsWith(`${subject}.`));
   if (own.length > 0) return orClosest(event, own);
-  const known = `Allowed here: ${list(allowed)}.`;
+  const known = allOf(allowed);
   return orClosest(event, allowed, () =>
     what === undefined && hasNameForm(event)
       ? `Write input.${event} if the player gives it. ${known}`

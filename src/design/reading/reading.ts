@@ -7,11 +7,11 @@ import { showExpression, visitExpression } from '../language/expression-parts.js
 import { nameFault } from '../language/names.js';
 import { ExpressionFault, parseExpression, type Scope } from '../language/parse-expression.js';
 import { roleFor } from '../language/roles.js';
-import { listFor, mapFor, wordFor } from '../language/synonyms.js';
 import type { Computed, ComputedInterval, Interval } from '../model.js';
-import { countsIn, inOneLine, isPlainMap, listFromMap, mapFromList, valuesIn } from '../problems/meant.js';
+import { inOneLine, isPlainMap } from '../problems/meant.js';
 import type { AllDetails, ProblemDetails } from '../problems/problem-details.js';
 import type { ProblemList } from '../problems/problem-list.js';
+import { expectedFor } from '../schema/expected.js';
 import { isEffectOutsideDo, isKnownKey, keysOf, meantKeys } from '../schema/keys.js';
 import type { Path, Source } from '../text/source.js';
 
@@ -72,7 +72,7 @@ export class Reading {
         if (meant.has(issue.path.join('.'))) continue;
         this.failAtKey('missing-key', { key: String(issue.path.at(-1)), where }, at.slice(0, -1));
       } else {
-        this.#wrongType(issue.input, this.#expected(schema, issue), at);
+        this.#wrongType(issue.input, expectedFor(schema, issue), at);
       }
     }
     return undefined;
@@ -94,37 +94,6 @@ export class Reading {
     if (isPlainMap(value) && allowed.includes('endless') && !isKnownKey(key, allowed))
       return `levels: ${inOneLine([{ name: key, ...value }]) ?? `[{ name: ${key}, ... }]`}`;
     return undefined;
-  }
-
-  /** What is written in the place of a value that is wrong. */
-  #expected(schema: z.ZodType, issue: z.core.$ZodIssue): string {
-    const { input, message } = issue;
-    if (issue.code === 'invalid_value') return wordFor(input, issue.values.map(String)) ?? message;
-    if (
-      Array.isArray(input) &&
-      message.startsWith('a condition') &&
-      input.every((each) => typeof each === 'string')
-    )
-      return input.join(' and ');
-    if (issue.code !== 'invalid_type') return message;
-    if (issue.expected === 'boolean') return wordFor(input, ['true', 'false']) ?? message;
-    const path = issue.path as (string | number)[];
-    if (issue.expected === 'array') {
-      const item = keysOf(schema, [...path, 0]);
-      return (isPlainMap(input) ? listFromMap(input, item) : listFor(input, message, item)) ?? message;
-    }
-    if (issue.expected === 'record') return this.#mapFor(input, message, path);
-    const keys = issue.expected === 'object' ? keysOf(schema, path) : [];
-    return keys.length === 0 ? message : (mapFor(input, keys) ?? `{ } with keys of these: ${firstOf(keys)}`);
-  }
-
-  /** A map of what is written as a list, or as a comparison. */
-  #mapFor(input: unknown, message: string, path: readonly (string | number)[]): string {
-    if (message.startsWith('counters with their')) return valuesIn(input) ?? message;
-    if (message.startsWith('pieces with how many') && Array.isArray(input)) return countsIn(input) ?? message;
-    const map =
-      Array.isArray(input) && path.length === 0 ? mapFromList(message.split(' ')[0]!, input) : undefined;
-    return (map && inOneLine(map)) ?? message;
   }
 
   /** A counter that stands in a rule as if it were a key: the list of effects that is lacking then is the same slip. */
@@ -361,9 +330,3 @@ export function show(value: unknown): string {
   if (typeof value === 'string') return `the text "${value.length > 40 ? `${value.slice(0, 40)}…` : value}"`;
   return String(value);
 }
-
-/** The first few keys, in words. */
-const firstOf = (keys: readonly string[]): string => {
-  const shown = keys.slice(0, 6);
-  return `${shown.join(', ')}${keys.length > shown.length ? ' and others' : ''}`;
-};

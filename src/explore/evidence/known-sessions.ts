@@ -83,17 +83,13 @@ export function foundIn(
   if (first === undefined) return undefined;
   const { record } = first;
   const start = { record: { ...record, lines: [], end: { ...record.end, at: 0 } }, brings: [] };
-  const more = [
-    undefined,
-    ...outsideEvents(design, sought).map((event) => ({ event, times: 1, longestWait: 0 })),
-  ];
+  const more = [undefined, ...outsideEvents(design, sought).map(once)];
   for (const { record: session, brings } of [start, ...sessions]) {
     const played = playbackOf(session);
-    for (const each of more) {
+    for (const goOn of more) {
       if (isOver()) return undefined;
-      const found = seenIn(design, session, played, sought, each);
-      // Nobody has looked whether a piece that only the game could bring for the event could be there.
-      if (found?.brings?.every((piece) => brings.includes(piece))) return found;
+      const found = seenIn(design, session, played, sought, goOn);
+      if (isFounded(found, brings)) return found;
     }
   }
   return undefined;
@@ -122,13 +118,16 @@ export function repeatedIn(
     if (record?.end.screen !== from) continue;
     for (const event of over) {
       if (isOver()) return undefined;
-      const more = { event, times: mostRepeats, longestWait };
-      const found = seenIn(design, record, playbackOf(record), { transition }, more);
-      if (found?.brings?.every((piece) => brings.includes(piece))) return found;
+      const found = seenIn(design, record, playbackOf(record), { transition }, overAndOver(event));
+      if (isFounded(found, brings)) return found;
     }
   }
   return undefined;
 }
+
+/** Whether a session brings no pieces but those of the one that it goes on from: whether others could be there, nobody has looked. */
+const isFounded = (found: Witness | undefined, brings: readonly string[]): boolean =>
+  found?.brings?.every((piece) => brings.includes(piece)) ?? false;
 
 /** The events from outside that what is sought hears. */
 function outsideEvents(design: Design, sought: Sought): string[] {
@@ -144,20 +143,34 @@ function outsideEvents(design: Design, sought: Sought): string[] {
   return heard.filter((event) => isOutside(events[eventIndex.get(event)!]!.kind));
 }
 
-/** An event that is sent so many times, each when it can happen or has been waited for long enough. */
-interface More {
-  readonly event: string;
-  readonly times: number;
-  readonly longestWait: number;
-}
+/** What is done past the end of a session, until what is sought is shown. */
+type GoOn = (session: Session, send: (event: string) => void, isShown: () => boolean) => void;
 
-/** Plays a session until something is shown; past its end, more is sent, if there is any, and time passes. */
+const once =
+  (event: string): GoOn =>
+  (_, send) =>
+    send(event);
+
+const overAndOver =
+  (event: string): GoOn =>
+  (session, send, isShown) => {
+    for (let count = 0; count < mostRepeats && !isShown(); count++) {
+      const latest = session.time + longestWait;
+      while (!isShown() && session.time < latest && !session.possible.includes(event))
+        session.advanceTo(session.time + step);
+      if (isShown() || !session.possible.includes(event)) return;
+      send(event);
+      if (!isShown()) session.advanceTo(session.time + step);
+    }
+  };
+
+/** Plays a session until something is shown; past its end it goes on as it is told, if it is, and time passes. */
 export function seenIn(
   design: Design,
   options: { readonly seed: number; readonly session: number; readonly spawns: boolean },
   { events, end, forced }: Playback,
   sought: Sought,
-  more?: More,
+  goOn?: GoOn,
 ): Witness | undefined {
   const session = new Session(design, options, forced);
   let shownAt: number | undefined;
@@ -178,14 +191,8 @@ export function seenIn(
   try {
     for (const each of events) if (shownAt === undefined) send(each);
     if (shownAt === undefined) session.advanceTo(end);
-    for (let count = 0; shownAt === undefined && more !== undefined && count < more.times; count++) {
-      const latest = session.time + more.longestWait;
-      while (shownAt === undefined && session.time < latest && !session.possible.includes(more.event))
-        session.advanceTo(session.time + step);
-      if (shownAt !== undefined || (more.times > 1 && !session.possible.includes(more.event))) break;
-      send({ event: more.event, at: session.time });
-      if (more.times > 1 && shownAt === undefined) session.advanceTo(session.time + step);
-    }
+    const sendNow = (event: string): void => send({ event, at: session.time });
+    if (shownAt === undefined) goOn?.(session, sendNow, () => shownAt !== undefined);
     for (const until = session.time + playedOn; shownAt === undefined && session.time < until; )
       session.advanceTo(session.time + step);
   } catch (error) {
