@@ -30,7 +30,7 @@ import {
   when,
 } from '../../compile/representation.js';
 import { clockKinds } from '../clock-kinds.js';
-import { type Amount, type IntervalForm, type SpawnForm, type Term } from '../form.js';
+import type { Amount, IntervalForm, SpawnForm, Term } from '../form.js';
 import type { Build } from './build.js';
 import { nextWarning, setTimer } from './effects.js';
 import { amount, duration, oneOf, period } from './expressions.js';
