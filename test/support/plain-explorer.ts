@@ -172,8 +172,11 @@ export function explorePlainly(design: Design): PlainFindings {
     }
     const next: Visited[] = [];
     for (const { reading, key } of layer) {
+      const { isLive } = reading;
       for (const event of events) {
         if (event.startsWith('red.') && reading.present.get('red') === 0) continue;
+        // Where nothing is live, what is reported of pieces changes nothing.
+        if (!event.startsWith('input.') && !isLive) continue;
         const send = (of: Reference): void => {
           if (of.send(event) === 'handled') of.log.push(`event ${event}`);
         };
@@ -240,23 +243,23 @@ function attempt(reading: Reference, change: (of: Reference) => void): Reference
   return copy;
 }
 
+/** Another that is at the same state; of what small designs have none of, such as ways back and courses, nothing is copied. */
 function copyOf(reading: Reference): Reference {
   const copy = new Reference(reading.design, reading.seed, true, false);
-  Object.assign(copy, {
-    ...reading,
-    counters: new Map(reading.counters),
-    timers: new Map(reading.timers),
-    present: new Map(reading.present),
-    spawns: [],
-    rests: new Map(reading.rests),
-    wasTrue: new Set(reading.wasTrue),
-    spent: new Set(reading.spent),
-    warnings: new Map(reading.warnings),
-    returns: new Map(reading.returns),
-    passed: new Map(reading.passed),
-    timeOn: new Map(reading.timeOn),
-    log: [],
-  });
+  copy.now = reading.now;
+  copy.live = reading.live;
+  copy.screen = reading.screen;
+  copy.entered = reading.entered;
+  copy.waited = reading.waited;
+  copy.level = reading.level;
+  copy.graceEnds = reading.graceEnds;
+  copy.counters = new Map(reading.counters);
+  copy.timers = new Map(reading.timers);
+  copy.present = new Map(reading.present);
+  copy.rests = new Map(reading.rests);
+  copy.wasTrue = new Set(reading.wasTrue);
+  copy.spent = new Set(reading.spent);
+  copy.timeOn = new Map(reading.timeOn);
   return copy;
 }
 
@@ -265,17 +268,21 @@ function keyOf(reading: Reference): string {
   const { design, live } = reading;
   const longest = Math.max(0, ...design.transitions.map(({ wait }) => reading.length(wait)));
   const index = (rule: Rule): number => design.rules.indexOf(rule);
-  return JSON.stringify([
+  const timers = [...reading.timers].map(([name, due]) => Math.min(1e9, due - reading.clock(name)));
+  const rests = [...reading.rests].flatMap(([rule, ends]) =>
+    ends > live ? [`${index(rule)}:${ends - live}`] : [],
+  );
+  return [
     reading.screen,
     reading.level,
     reading.waited,
     Math.min(longest, reading.now - reading.entered),
     Math.max(0, reading.graceEnds - live),
     [...reading.counters.values()],
-    [...reading.timers].map(([name, due]) => Math.min(1e9, due - reading.clock(name))),
+    timers,
     [...reading.present.values()],
-    [...reading.rests].flatMap(([rule, ends]) => (ends > live ? [[index(rule), ends - live]] : [])).sort(),
+    rests.sort(),
     [...reading.wasTrue].map(index).sort(),
     [...reading.spent].map(index).sort(),
-  ]);
+  ].join(' ');
 }

@@ -162,32 +162,36 @@ export function endingsOf(
   paces: Paces,
   isOver: () => boolean,
 ): EndingReach[] {
-  const endings = design.screens.filter(({ ending }) => ending !== undefined).map(({ name }) => name);
-  const waysTo = (ending: string): number[] =>
-    design.transitions.flatMap(({ to }, at) => (to === ending ? [at] : []));
+  const reached = design.screens.flatMap(({ name, ending }, screen) => {
+    if (ending === undefined) return [];
+    const ways = transitions.flatMap(({ to }, at) => (to === name ? [at] : []));
+    const [best] = ways
+      .flatMap((way) => transitions[way]!.witness ?? [])
+      .map((witness) => ({ screen: name, witness, events: eventsIn(witness) }))
+      .sort((a, b) => a.events - b.events);
+    return best === undefined ? [] : [{ screen, ways, best }];
+  });
+  if (reached.length === 0) return [];
   const search = new TimedSearch(design, { paces, countsTime: true });
   const { cone } = search.game;
   const least =
     cone.timerRead === undefined
-      ? search.leastTime(endings.map(waysTo), mostZones, isOver)
+      ? search.leastTime(
+          reached.map(({ ways }) => ways),
+          mostZones,
+          isOver,
+        )
       : new Map<number, number>();
-  const isTold = (ending: string): boolean => waysTo(ending).some((way) => least.has(way));
+  const isTold = ({ ways }: { readonly ways: readonly number[] }): boolean =>
+    ways.some((way) => least.has(way));
   const bounds =
-    endings.every(isTold) || isOver() ? undefined : new SoonestSearch(formOf(design), paces).times();
-  return design.screens.flatMap(({ name, ending }, screen): EndingReach[] => {
-    if (ending === undefined) return [];
-    const ways = transitions.flatMap(({ to, witness }) =>
-      to === name && witness !== undefined ? [witness] : [],
-    );
-    const [best] = ways
-      .map((witness) => ({ screen: name, witness, events: eventsIn(witness) }))
-      .sort((a, b) => a.events - b.events);
-    const times = waysTo(name).flatMap((way) => least.get(way) ?? []);
+    reached.every(isTold) || isOver() ? undefined : new SoonestSearch(formOf(design), paces).times();
+  return reached.map(({ screen, ways, best }): EndingReach => {
+    const times = ways.flatMap((way) => least.get(way) ?? []);
     // That it takes no time at all says nothing.
     const leastTime = (times.length === 0 ? bounds?.get(screen) : Math.min(...times)) || undefined;
-    if (best === undefined) return [];
-    const leastEvents = Math.min(best.events, ...waysTo(name).map((way) => flow.leastEvents(way)));
-    return [{ ...best, leastEvents, leastTime }];
+    const leastEvents = Math.min(best.events, ...ways.map((way) => flow.leastEvents(way)));
+    return { ...best, leastEvents, leastTime };
   });
 }
 
