@@ -9,9 +9,9 @@ const folder = fileURLToPath(new URL('../dist/workbench/assets/', import.meta.ur
 const budgets = {
   first: 300,
   'reading.worker': 150,
-  'analysis.worker': 252,
-  'play.worker': 174,
-  'balance.worker': 261,
+  'analysis.worker': 115,
+  'play.worker': 36,
+  'balance.worker': 155,
   figures: 230,
   exports: 80,
   FileEditor: 160,

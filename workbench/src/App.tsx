@@ -64,7 +64,7 @@ export function App({ name, isInBrowser }: { readonly name: string; readonly isI
     return () => document.removeEventListener('keydown', press);
   }, [undo, redo]);
   const Panel = panels[view];
-  const title = reading?.value.title;
+  const title = reading?.value.design?.title;
   useEffect(() => {
     document.title = title === undefined || title === '' ? name : title;
   }, [title, name]);

@@ -2,7 +2,9 @@ import { proxy, type Remote, wrap } from 'comlink';
 import { temporal } from 'zundo';
 import { create } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
+import type { Design, Dial } from '../../src/design/model.js';
 import { UsageError } from '../../src/design/problems/problem.js';
+import { turnableDials } from '../../src/design/settings.js';
 import { type Change, changeDesign } from '../../src/design/text/change.js';
 import type { Sample, SessionRecord, Settings } from '../../src/index.js';
 import type { DesignFile, Kept } from './file.js';
@@ -10,7 +12,7 @@ import { draftOf, dropDraft, keepDraft, keepVersion, type Version, versionsOf } 
 import { reader } from './reader.js';
 import { words } from './words.js';
 import type { Analysis, Judgement } from './workers/analysis.worker.js';
-import type { Balance, BalanceView, DialView } from './workers/balance.worker.js';
+import type { Balance, BalanceView } from './workers/balance.worker.js';
 import type { ExportName } from './workers/exports.js';
 import type { Play, PlayView } from './workers/play.worker.js';
 import type { Reading } from './workers/reading.worker.js';
@@ -46,7 +48,8 @@ export interface WorkbenchState {
   /** A recorded session that is watched, as it was after each of its steps. */
   readonly film: Film | undefined;
   readonly balance: Of<BalanceView> | undefined;
-  readonly dials: Of<readonly DialView[]> | undefined;
+  /** Those that have a range. */
+  readonly dials: Of<readonly Dial[]> | undefined;
   /** Dials that were turned and not written to the file yet. */
   readonly turned: Settings;
   /** Why nothing was simulated; empty where it was. */
@@ -115,11 +118,15 @@ const player = (): Remote<Play> => {
   );
   return playing;
 };
-let balancing: { readonly worker: Worker; readonly balance: Remote<Balance> } | undefined;
+let balancing:
+  | { readonly worker: Worker; readonly balance: Remote<Balance>; taken: Design | undefined }
+  | undefined;
 /** The check runs in a worker of its own, which is ended when another text makes what it does useless. */
 let judging: { readonly worker: Worker; readonly analysis: Remote<Analysis>; isBusy: boolean } | undefined;
 
 let file: DesignFile | undefined;
+/** The reading of the latest text. */
+let beingRead: Promise<void> = Promise.resolve();
 /** The version on the disk that this text was made from, and its text. */
 let base = '';
 let kept = '';
@@ -205,26 +212,32 @@ export function resolve(keep: 'mine' | 'theirs'): void {
 /** Reads at once, and what takes longer as soon as the text has settled and its sentences are shown. */
 function follow(): void {
   const { text } = get();
-  const reading = reader.read(text).then((value) => {
+  beingRead = reader.read(text).then((value) => {
     if (get().text === text) set({ reading: { text, value } });
   });
   window.clearTimeout(timer);
   timer = window.setTimeout(async () => {
     void save();
-    await reading;
+    await beingRead;
     if (get().text !== text) return;
+    const { design, levels } = get().reading!.value;
+    if (design === undefined) {
+      // It has problems, which are shown; the session before goes on.
+      set({ isPlayed: false });
+      return;
+    }
     void player()
-      .open(text)
+      .open(design)
       .then(({ isPlayed, view }) => {
         if (get().text === text) set({ isPlayed, play: view });
       });
     // Sessions are played once the check is done: its verdict comes first.
-    await judge(text);
+    await judge(text, design, levels);
     await simulate();
   }, settled);
 }
 
-async function judge(text: string): Promise<void> {
+async function judge(text: string, design: Design, levels: Reading['levels']): Promise<void> {
   if (judging?.isBusy === true) {
     judging.worker.terminate();
     judging = undefined;
@@ -236,10 +249,10 @@ async function judge(text: string): Promise<void> {
   const mine = judging;
   mine.isBusy = true;
   try {
-    const value = await mine.analysis.judge(text);
+    const value = await mine.analysis.judge(design, levels);
     if (get().text === text) set({ judgement: { text, value } });
   } catch {
-    // A text that cannot be read has problems, which are shown already.
+    // A design that cannot even begin shows its fault where it is played.
   } finally {
     mine.isBusy = false;
   }
@@ -329,7 +342,7 @@ export const widen = (isWide: boolean): void => set({ isWide });
 export async function watch(record: SessionRecord, name: string): Promise<void> {
   const { text } = get();
   try {
-    const frames = await player().film(text, record);
+    const frames = await player().film(await present(), record);
     if (get().text === text) set({ film: { name, frames }, view: 'play' });
   } catch (error) {
     // A design that was changed meanwhile does not fit its record any more.
@@ -345,32 +358,45 @@ export function hudAt(bound: 'min' | 'max'): Promise<PlayView['hud']> {
 }
 export const stopWatching = (): void => set({ film: undefined });
 
-/** The worker that simulates, loaded when it is first needed. */
-function simulator(): Remote<Balance> {
+/**
+ * The design of the present text, once that is read.
+ *
+ * @throws Error where the text has problems
+ */
+async function present(): Promise<Design> {
+  await beingRead;
+  const { design, problems } = get().reading!.value;
+  if (design === undefined) throw new Error(`${problems[0]!.message} ${problems[0]!.remedy}`);
+  return design;
+}
+
+/** The worker that simulates, loaded when it is first needed, once it has the present design. */
+async function simulator(): Promise<Remote<Balance>> {
+  const design = await present();
   if (balancing === undefined) {
     const worker = new Worker(new URL('./workers/balance.worker.ts', import.meta.url), { type: 'module' });
-    balancing = { worker, balance: wrap<Balance>(worker) };
+    balancing = { worker, balance: wrap<Balance>(worker), taken: undefined };
   }
-  return balancing.balance;
+  const { balance, taken } = balancing;
+  balancing.taken = design;
+  // What is asked of it next comes after this.
+  if (taken !== design) void balance.take(design);
+  return balance;
 }
 
 /** Simulates the present text with the dials as they are turned; what was under way is given up. */
 async function simulate(): Promise<void> {
   const { text, reading, turned } = get();
-  if (reading?.text === text && reading.value.problems.length > 0) return;
+  if (reading?.text !== text || reading.value.design === undefined) return;
   const isPresent = (): boolean => get().text === text && get().turned === turned;
-  let dials = get().dials;
-  if (dials?.text !== text) {
-    dials = { text, value: await simulator().dials(text) };
-    if (!isPresent()) return;
-    set({ dials });
-  }
+  const dials = turnableDials(reading.value.design);
+  set({ dials: { text, value: dials } });
   // A dial that is gone, or has another range, cannot stay turned.
   const still = Object.entries(turned).filter(([name, value]) =>
-    dials.value.some((dial) => dial.name === name && value >= dial.from && value <= dial.to),
+    dials.some((dial) => dial.name === name && value >= dial.from && value <= dial.to),
   );
-  const balanceFault = await simulator().play(
-    text,
+  const balance = await simulator();
+  const balanceFault = await balance.play(
     Object.fromEntries(still),
     get().view === 'balance',
     proxy((value: BalanceView) => {
@@ -408,13 +434,26 @@ export function keepDials(settings: Settings): void {
 }
 export const pin = (pinned: BalanceView | undefined): void => set({ pinned });
 
-/** A typical, a lucky or an unlucky session of a player, to watch. */
-export const sampleOf = (player: string, kind: Sample['kind']) =>
-  simulator().sample(get().text, player, kind);
-export const dialsOnTargets = () => simulator().dialsOnTargets(get().text);
-export const fitTo = (log: string, name: string) => simulator().fit(get().text, log, name);
-export const tuneDials = () => simulator().tune(get().text);
-export const exportAs = (name: ExportName) => simulator().export(get().text, name);
+/** Asks what is simulated about the present design; where its text has problems, the first of them is told. */
+async function ask<Answer>(
+  about: (balance: Remote<Balance>) => Promise<Answer>,
+): Promise<Answer | undefined> {
+  try {
+    return await about(await simulator());
+  } catch (error) {
+    set({ notice: (error as Error).message });
+    return undefined;
+  }
+}
+/** Watches a typical, a lucky or an unlucky session of a player. */
+export async function watchSample(player: string, kind: Sample['kind'], name: string): Promise<void> {
+  const record = await ask((balance) => balance.sample(player, kind));
+  if (record !== undefined) await watch(record, name);
+}
+export const dialsOnTargets = () => ask((balance) => balance.dialsOnTargets());
+export const fitTo = (log: string, name: string) => ask(async (balance) => balance.fit(log, name));
+export const tuneDials = () => ask((balance) => balance.tune());
+export const exportAs = async (name: ExportName) => (await simulator()).export(name);
 
 /** Gives a name of the design another, everywhere. */
 export async function rename(from: string, to: string): Promise<void> {

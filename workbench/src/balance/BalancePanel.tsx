@@ -1,22 +1,22 @@
 import './balance.css';
 import { Button, Slider } from '@mantine/core';
 import { useState } from 'react';
+import type { Dial } from '../../../src/design/model.js';
 import { AddEntry } from '../sentences/AddEntry.js';
 import {
   dialsOnTargets,
   keepDials,
   pin,
-  sampleOf,
   stopSimulating,
   tuneDials,
   turn,
   turnBack,
   useParts,
   useWorkbench,
-  watch,
+  watchSample,
 } from '../store.js';
 import { marks, words } from '../words.js';
-import type { BalanceView, DialView, TargetView } from '../workers/balance.worker.js';
+import type { BalanceView, TargetView } from '../workers/balance.worker.js';
 import { FitLog } from './FitLog.js';
 
 /** Simulated sessions of the present text: targets, players and figures, and dials that move them all. */
@@ -103,7 +103,7 @@ function Dials() {
   );
 }
 
-function DialSlider({ dial, value }: { readonly dial: DialView; readonly value: number }) {
+function DialSlider({ dial, value }: { readonly dial: Dial; readonly value: number }) {
   const { name, from, to } = dial;
   const isWhole = [dial.value, from, to].every(Number.isInteger);
   const step = dial.step ?? (isWhole ? 1 : (to - from) / 100);
@@ -215,11 +215,8 @@ function Players({ value }: { readonly value: BalanceView }) {
                     size="compact-xs"
                     variant="subtle"
                     aria-label={words.balance.filmName(words.balance.watch[kind], name)}
-                    onClick={async () =>
-                      watch(
-                        await sampleOf(name, kind),
-                        words.balance.filmName(words.balance.watch[kind], name),
-                      )
+                    onClick={() =>
+                      watchSample(name, kind, words.balance.filmName(words.balance.watch[kind], name))
                     }
                   >
                     {words.balance.watch[kind]}
@@ -234,8 +231,8 @@ function Players({ value }: { readonly value: BalanceView }) {
   );
 }
 
-type Matrix = Awaited<ReturnType<typeof dialsOnTargets>>;
-type Found = Awaited<ReturnType<typeof tuneDials>>;
+type Matrix = NonNullable<Awaited<ReturnType<typeof dialsOnTargets>>>;
+type Found = NonNullable<Awaited<ReturnType<typeof tuneDials>>>;
 
 /** What each dial does to each target, and a search for settings that meet them all: both take a while, so they are asked for. */
 function DialsOnTargets() {
@@ -244,31 +241,22 @@ function DialsOnTargets() {
   const [found, setFound] = useState<{ text: string; value: Found }>();
   const [isBusy, setBusy] = useState(false);
   if ((dials?.value.length ?? 0) === 0 || (balance?.value.targets.length ?? 0) === 0) return null;
-  const ask = async (task: () => Promise<void>): Promise<void> => {
+  const ask = async <Answer,>(
+    task: () => Promise<Answer | undefined>,
+    show: (answer: { text: string; value: Answer }) => void,
+  ): Promise<void> => {
     setBusy(true);
-    try {
-      await task();
-    } finally {
-      setBusy(false);
-    }
+    const value = await task();
+    setBusy(false);
+    if (value !== undefined) show({ text, value });
   };
   return (
     <section aria-label={words.balance.matrix}>
       <div className="deeds">
-        <Button
-          size="xs"
-          variant="default"
-          disabled={isBusy}
-          onClick={() => ask(async () => setMatrix({ text, value: await dialsOnTargets() }))}
-        >
+        <Button size="xs" variant="default" disabled={isBusy} onClick={() => ask(dialsOnTargets, setMatrix)}>
           {words.balance.matrix}
         </Button>
-        <Button
-          size="xs"
-          variant="default"
-          disabled={isBusy}
-          onClick={() => ask(async () => setFound({ text, value: await tuneDials() }))}
-        >
+        <Button size="xs" variant="default" disabled={isBusy} onClick={() => ask(tuneDials, setFound)}>
           {isBusy ? words.balance.tuning : words.balance.tune}
         </Button>
       </div>
@@ -331,7 +319,7 @@ function Settings({ settings, before }: Pick<Found, 'settings' | 'before'>) {
 
 const targetMarks = { met: '✓', missed: '✗', 'not yet clear': '?' } as const;
 
-function Curve({ curve, dial }: { readonly curve: Matrix['targets'][0]; readonly dial: DialView }) {
+function Curve({ curve, dial }: { readonly curve: Matrix['targets'][0]; readonly dial: Dial }) {
   const shown = [dial.from, dial.value, dial.to];
   const points = curve.points.filter(
     ({ setting }, index, all) => shown.includes(setting) || index === 0 || index === all.length - 1,

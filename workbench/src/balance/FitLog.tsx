@@ -11,6 +11,7 @@ export function FitLog() {
   const read = async (file: File | undefined): Promise<void> => {
     if (file === undefined) return;
     const found = await fitTo(await file.text(), file.name);
+    if (found === undefined) return;
     setTold('told' in found ? found.told : '');
     setFit('told' in found ? undefined : found);
   };

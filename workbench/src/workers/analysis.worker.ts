@@ -1,24 +1,16 @@
 import { expose } from 'comlink';
 import { goalsOf } from '../../../src/design/language/goals.js';
 import { showTrigger } from '../../../src/design/language/trigger.js';
-import {
-  changeDesign,
-  check,
-  DesignError,
-  type Exploration,
-  readDesign,
-  Session,
-} from '../../../src/index.js';
+import { check, type Design, type Exploration, Session } from '../../../src/index.js';
 import { mendOf } from '../../../src/inspect/mend.js';
-import { levelTableOf } from '../../../src/sentences/level-table.js';
+import type { LevelTable } from '../../../src/sentences/level-table.js';
 
 /** Milliseconds that a check may take before it says that it is not finished. */
 const patience = 20_000;
 
 /** Where a design stands: transitions, tests, findings. It takes longer than reading. */
-function judge(text: string) {
+function judge(design: Design, levels: LevelTable) {
   const ends = performance.now() + patience;
-  const design = readDesign(text, 'design');
   const result = check(design, { mostStates: 300_000, isOver: () => performance.now() > ends });
   const { exploration, passed } = result;
   const ways = exploration.transitions.map((way, index) => ({
@@ -34,7 +26,7 @@ function judge(text: string) {
     /** Whether a limit ended it before all was looked for. */
     isCut: exploration.isCut || result.isLate,
     leftOpen: exploration.leftOpen,
-    formulas: formulas(text),
+    formulas: formulas(design, levels),
     score: exploration.score && {
       counter: exploration.score.counter,
       most: exploration.score.highest?.value,
@@ -77,34 +69,30 @@ const verdictView = (
 ) => ({ name, line: place.line, verdict, reason, record: witness?.record, steps: witness?.steps });
 
 /** What the formulas of the levels come to, by column of their table and level; empty where there are none. */
-function formulas(text: string): Record<string, readonly number[]> {
-  const { columns, rows } = levelTableOf(text);
+function formulas(design: Design, { columns, rows }: LevelTable): Record<string, readonly number[]> {
   const names = columns
     .filter(({ of }, at) => of === 'values' && rows.some(({ cells }) => typeof cells[at] === 'string'))
     .map(({ name }) => name);
   if (names.length === 0) return {};
-  try {
-    // The engine works them out, as values of a text of a screen that nothing leads to.
-    const screen = 'formulasOfLevels';
-    const value = { text: names.map((name) => `{level.${name}}`).join(' ') };
-    const shown = changeDesign(text, { kind: 'set', path: ['screens', screen], value });
-    const design = readDesign(shown, 'design');
-    const byLevel = rows.map((_, level) => {
-      const session = new Session(design, { seed: 1 });
-      session.setScene(
-        new Map<string, string | number>([
-          ['screen', screen],
-          ['level', level + 1],
-        ]),
-      );
-      return session.text.split(' ').map(Number);
-    });
-    return Object.fromEntries(names.map((name, at) => [name, byLevel.map((values) => values[at]!)]));
-  } catch (error) {
-    // A design without screens of its own has no room for one more.
-    if (error instanceof DesignError) return {};
-    throw error;
-  }
+  // The engine works them out, as values of a text of a screen that nothing leads to; no name of a design has a blank in it.
+  const screen = 'formulas of levels';
+  const text = names.flatMap((name) => [{ kind: 'levelValue', name } as const, ' ']);
+  const place = design.screens[0]!.place;
+  const shown = {
+    ...design,
+    screens: [...design.screens, { name: screen, live: false, ending: undefined, text, place }],
+  };
+  const byLevel = rows.map((_, level) => {
+    const session = new Session(shown, { seed: 1 });
+    session.setScene(
+      new Map<string, string | number>([
+        ['screen', screen],
+        ['level', level + 1],
+      ]),
+    );
+    return session.text.trim().split(' ').map(Number);
+  });
+  return Object.fromEntries(names.map((name, at) => [name, byLevel.map((values) => values[at]!)]));
 }
 
 const analysis = { judge };

@@ -1,6 +1,5 @@
 import { expose } from 'comlink';
 import { joined } from '../../../src/balance/statistics/precision.js';
-import { turnableDials } from '../../../src/design/settings.js';
 import type { Figure } from '../../../src/formats/report/index.js';
 import { interval, inUnit, wanted } from '../../../src/formats/written.js';
 import {
@@ -8,7 +7,6 @@ import {
   DesignError,
   type Fit,
   fitLog,
-  readDesign,
   readLog,
   recordPlayed,
   type Sample,
@@ -48,14 +46,6 @@ export interface BalanceView {
   readonly figures: readonly Figure[];
 }
 
-export interface DialView {
-  readonly name: string;
-  readonly value: number;
-  readonly from: number;
-  readonly to: number;
-  readonly step: number | undefined;
-}
-
 interface FittedView {
   readonly name: string;
   readonly attempts: number;
@@ -88,15 +78,13 @@ const glance = 1000;
 const patience = 20_000;
 const sessionsTried = 300;
 
-/** The design of a text; read once while its dials are turned. */
-let last: { readonly text: string; readonly design: Design } | undefined;
-function designOf(text: string): Design {
-  if (last?.text !== text) last = { text, design: readDesign(text, 'design') };
-  return last.design;
-}
+/** The design that all is asked about. */
+let design: Design;
 
 /** What was played last, to go on with when more of the same is asked for. */
-let played: { readonly text: string; readonly settings: string; readonly simulation: Simulation } | undefined;
+let played:
+  | { readonly design: Design; readonly settings: string; readonly simulation: Simulation }
+  | undefined;
 
 /** The request that is under way; what was asked for before it is given up. */
 let latest = 0;
@@ -109,7 +97,6 @@ const breathe = (): Promise<void> => new Promise((done) => setTimeout(done));
  * @param isLookedAt whether the figures are in sight, and all sessions are worth their time
  */
 async function play(
-  text: string,
   settings: Settings,
   isLookedAt: boolean,
   tell: (view: BalanceView) => void,
@@ -117,19 +104,20 @@ async function play(
   const mine = ++latest;
   const ends = performance.now() + patience;
   try {
-    const design = withDials(designOf(text), settings, true);
+    const own = design;
+    const turned = withDials(own, settings, true);
     const key = JSON.stringify(settings);
-    let simulation = played?.text === text && played.settings === key ? played.simulation : undefined;
+    let simulation = played?.design === own && played.settings === key ? played.simulation : undefined;
     const begun = simulation?.sessions ?? 0;
     const due = looks.filter((look) => look > begun && (isLookedAt || look <= glance));
     if (simulation !== undefined) tell(await viewOf(simulation, due.length === 0, isLookedAt));
     for (const look of due) {
       const first = simulation?.sessions ?? 0;
-      const more = simulate(design, { seed, first, sessions: look - first });
+      const more = simulate(turned, { seed, first, sessions: look - first });
       simulation = simulation === undefined ? more : joined(simulation, more);
       await breathe();
       if (mine !== latest) return '';
-      played = { text, settings: key, simulation };
+      played = { design: own, settings: key, simulation };
       const isLast = look === due.at(-1) || performance.now() > ends;
       tell(await viewOf(simulation, isLast, isLookedAt));
       if (isLast) break;
@@ -176,42 +164,29 @@ const targetView = ({
 });
 
 const balance = {
-  play,
-  /** The dials that have a range; none where the design cannot be read. */
-  dials(text: string): DialView[] {
-    try {
-      return turnableDials(designOf(text)).map(({ name, value, from, to, step }) => ({
-        name,
-        value,
-        from,
-        to,
-        step,
-      }));
-    } catch (error) {
-      if (error instanceof DesignError || error instanceof UsageError) return [];
-      throw error;
-    }
+  /** Takes over a design, of which all else is asked from then on. */
+  take(taken: Design): void {
+    design = taken;
   },
+  play,
   /** A typical, a lucky or an unlucky session of a player, to watch. */
-  sample(text: string, player: string, kind: Sample['kind']): SessionRecord {
-    const design = designOf(text);
+  sample(player: string, kind: Sample['kind']): SessionRecord {
     const found = design.players.find(({ name }) => name === player)!;
     const { session } = samplesOf(design, seed, found).find((sample) => sample.kind === kind)!;
     return recordPlayed(design, { seed, session, player });
   },
   /** What each dial does to each target. */
-  dialsOnTargets: (text: string): Sensitivity =>
-    sensitivity(designOf(text), { sessions: sessionsTried, seed }),
+  dialsOnTargets: (): Sensitivity => sensitivity(design, { sessions: sessionsTried, seed }),
   /** What a playtest log says of players and pieces, in words of its values; or why it says nothing. */
-  fit(text: string, log: string, name: string): FitView | { readonly told: string } {
+  fit(log: string, name: string): FitView | { readonly told: string } {
     try {
-      const fit = fitLog(designOf(text), readLog(log, name), { sessions: sessionsTried, seed });
-      const value = ({ name: of, attempts, estimate, design }: Fit['pieces'][0]): FittedView => ({
+      const fit = fitLog(design, readLog(log, name), { sessions: sessionsTried, seed });
+      const value = ({ name: of, attempts, estimate, design: designed }: Fit['pieces'][0]): FittedView => ({
         name: of,
         attempts,
         estimate: estimate?.value,
         interval: estimate === undefined ? '' : `${estimate.low.toFixed(2)} to ${estimate.high.toFixed(2)}`,
-        design,
+        design: designed,
       });
       return {
         players: fit.players.map(value),
@@ -231,16 +206,13 @@ const balance = {
     }
   },
   /** The text of an export. */
-  async export(text: string, name: ExportName): Promise<{ file: string; text: string }> {
+  async export(name: ExportName): Promise<{ file: string; text: string }> {
     const [{ exporters }, { document }] = await Promise.all([import('./exports.js'), import('./figures.js')]);
-    return { file: exporters[name].file, text: await exporters[name].make(text, document) };
+    return { file: exporters[name].file, text: await exporters[name].make(design, document) };
   },
   /** Looks for settings with which all targets are met. */
-  tune(text: string) {
-    const { settings, before, isMet, found, choices } = tune(designOf(text), {
-      sessions: sessionsTried,
-      seed,
-    });
+  tune() {
+    const { settings, before, isMet, found, choices } = tune(design, { sessions: sessionsTried, seed });
     const others = choices.slice(1).map((each) => each.settings);
     return { settings, before, isMet, targets: found.map(targetView), others };
   },

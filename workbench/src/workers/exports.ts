@@ -8,10 +8,10 @@ import {
   check,
   checkToJunit,
   checkToSarif,
+  type Design,
   flowToScxml,
   flowToSvg,
   type Row,
-  readDesign,
   reportOn,
   rowsToText,
   runRows,
@@ -27,8 +27,7 @@ const sessionsOfDials = 200;
 export const exporters = {
   report: {
     file: 'report.html',
-    make(text: string, document: FigureDocument): string {
-      const design = readDesign(text, 'design');
+    make(design: Design, document: FigureDocument): string {
       const turned =
         turnableDials(design).length > 0
           ? sensitivityOf(design, { sessions: sessionsOfDials, seed })
@@ -38,31 +37,23 @@ export const exporters = {
   },
   svg: {
     file: 'flow.svg',
-    make(text: string): string {
-      const { design, exploration } = check(readDesign(text, 'design'));
-      return flowToSvg(design, exploration);
-    },
+    make: (design: Design): string => flowToSvg(design, check(design).exploration),
   },
   scxml: {
     file: 'flow.scxml',
-    make(text: string): string {
-      const { design, exploration } = check(readDesign(text, 'design'));
-      return flowToScxml(design, exploration);
-    },
+    make: (design: Design): string => flowToScxml(design, check(design).exploration),
   },
   sarif: {
     file: 'findings.sarif',
-    make: (text: string): string =>
-      `${JSON.stringify(checkToSarif(check(readDesign(text, 'design'))), null, 2)}\n`,
+    make: (design: Design): string => `${JSON.stringify(checkToSarif(check(design)), null, 2)}\n`,
   },
   junit: {
     file: 'check.xml',
-    make: (text: string): string => checkToJunit(check(readDesign(text, 'design'))),
+    make: (design: Design): string => checkToJunit(check(design)),
   },
   csv: {
     file: 'runs.csv',
-    make(text: string): string {
-      const design = readDesign(text, 'design');
+    make(design: Design): string {
       const rows: Row[] = [];
       simulate(design, {
         sessions,
@@ -74,9 +65,9 @@ export const exporters = {
   },
   module: {
     file: 'game.js',
-    async make(text: string): Promise<string> {
+    async make(design: Design): Promise<string> {
       const { default: runtime } = await import('../../../dist/engine.iife.js?raw');
-      return moduleText(formOf(readDesign(text, 'design')), { runtime });
+      return moduleText(formOf(design), { runtime });
     },
   },
 } as const;

@@ -5,7 +5,6 @@ import {
   type Design,
   DesignError,
   type Piece,
-  readDesign,
   replay,
   Session,
   type SessionRecord,
@@ -64,19 +63,16 @@ const mostFrames = 3000;
 /** Milliseconds of this machine's time that one deed may take. */
 const patience = 3000;
 
-let text = '';
+let design: Design | undefined;
 let session: Session | undefined;
 let deeds: Deed[] = [];
 let steps: Step[] = [];
 let before: PlayView['counters'] = {};
 let ends = 0;
 
-function begin(): Session {
+function begin(of: Design): Session {
   ends = performance.now() + patience;
-  const started = new Session(readDesign(text, 'design'), {
-    seed: 1,
-    isOver: () => performance.now() > ends,
-  });
+  const started = new Session(of, { seed: 1, isOver: () => performance.now() > ends });
   started.listen((step) => steps.push(step));
   return started;
 }
@@ -104,19 +100,19 @@ function remember(deed: Deed): void {
   else deeds.push(deed);
 }
 
-/** Starts the design of a text; what was done with the one before is done again. False where it cannot be read or played. */
-function open(changed: string): boolean {
-  const last = { text, session, steps, before };
+/** Starts a design; what was done with the one before is done again. False where it cannot be played. */
+function open(changed: Design): boolean {
+  const last = { design, session, steps, before };
   try {
-    text = changed;
-    session = begin();
+    design = changed;
+    session = begin(changed);
     before = session.counters;
     steps = [];
     for (const deed of deeds) happen(deed);
     return true;
   } catch (error) {
     if (!(error instanceof DesignError)) throw error;
-    ({ text, session, steps, before } = last);
+    ({ design, session, steps, before } = last);
     return false;
   }
 }
@@ -214,8 +210,8 @@ function kindOf({ name, role, meets, outcomes, lasts }: Piece): Kind {
   };
 }
 
-/** A view of a session after each of its steps, as far as there are not too many. */
-function film(design: string, record: SessionRecord): PlayView[] {
+/** A view of a session of a design after each of its steps, as far as there are not too many. */
+function film(of: Design, record: SessionRecord): PlayView[] {
   const frames: PlayView[] = [];
   let last: PlayView['counters'] = {};
   ends = performance.now() + patience;
@@ -229,7 +225,7 @@ function film(design: string, record: SessionRecord): PlayView[] {
       last = watched.counters;
     });
   };
-  const { time, ...end } = viewOf(replay(readDesign(design, 'design'), record, played, { isOver }), {
+  const { time, ...end } = viewOf(replay(of, record, played, { isOver }), {
     steps: [],
     before: last,
     deeds: [],
@@ -263,8 +259,8 @@ function hudAt(bound: 'min' | 'max', known: Readonly<Record<string, number>>): P
 const play = {
   film,
   hudAt,
-  /** Takes over a changed text; says whether it can be played. */
-  open(changed: string) {
+  /** Takes over a changed design; says whether it can be played. */
+  open(changed: Design) {
     const isPlayed = open(changed);
     return { isPlayed, view: show() };
   },
@@ -297,12 +293,12 @@ const play = {
   },
   back() {
     deeds = deeds.slice(0, -1);
-    open(text);
+    open(design!);
     return show();
   },
   again() {
     deeds = [];
-    open(text);
+    open(design!);
     return show();
   },
 };

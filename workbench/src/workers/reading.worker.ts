@@ -1,4 +1,5 @@
 import { expose } from 'comlink';
+import type { Design } from '../../../src/design/model.js';
 import { DesignError, UsageError } from '../../../src/design/problems/problem.js';
 import { readDesign } from '../../../src/design/read.js';
 import { renameInDesign } from '../../../src/design/text/rename.js';
@@ -13,7 +14,7 @@ export interface Problem {
   readonly column: number;
 }
 
-/** What reading a text gives at once: its sentences, and what is wrong with it. */
+/** What reading a text gives at once: its sentences, and the design that it is, or what is wrong with it. */
 function read(text: string) {
   const groups = sentencesOf(text);
   const { things, counters, time, screens, players } = groups;
@@ -23,19 +24,23 @@ function read(text: string) {
     /** Every name that the design gives: all of them share one space. */
     names: [...things, ...counters, ...time, ...screens, ...players].map(({ path }) => String(path[1])),
     hasLevels: /^(["']?)levels\1\s*:/m.test(text),
-    ...titleAndProblems(text),
+    ...designOrProblems(text),
   };
 }
 
-function titleAndProblems(text: string): { readonly title: string; readonly problems: readonly Problem[] } {
+/** No other worker reads a text: they are given the design. */
+function designOrProblems(text: string): {
+  readonly design: Design | undefined;
+  readonly problems: readonly Problem[];
+} {
   try {
-    return { title: readDesign(text, 'design').title, problems: [] };
+    return { design: readDesign(text, 'design'), problems: [] };
   } catch (error) {
     if (error instanceof UsageError)
-      return { title: '', problems: [{ message: error.message, remedy: '', line: 1, column: 1 }] };
+      return { design: undefined, problems: [{ message: error.message, remedy: '', line: 1, column: 1 }] };
     if (!(error instanceof DesignError)) throw error;
     return {
-      title: '',
+      design: undefined,
       problems: error.problems.map(({ message, remedy, place: { line, column } }) => ({
         message,
         remedy,
