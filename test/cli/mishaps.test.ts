@@ -1,4 +1,5 @@
 import { spawnSync } from 'node:child_process';
+import { once } from 'node:events';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
@@ -29,7 +30,7 @@ transitions: [{ from: play, to: end, if: ${names.map((name) => `${name} == 10000
     expect(status).toBe(1);
     expect(stdout).toMatch(/✗ falls short {2}the limit on time was reached \(--seconds\)/);
     expect(stdout).toMatch(/undecided +the limit on time was reached/);
-    expect(jocus(['check', wide, '--states', '500']).stdout).toContain('the limit of 500 states was hit');
+    expect(inThread(['check', wide, '--states', '500']).stdout).toContain('the limit of 500 states was hit');
   });
 
   test('of a test in the design, which has not passed then', () => {
@@ -62,7 +63,7 @@ transitions: [{ from: play, to: end, if: ${names.map((name) => `${name} == 10000
       ['tune', demoFile],
       ['report', demoFile, '--format', 'markdown'],
     ]) {
-      const { status, stdout, stderr } = jocus([...words, '--sessions', '2000', '--seconds', '1']);
+      const { status, stdout, stderr } = inThread([...words, '--sessions', '2000', '--seconds', '1']);
       expect([status, stdout], words[0]).toEqual([2, '']);
       expect(stderr).toContain('The limit of 1 s was reached before this was done, so there is no result.');
     }
@@ -163,6 +164,17 @@ describe('calls that cannot be used', () => {
 });
 
 describe('a world of somebody else', () => {
+  // It is waited for ten seconds, in which all else is tested.
+  const endless = startJocus([
+    ...['simulate', demoFile, '--sessions', '5', '--player', 'regular', '--world'],
+    file('await new Promise(() => {});\nexport default { step: 50, open() {} };', 'mjs'),
+  ]);
+  let told = '';
+  endless.stderr.on('data', (data) => {
+    told += data;
+  });
+  const ended = once(endless, 'close');
+
   const world = (scene: string, more = ''): string =>
     file(
       `${more}export default { step: 50, open: (stage) => { let time = 0; return { begin() { time = 0; }, appear() {}, clear() {}, decide: () => ({ best: 'left', others: [] }), ${scene} }; } };`,
@@ -217,15 +229,16 @@ describe('a world of somebody else', () => {
       'export default { step: 50, open: () => ({ begin() {}, appear() {}, clear() {}, advance() { throw "no"; }, decide: () => ({ best: "", others: [] }) }) };',
       'Error: no',
     ],
-    [
-      'never loads',
-      'await new Promise(() => {});\nexport default { step: 50, open() {} };',
-      'did not finish loading within 10 s',
-    ],
     ['throws when loaded', 'throw new Error("not today");', 'cannot be loaded: not today'],
   ])('that %s', (_, text, told) => {
     const { status, stderr } = play(file(text, 'mjs'));
     expect([status, stderr]).toEqual([2, expect.stringContaining(told)]);
     expect(stderr).not.toContain('\n    at ');
+  });
+
+  test('that never loads', async () => {
+    const [status] = await ended;
+    expect([status, told]).toEqual([2, expect.stringContaining('did not finish loading within 10 s')]);
+    expect(told).not.toContain('\n    at ');
   });
 });
