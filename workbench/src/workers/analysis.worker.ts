@@ -1,7 +1,10 @@
 import { expose } from 'comlink';
 import { goalsOf } from '../../../src/design/language/goals.js';
 import { showTrigger } from '../../../src/design/language/trigger.js';
-import { check, type Design, type Exploration, Session } from '../../../src/index.js';
+import type { Design } from '../../../src/design/model.js';
+import { Session } from '../../../src/engine/session/design-session.js';
+import type { Exploration } from '../../../src/explore/explore.js';
+import { check } from '../../../src/inspect/check.js';
 import { mendOf } from '../../../src/inspect/mend.js';
 import type { LevelTable } from '../../../src/sentences/level-table.js';
 

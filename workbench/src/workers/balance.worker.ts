@@ -1,29 +1,19 @@
 import { expose } from 'comlink';
+import { type Fit, fitLog } from '../../../src/balance/fitting/fit.js';
+import { recordPlayed, type Sample, samplesOf } from '../../../src/balance/sample-sessions.js';
+import { type Sensitivity, sensitivity } from '../../../src/balance/sensitivity.js';
 import { joined } from '../../../src/balance/statistics/precision.js';
+import { type SimulationSummary, summarize } from '../../../src/balance/summary.js';
+import type { TargetResult } from '../../../src/balance/targets.js';
+import { tune } from '../../../src/balance/tune.js';
+import type { Design } from '../../../src/design/model.js';
+import { DesignError, UsageError } from '../../../src/design/problems/problem.js';
+import { type Settings, withDials } from '../../../src/design/settings.js';
+import type { SessionRecord } from '../../../src/engine/record/record.js';
 import type { Figure } from '../../../src/formats/report/index.js';
+import { readLog } from '../../../src/formats/tables/read-log.js';
 import { interval, inUnit, wanted } from '../../../src/formats/written.js';
-import {
-  type Design,
-  DesignError,
-  type Fit,
-  fitLog,
-  readLog,
-  recordPlayed,
-  type Sample,
-  type Sensitivity,
-  type SessionRecord,
-  type Settings,
-  type Simulation,
-  type SimulationSummary,
-  samplesOf,
-  sensitivity,
-  simulate,
-  summarize,
-  type TargetResult,
-  tune,
-  UsageError,
-  withDials,
-} from '../../../src/index.js';
+import { type Simulation, simulate } from '../../../src/simulate/simulate.js';
 import type { ExportName } from './exports.js';
 
 export interface TargetView {

@@ -1,23 +1,18 @@
+import { reportOn } from '../../../src/balance/report.js';
+import { sensitivity as sensitivityOf } from '../../../src/balance/sensitivity.js';
+import type { Design } from '../../../src/design/model.js';
 import { turnableDials } from '../../../src/design/settings.js';
 import { formOf } from '../../../src/engine/program/lower/lower.js';
 import { moduleText } from '../../../src/engine/run/module-text.js';
+import { flowToSvg } from '../../../src/formats/flow-svg.js';
+import { checkToJunit } from '../../../src/formats/junit.js';
 import type { FigureDocument } from '../../../src/formats/report/figure.js';
 import { reportToHtml } from '../../../src/formats/report/report-html.js';
-import { runColumnNames } from '../../../src/formats/tables/rows.js';
-import {
-  check,
-  checkToJunit,
-  checkToSarif,
-  type Design,
-  flowToScxml,
-  flowToSvg,
-  type Row,
-  reportOn,
-  rowsToText,
-  runRows,
-  sensitivity as sensitivityOf,
-  simulate,
-} from '../../../src/index.js';
+import { checkToSarif } from '../../../src/formats/sarif.js';
+import { flowToScxml } from '../../../src/formats/scxml.js';
+import { type Row, rowsToText, runColumnNames, runRows } from '../../../src/formats/tables/rows.js';
+import { check } from '../../../src/inspect/check.js';
+import { simulate } from '../../../src/simulate/simulate.js';
 
 const seed = 1;
 const sessions = 1000;

@@ -1,15 +1,12 @@
 import { expose } from 'comlink';
+import type { Design, Piece } from '../../../src/design/model.js';
+import { DesignError } from '../../../src/design/problems/problem.js';
 import { formOf } from '../../../src/engine/program/lower/lower.js';
 import { toCell } from '../../../src/engine/program/value.js';
-import {
-  type Design,
-  DesignError,
-  type Piece,
-  replay,
-  Session,
-  type SessionRecord,
-  type Step,
-} from '../../../src/index.js';
+import type { SessionRecord } from '../../../src/engine/record/record.js';
+import { replay } from '../../../src/engine/record/replay.js';
+import type { Step } from '../../../src/engine/run/step.js';
+import { Session } from '../../../src/engine/session/design-session.js';
 import type { Kind } from '../play/field.js';
 
 /** What was done, so that it can be gone back over and kept as a test. */
