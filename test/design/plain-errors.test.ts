@@ -56,6 +56,41 @@ describe('one slip gives one problem, and the line as it should be', () => {
       '5: This is a second block "counters:"; the first begins in line 1. Put these lines under the first, and take this key out.',
     ],
     [
+      'a counter that is not there, wherever it stands',
+      `${shells}rules:\n  - { when: shell.taken, do: [{ add: { found: 1 } }] }\n  - { when: shell.missed, do: [{ add: { found: -1 } }] }\nhud: [{ show: found }]`,
+      '4: There is no counter "found". Add it under counters, such as found: { start: 0 }. Allowed here: score, lives. The same on lines 5 and 6.',
+    ],
+    [
+      'a counter under another word',
+      `${shells}rules:\n  - { when: shell.taken, do: [{ add: { points: 1 } }] }`,
+      '4: There is no counter "points". Did you mean score?',
+    ],
+    [
+      'lives that are not there',
+      'pieces: { crab: { is: hazard } }\nrules: [{ when: crab.hit, do: [{ add: { lives: -1 } }] }]',
+      '2: There is no counter "lives". Add it under counters, such as lives: { start: 3, min: 0 }.',
+    ],
+    [
+      'a piece that is not there, with what is heard of it',
+      `${shells}rules:\n  - { when: crab.hit, do: [{ add: { lives: -1 } }] }\nlevels:\n  - place: { shell: 3 }\n    spawn: [{ piece: crab, every: 3 }]`,
+      '4: There is no piece "crab". Add it under pieces, such as crab: { is: hazard }. Allowed here: shell. The same on line 7.',
+    ],
+    [
+      'a timer that is not there, with what is heard of it',
+      `${shells}rules:\n  - { when: shell.taken, do: [{ start: tide }] }\n  - { when: tide.ended, do: [{ add: { score: 1 } }] }`,
+      '4: There is no timer "tide". Add it under timers, such as tide: { countdown: 30 }. The same on line 5.',
+    ],
+    [
+      'an event of what is nowhere',
+      `${shells}rules:\n  - { when: crab.hit, do: [{ add: { score: 1 } }] }\n  - { when: crab.avoided, do: [{ add: { score: 2 } }] }`,
+      '4: Nothing can send the event "crab.hit". Add crab under pieces, such as crab: { is: hazard }. The same on line 5.',
+    ],
+    [
+      'a piece where a counter is needed',
+      `${shells}rules: [{ when: shell.taken, do: [{ add: { shell: 1 } }] }]`,
+      '3: "shell" is a piece; a counter is needed here. Allowed here: score, lives.',
+    ],
+    [
       'keys under everyday words: what is meant, and nothing that is lacking for it',
       'pieces: { berry: { is: collectible } }\nrules: [{ on: berry.taken, then: [] }]',
       '2: The rule 1 has no key "on". Write when.',

@@ -64,9 +64,12 @@ export class Events {
       reading.fail('time-as-event', { found: name, seconds, repeats: every !== undefined }, path);
     else if (/[<>=]/.test(name)) reading.fail('condition-as-event', { found: name }, path);
     // What can happen to a piece follows from its role; one that has none yet is a problem already.
-    else if (!reading.withoutRole.has(name.split('.')[0]!)) {
+    else {
+      const [subject] = name.split('.') as [string];
+      if (reading.withoutRole.has(subject)) return;
       this.#words ??= [...this.#meanings.keys()];
-      reading.fail('unknown-event', { event: name, allowed: this.#words }, path);
+      const of = reading.names.has(subject) ? undefined : subject;
+      reading.fail('unknown-event', { event: name, allowed: this.#words, of }, path);
     }
   }
 

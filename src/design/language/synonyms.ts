@@ -184,3 +184,19 @@ export function eventFor(event: string, allowed: readonly string[]): string | un
   const found = among(outcomes, what, (ours) => allowed.includes(`${subject}.${ours}`));
   return found === undefined ? undefined : `${subject}.${found}`;
 }
+
+/** Words that stand for the same counter. */
+const counters: readonly (readonly string[])[] = [
+  ['score', 'points', 'point', 'pts', 'total'],
+  ['lives', 'life', 'hearts', 'heart', 'health', 'hp', 'hitpoints', 'tries'],
+  ['best', 'high', 'highscore', 'hiscore', 'record'],
+];
+const alike = (name: string): readonly string[] =>
+  counters.find((words) => words.includes(name.toLowerCase().replace('_', ''))) ?? [];
+
+/** The counter, of those that are allowed, that may be meant by another word for it, such as `score` by `points`. */
+export const counterFor = (name: string, allowed: readonly string[]): string | undefined =>
+  allowed.find((each) => alike(name).includes(each.toLowerCase()));
+
+/** Whether a name is one for what a run is lost without. */
+export const isStake = (name: string): boolean => alike(name).includes('lives');

@@ -1,6 +1,6 @@
 import { type Wording, worded } from './problem.js';
 import type { ProblemDetails } from './problem-details.js';
-import { eventRemedy, keyRemedy, list, nameRemedy, stepFor } from './remedies.js';
+import { eventRemedy, keyRemedy, list, nameRemedy, otherLines, stepFor } from './remedies.js';
 
 /** Characters of a passage that a message quotes. */
 const longestQuote = 200;
@@ -122,13 +122,16 @@ const wording: Wording<ProblemDetails> = {
     message: `"${name}" is a ${second} here and already a ${first} at line ${line}; all share one space of names.`,
     remedy: 'Rename one of them.',
   }),
-  'unknown-name': ({ name, kind, allowed }) => ({
-    message: `There is no ${kind} "${quote(name)}".`,
-    remedy: nameRemedy(name, kind, allowed),
+  'unknown-name': ({ name, kind, allowed, is, event, also }) => ({
+    message:
+      is === undefined
+        ? `There is no ${kind} "${quote(name)}".`
+        : `"${quote(name)}" is a ${is}; a ${kind} is needed here.`,
+    remedy: nameRemedy({ name, kind, allowed, is, event }) + otherLines(also),
   }),
-  'unknown-event': ({ event, allowed }) => ({
+  'unknown-event': ({ event, allowed, also }) => ({
     message: `Nothing can send the event "${quote(event)}".`,
-    remedy: eventRemedy(event, allowed),
+    remedy: eventRemedy(event, allowed) + otherLines(also),
   }),
   'like-cycle': ({ chain }) => ({
     message: `These pieces are like each other in a circle: ${quote(chain.join(' -> '))}.`,

@@ -32,8 +32,22 @@ export type ProblemDetails = {
   'bad-name': { name: string };
   'reserved-name': { name: string };
   'name-clash': { name: string; first: string; second: string; line: number };
-  'unknown-name': { name: string; kind: string; allowed: readonly string[] };
-  'unknown-event': { event: string; allowed: readonly string[] };
+  /** `is` is what the name stands for instead; `event` is one that is heard of it; `also` are the other lines on which it is missing. */
+  'unknown-name': {
+    name: string;
+    kind: string;
+    allowed: readonly string[];
+    is?: string | undefined;
+    event?: string | undefined;
+    also?: readonly number[];
+  };
+  /** `of` is what it would happen to, where nothing is called so. */
+  'unknown-event': {
+    event: string;
+    allowed: readonly string[];
+    of?: string | undefined;
+    also?: readonly number[];
+  };
   'like-cycle': { chain: readonly string[] };
   'empty-list': { what: string; remedy: string };
   'not-milliseconds': { seconds: number };

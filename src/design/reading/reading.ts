@@ -262,7 +262,7 @@ export class Reading {
         this.problems.add('missing-level-value', { value: fault.value, levels: fault.levels }, place);
       else {
         const { name, kind, allowed } = fault;
-        this.problems.add('unknown-name', { name, kind, allowed }, place);
+        this.problems.add('unknown-name', { name, kind, allowed, is: this.names.get(name)?.kind }, place);
       }
       return undefined;
     }
@@ -277,7 +277,8 @@ export class Reading {
     atKey = false,
   ): boolean {
     if ('has' in allowed ? allowed.has(name) : allowed.includes(name)) return true;
-    const details = { name, kind, allowed: 'has' in allowed ? [...allowed.keys()] : allowed };
+    const is = this.names.get(name)?.kind;
+    const details = { name, kind, allowed: 'has' in allowed ? [...allowed.keys()] : allowed, is };
     if (atKey) this.failAtKey('unknown-name', details, path);
     else this.fail('unknown-name', details, path);
     return false;

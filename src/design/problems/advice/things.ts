@@ -124,9 +124,10 @@ export const pieceAdvice: Advice = [
       `Say how often it appears in a level, such as spawn: [{ piece: ${name}, every: [2, 8] }], and how often a player succeeds with difficulty.`,
   ],
   [
-    words('arrives arriving approaches comes sought moving seeks'),
-    () => 'Write meets: arrives or meets: sought.',
+    words('arrives arriving approaches comes moving seeks'),
+    () => 'Write meets: arrives, or meets: sought where the player goes to it.',
   ],
+  [words('sought'), () => 'Write meets: sought.'],
   [
     words('timeout lifetime duration expires expire despawn ttl stays seconds time vanishes'),
     () => 'Write lasts, such as lasts: 3.',
