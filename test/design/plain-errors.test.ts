@@ -1,4 +1,6 @@
 import { describe, expect, test } from 'vitest';
+import { additionFor } from '../../src/design/text/addition.js';
+import { changeDesign, readDesign, Session } from '../../src/index.js';
 import { problemsOf } from '../support/designs.js';
 
 /** What a design is refused with: each problem's line and words. */
@@ -7,6 +9,30 @@ function told(text: string): string[] {
 }
 
 const shells = 'counters: { score: {}, lives: { start: 3 } }\npieces: { shell: { is: collectible } }\n';
+
+test('what is missing is added by one change each, until the design can be read', () => {
+  let text =
+    'levels: [{ place: { shell: 3 }, spawn: [{ piece: crab, every: 3 }] }]\nscreens: { beach: { live: true } }\nrules:\n  - { when: shell.taken, do: [{ add: { score: 1 } }, { start: tide }] }\n  - { when: crab.hit, do: [{ add: { lives: -1 } }] }\ntransitions: [{ from: beach, to: home, if: lives == 0 }]\n';
+  let count = 0;
+  for (; problemsOf(text).length > 0 && count < 10; count++) {
+    const [first] = problemsOf(text);
+    text = changeDesign(text, additionFor(first!)!);
+  }
+  expect(count).toBe(6);
+  const design = readDesign(text);
+  const { pieces, timers, screens } = design;
+  expect(pieces.map(({ name, role }) => `${name}: ${role}`)).toEqual(['shell: collectible', 'crab: hazard']);
+  expect(new Session(design).counters).toEqual({ score: 0, lives: 3 });
+  expect([timers, screens].map((list) => list.at(-1)!.name)).toEqual(['tide', 'home']);
+});
+
+test('what may be another name, or is something else, is added by nobody', () => {
+  for (const amount of ['{ scroe: 1 }', '{ points: 1 }', '{ shell: 1 }', '{ "a b": 1 }'])
+    expect(
+      problemsOf(`${shells}rules: [{ when: shell.taken, do: [{ add: ${amount} }] }]`).map(additionFor),
+      amount,
+    ).toEqual([undefined]);
+});
 
 describe('one slip gives one problem, and the line as it should be', () => {
   test.each<[string, string, ...string[]]>([

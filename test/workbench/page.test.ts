@@ -139,7 +139,11 @@ test('a mistake typed into the file is told with its line, and the session befor
   expect(await page.locator('.screen').getAttribute('data-screen')).toBe('heath');
   await page.locator('.status button').first().click();
   await page.locator('.cm-lint-marker-error').waitFor();
-  writeFileSync(file, smallText);
+  // What is missing is added by a click.
+  writeFileSync(file, changed('add: { lives: -1 }', 'add: { lives: -1, stings: 1 }', smallText));
+  await status(/There is no counter "stings"\. Add it under counters/);
+  await page.locator('.status').getByRole('button', { name: 'Do it for me' }).click();
+  await saved((text) => text.includes('stings: { start: 0 }'));
   await status('Passed');
   expect(errors).toEqual([]);
 });

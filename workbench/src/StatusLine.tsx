@@ -1,4 +1,5 @@
-import { goTo, seek, show, useParts } from './store.js';
+import { Button } from '@mantine/core';
+import { edit, goTo, seek, show, useParts } from './store.js';
 import { words } from './words.js';
 
 /** Where the design stands, always in sight: of the present text, or that it is being found out. */
@@ -17,12 +18,20 @@ export function StatusLine() {
       <div className="status bad" role="status">
         <b>✗ {words.status.problems(problems.length)}</b>
         <ul>
-          {problems.slice(0, 5).map(({ message, remedy, line }) => (
+          {problems.slice(0, 5).map(({ message, remedy, line, mend }) => (
             <li key={`${line} ${message}`}>
               <button type="button" onClick={() => goTo(line)}>
                 {line}
               </button>{' '}
               {message} {remedy}
+              {mend !== undefined && (
+                <>
+                  {' '}
+                  <Button size="compact-xs" onClick={() => edit(mend)}>
+                    {words.mend}
+                  </Button>
+                </>
+              )}
             </li>
           ))}
         </ul>

@@ -122,16 +122,16 @@ const wording: Wording<ProblemDetails> = {
     message: `"${name}" is a ${second} here and already a ${first} at line ${line}; all share one space of names.`,
     remedy: 'Rename one of them.',
   }),
-  'unknown-name': ({ name, kind, allowed, is, event, also }) => ({
+  'unknown-name': (details) => ({
     message:
-      is === undefined
-        ? `There is no ${kind} "${quote(name)}".`
-        : `"${quote(name)}" is a ${is}; a ${kind} is needed here.`,
-    remedy: nameRemedy({ name, kind, allowed, is, event }) + otherLines(also),
+      details.is === undefined
+        ? `There is no ${details.kind} "${quote(details.name)}".`
+        : `"${quote(details.name)}" is a ${details.is}; a ${details.kind} is needed here.`,
+    remedy: nameRemedy(details) + otherLines(details.also),
   }),
-  'unknown-event': ({ event, allowed, also }) => ({
-    message: `Nothing can send the event "${quote(event)}".`,
-    remedy: eventRemedy(event, allowed) + otherLines(also),
+  'unknown-event': (details) => ({
+    message: `Nothing can send the event "${quote(details.event)}".`,
+    remedy: eventRemedy(details) + otherLines(details.also),
   }),
   'like-cycle': ({ chain }) => ({
     message: `These pieces are like each other in a circle: ${quote(chain.join(' -> '))}.`,

@@ -1,8 +1,10 @@
 // What a problem of a file is answered with: how what was meant is written.
 
-import { closest, hasNameForm, nameFault } from '../language/names.js';
-import { counterFor, eventFor, isStake, keyFor, takesAwayBy } from '../language/synonyms.js';
+import { closest, hasNameForm } from '../language/names.js';
+import { eventFor, keyFor, takesAwayBy } from '../language/synonyms.js';
 import { elsewhere } from './elsewhere.js';
+import { inOneLine } from './meant.js';
+import { type MissingEntry, missingName, missingSender, nearestName } from './missing.js';
 import type { ProblemDetails } from './problem-details.js';
 
 /** Names that a message lists. */
@@ -54,43 +56,30 @@ export const otherLines = (lines: readonly number[] = []): string =>
     ? ''
     : ` The same on line${lines.length === 1 ? '' : 's'} ${list(lines.map(String)).replace(/, (?=\d+$)/, ' and ')}.`;
 
-/** How something that is missing is given: by an event that is heard of it, or by what it is needed as. */
-function giverOf(name: string, kind: string, event: string | undefined): string | undefined {
-  const [, outcome] = event?.split('.') ?? [];
-  const [section, entry] = givers.get(outcome ?? '') ?? givenAs.get(kind) ?? [];
-  if (kind === 'level value') return `Add it to the values of the levels, such as values: { ${name}: 10 }.`;
-  const own = kind === 'counter' && isStake(name) ? '{ start: 3, min: 0 }' : entry;
-  return section && `Add it under ${section}, such as ${name}: ${own}.`;
-}
-
-const givenAs: ReadonlyMap<string, readonly [section: string, entry: string]> = new Map([
-  ['counter', ['counters', '{ start: 0 }']],
-  ['counter or timer', ['counters', '{ start: 0 }']],
-  ['piece', ['pieces', '{ is: collectible }']],
-  ['piece or group', ['pieces', '{ is: collectible }']],
-  ['timer', ['timers', '{ countdown: 30 }']],
-  ['screen', ['screens', '{}']],
-  ['player', ['players', '{ skill: 0 }']],
-]);
-
 /** For a name that nothing has, or something of another kind. */
-export function nameRemedy({ name, kind, allowed, is, event }: ProblemDetails['unknown-name']): string {
+export function nameRemedy(details: ProblemDetails['unknown-name']): string {
+  const { name, kind, allowed } = details;
   if (kind === 'screen' && everyScreen.has(name)) return `Write a list of screens: [${list(allowed)}].`;
   if (kind === 'counter' && secondsOf.has(name))
     return 'For the seconds of a timer, write timer and its name, such as timer.dusk.';
-  const meant = kind === 'counter' ? counterFor(name, allowed) : undefined;
-  if (meant !== undefined) return `Did you mean ${meant}?`;
-  const given = is === undefined && nameFault(name) === undefined ? giverOf(name, kind, event) : undefined;
-  return orClosest(name, allowed, () =>
-    given === undefined ? allOf(allowed) : allowed.length === 0 ? given : `${given} ${allOf(allowed)}`,
-  );
+  const near = nearestName(name, kind, allowed);
+  if (near !== undefined) return `Did you mean ${near}?`;
+  const known = allowed.length === 0 ? '' : ` ${allOf(allowed)}`;
+  if (kind === 'level value')
+    return `Add it to the values of the levels, such as values: { ${name}: 10 }.${known}`;
+  const missing = missingName(details);
+  return missing === undefined ? allOf(allowed) : `Add it ${under(missing)}${known}`;
 }
+
+const under = ({ section, name, entry }: MissingEntry): string =>
+  `under ${section}, such as ${name}: ${inOneLine(entry)}.`;
 
 const everyScreen: ReadonlySet<string> = new Set(['*', 'any', 'all', 'every', 'anywhere', 'everywhere']);
 const secondsOf: ReadonlySet<string> = new Set(['time', 'timer', 'clock', 'seconds', 'elapsed', 'now']);
 
 /** What was meant; else what can happen to the same thing, where it is known. */
-export function eventRemedy(event: string, allowed: readonly string[]): string {
+export function eventRemedy(details: ProblemDetails['unknown-event']): string {
+  const { event, allowed } = details;
   const meant = eventFor(event, allowed);
   if (meant !== undefined) return `Write ${meant}.`;
   const several = event.split(/ or | *\|\|? *| *, */);
@@ -101,33 +90,13 @@ export function eventRemedy(event: string, allowed: readonly string[]): string {
   const own = allowed.filter((each) => each.startsWith(`${subject}.`));
   if (own.length > 0) return orClosest(event, own);
   const known = allOf(allowed);
-  return orClosest(event, allowed, () =>
-    what === undefined && hasNameForm(event)
-      ? `Write input.${event} if the player gives it. ${known}`
-      : (eventsOf.get(subject)?.(allowed) ?? giver(subject, what) ?? known),
-  );
+  return orClosest(event, allowed, () => {
+    if (what === undefined && hasNameForm(event))
+      return `Write input.${event} if the player gives it. ${known}`;
+    const missing = missingSender(details);
+    return eventsOf.get(subject)?.(allowed) ?? (missing && `Add ${subject} ${under(missing)}`) ?? known;
+  });
 }
-
-/** What would send an event, by what it says of whatever it is that is not there. */
-function giver(subject: string, what: string | undefined): string | undefined {
-  const given = what === undefined || nameFault(subject) !== undefined ? undefined : givers.get(what);
-  return given && `Add ${subject} under ${given[0]}, such as ${subject}: ${given[1]}.`;
-}
-
-const givers: ReadonlyMap<string, readonly [section: string, entry: string]> = new Map([
-  ['taken', ['pieces', '{ is: collectible }']],
-  ['missed', ['pieces', '{ is: collectible }']],
-  ['hit', ['pieces', '{ is: hazard }']],
-  ['avoided', ['pieces', '{ is: hazard }']],
-  ['beaten', ['pieces', '{ is: foe }']],
-  ['reached', ['pieces', '{ is: checkpoint }']],
-  ['passed', ['pieces', '{ is: prop }']],
-  ['appeared', ['pieces', '{ is: collectible }']],
-  ['gone', ['pieces', '{ is: collectible }']],
-  ['ended', ['timers', '{ countdown: 30 }']],
-  ['ticked', ['timers', '{ every: 5 }']],
-  ['entered', ['screens', '{}']],
-]);
 
 const entered = (allowed: readonly string[]): string =>
   `Each screen has an event, such as ${allowed.find((each) => each.endsWith('.entered')) ?? 'play.entered'}.`;

@@ -2,6 +2,8 @@ import { expose } from 'comlink';
 import type { Design } from '../../../src/design/model.js';
 import { DesignError, UsageError } from '../../../src/design/problems/problem.js';
 import { readDesign } from '../../../src/design/read.js';
+import { additionFor } from '../../../src/design/text/addition.js';
+import type { Change } from '../../../src/design/text/change.js';
 import { renameInDesign } from '../../../src/design/text/rename.js';
 import { helpAt, meaningAt } from '../../../src/sentences/help.js';
 import { levelTableOf } from '../../../src/sentences/level-table.js';
@@ -12,6 +14,8 @@ export interface Problem {
   readonly remedy: string;
   readonly line: number;
   readonly column: number;
+  /** The change that adds what is missing, where nobody has to think. */
+  readonly mend: Change | undefined;
 }
 
 /** What reading a text gives at once: its sentences, and the design that it is, or what is wrong with it. */
@@ -37,16 +41,17 @@ function designOrProblems(text: string): {
     return { design: readDesign(text, 'design'), problems: [] };
   } catch (error) {
     if (error instanceof UsageError)
-      return { design: undefined, problems: [{ message: error.message, remedy: '', line: 1, column: 1 }] };
+      return {
+        design: undefined,
+        problems: [{ message: error.message, remedy: '', line: 1, column: 1, mend: undefined }],
+      };
     if (!(error instanceof DesignError)) throw error;
     return {
       design: undefined,
-      problems: error.problems.map(({ message, remedy, place: { line, column } }) => ({
-        message,
-        remedy,
-        line,
-        column,
-      })),
+      problems: error.problems.map((problem) => {
+        const { message, remedy, place } = problem;
+        return { message, remedy, line: place.line, column: place.column, mend: additionFor(problem) };
+      }),
     };
   }
 }
