@@ -83,6 +83,8 @@ transitions:
     expect(locks(rope(''))).toEqual([['win-lost-for-good', 'sea', ['rope.missed']]]);
     expect(locks(rope(', again: true'))).toEqual([]);
     expect(locks(rope(', again: true, lasts: 5'))).toEqual([['win-lost-for-good', 'sea', ['rope.missed']]]);
+    // What no outcome takes away is there for good.
+    expect(locks(rope(', again: true, lasts: 5, ends: []'))).toEqual([]);
   });
 
   const way = (condition: string) => `

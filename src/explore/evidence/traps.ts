@@ -106,13 +106,18 @@ export function lostWins(ground: Ground): Trap[] | undefined {
   });
 }
 
-/** Failures of pieces that wait for the player until they are met, and may be tried again: no game has a reason to report them. */
+/**
+ * What no game has a reason to report: failures of pieces that wait for the player until they are met and may be tried again, that these are
+ * gone, and that those are which no outcome takes away.
+ */
 const neverReported = ({ pieces }: Design): string[] =>
-  pieces.flatMap(({ name, meets, again, lasts, outcomes }) =>
-    meets === 'sought' && again && lasts === undefined && outcomes.length === 2
-      ? [`${name}.${outcomes[1]!.name}`]
-      : [],
-  );
+  pieces.flatMap(({ name, meets, again, lasts, outcomes, ends }) => {
+    const waits = meets === 'sought' && again && lasts === undefined;
+    return [
+      ...(waits && outcomes.length === 2 ? [`${name}.${outcomes[1]!.name}`] : []),
+      ...(waits || ends.length === 0 ? [`${name}.gone`] : []),
+    ];
+  });
 
 /** Sessions that lead to where something that is needed can no longer be reached, one for each screen; undefined where that was not found out. */
 function lostFrom(
