@@ -10,6 +10,7 @@ import { aboutScoreRange } from './about/score-range.js';
 import { aboutScoring } from './about/scoring.js';
 import { aboutStakes } from './about/stakes.js';
 import { aboutTime } from './about/time.js';
+import { aboutTrades } from './about/trades.js';
 import { acceptIn } from './accept.js';
 import { type Finding, finding } from './finding.js';
 import { residues } from './residue.js';
@@ -44,6 +45,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutFlow(design, exploration),
     ...residues(design, exploration, isOver),
     ...aboutRules(design, uses),
+    ...aboutTrades(design, uses, exploration),
     ...aboutPieces(design, uses, exploration),
     ...aboutScoring(design, uses, exploration),
     ...aboutScoreRange(design, uses, exploration),

@@ -1,5 +1,6 @@
 // A catalogue: one entry a finding, with its wording and its remedy.
 
+import type { Keep } from '../design/model.js';
 import { capital, withArticle } from '../sentences/grammar/words.js';
 
 /** How bad a finding is: the design falls short, is probably not what was meant, or lacks something for now. */
@@ -92,6 +93,10 @@ export interface FindingDetails {
   'put-back-in-the-run': { counter: string; keep: string; from: string; to: string; fresh: string };
   'best-of-one-run': { counter: string; score: string; keep: string };
   'best-stuck-low': { counter: string; value: number; other: string };
+  unpaid: { rule: string; counter: string; amount: number; left: number; gives: string };
+  'put-back-on-leaving': { rule: string; counter: string; screen: string; span: string; longer: Keep };
+  'added-twice': { counter: string; event: string; first: string; second: string; line: number };
+  'ending-after-ending': { first: string; second: string; to: string };
   'pays-for-nothing': { rule: string; counters: string; paid: string; guard: string };
   'goal-asked-twice': { from: string; to: string; condition: string; operator: string; line: number };
   'best-before-bonus': { counter: string; score: string; event: string; first: string; second: string };
@@ -854,6 +859,38 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ rule, counters, paid }) =>
       `The rule "${rule}" takes ${paid} even when ${counters}, and gives nothing then.`,
     remedy: ({ guard }) => `Write if: ${guard}.`,
+  },
+  unpaid: {
+    severity: 'warning',
+    title: 'Price that nobody has to have',
+    why: 'The rule takes from a counter and gives something for it. Where less is left than it takes, the counter stops at its min and the rule gives all the same: shots without ammunition, goods without money.',
+    message: ({ rule, counter, amount, left, gives }) =>
+      `The rule "${rule}" takes ${amount} from ${counter} when ${left === 0 ? 'none is' : `only ${left} ${left === 1 ? 'is' : 'are'}`} left, and gives ${gives} all the same.`,
+    remedy: ({ counter, amount }) =>
+      `Write pay: { ${counter}: ${amount} } as its first effect in place of the loss, or if: ${counter} >= ${amount}.`,
+  },
+  'put-back-on-leaving': {
+    severity: 'warning',
+    title: 'Purchase that is put back on leaving',
+    why: 'The rule writes a counter on a screen from which every way out begins something afresh that puts the counter back, so what was bought there is gone before it can be used.',
+    message: ({ rule, counter, screen, span }) =>
+      `The rule "${rule}" writes ${counter} on ${screen}, and every way out puts it back (fresh: ${span}).`,
+    remedy: ({ counter, longer }) => `Keep ${counter} for longer: keep: ${longer}.`,
+  },
+  'added-twice': {
+    severity: 'hint',
+    title: 'Counter that one event raises twice',
+    why: 'Two rules hear the same event, without any condition, and add to the same counter. Most often the second was written without thinking of the first.',
+    message: ({ counter, event, first, second, line }) =>
+      `"${second}" and "${first}" (line ${line}) both add to ${counter} on ${event}.`,
+    remedy: () => 'Put the whole amount into one of them, or give one a condition.',
+  },
+  'ending-after-ending': {
+    severity: 'warning',
+    title: 'Ending that leads to another',
+    why: 'From an ending that is won the player comes to one that is lost, or the other way round. A run has one ending.',
+    message: ({ first, second, to }) => `${capital(first)} leads to ${to}, which is ${second}.`,
+    remedy: () => 'Lead to a menu or into play, or take ending from one of the two.',
   },
   'text-too-brief': {
     severity: 'hint',

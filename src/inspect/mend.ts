@@ -15,6 +15,7 @@ export function mendOf(
       FindingDetails['countdown-unshown'] &
       FindingDetails['outlives-the-run'] &
       FindingDetails['unused'] &
+      FindingDetails['put-back-on-leaving'] &
       FindingDetails['rule-deaf']
   >;
   switch (found.code) {
@@ -42,6 +43,8 @@ export function mendOf(
     case 'goal-carried-over':
       // A score that each level puts back would be another mistake.
       return details.counter === design.score ? undefined : keepFor(design, details.counter!, 'level');
+    case 'put-back-on-leaving':
+      return keepFor(design, details.counter!, details.longer!);
     case 'outlives-the-run':
       return keepFor(design, details.what!, 'run');
     case 'stake-unnamed':

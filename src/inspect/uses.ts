@@ -218,6 +218,10 @@ export const writesOf = (
 ): readonly { readonly name: string; readonly amount: Expression }[] =>
   effect.kind === 'add' || effect.kind === 'set' || effect.kind === 'pay' ? effect.writes : [];
 
+/** Counters to which effects add. */
+export const addsTo = ({ effects }: { readonly effects: readonly Effect[] }): string[] =>
+  effects.flatMap((effect) => (effect.kind === 'add' ? effect.writes.map(({ name }) => name) : []));
+
 /** Whether a rule or a transition hears one of some events on a screen. */
 export const hearsOn = (design: Design, screen: string, wanted: readonly string[]): boolean =>
   design.rules.some(

@@ -17,6 +17,7 @@ describe('what a finding advises, done', () => {
     'residue',
     'level-not-fresh',
     'best-of-one-run',
+    'put-back-on-leaving',
     'goal-carried-over',
     'outlives-the-run',
     'stake-unnamed',

@@ -67,7 +67,7 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
     ...pressesThatSkip(design),
     ...textsWithoutInput(design),
   );
-  findings.push(...aboutLevels(exploration), ...aboutEndings(design, exploration));
+  findings.push(...aboutLevels(exploration), ...aboutEndings(design, exploration), ...endingsInARow(design));
   for (const { screen, values, witness } of exploration.traps) {
     const { place, live } = design.screens.find(({ name }) => name === screen)!;
     // A dead end is told as one.
@@ -213,6 +213,18 @@ function aboutEndings(design: Design, { transitions }: Exploration): Finding[] {
   }
   const safe = design.screens.filter(({ name, live }) => live && !losing.has(name));
   return [...untold, ...safe.map(({ name, place }) => finding('no-loss', { screen: name }, place))];
+}
+
+/** Ways from an ending that is won to one that is lost, or the other way round. */
+function endingsInARow({ screens, transitions }: Design): Finding[] {
+  const endingOf = (screen: string) => screens.find(({ name }) => name === screen)?.ending;
+  return transitions.flatMap(({ from, to, place }) => {
+    const [first, second] = [endingOf(from), endingOf(to)];
+    const isTurned = (first === 'won' && second === 'lost') || (first === 'lost' && second === 'won');
+    return isTurned
+      ? [finding('ending-after-ending', { first: `${from}, which is ${first},`, second: second!, to }, place)]
+      : [];
+  });
 }
 
 /** Pauses: screens that are neither live nor an ending, not the first, and entered from play by inputs only. */

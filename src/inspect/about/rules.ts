@@ -1,9 +1,9 @@
 import { countersIn, disjunctsOf, showExpression } from '../../design/language/expression-parts.js';
-import { type AmountWrite, type Design, spans } from '../../design/model.js';
+import { type Design, spans } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { hasMax, type Uses, writesOf } from '../uses.js';
+import { addsTo, type Uses, writesOf } from '../uses.js';
 
 /** Findings about rules and their events. */
 export function aboutRules(design: Design, { heard }: Uses): Finding[] {
@@ -13,45 +13,8 @@ export function aboutRules(design: Design, { heard }: Uses): Finding[] {
     ...partsThatNeverHold(design),
     ...spawnedInVain(design),
     ...bestBeforeBonus(design),
-    ...paymentsForNothing(design),
+    ...addedTwice(design),
   ];
-}
-
-/** Rules that take a payment and do no more than to raise counters, each of which may stand at its max then. */
-function paymentsForNothing(design: Design): Finding[] {
-  return design.rules.flatMap(({ name, effects, condition, once, place }) => {
-    const [pay] = effects;
-    if (pay?.kind !== 'pay' || once !== undefined) return [];
-    const rest = effects.slice(1).filter(({ kind }) => kind !== 'cue' && kind !== 'popup');
-    const gains = rest.flatMap((effect) => (effect.kind === 'add' ? effect.writes : []));
-    const asked = new Set(condition === undefined ? [] : countersIn(condition));
-    const most = gains.map((gain) => mostOf(design, gain));
-    const isInVain =
-      gains.length > 0 &&
-      rest.every((effect) => effect.kind === 'add' && effect.timers.length === 0) &&
-      gains.every((gain, at) => most[at] !== undefined && !asked.has(gain.name));
-    if (!isInVain) return [];
-    const own = gains.map((gain, at) => `${gain.name} < ${most[at]}`);
-    const details = {
-      rule: name,
-      paid: pay.writes.map((write) => write.name).join(' and '),
-      counters: gains.map((gain, at) => `${gain.name} is at its max of ${most[at]}`).join(' and '),
-      guard:
-        condition === undefined
-          ? own.join(' or ')
-          : [showExpression(condition), own.join(' or ')]
-              .map((part) => (part.includes(' or ') ? `(${part})` : part))
-              .join(' and '),
-    };
-    return [finding('pays-for-nothing', details, place)];
-  });
-}
-
-/** The max of a counter to which something is surely added; undefined where it has none that is known. */
-function mostOf(design: Design, { name, amount }: AmountWrite): number | undefined {
-  const counter = design.counters.find((each) => each.name === name);
-  if (typeof counter?.max !== 'number' || !hasMax(design, counter)) return undefined;
-  return rangeIn(design, amount)[0] > 0 ? counter.max : undefined;
 }
 
 /** Conditions of several parts, one of which would do, where one can never hold. */
@@ -154,5 +117,32 @@ function bestBeforeBonus(design: Design): Finding[] {
         first.place,
       ),
     ];
+  });
+}
+
+/** Two rules that hear the same and nothing else, and both add to a counter whenever they do. */
+function addedTwice(design: Design): Finding[] {
+  const plain = design.rules.filter(
+    ({ events, condition, chance, once, rest, passes, effects }) =>
+      events.length > 0 &&
+      condition === undefined &&
+      chance === 1 &&
+      once === undefined &&
+      rest === 0 &&
+      passes === undefined &&
+      effects[0]?.kind !== 'pay',
+  );
+  return plain.flatMap((second, at) => {
+    for (const first of plain.slice(0, at)) {
+      const isAlike =
+        first.events.length === second.events.length &&
+        first.events.every((event) => second.events.includes(event)) &&
+        first.screens.some((screen) => second.screens.includes(screen));
+      const counter = isAlike ? addsTo(second).find((name) => addsTo(first).includes(name)) : undefined;
+      if (counter === undefined) continue;
+      const details = { counter, event: second.events[0]!, first: first.name, line: first.place.line };
+      return [finding('added-twice', { ...details, second: second.name }, second.place)];
+    }
+    return [];
   });
 }

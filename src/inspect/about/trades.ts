@@ -1,0 +1,192 @@
+import type { Expression } from '../../design/language/expression.js';
+import { countersIn, showExpression } from '../../design/language/expression-parts.js';
+import { type AmountWrite, type Design, type Rule, spans } from '../../design/model.js';
+import { DesignError } from '../../design/problems/problem.js';
+import { replay } from '../../engine/record/replay.js';
+import type { Step } from '../../engine/run/step.js';
+import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
+import type { Exploration } from '../../explore/explore.js';
+import { type Finding, finding } from '../finding.js';
+import { floorIn, hasMax, isLoss, madeBy, type Uses } from '../uses.js';
+
+/** Findings about what rules take, and what they give for it. */
+export function aboutTrades(design: Design, uses: Uses, exploration: Exploration): Finding[] {
+  return [
+    ...paymentsForNothing(design),
+    ...takenUnpaid(design, exploration),
+    ...putBackOnLeaving(design, uses),
+  ];
+}
+
+/** Rules that take a payment and do no more than to raise counters, each of which may stand at its max then. */
+function paymentsForNothing(design: Design): Finding[] {
+  return design.rules.flatMap(({ name, effects, condition, once, place }) => {
+    const [pay] = effects;
+    if (pay?.kind !== 'pay' || once !== undefined) return [];
+    const rest = effects.slice(1).filter(({ kind }) => kind !== 'cue' && kind !== 'popup');
+    const gains = rest.flatMap((effect) => (effect.kind === 'add' ? effect.writes : []));
+    const asked = new Set(condition === undefined ? [] : countersIn(condition));
+    const most = gains.map((gain) => mostOf(design, gain));
+    const isInVain =
+      gains.length > 0 &&
+      rest.every((effect) => effect.kind === 'add' && effect.timers.length === 0) &&
+      gains.every((gain, at) => most[at] !== undefined && !asked.has(gain.name));
+    if (!isInVain) return [];
+    const own = gains.map((gain, at) => `${gain.name} < ${most[at]}`);
+    const details = {
+      rule: name,
+      paid: pay.writes.map((write) => write.name).join(' and '),
+      counters: gains.map((gain, at) => `${gain.name} is at its max of ${most[at]}`).join(' and '),
+      guard:
+        condition === undefined
+          ? own.join(' or ')
+          : [showExpression(condition), own.join(' or ')]
+              .map((part) => (part.includes(' or ') ? `(${part})` : part))
+              .join(' and '),
+    };
+    return [finding('pays-for-nothing', details, place)];
+  });
+}
+
+/** The max of a counter to which something is surely added; undefined where it has none that is known. */
+function mostOf(design: Design, { name, amount }: AmountWrite): number | undefined {
+  const counter = design.counters.find((each) => each.name === name);
+  if (typeof counter?.max !== 'number' || !hasMax(design, counter)) return undefined;
+  return rangeIn(design, amount)[0] > 0 ? counter.max : undefined;
+}
+
+/** How often what fires a rule is repeated, to see whether it takes more than there is. */
+const mostRepeats = 60;
+
+/** Rules that give something for what they take, and were seen to give it where less was there. */
+function takenUnpaid(design: Design, { parts }: Exploration): Finding[] {
+  return design.rules.flatMap((rule) => {
+    const gives = givenBy(design, rule);
+    const taken = takenBy(design, rule);
+    const witness = parts.find(({ kind, place }) => kind === 'rule' && place === rule.place)?.witness;
+    if (gives === undefined || taken.length === 0 || witness?.record === undefined) return [];
+    let short: Step['writes'][0] | undefined;
+    const look = ({ writes }: Step): void => {
+      short ??= writes.find(
+        ({ by, counter, wanted, after }) =>
+          by === rule.name && taken.includes(counter) && Number(wanted) < Number(after),
+      );
+    };
+    const session = replay(design, witness.record, (played) => played.listen(look));
+    const [, event, seconds] =
+      /^(?:\d+ x )?(?:([a-z]\w*\.\w+)|wait ([\d.]+))$/i.exec(witness.steps.at(-1) ?? '') ?? [];
+    let repeats = 0;
+    try {
+      for (; short === undefined && repeats < mostRepeats; repeats++) {
+        if (event === undefined) session.advance(Math.round(1000 * Number(seconds ?? 0)));
+        else if (isSupplied(design, event, session.present)) session.send(event);
+        else break;
+      }
+    } catch (error) {
+      // What ends in a fault is told as one.
+      if (!(error instanceof DesignError)) throw error;
+    }
+    if (short === undefined) return [];
+    const again =
+      event === undefined
+        ? `wait ${repeats * Number(seconds)}`
+        : repeats === 1
+          ? event
+          : `${repeats} x ${event}`;
+    const { counter, before, wanted } = short;
+    const details = {
+      rule: rule.name,
+      counter,
+      amount: Number(before) - Number(wanted),
+      left: Number(before),
+      gives,
+    };
+    return [
+      finding('unpaid', details, rule.place, repeats === 0 ? witness.steps : [...witness.steps, again]),
+    ];
+  });
+}
+
+/** Whether an event can happen once more: of what nothing makes appear, no more are met than are there. */
+function isSupplied(design: Design, event: string, present: { readonly [piece: string]: number }): boolean {
+  const [subject] = event.split('.') as [string];
+  const isMade =
+    design.levels.some(({ spawns }) => spawns.some(({ piece }) => piece === subject)) ||
+    [...design.rules, ...design.transitions].some((each) => madeBy(each).includes(subject));
+  return isMade || !(subject in present) || present[subject]! > 0;
+}
+
+/** What a rule surely gives; undefined where it gives nothing, or comes of something that is no deed, such as a hit. */
+function givenBy(design: Design, { events, effects }: Rule): string | undefined {
+  const successes = design.pieces.flatMap(({ name, role, outcomes }) =>
+    role === 'hazard' || role === 'foe' ? [] : [`${name}.${outcomes[0]!.name}`],
+  );
+  const isDeed = (event: string): boolean =>
+    event.startsWith('input.') ||
+    successes.includes(event) ||
+    design.timers.some((timer) => timer.event === event);
+  if (events.length === 0 || !events.every(isDeed) || effects[0]?.kind === 'pay') return undefined;
+  for (const effect of effects) {
+    if (effect.kind === 'spawn') return effect.pieces[0]?.piece;
+    const gain = effect.kind === 'add' && effect.writes.find(({ amount }) => rangeIn(design, amount)[0] > 0);
+    if (gain) return gain.name;
+  }
+  return undefined;
+}
+
+/** Counters of which a rule takes, without asking how much is there; what a run is lost for having too much of is no price. */
+function takenBy(design: Design, { events, condition, effects }: Rule): string[] {
+  const isBurden = (name: string): boolean =>
+    design.transitions.some(
+      ({ to, condition: asked }) =>
+        isLoss(design, to) && reads(asked, name) && floorIn(asked, name) === undefined,
+    );
+  const needs = design.pieces.flatMap(({ name, needs: asked }) =>
+    events.some((event) => event.startsWith(`${name}.`)) ? [asked] : [],
+  );
+  return effects.flatMap((effect) =>
+    effect.kind !== 'add'
+      ? []
+      : effect.writes
+          .filter(({ name, amount }) => {
+            if (name === design.lives || name === design.score || rangeIn(design, amount)[1] >= 0)
+              return false;
+            const counter = design.counters.find((each) => each.name === name)!;
+            if (boundsOf(design, counter).min !== 0 || isBurden(name)) return false;
+            return ![condition, ...needs].some((asked) => reads(asked, name));
+          })
+          .map(({ name }) => name),
+  );
+}
+
+const reads = (condition: Expression | undefined, name: string): boolean =>
+  condition !== undefined && countersIn(condition).includes(name);
+
+/** What rules write on screens that stand still, where every way out puts it back. */
+function putBackOnLeaving(design: Design, { writes, shownInPlay }: Uses): Finding[] {
+  const told = new Set<string>();
+  return writes.flatMap(({ counter: name, rule }) => {
+    const counter = design.counters.find((each) => each.name === name)!;
+    if (rule === undefined || told.has(`${rule.name} ${name}`)) return [];
+    const isStill = rule.screens.every((screen) =>
+      design.screens.some((each) => each.name === screen && !each.live && each.ending === undefined),
+    );
+    if (!isStill || rule.events.length === 0) return [];
+    const out = design.transitions.filter(({ from }) => rule.screens.includes(from));
+    const isLeft = rule.screens.every((screen) => out.some(({ from }) => from === screen));
+    const fresh = out.map((each) => (each.fresh === undefined ? -1 : spans.indexOf(each.fresh)));
+    if (!isLeft || Math.min(...fresh) < spans.indexOf(counter.keep)) return [];
+    const isRead = [...design.transitions, ...design.rules].some(
+      (each) =>
+        each !== rule &&
+        reads(each.condition, name) &&
+        !('from' in each ? [each.from] : each.screens).every((screen) => rule.screens.includes(screen)),
+    );
+    if (!isRead && !shownInPlay.has(name)) return [];
+    told.add(`${rule.name} ${name}`);
+    const span = spans[Math.max(...fresh)]!;
+    const longer = spans[Math.max(...fresh) + 1] ?? 'forever';
+    const details = { rule: rule.name, counter: name, screen: rule.screens.join(', '), span, longer };
+    return [finding('put-back-on-leaving', details, rule.place)];
+  });
+}
