@@ -13,7 +13,7 @@ const budgets = {
   'play.worker': 36,
   'balance.worker': 155,
   figures: 230,
-  exports: 80,
+  exports: 83,
   FileEditor: 160,
   FlowPanel: 90,
   Home: 50,
