@@ -100,7 +100,7 @@ export interface FindingDetails {
   'pays-for-nothing': { rule: string; counters: string; paid: string; guard: string };
   'goal-asked-twice': { from: string; to: string; condition: string; operator: string; line: number };
   'best-before-bonus': { counter: string; score: string; event: string; first: string; second: string };
-  'stake-unnamed': { counter: string };
+  'stake-unnamed': { counter: string; by: readonly string[] };
   'pause-not-kept': { screen: string; to: string; fresh: string };
   'pause-gives-grace': { screen: string; grace: string };
   'press-skips': { screen: string; input: string; before: string };
@@ -816,9 +816,9 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'stake-unnamed': {
     severity: 'hint',
     title: 'Counter that looks like the lives',
-    why: 'Hits take from it and a lost ending waits for it, but it is not called lives, so reports have no lives to count.',
-    message: ({ counter }) =>
-      `Hits take from ${counter}, and it decides when the run is lost, but reports do not know it as the lives.`,
+    why: 'Hits or misses take from it and a lost ending waits for it, but it is not called lives, so reports have no lives to count.',
+    message: ({ counter, by }) =>
+      `${capital(by.join(' and '))} take from ${counter}, and it decides when the run is lost, but reports do not know it as the lives.`,
     remedy: ({ counter }) => `Add the line lives: ${counter} to the design.`,
   },
   'pause-not-kept': {

@@ -119,6 +119,68 @@ hud: [{ show: score, as: digits, width: 5 }]
     ]);
   });
 
+  describe('what is taken and given', () => {
+    const bakery = (
+      bake: string,
+      counters = '',
+    ) => `counters: { score: {}, flour: { start: 5, min: 0 }${counters} }
+timers: { oven: { every: 6 } }
+pieces: { order: { is: collectible } }
+levels: [{ spawn: [{ piece: order, every: 3 }] }]
+rules:
+  - { when: order.taken, do: [{ add: { flour: 1 } }] }
+  - { name: bake, when: oven.ticked, ${bake} }
+screens: { shop: { live: true }, shut: { ending: lost, text: Shut } }
+transitions:
+  - { from: shop, to: shut, if: flour >= 90 }
+  - { from: shut, to: shop, when: input.again, fresh: run }
+`;
+    const of = (text: string, code: string) =>
+      check(readDesign(text)).findings.filter((each) => each.code === code);
+
+    test('a price that a clock takes until there is none, shown by so much time', () => {
+      const text = bakery('do: [{ add: { flour: -2, score: 1 } }]').replace('flour >= 90', 'score >= 90');
+      expect(of(text, 'unpaid')).toEqual([
+        expect.objectContaining({
+          message: 'The rule "bake" takes 2 from flour when only 1 is left, and gives score all the same.',
+          witness: ['wait 6', 'wait 12'],
+        }),
+      ]);
+      for (const asked of ['if: flour >= 2, ', 'if: flour > 1 and score < 5, '])
+        expect(
+          of(text.replace('when: oven.ticked, ', `when: oven.ticked, ${asked}`), 'unpaid'),
+          asked,
+        ).toEqual([]);
+    });
+
+    test('nothing is said of what a run is lost for, nor of what gives nothing', () => {
+      expect(of(bakery('do: [{ add: { flour: -2, score: 1 } }]'), 'unpaid')).toEqual([]);
+      const gone = bakery('do: [{ add: { flour: -2 } }, { cue: ding }]').replace(
+        'flour >= 90',
+        'score >= 90',
+      );
+      expect(of(gone, 'unpaid')).toEqual([]);
+    });
+  });
+
+  test('what misses take from, and a loss waits for, looks like the lives', () => {
+    const text = `counters: { score: {}, trust: { start: 3, min: 0 } }
+pieces: { order: { is: collectible } }
+levels: [{ spawn: [{ piece: order, every: 3, atOnce: 2 }] }]
+rules:
+  - { when: order.taken, do: [{ add: { score: 1 } }] }
+  - { when: order.missed, do: [{ add: { trust: -1 } }] }
+screens: { shop: { live: true }, shut: { ending: lost, text: Shut } }
+transitions:
+  - { from: shop, to: shut, if: trust == 0 }
+  - { from: shut, to: shop, when: input.again, fresh: run }
+hud: [{ show: score }, { show: trust }]
+`;
+    expect(check(readDesign(text)).findings.map(({ message }) => message)).toEqual([
+      'Misses take from trust, and it decides when the run is lost, but reports do not know it as the lives.',
+    ]);
+  });
+
   test('a foe with health that appears again and again without a bound is no fault', () => {
     const design = readDesign(`counters: { score: 0, lives: { start: 3, min: 0 } }
 pieces: { goat: { is: foe, health: 3 } }

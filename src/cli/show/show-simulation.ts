@@ -149,7 +149,10 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
       : []),
     ...median('lives left', 'count', (player) => player.livesLeft),
     ...seldom('first point', (player) => player.firstPoint),
-    ...seldom('first life lost', (player) => player.firstLoss),
+    // Without lives none are lost.
+    ...(players.some(({ livesLeft }) => livesLeft !== null)
+      ? seldom('first life lost', (player) => player.firstLoss)
+      : []),
     ...median('longest dry spell', 'seconds', (player) => player.drySpell),
     ...median('longest streak', 'count', (player) => player.streak),
     ...rows(

@@ -50,22 +50,26 @@ function putBackInTheRun(design: Design, { writes }: Uses): Finding[] {
   });
 }
 
-/** Without a counter of lives, the one that hits take from and a lost ending waits for. */
+/** Without a counter of lives, the one that hits or misses take from and a lost ending waits for. */
 function stakesUnnamed(design: Design, { writes }: Uses): Finding[] {
   if (design.lives !== undefined) return [];
-  const stake = design.counters.find(({ name, kind }) => {
+  const stakes = design.counters.flatMap(({ name, kind, place }) => {
     const waits = design.transitions.some(
       ({ to, condition }) => isLoss(design, to) && floorIn(condition, name)?.right.kind === 'number',
     );
-    if (kind !== 'number' || !waits) return false;
+    if (kind !== 'number' || !waits) return [];
     const losses = writes.filter(
       (write) => write.counter === name && write.rule !== undefined && takesAway(design, write),
     );
+    const isBy = (outcome: string): boolean[] =>
+      losses.map(({ rule }) => rule!.events.some((event) => event.endsWith(outcome)));
+    const [hits, misses] = [isBy('.hit'), isBy('.missed')];
     // What goes down by itself is a supply, not lives.
-    const areHits = losses.every(({ rule }) => rule!.events.some((event) => event.endsWith('.hit')));
-    return losses.length > 0 && areHits;
+    if (losses.length === 0 || losses.some((_, at) => !hits[at] && !misses[at])) return [];
+    const by = [...(hits.includes(true) ? ['hits'] : []), ...(misses.includes(true) ? ['misses'] : [])];
+    return [finding('stake-unnamed', { counter: name, by }, place)];
   });
-  return stake === undefined ? [] : [finding('stake-unnamed', { counter: stake.name }, stake.place)];
+  return stakes.slice(0, 1);
 }
 
 /** Counters kept over runs that are set to the score as it is. */
