@@ -117,6 +117,11 @@ describe('one slip gives one problem, and the line as it should be', () => {
       '3: "shell" is a piece; a counter is needed here. Allowed here: score, lives.',
     ],
     [
+      'a share in percent',
+      'players: { one: {} }\nscreens: { a: { live: true } }\ntargets: [{ measure: reach, screen: a, of: one, from: 20, to: 0.9 }]',
+      '3: from is 20, and this measures a share, which is between 0 and 1. Write 0.2 for 20 %.',
+    ],
+    [
       'keys under everyday words: what is meant, and nothing that is lacking for it',
       'pieces: { berry: { is: collectible } }\nrules: [{ on: berry.taken, then: [] }]',
       '2: The rule 1 has no key "on". Write when.',

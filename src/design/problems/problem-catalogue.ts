@@ -92,6 +92,13 @@ const wording: Wording<ProblemDetails> = {
     message: `"${quote(found)}" has a unit; times are plain numbers of seconds.`,
     remedy: `Write ${seconds}.`,
   }),
+  'not-a-share': ({ key, found }) => ({
+    message: `${key} is ${found}, and this measures a share, which is between 0 and 1.`,
+    remedy:
+      found > 1 && found <= 100
+        ? `Write ${Number((found / 100).toPrecision(12))} for ${found} %.`
+        : 'Choose a number from 0 to 1.',
+  }),
   'time-as-event': ({ found, seconds, repeats }) => ({
     message: `"${quote(found)}" is a time, and when takes an event.`,
     remedy: repeats

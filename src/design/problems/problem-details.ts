@@ -26,6 +26,7 @@ export type ProblemDetails = {
   /** `near` are roles that it may stand for, in words. */
   'not-a-role': { found: string; near: string | undefined };
   'unit-written': { found: string; seconds: number };
+  'not-a-share': { key: string; found: number };
   'time-as-event': { found: string; seconds: number; repeats: boolean };
   'condition-as-event': { found: string };
   'change-outside-do': { counter: string; amount: string; where: string };

@@ -30,8 +30,10 @@ export function readTargets(
         reading.failAtKey('either-or', { keys: pair, where, reason: 'they say the same' }, path);
       }
     }
-    if (from > to) reading.fail('bad-order', { what: where, from, to }, path);
-    const { needs, takes } = measureForm(entry.measure);
+    const { needs, takes, unit } = measureForm(entry.measure);
+    const beyond = unit === 'share' ? bounds.filter((key) => entry[key]! < 0 || entry[key]! > 1) : [];
+    for (const key of beyond) reading.fail('not-a-share', { key, found: entry[key]! }, [...path, key]);
+    if (from > to && beyond.length === 0) reading.fail('bad-order', { what: where, from, to }, path);
     const given = needs.filter((key) => entry[key] !== undefined);
     const measuring = `${where}, which measures ${entry.measure},`;
     if (needs.length > 0 && given.length === 0) {
