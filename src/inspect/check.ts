@@ -2,6 +2,7 @@ import type { Design } from '../design/model.js';
 import { runTests, type TestResult } from '../engine/record/design-tests.js';
 import { type Exploration, type ExploreOptions, explore } from '../explore/explore.js';
 import { neverOver } from '../explore/search/limits.js';
+import { aboutEndings } from './about/endings.js';
 import { aboutFlow, isFlowSound } from './about/flow.js';
 import { aboutHud } from './about/hud.js';
 import { aboutPieces } from './about/pieces.js';
@@ -43,6 +44,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
   const uses = usesOf(design);
   const found = [
     ...aboutFlow(design, exploration),
+    ...aboutEndings(design, uses, exploration),
     ...residues(design, exploration, isOver),
     ...aboutRules(design, uses),
     ...aboutTrades(design, uses, exploration),

@@ -93,10 +93,14 @@ export interface FindingDetails {
   'put-back-in-the-run': { counter: string; keep: string; from: string; to: string; fresh: string };
   'best-of-one-run': { counter: string; score: string; keep: string };
   'best-stuck-low': { counter: string; value: number; other: string };
-  unpaid: { rule: string; counter: string; amount: number; left: number; gives: string };
+  unpaid: { rule: string; counter: string; amount: number; left: number; gives: string | undefined };
   'put-back-on-leaving': { rule: string; counter: string; screen: string; span: string; longer: Keep };
   'added-twice': { counter: string; event: string; first: string; second: string; line: number };
   'ending-after-ending': { first: string; second: string; to: string };
+  'ending-unmarked': { screen: string };
+  'last-level-lost': { event: string; to: string; next: string };
+  'best-of-some-endings': { counter: string; on: string; left: readonly string[] };
+  'failure-pays': { event: string; counter: string };
   'pays-for-nothing': { rule: string; counters: string; paid: string; guard: string };
   'goal-asked-twice': { from: string; to: string; condition: string; operator: string; line: number };
   'best-before-bonus': { counter: string; score: string; event: string; first: string; second: string };
@@ -865,7 +869,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Price that nobody has to have',
     why: 'The rule takes from a counter and gives something for it. Where less is left than it takes, the counter stops at its min and the rule gives all the same: shots without ammunition, goods without money.',
     message: ({ rule, counter, amount, left, gives }) =>
-      `The rule "${rule}" takes ${amount} from ${counter} when ${left === 0 ? 'none is' : `only ${left} ${left === 1 ? 'is' : 'are'}`} left, and gives ${gives} all the same.`,
+      `The rule "${rule}" takes ${amount} from ${counter} when ${left === 0 ? 'none is' : `only ${left} ${left === 1 ? 'is' : 'are'}`} left, and ${gives === undefined ? 'does the rest' : `gives ${gives}`} all the same.`,
     remedy: ({ counter, amount }) =>
       `Write pay: { ${counter}: ${amount} } as its first effect in place of the loss, or if: ${counter} >= ${amount}.`,
   },
@@ -891,6 +895,38 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'From an ending that is won the player comes to one that is lost, or the other way round. A run has one ending.',
     message: ({ first, second, to }) => `${capital(first)} leads to ${to}, which is ${second}.`,
     remedy: () => 'Lead to a menu or into play, or take ending from one of the two.',
+  },
+  'ending-unmarked': {
+    severity: 'warning',
+    title: 'Ending that is not called one',
+    why: 'Play leads to this screen by itself, and every way on begins a fresh run, so a run is over there. As it is no ending, reports do not count such runs as ended, and no proof asks for it.',
+    message: ({ screen }) =>
+      `A run is over on ${screen}, since every way on begins a fresh one, and ${screen} is no ending.`,
+    remedy: ({ screen }) => `Write ${screen}: { ending: won }, or ending: lost, or ending: over for neither.`,
+  },
+  'last-level-lost': {
+    severity: 'warning',
+    title: 'Last level that ends in a loss',
+    why: 'What leads on from every other level leads, on the last, to an ending that is lost.',
+    message: ({ event, to, next }) =>
+      `On the last level ${event} leads to ${to}, which is lost; on the others it leads to ${next}.`,
+    remedy: ({ to }) => `Write ending: won at ${to}, or lead to an ending that is won.`,
+  },
+  'best-of-some-endings': {
+    severity: 'warning',
+    title: 'Best score that some endings forget',
+    why: 'A rule keeps the score of a run as one of its endings is entered, and no rule does so at another: a best run that ends there is forgotten.',
+    message: ({ counter, on, left }) =>
+      `${capital(counter)} is set on ${on}, and not on ${left.join(' or ')}.`,
+    remedy: ({ left }) =>
+      `Add ${left.map((screen) => `${screen}.entered`).join(', ')} to what the rule hears, and ${left.join(', ')} to its screens.`,
+  },
+  'failure-pays': {
+    severity: 'hint',
+    title: 'Failure that pays',
+    why: 'The rule hears only that something was missed, and raises the score or what the score is multiplied with, so missing is worth something.',
+    message: ({ event, counter }) => `${event} raises ${counter}.`,
+    remedy: () => 'Hear the success instead, or take something away.',
   },
   'text-too-brief': {
     severity: 'hint',

@@ -67,7 +67,7 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
     ...pressesThatSkip(design),
     ...textsWithoutInput(design),
   );
-  findings.push(...aboutLevels(exploration), ...aboutEndings(design, exploration), ...endingsInARow(design));
+  findings.push(...aboutLevels(exploration));
   for (const { screen, values, witness } of exploration.traps) {
     const { place, live } = design.screens.find(({ name }) => name === screen)!;
     // A dead end is told as one.
@@ -191,40 +191,6 @@ function aboutLevels(exploration: Exploration): Finding[] {
       ? [finding('level-unreachable', { level: name }, place)]
       : [],
   );
-}
-
-function aboutEndings(design: Design, { transitions }: Exploration): Finding[] {
-  const untold = design.screens.flatMap(({ name, ending, text, place }) =>
-    ending !== undefined && text.length === 0 ? [finding('ending-untold', { ending: name }, place)] : [],
-  );
-  if (design.screens.every(({ ending }) => ending === undefined)) return untold;
-  const losing = new Set(
-    design.screens.filter(({ ending }) => ending === 'lost' || ending === 'over').map(({ name }) => name),
-  );
-  // Back along the ways in, until no screen is new; what comes after another ending is another run.
-  const endings = new Set(design.screens.flatMap(({ name, ending }) => (ending === undefined ? [] : [name])));
-  for (const screen of losing) {
-    for (const { from, to, inAnyOrder } of transitions) {
-      const leads =
-        to === screen ||
-        (to === 'back' && transitions.some((each) => each.to === from && each.from === screen));
-      if (leads && inAnyOrder !== 'unreachable' && !endings.has(from)) losing.add(from);
-    }
-  }
-  const safe = design.screens.filter(({ name, live }) => live && !losing.has(name));
-  return [...untold, ...safe.map(({ name, place }) => finding('no-loss', { screen: name }, place))];
-}
-
-/** Ways from an ending that is won to one that is lost, or the other way round. */
-function endingsInARow({ screens, transitions }: Design): Finding[] {
-  const endingOf = (screen: string) => screens.find(({ name }) => name === screen)?.ending;
-  return transitions.flatMap(({ from, to, place }) => {
-    const [first, second] = [endingOf(from), endingOf(to)];
-    const isTurned = (first === 'won' && second === 'lost') || (first === 'lost' && second === 'won');
-    return isTurned
-      ? [finding('ending-after-ending', { first: `${from}, which is ${first},`, second: second!, to }, place)]
-      : [];
-  });
 }
 
 /** Pauses: screens that are neither live nor an ending, not the first, and entered from play by inputs only. */

@@ -197,11 +197,12 @@ const asksForMore = (condition: Expression | undefined, more: string, less: stri
   });
 
 /** Goals of levels that are asked of what is kept for longer than a level. */
-function aboutGoals({ counters, levels, transitions }: Design): Finding[] {
+function aboutGoals({ counters, levels, transitions, pieces }: Design): Finding[] {
   if (levels.length < 2 || !transitions.some(({ level, fresh }) => level === 'next' && fresh === 'level'))
     return [];
   const told = new Map<string, Finding>();
-  const asked = transitions.flatMap(({ condition }) => comparisonsIn(condition, ['>=', '>', '==']));
+  const conditions = [...transitions.map(({ condition }) => condition), ...pieces.map(({ needs }) => needs)];
+  const asked = conditions.flatMap((condition) => comparisonsIn(condition, ['>=', '>', '==']));
   for (const { left, right } of asked) {
     if (left.kind !== 'counter' || right.kind !== 'levelValue') continue;
     const { name } = left;

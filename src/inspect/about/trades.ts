@@ -15,6 +15,7 @@ export function aboutTrades(design: Design, uses: Uses, exploration: Exploration
     ...paymentsForNothing(design),
     ...takenUnpaid(design, exploration),
     ...putBackOnLeaving(design, uses),
+    ...failuresThatPay(design, uses),
   ];
 }
 
@@ -99,7 +100,7 @@ function takenUnpaid(design: Design, { parts }: Exploration): Finding[] {
       counter,
       amount: Number(before) - Number(wanted),
       left: Number(before),
-      gives,
+      gives: gives === rest ? undefined : gives,
     };
     return [
       finding('unpaid', details, rule.place, repeats === 0 ? witness.steps : [...witness.steps, again]),
@@ -116,7 +117,7 @@ function isSupplied(design: Design, event: string, present: { readonly [piece: s
   return isMade || !(subject in present) || present[subject]! > 0;
 }
 
-/** What a rule surely gives; undefined where it gives nothing, or comes of something that is no deed, such as a hit. */
+/** What a rule gives for a deed: a counter or a piece, or something else (`rest`); undefined where it gives nothing, or hears what is no deed, such as a hit. */
 function givenBy(design: Design, { events, effects }: Rule): string | undefined {
   const successes = design.pieces.flatMap(({ name, role, outcomes }) =>
     role === 'hazard' || role === 'foe' ? [] : [`${name}.${outcomes[0]!.name}`],
@@ -131,8 +132,11 @@ function givenBy(design: Design, { events, effects }: Rule): string | undefined 
     const gain = effect.kind === 'add' && effect.writes.find(({ amount }) => rangeIn(design, amount)[0] > 0);
     if (gain) return gain.name;
   }
-  return undefined;
+  const isUsed = events.every((event) => event.startsWith('input.'));
+  return isUsed && effects.some(({ kind }) => kind === 'clear' || kind === 'grace') ? rest : undefined;
 }
+
+const rest = 'the rest';
 
 /** Counters of which a rule takes, without asking how much is there; what a run is lost for having too much of is no price. */
 function takenBy(design: Design, { events, condition, effects }: Rule): string[] {
@@ -188,5 +192,29 @@ function putBackOnLeaving(design: Design, { writes, shownInPlay }: Uses): Findin
     const longer = spans[Math.max(...fresh) + 1] ?? 'forever';
     const details = { rule: rule.name, counter: name, screen: rule.screens.join(', '), span, longer };
     return [finding('put-back-on-leaving', details, rule.place)];
+  });
+}
+
+/** Rules that hear only that something to be had was missed, and raise the score or a factor of it. */
+function failuresThatPay(design: Design, { writes, heard }: Uses): Finding[] {
+  const { score } = design;
+  // Where nothing hears the success, that is what is told.
+  const failures = design.pieces.flatMap(({ name, role, outcomes }) =>
+    role === 'collectible' && outcomes.length > 1 && heard.has(`${name}.${outcomes[0]!.name}`)
+      ? [`${name}.${outcomes.at(-1)!.name}`]
+      : [],
+  );
+  const factors = writes
+    .filter(({ counter, kind }) => counter === score && kind === 'add')
+    .flatMap(({ amount }) => countersIn(amount));
+  return design.rules.flatMap(({ events, effects, place }) => {
+    if (events.length === 0 || !events.every((event) => failures.includes(event))) return [];
+    const gains = effects.flatMap((effect) => (effect.kind === 'add' ? effect.writes : []));
+    const isAll = effects.every(({ kind }) => ['add', 'cue', 'popup'].includes(kind));
+    const raised = gains.find(({ name }) => name === score || factors.includes(name));
+    const isRaised = gains.every(({ amount }) => rangeIn(design, amount)[0] > 0);
+    return isAll && isRaised && raised !== undefined
+      ? [finding('failure-pays', { event: events[0]!, counter: raised.name }, place)]
+      : [];
   });
 }

@@ -1,0 +1,141 @@
+import { conjunctsOf, countersIn } from '../../design/language/expression-parts.js';
+import { type Design, spans, type Transition } from '../../design/model.js';
+import type { Exploration } from '../../explore/explore.js';
+import { type Finding, finding } from '../finding.js';
+import { isLive, type Uses } from '../uses.js';
+
+/** Findings about how runs end, and what is kept of them. */
+export function aboutEndings(design: Design, uses: Uses, exploration: Exploration): Finding[] {
+  if (design.screens.every(({ ending }) => ending === undefined)) return [];
+  return [
+    ...endingsUntold(design),
+    ...playWithoutLoss(design, exploration),
+    ...endingsInARow(design),
+    ...endingsUnmarked(design),
+    ...lastLevelsLost(design),
+    ...bestsOfSomeEndings(design, uses, exploration),
+  ];
+}
+
+const endingsUntold = ({ screens }: Design): Finding[] =>
+  screens.flatMap(({ name, ending, text, place }) =>
+    ending !== undefined && text.length === 0 ? [finding('ending-untold', { ending: name }, place)] : [],
+  );
+
+/** Live screens from which no ending but a win is reached. */
+function playWithoutLoss(design: Design, { transitions }: Exploration): Finding[] {
+  const losing = new Set(
+    design.screens.filter(({ ending }) => ending === 'lost' || ending === 'over').map(({ name }) => name),
+  );
+  // Back along the ways in, until no screen is new; what comes after another ending is another run.
+  const endings = new Set(design.screens.flatMap(({ name, ending }) => (ending === undefined ? [] : [name])));
+  for (const screen of losing) {
+    for (const { from, to, inAnyOrder } of transitions) {
+      const leads =
+        to === screen ||
+        (to === 'back' && transitions.some((each) => each.to === from && each.from === screen));
+      if (leads && inAnyOrder !== 'unreachable' && !endings.has(from)) losing.add(from);
+    }
+  }
+  const safe = design.screens.filter(({ name, live }) => live && !losing.has(name));
+  return safe.map(({ name, place }) => finding('no-loss', { screen: name }, place));
+}
+
+/** Ways from an ending that is won to one that is lost, or the other way round. */
+function endingsInARow({ screens, transitions }: Design): Finding[] {
+  const endingOf = (screen: string) => screens.find(({ name }) => name === screen)?.ending;
+  return transitions.flatMap(({ from, to, place }) => {
+    const [first, second] = [endingOf(from), endingOf(to)];
+    const isTurned = (first === 'won' && second === 'lost') || (first === 'lost' && second === 'won');
+    return isTurned
+      ? [finding('ending-after-ending', { first: `${from}, which is ${first},`, second: second!, to }, place)]
+      : [];
+  });
+}
+
+/** Screens that play leads to by itself, from which there is no way on but a fresh run, and which are no ending. */
+function endingsUnmarked({ screens, transitions }: Design): Finding[] {
+  const isInput = ({ events }: Transition): boolean =>
+    events.length > 0 && events.every((event) => event.startsWith('input.'));
+  return screens.slice(1).flatMap(({ name, live, ending, place }) => {
+    const into = transitions.filter(
+      ({ from, to }) => to === name && screens.some((each) => each.name === from && each.live),
+    );
+    if (live || ending !== undefined || into.length === 0 || into.every(isInput)) return [];
+    const out = transitions.filter(({ from }) => from === name);
+    if (out.length === 0) return [];
+    // On from there, until a run begins afresh.
+    const after = new Set([name]);
+    for (const screen of after) {
+      for (const { from, to, fresh } of transitions) if (from === screen && !isFreshRun(fresh)) after.add(to);
+    }
+    const goesOn = [...after].some(
+      (each) =>
+        each === 'back' ||
+        screens.some((screen) => screen.name === each && (screen.live || screen.ending !== undefined)),
+    );
+    return goesOn ? [] : [finding('ending-unmarked', { screen: name }, place)];
+  });
+}
+
+const isFreshRun = (fresh: Transition['fresh']): boolean =>
+  fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf('run');
+
+/** Ways for the last level that lead to a loss, where the same leads on from every other level. */
+function lastLevelsLost({ screens, transitions }: Design): Finding[] {
+  const isForLast = ({ condition }: Transition): boolean =>
+    conjunctsOf(condition).some(({ kind }) => kind === 'lastLevel');
+  const leadsOn = ({ to, level }: Transition): boolean =>
+    level === 'next' || transitions.some((each) => each.from === to && each.level === 'next');
+  return transitions.flatMap((last) => {
+    const isLost = screens.some(({ name, ending }) => name === last.to && ending === 'lost');
+    if (!isLost || !isForLast(last) || last.events.length === 0) return [];
+    const others = transitions.find(
+      (each) =>
+        each.from === last.from &&
+        !isForLast(each) &&
+        leadsOn(each) &&
+        each.events.length === last.events.length &&
+        each.events.every((event) => last.events.includes(event)),
+    );
+    return others === undefined
+      ? []
+      : [finding('last-level-lost', { event: last.events[0]!, to: last.to, next: others.to }, last.place)];
+  });
+}
+
+/** What is kept of a run's score at some of its endings, and not at others. */
+function bestsOfSomeEndings(design: Design, { writes }: Uses, { parts }: Exploration): Finding[] {
+  const { score, screens, counters } = design;
+  if (score === undefined) return [];
+  const endings = screens.filter(({ name, ending }) => {
+    const isReached = parts.some(
+      (part) => part.kind === 'screen' && part.name === name && part.verdict === 'reached',
+    );
+    return ending !== undefined && isReached;
+  });
+  return counters.flatMap(({ name, keep }) => {
+    const own = writes.filter((write) => write.counter === name);
+    const [first] = own;
+    if (spans.indexOf(keep) <= spans.indexOf('run') || first?.rule === undefined) return [];
+    const heard = own.flatMap(({ rule }) => rule?.events ?? ['']);
+    const isOfEndings = heard.every((event) => endings.some((ending) => event === `${ending.name}.entered`));
+    if (!isOfEndings || !own.every(({ amount }) => countersIn(amount).includes(score))) return [];
+    const isSetOn = (screen: string): boolean => heard.includes(`${screen}.entered`);
+    // An ending that only follows on another is no other end of a run.
+    const left = endings.filter(
+      (ending) =>
+        !isSetOn(ending.name) &&
+        design.transitions.some(({ from, to }) => to === ending.name && isLive(design, from)),
+    );
+    if (left.length === 0) return [];
+    const names = (of: readonly { readonly name: string }[]): string =>
+      of.map((each) => each.name).join(' and ');
+    const details = {
+      counter: name,
+      on: names(endings.filter((ending) => isSetOn(ending.name))),
+      left: left.map((each) => each.name),
+    };
+    return [finding('best-of-some-endings', details, first.rule.place)];
+  });
+}
