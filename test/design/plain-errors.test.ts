@@ -122,6 +122,31 @@ describe('one slip gives one problem, and the line as it should be', () => {
       '3: from is 20, and this measures a share, which is between 0 and 1. Write 0.2 for 20 %.',
     ],
     [
+      'a comment of another language',
+      '// my game\ncounters: { score: {} }',
+      '1: This cannot be read: a comment begins with #, not with // or /*. Write # my game',
+    ],
+    [
+      'a comment of another language in JSON',
+      '{ "counters": { "score": {} }, // counted\n "rules": [] }',
+      '1: A design has no key "// counted "rules"". A comment begins with #, not with // or /*.',
+    ],
+    [
+      'a comment of another language after a value',
+      'counters:\n  score: 0 // counted',
+      '2: The expression "0 // counted" cannot be read: it holds more than one expression or a comment. A comment begins with #, after a space.',
+    ],
+    [
+      'a comma that is missing in JSON',
+      '{\n  "counters": { "score": {} }\n  "rules": []\n}',
+      '3: This cannot be read: a comma is missing at the end of the line above. Add it.',
+    ],
+    [
+      'an effect without its colon',
+      `${shells}rules: [{ when: shell.taken, do: [cue chime] }]`,
+      '3: Found the text "cue chime". Write { cue: chime }.',
+    ],
+    [
       'keys under everyday words: what is meant, and nothing that is lacking for it',
       'pieces: { berry: { is: collectible } }\nrules: [{ on: berry.taken, then: [] }]',
       '2: The rule 1 has no key "on". Write when.',

@@ -85,7 +85,11 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
   if (text.length > mostCharacters) bad(`it is longer than ${mostCharacters} characters`, 'Split it.');
   const semicolon = text.search(/;|\/\/|\/\*/);
   if (semicolon >= 0)
-    bad('it holds more than one expression or a comment', 'Keep one expression.', semicolon);
+    bad(
+      'it holds more than one expression or a comment',
+      text[semicolon] === ';' ? 'Keep one expression.' : 'A comment begins with #, after a space.',
+      semicolon,
+    );
 
   const root = ((): AcornExpression => {
     try {

@@ -124,6 +124,7 @@ const saidEffects: readonly (readonly [words: RegExp, effect: (a: string, b: str
   [/^set (\w+) (?:to )?(\d+)$/i, (counter, amount) => `{ set: { ${counter}: ${amount} } }`],
   [/^reset (\w+)$/i, (counter) => `{ set: { ${counter}: 0 } }`],
   [/^play (\w+)$/i, (cue) => `{ cue: ${cue} }`],
+  [/^(cue|emit|start|stop|spawn|clear|popup|grace) ([\w.]+)$/, (effect, of) => `{ ${effect}: ${of} }`],
 ];
 
 /** An effect in words, or an assignment as other languages write it, as the effect that it stands for. */

@@ -32,6 +32,7 @@ function orClosest(
 
 /** For a key that is none: what it asks for, or stands for. */
 export function keyRemedy({ key, allowed, where, role }: ProblemDetails['unknown-key']): string {
+  if (/^\/[/*]/.test(key)) return 'A comment begins with #, not with // or /*.';
   const advice = elsewhere(key, allowed, where, role);
   if (advice !== undefined) return advice;
   const meant = keyFor(key, allowed);

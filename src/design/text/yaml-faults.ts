@@ -12,13 +12,30 @@ interface Fault {
  * @param text the whole file
  */
 export function yamlFault(text: string, { code, message, pos }: YAMLParseError): Fault {
-  const found = faults[code]?.(lineOf(text, pos[0]).trim(), message);
+  const line = lineOf(text, pos[0]).trim();
+  const found = commentAs(line) ?? missingComma(text, pos[0], line) ?? faults[code]?.(line, message);
   return (
     found ?? {
       reason: 'this line does not fit with the lines around it',
       remedy: 'Check its indentation, colons, quotes and brackets, and those of the line above.',
     }
   );
+}
+
+/** A comment as other languages write it. */
+function commentAs(line: string): Fault | undefined {
+  const [, comment] = /^(?:\/\/+|\/\*+)\s*(.*?)\s*(?:\*\/)?$/.exec(line) ?? [];
+  return comment === undefined
+    ? undefined
+    : { reason: 'a comment begins with #, not with // or /*', remedy: `Write # ${comment}` };
+}
+
+/** The comma that JSON has between two lines. */
+function missingComma(text: string, offset: number, line: string): Fault | undefined {
+  const above = text.slice(0, text.lastIndexOf('\n', offset - 1) + 1).trimEnd();
+  return /^["{[]/.test(line) && /["}\]\d]$|\b(?:true|false|null)$/.test(above)
+    ? { reason: 'a comma is missing at the end of the line above', remedy: 'Add it.' }
+    : undefined;
 }
 
 const quoteOrMove = {
