@@ -122,6 +122,11 @@ describe('one slip gives one problem, and the line as it should be', () => {
       '3: from is 20, and this measures a share, which is between 0 and 1. Write 0.2 for 20 %.',
     ],
     [
+      'a screen that is no ending, where an ending is needed',
+      'players: { one: {} }\nscreens: { a: { live: true }, b: { ending: lost, text: B } }\ntargets: [{ measure: ending, screen: a, of: one, from: 0.2 }]',
+      '3: "a" is a screen; an ending screen is needed here. Did you mean b?',
+    ],
+    [
       'a comment of another language',
       '// my game\ncounters: { score: {} }',
       '1: This cannot be read: a comment begins with #, not with // or /*. Write # my game',

@@ -5,6 +5,9 @@ import { eventRemedy, keyRemedy, list, nameRemedy, otherLines, stepFor } from '.
 /** Characters of a passage that a message quotes. */
 const longestQuote = 200;
 
+/** A kind of thing with its article. */
+const aOrAn = (kind: string): string => `${/^[aeiou]/.test(kind) ? 'an' : 'a'} ${kind}`;
+
 const quote = (text: string): string =>
   text.length <= longestQuote ? text : `${text.slice(0, longestQuote)}…`;
 
@@ -133,7 +136,7 @@ const wording: Wording<ProblemDetails> = {
     message:
       details.is === undefined
         ? `There is no ${details.kind} "${quote(details.name)}".`
-        : `"${quote(details.name)}" is a ${details.is}; a ${details.kind} is needed here.`,
+        : `"${quote(details.name)}" is ${aOrAn(details.is)}; ${aOrAn(details.kind)} is needed here.`,
     remedy: nameRemedy(details) + otherLines(details.also),
   }),
   'unknown-event': (details) => ({

@@ -262,10 +262,16 @@ export class Reading {
         this.problems.add('missing-level-value', { value: fault.value, levels: fault.levels }, place);
       else {
         const { name, kind, allowed } = fault;
-        this.problems.add('unknown-name', { name, kind, allowed, is: this.names.get(name)?.kind }, place);
+        this.problems.add('unknown-name', { name, kind, allowed, is: this.#otherKind(name, kind) }, place);
       }
       return undefined;
     }
+  }
+
+  /** What a name stands for, where that is not what is needed. */
+  #otherKind(name: string, needed: string): string | undefined {
+    const kind = this.names.get(name)?.kind;
+    return kind === needed ? undefined : kind;
   }
 
   /** True where a name is among the allowed; else it is reported. */
@@ -277,8 +283,12 @@ export class Reading {
     atKey = false,
   ): boolean {
     if ('has' in allowed ? allowed.has(name) : allowed.includes(name)) return true;
-    const is = this.names.get(name)?.kind;
-    const details = { name, kind, allowed: 'has' in allowed ? [...allowed.keys()] : allowed, is };
+    const details = {
+      name,
+      kind,
+      allowed: 'has' in allowed ? [...allowed.keys()] : allowed,
+      is: this.#otherKind(name, kind),
+    };
     if (atKey) this.failAtKey('unknown-name', details, path);
     else this.fail('unknown-name', details, path);
     return false;
