@@ -28,6 +28,7 @@ export interface FindingDetails {
   'level-not-fresh': { from: string; to: string; kept: readonly string[] };
   'outlives-the-run': { what: string; keep: string };
   'hit-at-once': { piece: string; seconds: number };
+  'hit-unforeseen': { piece: string; seconds: number };
   'rule-unreachable': { rule: string; reason: string };
   'rule-shadowed': { rule: string; first: string; line: number };
   'rule-deaf': { rule: string; event: string; screens: string; needs: readonly string[] };
@@ -293,6 +294,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ piece, seconds }) =>
       `${capital(withArticle(piece))} can reach the player ${seconds} s after the level begins.`,
     remedy: () => 'Add grace to the transition into play, or delay the spawn with first.',
+  },
+  'hit-unforeseen': {
+    severity: 'hint',
+    title: 'Hazard that nobody can see coming',
+    why: 'It reaches the player sooner after it appears than anybody reacts to what they see, so that only luck avoids it.',
+    message: ({ piece, seconds }) =>
+      `${capital(withArticle(piece))} reaches the player ${seconds} s after it appears, sooner than anybody reacts.`,
+    remedy: () => 'Give it a longer lead, such as lead: [0.8, 1.5].',
   },
   'rule-unreachable': {
     severity: 'warning',

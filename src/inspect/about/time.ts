@@ -20,6 +20,7 @@ export function aboutTime(design: Design, uses: Uses, isFlowSound: boolean): Fin
       spawns.flatMap((spawn) => aboutSpawn(design, spawn, (of) => onLevel(design, of, level))),
     ),
     ...hitsAtOnce(design),
+    ...hitsUnforeseen(design),
     ...spawnsTooLate(design),
     ...graceOutlasting(design),
     ...aboutPieces(design),
@@ -134,6 +135,22 @@ function hitsAtOnce(design: Design): Finding[] {
     const arrives = Math.min(...firsts, ...(isPlaced ? [0] : [])) + leastOf(design, lead);
     return arrives < firstMoment && arrives >= unsafe
       ? [finding('hit-at-once', { piece: name, seconds: arrives / 1000 }, place)]
+      : [];
+  });
+}
+
+/** Milliseconds in which nobody chooses what to do about what they see: to react at all takes some 180 (Woodworth and Schlosberg 1954). */
+const reaction = 200;
+
+/** Hazards and foes that levels spawn, and that hit before anybody can react. */
+function hitsUnforeseen({ pieces, levels }: Design): Finding[] {
+  const isSpawned = (name: string): boolean =>
+    levels.some(({ spawns }) => spawns.some(({ piece }) => piece === name));
+  return pieces.flatMap(({ name, role, meets, lead, outcomes, place }) => {
+    const isHarm = role === 'hazard' || role === 'foe';
+    if (!isHarm || meets !== 'arrives' || outcomes.length < 2 || !isSpawned(name)) return [];
+    return 'most' in lead && lead.most < reaction
+      ? [finding('hit-unforeseen', { piece: name, seconds: lead.most / 1000 }, place)]
       : [];
   });
 }
