@@ -1,3 +1,5 @@
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
 import { describe, expect, test } from 'vitest';
 import {
   gameOf,
@@ -187,4 +189,17 @@ transitions: [{ from: glade, to: end, if: left.berry == 0 }]
   expect(session.screen).toBe('glade');
   session.send('berry.taken');
   expect(session.screen).toBe('end');
+});
+
+test('sessions are let go of within the call that plays them', () => {
+  setFlagsFromString('--expose-gc');
+  const gc = runInNewContext('gc') as () => void;
+  const play = (times: number): number => {
+    for (let time = 0; time < times; time++) new Session(design).send('berry.taken');
+    gc();
+    return process.memoryUsage().heapUsed;
+  };
+  const before = play(200);
+  // A session held would be some twenty kilobytes.
+  expect(play(1000) - before).toBeLessThan(4_000_000);
 });

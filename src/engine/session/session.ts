@@ -102,14 +102,16 @@ export class GameSession<Names extends GameNames = GameNames> extends SessionSta
   /** Takes over what other pages keep, as long as anybody uses this session. */
   #hearStorage(): void {
     const { storageEvents } = this.#options;
+    // What is referred to weakly stays until the call that did so is over: thousands of sessions, where one call plays them.
+    if (storageEvents === undefined) return;
     const here = new WeakRef(this);
     const hear = ({ key }: { readonly key: string | null }): void => {
       const session = here.deref();
-      if (session === undefined) storageEvents!.removeEventListener('storage', hear);
+      if (session === undefined) storageEvents.removeEventListener('storage', hear);
       // Without a key, all of the storage was cleared.
       else if (key === null || key === session.#keeping.key) session.#takeHeard();
     };
-    storageEvents?.addEventListener('storage', hear);
+    storageEvents.addEventListener('storage', hear);
   }
 
   #takeHeard(): void {
