@@ -105,6 +105,7 @@ export interface FindingDetails {
   'pays-for-nothing': { rule: string; counters: string; paid: string; guard: string };
   'goal-asked-twice': { from: string; to: string; condition: string; operator: string; line: number };
   'best-before-bonus': { counter: string; score: string; event: string; first: string; second: string };
+  'lives-at-once': { counter: string; lives: number; rule: string };
   'stake-unnamed': { counter: string; by: readonly string[] };
   'pause-not-kept': { screen: string; to: string; fresh: string };
   'pause-gives-grace': { screen: string; grace: string };
@@ -825,6 +826,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ counter, score, event, first, second }) =>
       `On ${event}, "${first}" sets ${counter} before "${second}" adds to ${score}.`,
     remedy: ({ first, second }) => `Put "${second}" above "${first}".`,
+  },
+  'lives-at-once': {
+    severity: 'warning',
+    title: 'Lives that all go at once',
+    why: 'Whatever takes lives takes as many as there are at the start, so the first loss is the last and the number of lives means nothing.',
+    message: ({ counter, lives, rule }) => `The first loss, by "${rule}", takes all ${lives} ${counter}.`,
+    remedy: ({ counter }) => `Take fewer, such as { add: { ${counter}: -1 } }, or start with 1.`,
   },
   'stake-unnamed': {
     severity: 'hint',

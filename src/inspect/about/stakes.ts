@@ -1,6 +1,6 @@
 import type { Expression } from '../../design/language/expression.js';
 import { comparisonsIn, conjunctsOf, showExpression } from '../../design/language/expression-parts.js';
-import { type Design, spans } from '../../design/model.js';
+import { type Counter, type Design, spans } from '../../design/model.js';
 import { mergingOf } from '../../engine/session/merging.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
@@ -248,7 +248,20 @@ function aboutLives(design: Design, { writes, read }: Uses): Finding[] {
       ? [finding('ends-early', { counter: name, left, to: each.to }, each.place)]
       : [];
   });
-  return [...given, ...early];
+  return [...given, ...early, ...livesAtOnce(design, lives, writes)];
+}
+
+/** Lives of which every loss takes as many as there can be. */
+function livesAtOnce(design: Design, lives: Counter, writes: readonly CounterWrite[]): Finding[] {
+  const own = writes.filter(({ counter, rule }) => counter === lives.name && rule !== undefined);
+  const losses = own.filter((write) => takesAway(design, write));
+  const { min, max } = boundsOf(design, lives);
+  const most = own.length === losses.length ? rangeIn(design, lives.start)[1] : max;
+  const [first] = losses;
+  const isAll = losses.every(({ amount }) => rangeIn(design, amount)[1] <= min - most);
+  return first !== undefined && isAll && most - min > 1
+    ? [finding('lives-at-once', { counter: lives.name, lives: most - min, rule: first.by }, first.place)]
+    : [];
 }
 
 const isHitByHazard = ({ pieces }: Design, event: string): boolean =>
