@@ -47,7 +47,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutEndings(design, uses, exploration),
     ...residues(design, exploration, isOver),
     ...aboutRules(design, uses),
-    ...aboutTrades(design, uses, exploration),
+    ...aboutTrades(design, uses, exploration, isOver),
     ...aboutPieces(design, uses, exploration),
     ...aboutScoring(design, uses, exploration),
     ...aboutScoreRange(design, uses, exploration),

@@ -10,10 +10,15 @@ import { type Finding, finding } from '../finding.js';
 import { floorIn, hasMax, isLoss, madeBy, type Uses } from '../uses.js';
 
 /** Findings about what rules take, and what they give for it. */
-export function aboutTrades(design: Design, uses: Uses, exploration: Exploration): Finding[] {
+export function aboutTrades(
+  design: Design,
+  uses: Uses,
+  exploration: Exploration,
+  isOver: () => boolean,
+): Finding[] {
   return [
     ...paymentsForNothing(design),
-    ...takenUnpaid(design, exploration),
+    ...takenUnpaid(design, exploration, isOver),
     ...putBackOnLeaving(design, uses),
     ...failuresThatPay(design, uses),
   ];
@@ -56,11 +61,12 @@ function mostOf(design: Design, { name, amount }: AmountWrite): number | undefin
   return rangeIn(design, amount)[0] > 0 ? counter.max : undefined;
 }
 
-/** How often what fires a rule is repeated, to see whether it takes more than there is. */
+/** How often what fires a rule is repeated, to see whether it takes more than there is, and for how many milliseconds of play. */
 const mostRepeats = 60;
+const mostTime = 600_000;
 
 /** Rules that give something for what they take, and were seen to give it where less was there. */
-function takenUnpaid(design: Design, { parts }: Exploration): Finding[] {
+function takenUnpaid(design: Design, { parts }: Exploration, isOver: () => boolean): Finding[] {
   return design.rules.flatMap((rule) => {
     const gives = givenBy(design, rule);
     const taken = takenBy(design, rule);
@@ -69,31 +75,31 @@ function takenUnpaid(design: Design, { parts }: Exploration): Finding[] {
     let short: Step['writes'][0] | undefined;
     const look = ({ writes }: Step): void => {
       short ??= writes.find(
-        ({ by, counter, wanted, after }) =>
-          by === rule.name && taken.includes(counter) && Number(wanted) < Number(after),
+        ({ place, counter, wanted, after }) =>
+          place === rule.place && taken.includes(counter) && Number(wanted) < Number(after),
       );
     };
-    const session = replay(design, witness.record, (played) => played.listen(look));
-    const [, event, seconds] =
-      /^(?:\d+ x )?(?:([a-z]\w*\.\w+)|wait ([\d.]+))$/i.exec(witness.steps.at(-1) ?? '') ?? [];
+    const last = lastOf(witness.steps);
     let repeats = 0;
     try {
-      for (; short === undefined && repeats < mostRepeats; repeats++) {
-        if (event === undefined) session.advance(Math.round(1000 * Number(seconds ?? 0)));
-        else if (isSupplied(design, event, session.present)) session.send(event);
-        else break;
+      const session = replay(design, witness.record, (played) => played.listen(look), { isOver });
+      const ends = session.time + mostTime;
+      for (; last !== undefined && short === undefined && repeats < mostRepeats; repeats++) {
+        if (session.time + last.pause > ends || !isSupplied(design, last.event, session.present)) break;
+        if (last.event === undefined) session.advance(last.pause);
+        else session.send(last.event);
       }
     } catch (error) {
-      // What ends in a fault is told as one.
+      // What ends in a fault is told as one; where the time allowed is over, nothing is told.
       if (!(error instanceof DesignError)) throw error;
     }
     if (short === undefined) return [];
     const again =
-      event === undefined
-        ? `wait ${repeats * Number(seconds)}`
+      last?.event === undefined
+        ? `wait ${(repeats * (last?.pause ?? 0)) / 1000}`
         : repeats === 1
-          ? event
-          : `${repeats} x ${event}`;
+          ? last.event
+          : `${repeats} x ${last.event}`;
     const { counter, before, wanted } = short;
     const details = {
       rule: rule.name,
@@ -108,9 +114,20 @@ function takenUnpaid(design: Design, { parts }: Exploration): Finding[] {
   });
 }
 
+/** The last step of a witness: an event, or milliseconds that pass. */
+function lastOf(steps: readonly string[]): { readonly event?: string; readonly pause: number } | undefined {
+  const [, event, seconds] = /^(?:\d+ x )?(?:(\w+\.\w+)|wait ([\d.]+))$/.exec(steps.at(-1) ?? '') ?? [];
+  if (event !== undefined) return { event, pause: 0 };
+  return seconds === undefined ? undefined : { pause: Math.round(1000 * Number(seconds)) };
+}
+
 /** Whether an event can happen once more: of what nothing makes appear, no more are met than are there. */
-function isSupplied(design: Design, event: string, present: { readonly [piece: string]: number }): boolean {
-  const [subject] = event.split('.') as [string];
+function isSupplied(
+  design: Design,
+  event: string | undefined,
+  present: { readonly [piece: string]: number },
+): boolean {
+  const subject = event?.split('.')[0] ?? '';
   const isMade =
     design.levels.some(({ spawns }) => spawns.some(({ piece }) => piece === subject)) ||
     [...design.rules, ...design.transitions].some((each) => madeBy(each).includes(subject));
