@@ -27,11 +27,14 @@ test('what is missing is added by one change each, until the design can be read'
 });
 
 test('what may be another name, or is something else, is added by nobody', () => {
-  for (const amount of ['{ scroe: 1 }', '{ points: 1 }', '{ shell: 1 }', '{ "a b": 1 }'])
+  for (const amount of ['{ scroe: 1 }', '{ points: 1 }', '{ shell: 1 }', '{ "a b": 1 }', '{ time: 1 }'])
     expect(
       problemsOf(`${shells}rules: [{ when: shell.taken, do: [{ add: ${amount} }] }]`).map(additionFor),
       amount,
     ).toEqual([undefined]);
+  expect(problemsOf('rules: [{ when: player.hit, do: [{ cue: ow }] }]').map(additionFor)).toEqual([
+    undefined,
+  ]);
 });
 
 describe('one slip gives one problem, and the line as it should be', () => {

@@ -1,10 +1,10 @@
-// What is missing in a design that names it, and how it is given.
+// Entries that would give what a design names and lacks.
 
-import { closest, nameFault } from '../language/names.js';
-import { counterFor, isStake } from '../language/synonyms.js';
-import type { ProblemDetails } from './problem-details.js';
+import { nameFault } from '../language/names.js';
+import { isStake } from '../language/synonyms.js';
+import { type Role, roles } from '../model.js';
 
-/** An entry of a section that would give what is missing. */
+/** An entry of a section, by its name. */
 export interface MissingEntry {
   readonly section: string;
   readonly name: string;
@@ -23,15 +23,8 @@ const byKind: ReadonlyMap<string, Given> = new Map([
   ['player', ['players', { skill: 0 }]],
 ]);
 
-/** By what is heard of it. */
+/** By what is heard of it, where that is no outcome of a role. */
 const byEvent: ReadonlyMap<string, Given> = new Map([
-  ['taken', ['pieces', { is: 'collectible' }]],
-  ['missed', ['pieces', { is: 'collectible' }]],
-  ['hit', ['pieces', { is: 'hazard' }]],
-  ['avoided', ['pieces', { is: 'hazard' }]],
-  ['beaten', ['pieces', { is: 'foe' }]],
-  ['reached', ['pieces', { is: 'checkpoint' }]],
-  ['passed', ['pieces', { is: 'prop' }]],
   ['appeared', ['pieces', { is: 'collectible' }]],
   ['gone', ['pieces', { is: 'collectible' }]],
   ['ended', ['timers', { countdown: 30 }]],
@@ -42,34 +35,27 @@ const byEvent: ReadonlyMap<string, Given> = new Map([
 /** A stake of nothing would be lost before it began. */
 const stake: Given = ['counters', { start: 3, min: 0 }];
 
-const outcomeOf = (event: string | undefined): string => event?.split('.')[1] ?? '';
-
-/** The entry that a name lacks; undefined where another name is more likely meant, or it is known otherwise. */
-export function missingName({
-  name,
-  kind,
-  allowed,
-  is,
-  event,
-}: ProblemDetails['unknown-name']): MissingEntry | undefined {
-  if (is !== undefined || nameFault(name) !== undefined || nearestName(name, kind, allowed) !== undefined)
-    return undefined;
+/** The entry that a name lacks, by what it is needed as; an event that is heard of it says more. */
+export function entryNeededAs(
+  kind: string,
+  name: string,
+  event: string | undefined,
+): MissingEntry | undefined {
   const usual = kind === 'counter' && isStake(name) ? stake : byKind.get(kind);
-  const given = byEvent.get(outcomeOf(event)) ?? usual;
-  return given && { section: given[0], name, entry: given[1] };
+  return entryOf(name, (event && givenBy(event)) || usual);
 }
 
-/** The name that is most likely meant by one that nothing has. */
-export const nearestName = (name: string, kind: string, allowed: readonly string[]): string | undefined =>
-  (kind === 'counter' ? counterFor(name, allowed) : undefined) ?? closest(name, allowed);
-
 /** The entry that would send an event of something that is not there. */
-export function missingSender({
-  event,
-  allowed,
-  of,
-}: ProblemDetails['unknown-event']): MissingEntry | undefined {
-  const given = byEvent.get(outcomeOf(event));
-  if (of === undefined || given === undefined || nameFault(of) !== undefined) return undefined;
-  return closest(event, allowed) === undefined ? { section: given[0], name: of, entry: given[1] } : undefined;
+export const entrySending = (event: string, of: string): MissingEntry | undefined =>
+  entryOf(of, givenBy(event));
+
+const entryOf = (name: string, given: Given | undefined): MissingEntry | undefined =>
+  given && nameFault(name) === undefined ? { section: given[0], name, entry: given[1] } : undefined;
+
+function givenBy(event: string): Given | undefined {
+  const what = event.split('.')[1] ?? '';
+  const role = (Object.keys(roles) as Role[]).find(
+    (each) => roles[each].success === what || roles[each].failure === what,
+  );
+  return role === undefined ? byEvent.get(what) : ['pieces', { is: role }];
 }

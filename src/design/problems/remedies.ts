@@ -1,10 +1,10 @@
 // What a problem of a file is answered with: how what was meant is written.
 
 import { closest, hasNameForm } from '../language/names.js';
-import { eventFor, keyFor, takesAwayBy } from '../language/synonyms.js';
+import { counterFor, eventFor, keyFor, takesAwayBy } from '../language/synonyms.js';
 import { elsewhere } from './elsewhere.js';
 import { inOneLine } from './meant.js';
-import { type MissingEntry, missingName, missingSender, nearestName } from './missing.js';
+import { entryNeededAs, entrySending, type MissingEntry } from './missing.js';
 import type { ProblemDetails } from './problem-details.js';
 
 /** Names that a message lists. */
@@ -20,14 +20,10 @@ export const list = (words: readonly string[]): string => {
 const allOf = (allowed: readonly string[]): string =>
   allowed.length === 0 ? 'The design names none yet.' : `Allowed here: ${list(allowed)}.`;
 
-/** "did you mean" where something allowed is close, else `otherwise`: the whole list of what is allowed unless it is given. */
-function orClosest(
-  found: string,
-  allowed: readonly string[],
-  otherwise = (): string => allOf(allowed),
-): string {
+/** "did you mean" where something allowed is close, else the whole list of what is allowed. */
+function orClosest(found: string, allowed: readonly string[]): string {
   const near = closest(found, allowed);
-  return near === undefined ? otherwise() : `Did you mean ${near}?`;
+  return near === undefined ? allOf(allowed) : `Did you mean ${near}?`;
 }
 
 /** For a key that is none: what it asks for, or stands for. */
@@ -57,19 +53,29 @@ export const otherLines = (lines: readonly number[] = []): string =>
     ? ''
     : ` The same on line${lines.length === 1 ? '' : 's'} ${list(lines.map(String)).replace(/, (?=\d+$)/, ' and ')}.`;
 
-/** For a name that nothing has, or something of another kind. */
-export function nameRemedy(details: ProblemDetails['unknown-name']): string {
-  const { name, kind, allowed } = details;
+/** For a name that nothing has, or something of another kind: what was meant, in words, or the entry that is missing. */
+export function nameAnswer({
+  name,
+  kind,
+  allowed,
+  is,
+  event,
+}: ProblemDetails['unknown-name']): string | MissingEntry {
   if (kind === 'screen' && everyScreen.has(name)) return `Write a list of screens: [${list(allowed)}].`;
   if (kind === 'counter' && secondsOf.has(name))
     return 'For the seconds of a timer, write timer and its name, such as timer.dusk.';
-  const near = nearestName(name, kind, allowed);
+  const near = (kind === 'counter' ? counterFor(name, allowed) : undefined) ?? closest(name, allowed);
   if (near !== undefined) return `Did you mean ${near}?`;
-  const known = allowed.length === 0 ? '' : ` ${allOf(allowed)}`;
   if (kind === 'level value')
-    return `Add it to the values of the levels, such as values: { ${name}: 10 }.${known}`;
-  const missing = missingName(details);
-  return missing === undefined ? allOf(allowed) : `Add it ${under(missing)}${known}`;
+    return `Add it to the values of the levels, such as values: { ${name}: 10 }. ${allOf(allowed)}`;
+  return (is === undefined ? entryNeededAs(kind, name, event) : undefined) ?? allOf(allowed);
+}
+
+export function nameRemedy(details: ProblemDetails['unknown-name']): string {
+  const answer = nameAnswer(details);
+  if (typeof answer === 'string') return answer;
+  const { allowed } = details;
+  return `Add it ${under(answer)}${allowed.length === 0 ? '' : ` ${allOf(allowed)}`}`;
 }
 
 const under = ({ section, name, entry }: MissingEntry): string =>
@@ -78,9 +84,8 @@ const under = ({ section, name, entry }: MissingEntry): string =>
 const everyScreen: ReadonlySet<string> = new Set(['*', 'any', 'all', 'every', 'anywhere', 'everywhere']);
 const secondsOf: ReadonlySet<string> = new Set(['time', 'timer', 'clock', 'seconds', 'elapsed', 'now']);
 
-/** What was meant; else what can happen to the same thing, where it is known. */
-export function eventRemedy(details: ProblemDetails['unknown-event']): string {
-  const { event, allowed } = details;
+/** What was meant; else what can happen to the same thing, where it is known, or the entry that is missing. */
+export function eventAnswer({ event, allowed, of }: ProblemDetails['unknown-event']): string | MissingEntry {
   const meant = eventFor(event, allowed);
   if (meant !== undefined) return `Write ${meant}.`;
   const several = event.split(/ or | *\|\|? *| *, */);
@@ -90,13 +95,18 @@ export function eventRemedy(details: ProblemDetails['unknown-event']): string {
   const [subject, what] = event.split('.') as [string, string?];
   const own = allowed.filter((each) => each.startsWith(`${subject}.`));
   if (own.length > 0) return orClosest(event, own);
+  const near = closest(event, allowed);
+  if (near !== undefined) return `Did you mean ${near}?`;
   const known = allOf(allowed);
-  return orClosest(event, allowed, () => {
-    if (what === undefined && hasNameForm(event))
-      return `Write input.${event} if the player gives it. ${known}`;
-    const missing = missingSender(details);
-    return eventsOf.get(subject)?.(allowed) ?? (missing && `Add ${subject} ${under(missing)}`) ?? known;
-  });
+  if (what === undefined && hasNameForm(event))
+    return `Write input.${event} if the player gives it. ${known}`;
+  const missing = of === undefined ? undefined : entrySending(event, of);
+  return eventsOf.get(subject)?.(allowed) ?? missing ?? known;
+}
+
+export function eventRemedy(details: ProblemDetails['unknown-event']): string {
+  const answer = eventAnswer(details);
+  return typeof answer === 'string' ? answer : `Add ${answer.name} ${under(answer)}`;
 }
 
 const entered = (allowed: readonly string[]): string =>
