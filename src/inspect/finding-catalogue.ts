@@ -1,7 +1,8 @@
 // A catalogue: one entry a finding, with its wording and its remedy.
 
+import { withArticle } from '../design/language/names.js';
 import type { Keep } from '../design/model.js';
-import { capital, withArticle } from '../sentences/grammar/words.js';
+import { capital } from '../sentences/grammar/words.js';
 
 /** How bad a finding is: the design falls short, is probably not what was meant, or lacks something for now. */
 export type Severity = 'error' | 'warning' | 'hint';
@@ -97,10 +98,10 @@ export interface FindingDetails {
   unpaid: { rule: string; counter: string; amount: number; left: number; gives: string | undefined };
   'put-back-on-leaving': { rule: string; counter: string; screen: string; span: string; longer: Keep };
   'added-twice': { counter: string; event: string; first: string; second: string; line: number };
-  'ending-after-ending': { first: string; second: string; to: string };
+  'ending-after-ending': { from: string; first: string; to: string; second: string };
   'ending-unmarked': { screen: string };
   'last-level-lost': { event: string; to: string; next: string };
-  'best-of-some-endings': { counter: string; on: string; left: readonly string[] };
+  'best-of-some-endings': { counter: string; on: readonly string[]; left: readonly string[] };
   'failure-pays': { event: string; counter: string };
   'pays-for-nothing': { rule: string; counters: string; paid: string; guard: string };
   'goal-asked-twice': { from: string; to: string; condition: string; operator: string; line: number };
@@ -910,7 +911,8 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     severity: 'warning',
     title: 'Ending that leads to another',
     why: 'From an ending that is won the player comes to one that is lost, or the other way round. A run has one ending.',
-    message: ({ first, second, to }) => `${capital(first)} leads to ${to}, which is ${second}.`,
+    message: ({ from, first, to, second }) =>
+      `${capital(from)}, which is ${first}, leads to ${to}, which is ${second}.`,
     remedy: () => 'Lead to a menu or into play, or take ending from one of the two.',
   },
   'ending-unmarked': {
@@ -934,7 +936,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Best score that some endings forget',
     why: 'A rule keeps the score of a run as one of its endings is entered, and no rule does so at another: a best run that ends there is forgotten.',
     message: ({ counter, on, left }) =>
-      `${capital(counter)} is set on ${on}, and not on ${left.join(' or ')}.`,
+      `${capital(counter)} is set on ${on.join(' and ')}, and not on ${left.join(' or ')}.`,
     remedy: ({ left }) =>
       `Add ${left.map((screen) => `${screen}.entered`).join(', ')} to what the rule hears, and ${left.join(', ')} to its screens.`,
   },

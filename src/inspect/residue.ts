@@ -8,6 +8,7 @@ import { leastDuration } from '../explore/abstraction/ranges.js';
 import { inWords } from '../explore/evidence/witness.js';
 import type { Exploration } from '../explore/explore.js';
 import { type Finding, finding } from './finding.js';
+import { isInput } from './uses.js';
 
 /** Ways on from an ending that are followed before no play is reached any more. */
 const mostMoves = 6;
@@ -81,7 +82,7 @@ function leadIntoPlay(design: Design, { transitions }: Exploration, session: Ses
     const [way] = ways.sort((a, b) => a.distance - b.distance);
     if (way === undefined) return;
     session.advance(leastDuration(design, way.wait));
-    const input = way.events.find((event) => event.startsWith('input.'));
+    const input = way.events.find(isInput);
     if (input !== undefined) session.send(input);
   }
 }

@@ -1,13 +1,17 @@
 import type { Expression } from '../design/language/expression.js';
-import { disjunctsOf, visitExpression } from '../design/language/expression-parts.js';
-import type {
-  Computed,
-  ComputedInterval,
-  Counter,
-  Design,
-  Effect,
-  Interval,
-  Template,
+import { conjunctsOf, disjunctsOf, visitExpression } from '../design/language/expression-parts.js';
+import {
+  type AmountWrite,
+  type Computed,
+  type ComputedInterval,
+  type Counter,
+  type Design,
+  type Effect,
+  type Interval,
+  type Keep,
+  spans,
+  type Template,
+  type Transition,
 } from '../design/model.js';
 import type { Place } from '../design/problems/problem.js';
 import { boundsOf, rangeIn } from '../explore/abstraction/ranges.js';
@@ -218,9 +222,25 @@ export const writesOf = (
 ): readonly { readonly name: string; readonly amount: Expression }[] =>
   effect.kind === 'add' || effect.kind === 'set' || effect.kind === 'pay' ? effect.writes : [];
 
-/** Counters to which effects add. */
-export const addsTo = ({ effects }: { readonly effects: readonly Effect[] }): string[] =>
-  effects.flatMap((effect) => (effect.kind === 'add' ? effect.writes.map(({ name }) => name) : []));
+/** What effects add to counters. */
+export const addedBy = (effects: readonly Effect[]): AmountWrite[] =>
+  effects.flatMap((effect) => (effect.kind === 'add' ? effect.writes : []));
+
+export const isInput = (event: string): boolean => event.startsWith('input.');
+
+/** Whether a transition puts back what is kept for a span. */
+export const putsBack = ({ fresh }: Transition, keep: Keep): boolean =>
+  fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf(keep);
+
+/** Whether a transition is taken on the last level alone. */
+export const isForLastLevel = ({ condition }: Transition): boolean =>
+  conjunctsOf(condition).some(({ kind }) => kind === 'lastLevel');
+
+/** Whether two rules or transitions hear the same events. */
+export const hearAlike = (one: Heard, other: Heard): boolean =>
+  one.events.length === other.events.length && one.events.every((event) => other.events.includes(event));
+
+type Heard = { readonly events: readonly string[] };
 
 /** Whether a rule or a transition hears one of some events on a screen. */
 export const hearsOn = (design: Design, screen: string, wanted: readonly string[]): boolean =>

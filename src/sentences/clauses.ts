@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import { withArticle } from '../design/language/names.js';
 import { hudSchema, listSchema, screenSchema, transitionSchema } from '../design/schema/flow.js';
 import { acceptSchema, targetSchema, testSchema } from '../design/schema/judging.js';
 import { levelSchema, spawnSchema } from '../design/schema/levels.js';
@@ -7,7 +8,7 @@ import { ruleSchema } from '../design/schema/rules.js';
 import { counterSchema, dialSchema, pieceSchema, timerSchema } from '../design/schema/things.js';
 import type { Path } from '../design/text/source.js';
 import type { Offered } from './grammar/offered.js';
-import { type Raw, withArticle } from './grammar/words.js';
+import type { Raw } from './grammar/words.js';
 import type { Clause } from './sentence.js';
 
 const schemas = {

@@ -34,3 +34,6 @@ export function closest(found: string, allowed: readonly string[]): string | und
   const near = nearest(found, allowed as string[]);
   return distance(found, near) <= Math.max(1, Math.floor((found.length + 1) / 3)) ? near : undefined;
 }
+
+export const article = (name: unknown): string => (/^[aeiou]/i.test(String(name)) ? 'an' : 'a');
+export const withArticle = (name: string): string => `${article(name)} ${name}`;

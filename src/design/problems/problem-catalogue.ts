@@ -1,12 +1,10 @@
+import { withArticle } from '../language/names.js';
 import { type Wording, worded } from './problem.js';
 import type { ProblemDetails } from './problem-details.js';
 import { eventRemedy, keyRemedy, list, nameRemedy, otherLines, stepFor } from './remedies.js';
 
 /** Characters of a passage that a message quotes. */
 const longestQuote = 200;
-
-/** A kind of thing with its article. */
-const aOrAn = (kind: string): string => `${/^[aeiou]/.test(kind) ? 'an' : 'a'} ${kind}`;
 
 const quote = (text: string): string =>
   text.length <= longestQuote ? text : `${text.slice(0, longestQuote)}…`;
@@ -136,7 +134,7 @@ const wording: Wording<ProblemDetails> = {
     message:
       details.is === undefined
         ? `There is no ${details.kind} "${quote(details.name)}".`
-        : `"${quote(details.name)}" is ${aOrAn(details.is)}; ${aOrAn(details.kind)} is needed here.`,
+        : `"${quote(details.name)}" is ${withArticle(details.is)}; ${withArticle(details.kind)} is needed here.`,
     remedy: nameRemedy(details) + otherLines(details.also),
   }),
   'unknown-event': (details) => ({

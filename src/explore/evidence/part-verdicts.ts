@@ -1,6 +1,6 @@
 import { countersIn, showExpression } from '../../design/language/expression-parts.js';
+import { withArticle } from '../../design/language/names.js';
 import type { Design } from '../../design/model.js';
-import { withArticle } from '../../sentences/grammar/words.js';
 import type { Search } from '../search/search.js';
 import type { Sought } from './claim.js';
 import { foundIn } from './known-sessions.js';

@@ -1,8 +1,8 @@
-import { conjunctsOf, countersIn } from '../../design/language/expression-parts.js';
+import { countersIn } from '../../design/language/expression-parts.js';
 import { type Design, spans, type Transition } from '../../design/model.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import { isLive, type Uses } from '../uses.js';
+import { hearAlike, isForLastLevel, isInput, isLive, putsBack, type Uses } from '../uses.js';
 
 /** Findings about how runs end, and what is kept of them. */
 export function aboutEndings(design: Design, uses: Uses, exploration: Exploration): Finding[] {
@@ -48,26 +48,25 @@ function endingsInARow({ screens, transitions }: Design): Finding[] {
     const [first, second] = [endingOf(from), endingOf(to)];
     const isTurned = (first === 'won' && second === 'lost') || (first === 'lost' && second === 'won');
     return isTurned
-      ? [finding('ending-after-ending', { first: `${from}, which is ${first},`, second: second!, to }, place)]
+      ? [finding('ending-after-ending', { from, first: first!, to, second: second! }, place)]
       : [];
   });
 }
 
 /** Screens that play leads to by itself, from which there is no way on but a fresh run, and which are no ending. */
-function endingsUnmarked({ screens, transitions }: Design): Finding[] {
-  const isInput = ({ events }: Transition): boolean =>
-    events.length > 0 && events.every((event) => event.startsWith('input.'));
+function endingsUnmarked(design: Design): Finding[] {
+  const { screens, transitions } = design;
   return screens.slice(1).flatMap(({ name, live, ending, place }) => {
-    const into = transitions.filter(
-      ({ from, to }) => to === name && screens.some((each) => each.name === from && each.live),
+    const byItself = transitions.some(
+      ({ from, to, events }) =>
+        to === name && isLive(design, from) && (events.length === 0 || !events.every(isInput)),
     );
-    if (live || ending !== undefined || into.length === 0 || into.every(isInput)) return [];
-    const out = transitions.filter(({ from }) => from === name);
-    if (out.length === 0) return [];
+    if (live || ending !== undefined || !byItself) return [];
+    if (transitions.every(({ from }) => from !== name)) return [];
     // On from there, until a run begins afresh.
     const after = new Set([name]);
     for (const screen of after) {
-      for (const { from, to, fresh } of transitions) if (from === screen && !isFreshRun(fresh)) after.add(to);
+      for (const each of transitions) if (each.from === screen && !putsBack(each, 'run')) after.add(each.to);
     }
     const goesOn = [...after].some(
       (each) =>
@@ -78,25 +77,15 @@ function endingsUnmarked({ screens, transitions }: Design): Finding[] {
   });
 }
 
-const isFreshRun = (fresh: Transition['fresh']): boolean =>
-  fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf('run');
-
 /** Ways for the last level that lead to a loss, where the same leads on from every other level. */
 function lastLevelsLost({ screens, transitions }: Design): Finding[] {
-  const isForLast = ({ condition }: Transition): boolean =>
-    conjunctsOf(condition).some(({ kind }) => kind === 'lastLevel');
   const leadsOn = ({ to, level }: Transition): boolean =>
     level === 'next' || transitions.some((each) => each.from === to && each.level === 'next');
   return transitions.flatMap((last) => {
     const isLost = screens.some(({ name, ending }) => name === last.to && ending === 'lost');
-    if (!isLost || !isForLast(last) || last.events.length === 0) return [];
+    if (!isLost || !isForLastLevel(last) || last.events.length === 0) return [];
     const others = transitions.find(
-      (each) =>
-        each.from === last.from &&
-        !isForLast(each) &&
-        leadsOn(each) &&
-        each.events.length === last.events.length &&
-        each.events.every((event) => last.events.includes(event)),
+      (each) => each.from === last.from && !isForLastLevel(each) && leadsOn(each) && hearAlike(each, last),
     );
     return others === undefined
       ? []
@@ -129,13 +118,8 @@ function bestsOfSomeEndings(design: Design, { writes }: Uses, { parts }: Explora
         design.transitions.some(({ from, to }) => to === ending.name && isLive(design, from)),
     );
     if (left.length === 0) return [];
-    const names = (of: readonly { readonly name: string }[]): string =>
-      of.map((each) => each.name).join(' and ');
-    const details = {
-      counter: name,
-      on: names(endings.filter((ending) => isSetOn(ending.name))),
-      left: left.map((each) => each.name),
-    };
-    return [finding('best-of-some-endings', details, first.rule.place)];
+    const on = endings.filter((ending) => isSetOn(ending.name));
+    const names = { on: on.map((each) => each.name), left: left.map((each) => each.name) };
+    return [finding('best-of-some-endings', { counter: name, ...names }, first.rule.place)];
   });
 }

@@ -1,4 +1,4 @@
-import { conjunctsOf, showExpression } from '../../design/language/expression-parts.js';
+import { showExpression } from '../../design/language/expression-parts.js';
 import { showSeconds } from '../../design/language/trigger.js';
 import { type Design, spans, type Transition } from '../../design/model.js';
 import { shortestPace } from '../../explore/evidence/first-sessions.js';
@@ -6,7 +6,16 @@ import { faultFirst } from '../../explore/evidence/verdict.js';
 import type { Witness } from '../../explore/evidence/witness.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import { hearsOn, inLevels, isLive, plainText, writesOf } from '../uses.js';
+import {
+  hearsOn,
+  inLevels,
+  isForLastLevel,
+  isInput,
+  isLive,
+  plainText,
+  putsBack,
+  writesOf,
+} from '../uses.js';
 
 /** Findings about screens, transitions and levels, read off what was explored. */
 export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
@@ -122,10 +131,7 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
 function lastLevelTooLate({ transitions }: Design, place: Transition['place']): string | undefined {
   const at = transitions.findIndex((each) => each.place === place);
   const later = transitions.find(
-    ({ from, condition }, index) =>
-      index > at &&
-      from === transitions[at]?.from &&
-      conjunctsOf(condition).some(({ kind }) => kind === 'lastLevel'),
+    (each, index) => index > at && each.from === transitions[at]?.from && isForLastLevel(each),
   );
   return (
     later &&
@@ -140,14 +146,10 @@ const lastEvent = ({ steps }: Witness): string | undefined =>
 /** Whether a fresh start of a run may be reached from a screen, over transitions that are reached or undecided. */
 function leadsToFreshStart(design: Design, { transitions }: Exploration, ending: string): boolean {
   const seen = new Set([ending]);
-  const isFresh = (at: number): boolean => {
-    const { fresh } = design.transitions[at]!;
-    return fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf('run');
-  };
   for (const screen of seen) {
     for (const [at, { from, to, inAnyOrder }] of transitions.entries()) {
       if (from !== screen || inAnyOrder === 'unreachable') continue;
-      if (isFresh(at)) return true;
+      if (putsBack(design.transitions[at]!, 'run')) return true;
       if (to !== 'back') seen.add(to);
       // Back leads to wherever the screen can be entered from.
       else
@@ -171,11 +173,11 @@ function levelsNotFresh(design: Design): Finding[] {
   const timers = design.timers.filter(({ keep }) => spans.indexOf(keep) <= spans.indexOf('level'));
   const pieces = inLevels(design).length > 0 ? ['the pieces'] : [];
   const names = [...[...kept, ...timers].map(({ name }) => name), ...pieces];
-  return design.transitions.flatMap(({ from, to, level, fresh, place }) => {
+  return design.transitions.flatMap((transition) => {
+    const { from, to, level, fresh, place } = transition;
     if (level === 'next' && fresh === 'run')
       return [finding('next-level-of-a-fresh-run', { from, to }, place)];
-    const isFresh = fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf('level');
-    if (level === undefined || isFresh || names.length === 0) return [];
+    if (level === undefined || putsBack(transition, 'level') || names.length === 0) return [];
     return [finding('level-not-fresh', { from, to, kept: names }, place)];
   });
 }
@@ -241,8 +243,6 @@ function pressesThatSkip(design: Design): Finding[] {
     return before === undefined ? [] : [finding('press-skips', { screen: from, input, before }, place)];
   });
 }
-
-const isInput = (event: string): boolean => event.startsWith('input.');
 
 /** Words with which a text asks for a key. */
 const asksForInput =

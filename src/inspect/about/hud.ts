@@ -1,9 +1,9 @@
 import { comparisonsIn, showExpression } from '../../design/language/expression-parts.js';
-import { type Design, spans } from '../../design/model.js';
+import type { Design } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { hasMax, hearsOn, isLive, plainText, type Uses } from '../uses.js';
+import { hasMax, hearsOn, isLive, plainText, putsBack, type Uses } from '../uses.js';
 
 /**
  * Findings about what is shown.
@@ -101,15 +101,13 @@ function isInVain(design: Design, { keep }: Design['counters'][0], screen: strin
   const { live, ending } = screens.find(({ name }) => name === screen)!;
   const out = transitions.filter(({ from, to }) => from === screen && to !== screen);
   const leadsIn = transitions.some(({ from, to }) => to === screen && isPlayed(from));
-  const putsBack = out.every(
-    ({ to, fresh }) => !isPlayed(to) || (fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf(keep)),
-  );
+  const arePutBack = out.every((each) => !isPlayed(each.to) || putsBack(each, keep));
   return (
     !live &&
     ending === undefined &&
     out.length > 0 &&
     !leadsIn &&
-    putsBack &&
+    arePutBack &&
     out.some(({ to }) => isPlayed(to))
   );
 }

@@ -6,7 +6,7 @@ import { onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { hardest } from '../../players/meeting/chance.js';
 import { type Finding, finding } from '../finding.js';
-import { inLevels, madeBy, madeIn, type Uses, writesOf } from '../uses.js';
+import { addedBy, inLevels, isInput, madeBy, madeIn, type Uses, writesOf } from '../uses.js';
 
 /** Findings about pieces: where they come from, and what meeting them does. */
 export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: Exploration): Finding[] {
@@ -109,7 +109,7 @@ function successCosts(design: Design): Finding[] {
   );
   return design.rules.flatMap(({ events, effects, place }) => {
     const success = events.find((event) => successes.has(event));
-    const writes = effects.flatMap((effect) => (effect.kind === 'add' ? effect.writes : []));
+    const writes = addedBy(effects);
     const isAll = effects.every(({ kind }) => ['add', 'cue', 'popup', 'grace'].includes(kind));
     const lost = writes.find(({ name }) => name === design.score || name === design.lives);
     if (success === undefined || !isAll || lost === undefined) return [];
@@ -188,12 +188,12 @@ function computedTooFar(design: Design): Finding[] {
 function actedByNobody(design: Design): Finding[] {
   const pressed = new Set(design.players.flatMap(({ acts }) => acts.map(({ input }) => input)));
   const canCome = (event: string): boolean =>
-    event.startsWith('input.')
+    isInput(event)
       ? pressed.has(event)
       : design.rules.some(
           ({ effects, events }) =>
             effects.some((effect) => effect.kind === 'emit' && effect.name === event) &&
-            (events.length === 0 || events.some((each) => !each.startsWith('input.') || pressed.has(each))),
+            (events.length === 0 || events.some((each) => !isInput(each) || pressed.has(each))),
         );
   return design.pieces.flatMap(({ name, by, place }) =>
     by === undefined || canCome(by) ? [] : [finding('acted-by-nobody', { piece: name, by }, place)],

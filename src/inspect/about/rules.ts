@@ -1,9 +1,9 @@
 import { countersIn, disjunctsOf, showExpression } from '../../design/language/expression-parts.js';
-import { type Design, spans } from '../../design/model.js';
+import type { Design } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { addsTo, type Uses, writesOf } from '../uses.js';
+import { addedBy, hearAlike, putsBack, type Uses, writesOf } from '../uses.js';
 
 /** Findings about rules and their events. */
 export function aboutRules(design: Design, { heard }: Uses): Finding[] {
@@ -69,8 +69,6 @@ function unheardEvents(design: Design, heard: ReadonlySet<string>): Finding[] {
 
 /** Rules that make pieces appear on entering a screen that is not live, from which every way puts the level back. */
 function spawnedInVain(design: Design): Finding[] {
-  const isRespawn = ({ fresh }: Design['transitions'][0]): boolean =>
-    fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf('level');
   return design.rules.flatMap(({ name, events, effects, place }) => {
     const piece = effects.flatMap((effect) => (effect.kind === 'spawn' ? effect.pieces : []))[0]?.piece;
     if (piece === undefined || events.length === 0) return [];
@@ -81,7 +79,9 @@ function spawnedInVain(design: Design): Finding[] {
       (screen) =>
         screen !== undefined &&
         !screen.live &&
-        design.transitions.filter(({ from }) => from === screen.name).every(isRespawn),
+        design.transitions
+          .filter(({ from }) => from === screen.name)
+          .every((each) => putsBack(each, 'level')),
     );
     return isInVain
       ? [finding('spawned-in-vain', { rule: name, piece, screen: screens[0]!.name }, place)]
@@ -135,12 +135,17 @@ function addedTwice(design: Design): Finding[] {
   return plain.flatMap((second, at) => {
     for (const first of plain.slice(0, at)) {
       const isAlike =
-        first.events.length === second.events.length &&
-        first.events.every((event) => second.events.includes(event)) &&
-        first.screens.some((screen) => second.screens.includes(screen));
-      const counter = isAlike ? addsTo(second).find((name) => addsTo(first).includes(name)) : undefined;
-      if (counter === undefined) continue;
-      const details = { counter, event: second.events[0]!, first: first.name, line: first.place.line };
+        hearAlike(first, second) && first.screens.some((screen) => second.screens.includes(screen));
+      const both = addedBy(second.effects).find(({ name }) =>
+        addedBy(first.effects).some((each) => each.name === name),
+      );
+      if (!isAlike || both === undefined) continue;
+      const details = {
+        counter: both.name,
+        event: second.events[0]!,
+        first: first.name,
+        line: first.place.line,
+      };
       return [finding('added-twice', { ...details, second: second.name }, second.place)];
     }
     return [];

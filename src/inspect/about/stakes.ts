@@ -4,7 +4,16 @@ import { type Counter, type Design, spans } from '../../design/model.js';
 import { mergingOf } from '../../engine/session/merging.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { type CounterWrite, floorIn, isLoss, takesAway, type Uses, writesOf } from '../uses.js';
+import {
+  addedBy,
+  type CounterWrite,
+  floorIn,
+  isLoss,
+  putsBack,
+  takesAway,
+  type Uses,
+  writesOf,
+} from '../uses.js';
 
 /** Findings about what a run is played for: the score, the best, lives, and goals of levels. */
 export function aboutStakes(design: Design, uses: Uses): Finding[] {
@@ -32,12 +41,7 @@ function putBackInTheRun(design: Design, { writes }: Uses): Finding[] {
     const counter = design.counters.find((each) => each.name === name);
     if (counter === undefined || !short.includes(counter.keep)) return [];
     const isPlayedFor = writes.some((write) => write.counter === name && write.rule !== undefined);
-    const back = design.transitions.find(
-      ({ fresh }) =>
-        fresh !== undefined &&
-        spans.indexOf(fresh) >= spans.indexOf(counter.keep) &&
-        spans.indexOf(fresh) < spans.indexOf('run'),
-    );
+    const back = design.transitions.find((each) => putsBack(each, counter.keep) && !putsBack(each, 'run'));
     if (!isPlayedFor || back === undefined) return [];
     const details = {
       counter: counter.name,
@@ -270,7 +274,7 @@ const isHitByHazard = ({ pieces }: Design, event: string): boolean =>
 /** Factors that start at 0 and are raised only after they have counted, so that the first time pays nothing. */
 function firstsForNothing(design: Design): Finding[] {
   return design.rules.flatMap(({ effects, place }) => {
-    const writes = effects.flatMap((effect) => (effect.kind === 'add' ? writesOf(effect) : []));
+    const writes = addedBy(effects);
     for (const { name, amount } of writes) {
       if (amount.kind !== 'binary' || amount.operator !== '*') continue;
       const factor = [amount.left, amount.right].find(

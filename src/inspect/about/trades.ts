@@ -2,12 +2,14 @@ import type { Expression } from '../../design/language/expression.js';
 import { countersIn, showExpression } from '../../design/language/expression-parts.js';
 import { type AmountWrite, type Design, type Rule, spans } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
+import { formOf } from '../../engine/program/lower/lower.js';
 import { replay } from '../../engine/record/replay.js';
 import type { Step } from '../../engine/run/step.js';
+import { isMade, supplyEnds } from '../../explore/abstraction/cone.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import { floorIn, hasMax, isLoss, madeBy, type Uses } from '../uses.js';
+import { addedBy, floorIn, hasMax, isInput, isLoss, putsBack, type Uses } from '../uses.js';
 
 /** Findings about what rules take, and what they give for it. */
 export function aboutTrades(
@@ -30,7 +32,7 @@ function paymentsForNothing(design: Design): Finding[] {
     const [pay] = effects;
     if (pay?.kind !== 'pay' || once !== undefined) return [];
     const rest = effects.slice(1).filter(({ kind }) => kind !== 'cue' && kind !== 'popup');
-    const gains = rest.flatMap((effect) => (effect.kind === 'add' ? effect.writes : []));
+    const gains = addedBy(rest);
     const asked = new Set(condition === undefined ? [] : countersIn(condition));
     const most = gains.map((gain) => mostOf(design, gain));
     const isInVain =
@@ -106,7 +108,7 @@ function takenUnpaid(design: Design, { parts }: Exploration, isOver: () => boole
       counter,
       amount: Number(before) - Number(wanted),
       left: Number(before),
-      gives: gives === rest ? undefined : gives,
+      gives: gives.name,
     };
     return [
       finding('unpaid', details, rule.place, repeats === 0 ? witness.steps : [...witness.steps, again]),
@@ -121,39 +123,34 @@ function lastOf(steps: readonly string[]): { readonly event?: string; readonly p
   return seconds === undefined ? undefined : { pause: Math.round(1000 * Number(seconds)) };
 }
 
-/** Whether an event can happen once more: of what nothing makes appear, no more are met than are there. */
+/** Whether an event can happen once more: of a piece of which no more are made than there are, one must be there. */
 function isSupplied(
   design: Design,
   event: string | undefined,
   present: { readonly [piece: string]: number },
 ): boolean {
-  const subject = event?.split('.')[0] ?? '';
-  const isMade =
-    design.levels.some(({ spawns }) => spawns.some(({ piece }) => piece === subject)) ||
-    [...design.rules, ...design.transitions].some((each) => madeBy(each).includes(subject));
-  return isMade || !(subject in present) || present[subject]! > 0;
+  const name = event?.split('.')[0] ?? '';
+  const form = formOf(design);
+  const piece = form.pieces.findIndex((each) => each.name === name);
+  return piece < 0 || present[name]! > 0 || (isMade(form, piece) && !supplyEnds(form, piece));
 }
 
-/** What a rule gives for a deed: a counter or a piece, or something else (`rest`); undefined where it gives nothing, or hears what is no deed, such as a hit. */
-function givenBy(design: Design, { events, effects }: Rule): string | undefined {
+/** What a rule gives for a deed: a counter, a piece, or what has no name; undefined where it gives nothing, or hears what is no deed, such as a hit. */
+function givenBy(design: Design, { events, effects }: Rule): { readonly name?: string } | undefined {
   const successes = design.pieces.flatMap(({ name, role, outcomes }) =>
     role === 'hazard' || role === 'foe' ? [] : [`${name}.${outcomes[0]!.name}`],
   );
   const isDeed = (event: string): boolean =>
-    event.startsWith('input.') ||
-    successes.includes(event) ||
-    design.timers.some((timer) => timer.event === event);
+    isInput(event) || successes.includes(event) || design.timers.some((timer) => timer.event === event);
   if (events.length === 0 || !events.every(isDeed) || effects[0]?.kind === 'pay') return undefined;
   for (const effect of effects) {
-    if (effect.kind === 'spawn') return effect.pieces[0]?.piece;
-    const gain = effect.kind === 'add' && effect.writes.find(({ amount }) => rangeIn(design, amount)[0] > 0);
-    if (gain) return gain.name;
+    if (effect.kind === 'spawn') return { name: effect.pieces[0]!.piece };
+    const gain = addedBy([effect]).find(({ amount }) => rangeIn(design, amount)[0] > 0);
+    if (gain !== undefined) return { name: gain.name };
   }
-  const isUsed = events.every((event) => event.startsWith('input.'));
-  return isUsed && effects.some(({ kind }) => kind === 'clear' || kind === 'grace') ? rest : undefined;
+  const isUsed = events.every(isInput) && effects.some(({ kind }) => kind === 'clear' || kind === 'grace');
+  return isUsed ? {} : undefined;
 }
-
-const rest = 'the rest';
 
 /** Counters of which a rule takes, without asking how much is there; what a run is lost for having too much of is no price. */
 function takenBy(design: Design, { events, condition, effects }: Rule): string[] {
@@ -165,19 +162,12 @@ function takenBy(design: Design, { events, condition, effects }: Rule): string[]
   const needs = design.pieces.flatMap(({ name, needs: asked }) =>
     events.some((event) => event.startsWith(`${name}.`)) ? [asked] : [],
   );
-  return effects.flatMap((effect) =>
-    effect.kind !== 'add'
-      ? []
-      : effect.writes
-          .filter(({ name, amount }) => {
-            if (name === design.lives || name === design.score || rangeIn(design, amount)[1] >= 0)
-              return false;
-            const counter = design.counters.find((each) => each.name === name)!;
-            if (boundsOf(design, counter).min !== 0 || isBurden(name)) return false;
-            return ![condition, ...needs].some((asked) => reads(asked, name));
-          })
-          .map(({ name }) => name),
-  );
+  return addedBy(effects).flatMap(({ name, amount }) => {
+    if (name === design.lives || name === design.score || rangeIn(design, amount)[1] >= 0) return [];
+    const counter = design.counters.find((each) => each.name === name)!;
+    if (boundsOf(design, counter).min !== 0 || isBurden(name)) return [];
+    return [condition, ...needs].some((asked) => reads(asked, name)) ? [] : [name];
+  });
 }
 
 const reads = (condition: Expression | undefined, name: string): boolean =>
@@ -195,8 +185,7 @@ function putBackOnLeaving(design: Design, { writes, shownInPlay }: Uses): Findin
     if (!isStill || rule.events.length === 0) return [];
     const out = design.transitions.filter(({ from }) => rule.screens.includes(from));
     const isLeft = rule.screens.every((screen) => out.some(({ from }) => from === screen));
-    const fresh = out.map((each) => (each.fresh === undefined ? -1 : spans.indexOf(each.fresh)));
-    if (!isLeft || Math.min(...fresh) < spans.indexOf(counter.keep)) return [];
+    if (!isLeft || !out.every((each) => putsBack(each, counter.keep))) return [];
     const isRead = [...design.transitions, ...design.rules].some(
       (each) =>
         each !== rule &&
@@ -205,8 +194,9 @@ function putBackOnLeaving(design: Design, { writes, shownInPlay }: Uses): Findin
     );
     if (!isRead && !shownInPlay.has(name)) return [];
     told.add(`${rule.name} ${name}`);
-    const span = spans[Math.max(...fresh)]!;
-    const longer = spans[Math.max(...fresh) + 1] ?? 'forever';
+    const longest = Math.max(...out.map(({ fresh }) => spans.indexOf(fresh!)));
+    const span = spans[longest]!;
+    const longer = spans[longest + 1] ?? 'forever';
     const details = { rule: rule.name, counter: name, screen: rule.screens.join(', '), span, longer };
     return [finding('put-back-on-leaving', details, rule.place)];
   });
@@ -226,7 +216,7 @@ function failuresThatPay(design: Design, { writes, heard }: Uses): Finding[] {
     .flatMap(({ amount }) => countersIn(amount));
   return design.rules.flatMap(({ events, effects, place }) => {
     if (events.length === 0 || !events.every((event) => failures.includes(event))) return [];
-    const gains = effects.flatMap((effect) => (effect.kind === 'add' ? effect.writes : []));
+    const gains = addedBy(effects);
     const isAll = effects.every(({ kind }) => ['add', 'cue', 'popup'].includes(kind));
     const raised = gains.find(({ name }) => name === score || factors.includes(name));
     const isRaised = gains.every(({ amount }) => rangeIn(design, amount)[0] > 0);

@@ -1,8 +1,9 @@
+import { article } from '../../design/language/names.js';
 import { measureNames } from '../../design/measures.js';
 import { statisticSchema } from '../../design/schema/judging.js';
 import type { Path } from '../../design/text/source.js';
 import type { Offered } from './offered.js';
-import { around, article, at, control, isMap, isScalar, mapped, type Raw, type Words } from './words.js';
+import { around, at, control, isMap, isScalar, mapped, type Raw, type Words } from './words.js';
 
 export const targetWords = (entry: Raw, path: Path, offered: Offered): Words => [
   'The ',

@@ -1,9 +1,9 @@
+import { article, withArticle } from '../../design/language/names.js';
 import { spans } from '../../design/model.js';
 import type { Path } from '../../design/text/source.js';
 import type { Offered } from './offered.js';
 import {
   around,
-  article,
   at,
   capital,
   control,
@@ -14,7 +14,6 @@ import {
   names,
   type Raw,
   type Words,
-  withArticle,
 } from './words.js';
 
 export function levelWords(entry: Raw, path: Path, { pieces }: Offered): Words {

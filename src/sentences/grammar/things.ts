@@ -1,20 +1,9 @@
+import { article, withArticle } from '../../design/language/names.js';
 import { roles } from '../../design/model.js';
 import { meetingSchema } from '../../design/schema/things.js';
 import type { Path } from '../../design/text/source.js';
 import type { Offered } from './offered.js';
-import {
-  around,
-  article,
-  at,
-  capital,
-  interval,
-  isMap,
-  mapped,
-  names,
-  type Raw,
-  type Words,
-  withArticle,
-} from './words.js';
+import { around, at, capital, interval, isMap, mapped, names, type Raw, type Words } from './words.js';
 
 const ownOutcomes = ({ outcomes }: Raw): string[] => (isMap(outcomes) ? Object.keys(outcomes) : []);
 

@@ -136,5 +136,3 @@ export const around = (before: string, inside: Word | Words | undefined, after =
     : [before, inside as Word, after];
 
 export const capital = (text: string): string => text.slice(0, 1).toUpperCase() + text.slice(1);
-export const article = (name: unknown): string => (/^[aeiou]/i.test(String(name)) ? 'an' : 'a');
-export const withArticle = (name: string): string => `${article(name)} ${name}`;
