@@ -35,7 +35,11 @@ export function withWorkbenchPage(): void {
 export async function open(text: string): Promise<void> {
   writeFileSync(file, text);
   workbench = await serveWorkbench(file, { port: 0 });
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const context = await browser.newContext({
+    viewport: { width: 1280, height: 800 },
+    // Dialogs open and close at once, so that nothing is clicked through one that is fading.
+    reducedMotion: 'reduce',
+  });
   page = await context.newPage();
   page.setDefaultTimeout(60_000);
   errors = [];
