@@ -63,12 +63,12 @@ describe('fit', () => {
       '{ one: { skill: -0.5, runs: 2 }, two: { skill: 0.3, runs: 2 }, three: { skill: 1, runs: 2 } }',
     );
     const truths = { clover: -0.5, thyme: 0.6, snare: -1 };
-    const held = Array.from(repeats(40, 12), (_, seed) =>
+    const held = Array.from(repeats(40, 8), (_, seed) =>
       fitted(design, 30, seed, 'tried and end', 5),
     ).flatMap(({ pieces }) =>
       pieces.map(({ name, estimate }) => within(estimate, truths[name as keyof typeof truths])),
     );
-    expect(held).toHaveLength(3 * repeats(40, 12).length);
+    expect(held).toHaveLength(3 * repeats(40, 8).length);
     // Without regard for the sessions it is 82 %.
     expect(held.filter(Boolean).length / held.length).toBeGreaterThan(0.89);
   });
@@ -76,7 +76,7 @@ describe('fit', () => {
   test('finds what skill grows by from run to run', () => {
     const design = hall('{ one: { skill: 0.4, learning: 0.5, runs: 4 } }');
     const found = Array.from(
-      repeats(30, 10),
+      repeats(30, 6),
       (_, seed) => fitted(design, 30, seed, 'tried and end', 5).players[0]!,
     );
     const learning = found.map((player) => habit(player, 'learning')!);
@@ -143,7 +143,7 @@ transitions: [{ from: hall, to: out, when: day.ended }, { from: out, to: hall, w
 players: { many: { pace: 1.3, runs: 3, paceSpread: 0.25, paceLearning: 0.3, timing: [0.8, 1.4] }, same: { pace: 0.7 } }
 `);
     const placed = design('{ place: { clover: 150, thyme: 50 } }');
-    const found = Array.from(repeats(20, 6), (_, seed) => fitted(placed, 25, seed, 'tried and end', 5));
+    const found = Array.from(repeats(20, 4), (_, seed) => fitted(placed, 25, seed, 'tried and end', 5));
     // A pace of 1.3 and times around 1.1.
     const truths = { pace: 1.43, paceSpread: 0.25, paceLearning: 0.3, timing: 0.3 / 1.1 };
     for (const [key, truth] of Object.entries(truths)) {

@@ -375,15 +375,15 @@ describe('what a change does', () => {
         '{ from: dark, to: title, when: input.leave, if: lives > 9 }',
       ),
     );
-    const flow = jocus('compare', demoFile, other, '--sessions', '20').stdout;
+    const flow = jocus('compare', demoFile, other, '--sessions', '2').stdout;
     expect(flow).toContain('dark -> title: reached -> unreachable');
     expect(flow).toMatch(/new +transition-unreachable/);
     // Two ways lead from heath to dark; only the first changes.
     const spared = file(changed('to: dark,      if: lives == 0', 'to: dark, if: lives > 9'));
-    const ways = jocus('compare', demoFile, spared, '--sessions', '20').stdout;
+    const ways = jocus('compare', demoFile, spared, '--sessions', '2').stdout;
     expect(ways).toContain('heath -> dark if lives == 0: reached -> unreachable');
     expect(ways).not.toContain('heath -> dark when daylight.ended');
-    expect(jocus('compare', demoFile, demoFile, '--sessions', '20').stdout).toMatch(
+    expect(jocus('compare', demoFile, demoFile, '--sessions', '2').stdout).toMatch(
       /Changed in the design\n {2}nothing\n/,
     );
   });
@@ -481,7 +481,7 @@ describe('what a change does', () => {
     const differing = written.filter((line, at) => line !== lines[at]);
     expect(differing.length).toBeGreaterThan(0);
     for (const line of differing) expect(line).toMatch(/^ {2}(petal|lantern): .*# points for/);
-    expect(jocus('simulate', out, '--sessions', '400').stdout).toContain('4 of 4 targets met');
+    expect(jocus('simulate', out, '--sessions', '200').stdout).toContain('4 of 4 targets met');
     const never = jocus(
       'tune',
       file(changed('from: 200, to: 500', 'from: 1, to: 2')),
@@ -497,7 +497,7 @@ describe('what a change does', () => {
     const log = join(folder, 'playtest.csv');
     jocus('simulate', demoFile, '--sessions', '60', '--save-events', log);
     const { players, pieces, likeness } = JSON.parse(
-      jocus('fit', demoFile, log, '--format', 'json', '--sessions', '300').stdout,
+      jocus('fit', demoFile, log, '--format', 'json', '--sessions', '100').stdout,
     );
     for (const { estimate, design } of [...players, ...pieces]) {
       const error = (estimate.high - estimate.low) / (2 * 1.96);
@@ -507,7 +507,7 @@ describe('what a change does', () => {
     // Players who are twice as fast play otherwise, whatever their skill.
     const fast = file(changed('regular:  { skill: 0.5,', 'regular:  { skill: 0.5, pace: 0.4,'));
     jocus('simulate', fast, '--sessions', '60', '--player', 'regular', '--save-events', log);
-    const { stdout } = jocus('fit', demoFile, log, '--sessions', '300');
+    const { stdout } = jocus('fit', demoFile, log, '--sessions', '100');
     expect(stdout).toMatch(/differs +median length of a run of regular/);
   });
 

@@ -83,9 +83,9 @@ describe('hostile files', () => {
     );
   });
 
-  test('and so is any design of the gallery, damaged ten thousand times', () => {
+  test('and so is any design of the gallery, damaged thousands of times', () => {
     const folder = new URL('../../demo/mechanics/', import.meta.url);
     const gallery = readdirSync(folder).map((file) => readFileSync(new URL(file, folder), 'utf8'));
-    fc.assert(fc.property(fc.constantFrom(...gallery), edits, readDamaged), runs(10_000));
+    fc.assert(fc.property(fc.constantFrom(...gallery), edits, readDamaged), runs(5000));
   }, 300_000);
 });

@@ -160,7 +160,7 @@ describe('a mutated design is read, or refused with places inside it', () => {
       value,
     });
     let used = 0;
-    const cases = countedRuns(800, 450);
+    const cases = countedRuns(800, 220);
     fc.assert(
       fc.property(anyDesign, fc.array(change, { minLength: 1, maxLength: 3 }), (text, changes) => {
         const tree = parse(text) as Node;

@@ -327,7 +327,7 @@ describe('what is worked out, and what is played', () => {
   }, 120_000);
 
   test('printed and interpreted come to the same, to the last bit', () => {
-    for (const text of oneIn(20, gallery)) {
+    for (const text of oneIn(40, gallery)) {
       const design = readDesign(text);
       const { name } = design.players[0]!;
       const [printed, interpreted] = (['printed', 'interpreted'] as const).map((backend) =>
@@ -395,7 +395,7 @@ players: { one: {} }
 
   test('are never worse than what a player of the gallery does', () => {
     let compared = 0;
-    for (const text of oneIn(6, gallery)) {
+    for (const text of oneIn(12, gallery)) {
       const design = readDesign(text);
       for (const { name } of design.players) {
         const best = bestPlay(design, { player: name, mostTurns: 1500 });
@@ -405,7 +405,7 @@ players: { one: {} }
         expect(best.score, `${name} in ${text}`).toBeGreaterThanOrEqual(own.score.mean.least - 1e-6);
       }
     }
-    expect(compared).toBeGreaterThan(10);
+    expect(compared).toBeGreaterThan(5);
   }, 120_000);
 
   test('are not told where there are more states than may be gone through', () => {

@@ -406,9 +406,9 @@ describe('any design', () => {
           expect(holesIn(design, closed, seed, (line) => never.includes(line))).toEqual([]);
         }
       }),
-      countedRuns(60, 10),
+      countedRuns(60, 6),
     );
-    expect(count).toBeGreaterThan(2);
+    expect(count).toBeGreaterThan(1);
   });
 
   test('what no player is said to be fast enough for is not taken in any simulation', () => {

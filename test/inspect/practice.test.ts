@@ -461,7 +461,7 @@ const mistakes: readonly (readonly [string, string, string, string, string])[] =
   ],
 ];
 
-test.each(oneIn(5, mistakes))('%s in %s is told', (_, game, from, to, code) => {
+test.each(oneIn(8, mistakes))('%s in %s is told', (_, game, from, to, code) => {
   const text = textOf(game);
   expect(text).toContain(from);
   expect(codesOf(text.replace(from, to))).toContain(code);

@@ -11,6 +11,7 @@ import { queueWorkers } from '../../src/node/queue/queue-pool.js';
 import { workOn } from '../../src/node/queue/queue-worker.js';
 import { inThread, jocus, startJocus, temporaryFolder } from '../support/command-line.js';
 import { demo, demoFile, gallery, smallText } from '../support/designs.js';
+import { oneIn } from '../support/runs.js';
 
 const script = new URL('../../dist/node/queue/queue-thread.js', import.meta.url);
 const version = 'of the tests';
@@ -77,7 +78,7 @@ describe('a queue', () => {
   });
 
   test('reads every design of the gallery to the meaning that it has here', async () => {
-    for (const text of gallery) {
+    for (const text of oneIn(4, gallery)) {
       const design = readDesign(text);
       const [first] = design.players;
       const job = {
@@ -225,7 +226,7 @@ describe('jocus work', () => {
       );
       const two = ['compare', small, other, '--sessions', '60', '--format', 'json'];
       expect(jocus([...two, '--queue', url])).toMatchObject(inThread(two));
-      const long = ['simulate', demoFile, '--sessions', '2500', '--format', 'json'];
+      const long = ['simulate', demoFile, '--sessions', '1500', '--format', 'json'];
       const playing = startJocus([...long, '--queue', url]);
       const told: string[] = [];
       playing.stdout.on('data', (text) => told.push(String(text)));

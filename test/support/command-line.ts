@@ -8,6 +8,8 @@ import { MessageChannel, receiveMessageOnPort, Worker } from 'node:worker_thread
 import { afterAll } from 'vitest';
 
 export const main = fileURLToPath(new URL('../../dist/bin/jocus.js', import.meta.url));
+/** As the tests are told themselves: a command that runs once is optimised late. */
+const late = process.execArgv.filter((word) => word.startsWith('--interrupt-budget'));
 const environment = { ...process.env, FORCE_COLOR: '', NO_COLOR: '1' };
 
 /** A folder that is gone after the tests of a file. */
@@ -19,7 +21,7 @@ export function temporaryFolder(): string {
 
 /** Runs the command line as a process of its own. */
 export function jocus(words: readonly string[], env: NodeJS.ProcessEnv = {}, node: readonly string[] = []) {
-  const { status, signal, stdout, stderr } = spawnSync(process.execPath, [...node, main, ...words], {
+  const { status, signal, stdout, stderr } = spawnSync(process.execPath, [...late, ...node, main, ...words], {
     encoding: 'utf8',
     env: { ...environment, ...env },
     maxBuffer: 64 * 1024 * 1024,
@@ -68,4 +70,4 @@ export async function hasComputed({ pid }: ChildProcess, seconds: number): Promi
 
 /** Starts it as a process, to be talked to while it runs. */
 export const startJocus = (words: readonly string[], env: NodeJS.ProcessEnv = {}) =>
-  spawn(process.execPath, [main, ...words], { env: { ...environment, ...env } });
+  spawn(process.execPath, [...late, main, ...words], { env: { ...environment, ...env } });

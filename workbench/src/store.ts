@@ -232,9 +232,9 @@ function follow(): void {
       .then(({ isPlayed, view }) => {
         if (get().text === text) set({ isPlayed, play: view });
       });
-    // Sessions are played once the check is done: its verdict comes first.
+    // Sessions are played once the check is done, as its verdict comes first; and only where something of them is shown.
     await judge(text, design, levels);
-    await simulate();
+    if (design.targets.length > 0 || get().view !== 'play') await simulate();
   }, settled);
 }
 
@@ -334,8 +334,10 @@ export const goTo = (line: number): void => set({ goTo: { line }, isWide: false 
 export const seek = (line: number): void => set({ seek: { line }, isWide: false });
 export function show(view: View): void {
   set({ view });
+  const { text, balance } = get();
   // What was played for the status line is gone on with, unless it was stopped.
-  if (view === 'balance' && balancing !== undefined) void simulate();
+  const isMoreWanted = view === 'balance' && balancing !== undefined;
+  if (view !== 'play' && (balance?.text !== text || isMoreWanted)) void simulate();
 }
 export const widen = (isWide: boolean): void => set({ isWide });
 

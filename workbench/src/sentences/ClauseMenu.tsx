@@ -37,7 +37,8 @@ export function ClauseMenu({
   return (
     <>
       {isOpen ? (
-        <Menu opened onChange={setOpen} shadow="md" width={280} position="bottom-end">
+        // A verdict that comes in meanwhile may move the sentence out of sight: the menu stays all the same.
+        <Menu opened onChange={setOpen} shadow="md" width={280} position="bottom-end" hideDetached={false}>
           <Menu.Target>{opener}</Menu.Target>
           <Clauses clauses={clauses} rename={name === undefined ? undefined : () => setRenaming(true)} />
         </Menu>
