@@ -54,6 +54,7 @@ export interface FindingDetails {
   'changes-nothing': { counter: string };
   'spawn-unbounded': { piece: string };
   'interval-too-short': { what: string; seconds: number };
+  'in-milliseconds': { what: string; seconds: number; path: readonly (string | number)[] | undefined };
   'many-pieces': { piece: string; most: number; computed: string };
   'difficulty-held': { piece: string; difficulty: number };
   'acted-by-nobody': { piece: string; by: string };
@@ -522,6 +523,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     why: 'The expression gives nothing, or less, in some level; it is then held at a millisecond, a thousand times a second.',
     message: ({ what, seconds }) => `${what} can drop to ${seconds} s; it is then set to one millisecond.`,
     remedy: () => 'Limit it, such as "max(0.5, ...)".',
+  },
+  'in-milliseconds': {
+    severity: 'warning',
+    title: 'Time that looks like milliseconds',
+    why: 'Times are in seconds. This one is longer than anybody sits through, and as milliseconds it would be an ordinary one.',
+    message: ({ what, seconds }) => `${what} is ${seconds} s, or about ${Math.round(seconds / 60)} minutes.`,
+    remedy: ({ seconds }) => `Times are in seconds. Write ${seconds / 1000} for ${seconds} milliseconds.`,
   },
   'runs-idle': {
     severity: 'warning',

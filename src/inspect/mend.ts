@@ -16,6 +16,7 @@ export function mendOf(
       FindingDetails['outlives-the-run'] &
       FindingDetails['unused'] &
       FindingDetails['put-back-on-leaving'] &
+      FindingDetails['in-milliseconds'] &
       FindingDetails['rule-deaf']
   >;
   switch (found.code) {
@@ -45,6 +46,8 @@ export function mendOf(
       return details.counter === design.score ? undefined : keepFor(design, details.counter!, 'level');
     case 'put-back-on-leaving':
       return keepFor(design, details.counter!, details.longer!);
+    case 'in-milliseconds':
+      return details.path && { kind: 'set', path: [...details.path], value: details.seconds! / 1000 };
     case 'outlives-the-run':
       return keepFor(design, details.what!, 'run');
     case 'stake-unnamed':

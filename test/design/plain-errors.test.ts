@@ -50,6 +50,11 @@ describe('one slip gives one problem, and the line as it should be', () => {
       '1: "90s" has a unit; times are plain numbers of seconds. Write 90.',
     ],
     [
+      'milliseconds',
+      'timers: { dusk: { countdown: 120000 } }',
+      '1: Found 120000. Write 120 for 120000 milliseconds: times are in seconds, 86400 at most.',
+    ],
+    [
       'minutes of patience',
       'players: { one: { patience: 2 min } }',
       '1: "2 min" has a unit; times are plain numbers of seconds. Write 120.',

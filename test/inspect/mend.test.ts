@@ -21,6 +21,7 @@ describe('what a finding advises, done', () => {
     'goal-carried-over',
     'outlives-the-run',
     'stake-unnamed',
+    'in-milliseconds',
   ])('%s is gone', (code) => {
     expect(readdirSync(folder)).toContain(`${code}.yaml`);
     const [text] = readFileSync(new URL(`${code}.yaml`, folder), 'utf8').split(/^---\n/m) as [string];
@@ -86,6 +87,59 @@ transitions:
     const codes = check(readDesign(mended)).findings.map(({ code }) => code);
     expect(codes).not.toContain('rule-deaf');
     expect(codes).not.toContain('best-of-one-run');
+  });
+
+  test('times in milliseconds become seconds wherever they stand; minutes and hours stay as they are', () => {
+    const design = readDesign(`counters: { score: {}, lives: { start: 3, min: 0 } }
+timers: { dusk: { countdown: 45000 }, bell: { every: 1500 }, hour: { after: 3600 }, walk: { countdown: 1200 } }
+pieces:
+  fig: { is: collectible, lasts: 4000, takes: 800 }
+  jay: { is: hazard, lead: 1500, returns: 2500 }
+levels:
+  - spawn: [{ piece: fig, every: [2000, 4000], atOnce: 3 }, { piece: jay, every: 5000, first: 3000 }]
+rules:
+  - { name: pick, when: fig.taken, do: [{ add: { score: 1 } }], rest: 300 }
+  - { name: peck, when: jay.hit, do: [{ add: { lives: -1 } }, { grace: 1000 }] }
+screens: { orchard: { live: true }, night: { ending: lost } }
+transitions:
+  - { from: orchard, to: night, if: lives == 0, wait: 2000 }
+  - { from: night, to: orchard, when: input.again, fresh: run, grace: 500 }
+`);
+    const found = check(design, { mostStates: 1000 }).findings.filter(
+      ({ code }) => code === 'in-milliseconds',
+    );
+    expect(found.map(({ message }) => message.replace(/ is [^a-z].*/, ''))).toEqual([
+      'The timer dusk',
+      'The timer bell',
+      'How long fig waits',
+      'How long it takes to meet fig',
+      'The lead of jay',
+      'How long jay stays away',
+      'The interval of fig',
+      'The interval of jay',
+      'How long the first jay takes to appear',
+      'The rest of the rule pick',
+      'The grace of the rule peck',
+      'The wait of orchard -> night',
+      'The grace of night -> orchard',
+    ]);
+    // Of a range somebody has to say both ends.
+    const changes = found.map((each) => mendOf(design, each));
+    expect(changes.map((each) => (each?.kind === 'set' ? each.value : undefined))).toEqual([
+      45,
+      1.5,
+      4,
+      0.8,
+      1.5,
+      2.5,
+      undefined,
+      5,
+      3,
+      0.3,
+      1,
+      2,
+      0.5,
+    ]);
   });
 
   test('a score that levels ask for is not put back by each of them', () => {

@@ -138,7 +138,9 @@ test('a way back is drawn to every screen that it may lead to', async () => {
     .getByRole('button', { name: /^help → back/ })
     .first()
     .click();
-  await page.locator('.flow section.chosen', { hasText: 'help → back, when input.back' }).waitFor();
+  const chosen = page.locator('.flow section.chosen', { hasText: 'help → back, when input.back' });
+  // Without a target, sessions are played for those who look at how often.
+  await expect.poll(() => chosen.textContent(), { timeout: 60_000 }).toMatch(/regular: \d\.\d\d a session/);
 });
 
 test('a dial that is turned moves the figures and changes the verdict of a target; kept, it stands in the file', async () => {

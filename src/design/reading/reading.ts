@@ -136,6 +136,11 @@ export class Reading {
         return;
       }
     }
+    if (typeof input === 'number' && input > longestDuration && expected.includes('seconds')) {
+      const meant = `${input / 1000} for ${input} milliseconds: times are in seconds, ${longestDuration} at most`;
+      this.fail('wrong-type', { found: show(input), expected: meant }, at);
+      return;
+    }
     this.fail('wrong-type', { found: show(input), expected }, at);
   }
 

@@ -1,12 +1,11 @@
-import { longestDuration } from '../../design/language/duration.js';
 import type { Expression } from '../../design/language/expression.js';
 import { comparisonsIn, showExpression, visitExpression } from '../../design/language/expression-parts.js';
-import type { Computed, ComputedInterval, Design, Interval, Spawn, Timer } from '../../design/model.js';
+import type { ComputedInterval, Design, Interval, Spawn, Timer } from '../../design/model.js';
 import { spans } from '../../design/model.js';
-import type { Place } from '../../design/problems/problem.js';
-import { leastDuration, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
+import { leastDuration } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { hearsOn, isLive, type Uses } from '../uses.js';
+import { aboutDurations } from './durations.js';
 
 /**
  * Findings about timers, spawns and what they do at the start.
@@ -16,14 +15,12 @@ import { hearsOn, isLive, type Uses } from '../uses.js';
 export function aboutTime(design: Design, uses: Uses, isFlowSound: boolean): Finding[] {
   return [
     ...aboutTimers(design, uses),
-    ...design.levels.flatMap(({ spawns }, level) =>
-      spawns.flatMap((spawn) => aboutSpawn(design, spawn, (of) => onLevel(design, of, level))),
-    ),
+    ...design.levels.flatMap(({ spawns }) => spawns.flatMap((spawn) => aboutSpawn(design, spawn))),
     ...hitsAtOnce(design),
     ...hitsUnforeseen(design),
     ...spawnsTooLate(design),
     ...graceOutlasting(design),
-    ...aboutPieces(design),
+    ...aboutDurations(design),
     ...timersOfEachLevel(design),
     ...runningFromTheStart(design, uses),
     ...(isFlowSound ? levelsThatAskLess(design) : []),
@@ -31,7 +28,7 @@ export function aboutTime(design: Design, uses: Uses, isFlowSound: boolean): Fin
 }
 
 function aboutTimers(design: Design, { heard, shown, shownInPlay, timersUsed }: Uses): Finding[] {
-  return design.timers.flatMap(({ name, kind, event, keep, interval, warn, screens, place }): Finding[] => {
+  return design.timers.flatMap(({ name, kind, event, keep, warn, screens, place }): Finding[] => {
     // That a countdown warns is no use without its end.
     const isUsed =
       heard.has(event) || (kind !== 'countdown' && warn.length > 0 && heard.has(`${name}.warned`));
@@ -55,55 +52,18 @@ function aboutTimers(design: Design, { heard, shown, shownInPlay, timersUsed }: 
       ...(hasRun && spans.indexOf(keep) > spans.indexOf('run')
         ? [finding('outlives-the-run', { what: name, keep }, place)]
         : []),
-      ...tooShort(design, `The timer ${name}`, secondsOf(interval), place),
     ];
   });
 }
 
-function aboutSpawn(
-  design: Design,
-  { piece, every, atOnce, total, place }: Spawn,
-  onItsLevel: (expression: Expression) => Expression,
-): Finding[] {
+function aboutSpawn(design: Design, { piece, atOnce, total, place }: Spawn): Finding[] {
   const { meets, lasts } = design.pieces.find(({ name }) => name === piece)!;
   const isUnbounded =
     atOnce === undefined && total === undefined && meets === 'sought' && lasts === undefined;
   const isCleared = design.rules.some(({ effects }) =>
     effects.some((effect) => effect.kind === 'clear' && effect.pieces.includes(piece)),
   );
-  return [
-    ...(isUnbounded && !isCleared ? [finding('spawn-unbounded', { piece }, place)] : []),
-    ...tooShort(design, `The interval of ${piece}`, secondsOf(every, onItsLevel), place),
-  ];
-}
-
-/** How long pieces wait or take to meet, where that comes down to nothing. */
-const aboutPieces = (design: Design): Finding[] =>
-  design.pieces.flatMap(({ name, lasts, takes, place }) => [
-    ...tooShort(design, `How long ${name} waits`, computed(lasts), place),
-    ...tooShort(design, `How long it takes to meet ${name}`, computed(takes), place),
-  ]);
-
-const computed = (of: Computed | undefined): Expression | undefined =>
-  typeof of === 'object' ? of : undefined;
-const secondsOf = (
-  interval: Interval | ComputedInterval,
-  on: (expression: Expression) => Expression = (expression) => expression,
-): Expression | undefined => ('seconds' in interval ? on(interval.seconds) : undefined);
-
-/** A length of time that comes down to nothing, by levels, dials and counters with a min and a max; what else it may read has no bound to speak of. */
-function tooShort(design: Design, what: string, seconds: Expression | undefined, place: Place): Finding[] {
-  if (seconds === undefined) return [];
-  let isKnown = true;
-  visitExpression(seconds, (part) => {
-    if (['present', 'left', 'timer', 'course'].includes(part.kind)) isKnown = false;
-  });
-  const [least] = rangeIn(design, seconds);
-  // A counter without a bound on the side that counts says nothing.
-  const isBounded = least > -longestDuration;
-  return isKnown && isBounded && least <= 0
-    ? [finding('interval-too-short', { what, seconds: least }, place)]
-    : [];
+  return isUnbounded && !isCleared ? [finding('spawn-unbounded', { piece }, place)] : [];
 }
 
 /** Milliseconds after a fresh start in which nothing should hurt. */
