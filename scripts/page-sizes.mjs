@@ -13,7 +13,7 @@ const budgets = {
   'play.worker': 36,
   'balance.worker': 155,
   figures: 230,
-  exports: 83,
+  exports: 84,
   FileEditor: 160,
   FlowPanel: 90,
   Home: 50,

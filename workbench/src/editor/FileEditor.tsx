@@ -86,9 +86,13 @@ async function complete({ state, pos, explicit }: CompletionContext): Promise<Co
   const text = state.doc.toString();
   if (!explicit && !/[\w.]$/.test(text.slice(0, pos))) return null;
   const { from, options } = await reader.helpAt(text, pos);
-  return options.length === 0
-    ? null
-    : { from, options: options.map(({ label, info }) => ({ label, ...(info === '' ? {} : { info }) })) };
+  if (options.length === 0) return null;
+  return {
+    from,
+    options: options.map(({ label, info }) => ({ label, ...(info === '' ? {} : { info }) })),
+    // What is offered does not depend on how the word goes on, so that it stays while somebody types.
+    validFor: /^[\w.]*$/,
+  };
 }
 
 /** What the key under the pointer means. */
