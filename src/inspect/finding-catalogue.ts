@@ -106,7 +106,29 @@ export interface FindingDetails {
   'failure-pays': { event: string; counter: string };
   'pays-for-nothing': { rule: string; counters: string; paid: string; guard: string };
   'goal-asked-twice': { from: string; to: string; condition: string; operator: string; line: number };
-  'best-before-bonus': { counter: string; score: string; event: string; first: string; second: string };
+  'best-before-bonus': {
+    counter: string;
+    score: string;
+    event: string | undefined;
+    first: string;
+    second: string;
+  };
+  'undone-at-once': {
+    counter: string;
+    value: number;
+    event: string;
+    first: string;
+    second: string;
+    line: number;
+  };
+  'part-always-holds': {
+    what: string;
+    part: string;
+    counter: string;
+    bound: 'min' | 'max' | undefined;
+    value: number;
+    instead: string | undefined;
+  };
   'lives-at-once': { counter: string; lives: number; rule: string };
   'stake-unnamed': { counter: string; by: readonly string[] };
   'pause-not-kept': { screen: string; to: string; fresh: string };
@@ -284,8 +306,8 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   },
   'outlives-the-run': {
     severity: 'hint',
-    title: 'Timer, score or stake not reset by a fresh run',
-    why: 'A timer, the score, or a counter that an ending depends on is kept for longer than a run: it goes on where it was when the player starts again.',
+    title: 'Timer, score, stake or streak not reset by a fresh run',
+    why: 'A timer, the score, a counter that an ending depends on, or one that play builds up and sets back is kept for longer than a run: it goes on where it was when the player starts again.',
     message: ({ what, keep }) =>
       `${what} is kept for ${keep === 'forever' ? 'ever' : `a ${keep}`}, so fresh: run does not reset it.`,
     remedy: () => 'Keep it for a level or a run, unless it is meant to go on.',
@@ -831,10 +853,33 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'best-before-bonus': {
     severity: 'warning',
     title: 'Best score noted before the bonus',
-    why: 'On one event, rules fire in the order of the file: the best is taken from the score before a later rule adds to it.',
+    why: 'On one event, rules fire in the order of the file, and the effects of a rule in theirs: the best is taken from the score before what comes later adds to it.',
     message: ({ counter, score, event, first, second }) =>
-      `On ${event}, "${first}" sets ${counter} before "${second}" adds to ${score}.`,
-    remedy: ({ first, second }) => `Put "${second}" above "${first}".`,
+      first === second
+        ? `"${first}" sets ${counter} before it adds to ${score}.`
+        : `On ${event}, "${first}" sets ${counter} before "${second}" adds to ${score}.`,
+    remedy: ({ counter, first, second }) =>
+      first === second ? `Put the effect that sets ${counter} last.` : `Put "${second}" above "${first}".`,
+  },
+  'undone-at-once': {
+    severity: 'warning',
+    title: 'Gain that is gone at once',
+    why: 'Rules fire in the order of the file. One adds to a counter, and the next sets it to one number on the same event, so that nothing of what was added is left.',
+    message: ({ counter, value, event, first, second, line }) =>
+      `On ${event}, "${first}" (line ${line}) adds to ${counter}, and "${second}" then sets it to ${value}.`,
+    remedy: ({ second }) =>
+      `Give "${second}" the event or the condition that is meant, or remove the effect.`,
+  },
+  'part-always-holds': {
+    severity: 'warning',
+    title: 'Condition that asks for nothing',
+    why: 'The counter is kept within its min and its max, and every value that it can have fulfils the comparison.',
+    message: ({ what, part, counter, bound, value }) =>
+      `${what} asks for ${part}, which always holds${bound === undefined ? '' : `: the ${bound} of ${counter} is ${value}`}.`,
+    remedy: ({ instead }) =>
+      instead === undefined
+        ? 'Compare with a value that it can have.'
+        : `Write ${instead}, if that is meant.`,
   },
   'lives-at-once': {
     severity: 'warning',

@@ -1,5 +1,5 @@
 import { countersIn } from '../design/language/expression-parts.js';
-import { type Design, spans, type Value } from '../design/model.js';
+import { type Design, spans, type Transition, type Value } from '../design/model.js';
 import { DesignError } from '../design/problems/problem.js';
 import type { SessionRecord } from '../engine/record/record.js';
 import type { Step } from '../engine/run/step.js';
@@ -24,23 +24,58 @@ export function residues(design: Design, exploration: Exploration, isOver: () =>
   const isEnding = new Set(
     design.screens.flatMap(({ name, ending }) => (ending === undefined ? [] : [name])),
   );
-  for (const { from, witness } of exploration.transitions) {
-    if (!isEnding.has(from) || witness?.record === undefined) continue;
+  /** Whether play that is come to so, after a way out of an ending, begins otherwise than the first time. */
+  const isLeftOver = (record: SessionRecord, ways?: readonly Transition[]): boolean => {
+    let isFound = false;
     for (const touch of [undefined, ...touches]) {
       if (isOver()) break;
-      const watch = new Watch(design, watched);
+      const watch = new Watch(design, watched, ways?.at(-1));
       try {
-        play(watch.session, witness.record, touch);
-        leadIntoPlay(design, exploration, watch.session);
+        play(watch.session, record, touch);
+        if (ways === undefined) leadIntoPlay(design, exploration, watch.session);
+        else for (const way of ways) take(watch.session, way);
       } catch (error) {
         if (!(error instanceof DesignError)) throw error;
       }
       // One for each way back: that which shows most.
-      for (const [way, residue] of watch.found)
+      for (const [way, residue] of watch.found) {
+        isFound = true;
         if (residue.differences > (found.get(way)?.differences ?? 0)) found.set(way, residue);
+      }
     }
+    return isFound;
+  };
+  for (const { from, to, witness } of exploration.transitions) {
+    if (!isEnding.has(from) || witness?.record === undefined) continue;
+    // Where the shortest way into play begins afresh, another may not.
+    if (!isLeftOver(witness.record))
+      for (const ways of waysIntoPlay(design, exploration, to)) isLeftOver(witness.record, ways);
   }
   return [...found.values()].map(({ finding: told }) => told);
+}
+
+/** The ways from a screen to each transition that leads into play, where there are several such. */
+function waysIntoPlay(design: Design, { transitions }: Exploration, start: string): Transition[][] {
+  const isLive = new Set(design.screens.flatMap(({ name, live }) => (live ? [name] : [])));
+  const leadingTo = new Map<string, Transition[]>([[start, []]]);
+  const found: Transition[][] = [];
+  for (const [screen, before] of leadingTo) {
+    if (isLive.has(screen)) continue;
+    transitions.forEach(({ inAnyOrder, from, to }, at) => {
+      if (inAnyOrder !== 'reached' || from !== screen || to === 'back') return;
+      const ways = [...before, design.transitions[at]!];
+      if (isLive.has(to)) found.push(ways);
+      else if (!leadingTo.has(to) && ways.length < mostMoves) leadingTo.set(to, ways);
+    });
+  }
+  return found.length > 1 ? found : [];
+}
+
+/** Waits as long as a transition asks for and sends its input, if it has one. */
+function take(session: Session, { wait, events }: Transition): void {
+  session.advance(leastDuration(session.design, wait));
+  const input = events.find(isInput);
+  if (input !== undefined) session.send(input);
 }
 
 /** The first outcome or event of its own that each rule hears: what else sets the rule off leaves the same behind. */
@@ -81,9 +116,7 @@ function leadIntoPlay(design: Design, { transitions }: Exploration, session: Ses
     );
     const [way] = ways.sort((a, b) => a.distance - b.distance);
     if (way === undefined) return;
-    session.advance(leastDuration(design, way.wait));
-    const input = way.events.find(isInput);
-    if (input !== undefined) session.send(input);
+    take(session, way);
   }
 }
 
@@ -122,10 +155,13 @@ class Watch {
   #hasEnded = false;
   /** The transition that led out of the ending. */
   #out: Step['transitions'][0] | undefined;
+  #last: Step['transitions'][0] | undefined;
 
   constructor(
     private readonly design: Design,
     private readonly watched: readonly string[],
+    /** The way into play that is looked at; undefined: what led out of the ending is. */
+    private readonly into: Transition | undefined,
   ) {
     this.session = new Session(design, { spawns: false });
     this.#look();
@@ -136,6 +172,7 @@ class Watch {
   }
 
   #pass(each: Step['transitions'][0]): void {
+    this.#last = each;
     const isEnding = this.design.screens.some(
       ({ name, ending }) => name === each.from && ending !== undefined,
     );
@@ -175,19 +212,15 @@ class Watch {
 
   #compare(first: ReadonlyMap<string, Value>, now: ReadonlyMap<string, Value>): void {
     const different = [...first].filter(([name, value]) => now.get(name) !== value);
-    const out = this.#out!;
-    if (different.length === 0) return;
+    const { from, to, index } = this.into ?? this.#out!;
+    const isAsked = this.into === undefined || (this.#last!.from === from && this.#last!.index === index);
+    if (different.length === 0 || !isAsked) return;
     const differences = different
       .map(([name, value]) => `${name} is ${now.get(name)}, not ${value}`)
       .join(', ');
-    const way = this.design.transitions.find(({ from, index }) => from === out.from && index === out.index)!;
+    const way = this.design.transitions.find((each) => each.from === from && each.index === index)!;
     const sent = this.session.recorded.flatMap((line) => ('event' in line ? [line] : []));
-    const told = finding(
-      'residue',
-      { from: out.from, to: out.to, differences },
-      way.place,
-      inWords(sent, this.session.time),
-    );
-    this.found.set(`${out.from} ${out.index}`, { differences: different.length, finding: told });
+    const told = finding('residue', { from, to, differences }, way.place, inWords(sent, this.session.time));
+    this.found.set(`${from} ${index}`, { differences: different.length, finding: told });
   }
 }

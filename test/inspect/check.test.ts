@@ -243,6 +243,64 @@ transitions:
   });
 });
 
+describe('counters that play builds up', () => {
+  const orchard = (counters: string, rules: string) => `counters: { score: {}, ${counters} }
+timers: { night: { countdown: 20 } }
+pieces: { bale: { is: collectible, lasts: 4 } }
+levels: [{ spawn: [{ piece: bale, every: 2, atOnce: 2 }] }]
+rules:
+  - { name: fetch, when: bale.taken, do: [{ add: { score: 5 } }] }
+${rules}
+screens: { row: { live: true }, cold: { ending: lost, text: "{score}" } }
+transitions:
+  - { from: row, to: cold, when: night.ended }
+  - { from: cold, to: row, when: input.again, fresh: run }
+`;
+  const told = (code: string, text: string) =>
+    findings(text).flatMap((each) => (each.code === code ? [each.message] : []));
+
+  test('a streak that outlives the run is told, and a purse that does so is not', () => {
+    const streak = (lost: string) =>
+      orchard(
+        'chain: { start: 0, keep: session }',
+        `  - { when: bale.taken, do: [{ add: { chain: 1 } }, { add: { score: chain } }] }\n  - { when: bale.missed, do: [${lost}] }`,
+      );
+    expect(told('outlives-the-run', streak('{ set: { chain: 0 } }'))).toEqual([
+      'chain is kept for a session, so fresh: run does not reset it.',
+    ]);
+    expect(told('outlives-the-run', streak('{ pay: { chain: 1 } }'))).toEqual([]);
+  });
+
+  test('a best that is noted before the same rule adds to the score is told', () => {
+    const closing = (effects: string) =>
+      orchard(
+        'best: { start: 0, keep: forever }',
+        `  - { name: closing, when: cold.entered, screens: cold, do: [${effects}] }`,
+      );
+    const [note, bonus] = ['{ set: { best: "max(best, score)" } }', '{ add: { score: 20 } }'];
+    expect(told('best-before-bonus', closing(`${note}, ${bonus}`))).toEqual([
+      '"closing" sets best before it adds to score.',
+    ]);
+    expect(told('best-before-bonus', closing(`${bonus}, ${note}`))).toEqual([]);
+  });
+
+  test('a comparison that a bound decides is told with the stricter one, wherever it stands', () => {
+    const asks = (condition: string) =>
+      orchard(
+        'sacks: { start: 2, min: 0, max: 6 }',
+        `  - { name: use, when: bale.taken, if: ${condition}, do: [{ pay: { sacks: 1 } }] }`,
+      );
+    for (const [condition, message] of [
+      ['sacks >= 0', 'use asks for sacks >= 0, which always holds: the min of sacks is 0.'],
+      ['score > 3 and sacks <= 6', 'use asks for sacks <= 6, which always holds: the max of sacks is 6.'],
+      ['sacks != 7', 'use asks for sacks != 7, which always holds.'],
+    ])
+      expect(told('part-always-holds', asks(condition!)), condition).toEqual([message]);
+    for (const condition of ['sacks > 0', 'sacks < 6', 'score >= 0'])
+      expect(told('part-always-holds', asks(condition)), condition).toEqual([]);
+  });
+});
+
 describe('what was not looked for', () => {
   test('has not passed where a limit on states was met, however little was found', () => {
     for (const mostStates of [0, 100]) {

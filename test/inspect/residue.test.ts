@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
+import { changeDesign } from '../../src/design/text/change.js';
 import { check, DesignError, readDesign } from '../../src/index.js';
+import { mendOf } from '../../src/inspect/mend.js';
 import { smallScoring } from '../support/plain-explorer.js';
 import { Reference } from '../support/reference.js';
 import { countedRuns } from '../support/runs.js';
@@ -68,4 +70,40 @@ test('what is said to be left over after a way back is, in the slow reading', ()
     countedRuns(120, 80),
   );
   expect(told).toBeGreaterThan(2);
+});
+
+test('a way back that begins afresh does not hide another that does not, and that one is mended', () => {
+  const orchard = (help: string) => `counters: { score: {} }
+timers: { night: { countdown: 20 } }
+pieces: { bale: { is: collectible } }
+levels: [{ place: { bale: 2 } }]
+rules: [{ when: bale.taken, do: [{ add: { score: 5 } }] }]
+screens: { gate: {}, how: { text: Press back }, row: { live: true }, cold: { ending: lost } }
+transitions:
+  - { from: gate, to: row, when: input.start, fresh: run }
+  - { from: gate, to: how, when: input.help }
+  - ${help}
+  - { from: row, to: cold, when: night.ended }
+  - { from: cold, to: gate, when: input.leave }
+hud: [{ show: score }, { show: night }]
+`;
+  const found = (text: string) => check(readDesign(text)).findings.filter(({ code }) => code === 'residue');
+  expect(found(orchard('{ from: how, to: back, when: input.back }'))).toEqual([]);
+  const text = orchard('{ from: how, to: row, when: input.back }');
+  const [residue, ...more] = found(text);
+  expect(more).toEqual([]);
+  expect(residue!.message).toMatch(
+    /^After how -> row, play does not start as it does the first time: score is 5, not 0/,
+  );
+  expect(residue!.witness).toEqual([
+    'input.start',
+    'bale.taken',
+    'wait 20',
+    'input.leave',
+    'input.help',
+    'input.back',
+  ]);
+  const mended = changeDesign(text, mendOf(readDesign(text), residue!)!);
+  expect(mended).toContain('{ from: how, to: row, when: input.back, fresh: run }');
+  expect(found(mended)).toEqual([]);
 });

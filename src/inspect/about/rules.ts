@@ -1,5 +1,10 @@
-import { countersIn, disjunctsOf, showExpression } from '../../design/language/expression-parts.js';
-import type { Design } from '../../design/model.js';
+import {
+  comparisonsIn,
+  countersIn,
+  disjunctsOf,
+  showExpression,
+} from '../../design/language/expression-parts.js';
+import type { Design, Rule } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
@@ -11,18 +16,53 @@ export function aboutRules(design: Design, { heard }: Uses): Finding[] {
     ...deafRules(design),
     ...unheardEvents(design, heard),
     ...partsThatNeverHold(design),
+    ...partsThatAlwaysHold(design),
     ...spawnedInVain(design),
     ...bestBeforeBonus(design),
     ...addedTwice(design),
+    ...undoneAtOnce(design),
   ];
+}
+
+/** What asks for a condition. */
+const askedIn = ({ transitions, rules }: Design) => [
+  ...transitions.map(({ from, to, condition, place }) => ({ what: `${from} -> ${to}`, condition, place })),
+  ...rules.map(({ name, condition, place }) => ({ what: name, condition, place })),
+];
+
+/** Comparisons of a counter that its min or its max decides: they ask for nothing. */
+function partsThatAlwaysHold(design: Design): Finding[] {
+  const needs = design.pieces.map(({ name, needs: condition, place }) => ({ what: name, condition, place }));
+  const told = new Set<Place>();
+  return [...askedIn(design), ...needs].flatMap(({ what, condition, place }) => {
+    const part = comparisonsIn(condition, ['>=', '>', '<=', '<', '!=']).find(
+      (each) => each.left.kind === 'counter' && rangeIn(design, each)[0] === 1,
+    );
+    if (part === undefined || told.has(place)) return [];
+    told.add(place);
+    const [least, most] = rangeIn(design, part.left);
+    const { operator } = part;
+    const bound: 'min' | 'max' | undefined = operator.startsWith('>')
+      ? 'min'
+      : operator.startsWith('<')
+        ? 'max'
+        : undefined;
+    const stricter = operator === '>=' || operator === '<=' ? operator[0] : undefined;
+    const details = {
+      what,
+      part: showExpression(part),
+      counter: showExpression(part.left),
+      bound,
+      value: bound === 'min' ? least : most,
+      instead: stricter && showExpression({ ...part, operator: stricter as '>' | '<' }),
+    };
+    return [finding('part-always-holds', details, place)];
+  });
 }
 
 /** Conditions of several parts, one of which would do, where one can never hold. */
 function partsThatNeverHold(design: Design): Finding[] {
-  const asked = [
-    ...design.transitions.map(({ from, to, ...rest }) => ({ ...rest, what: `${from} -> ${to}` })),
-    ...design.rules.map(({ name, ...rest }) => ({ ...rest, what: name })),
-  ];
+  const asked = askedIn(design);
   const told = new Set<Place>();
   return asked.flatMap(({ what, condition, place }) => {
     const parts = disjunctsOf(condition);
@@ -94,44 +134,71 @@ function bestBeforeBonus(design: Design): Finding[] {
   const { score, rules } = design;
   if (score === undefined) return [];
   return rules.flatMap((first, index) => {
-    const best = first.effects
-      .flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []))
-      .find(({ name, amount }) => name !== score && countersIn(amount).includes(score));
-    if (best === undefined) return [];
-    const later = rules
-      .slice(index + 1)
-      .find(
-        ({ events, screens, effects }) =>
-          events.some((event) => first.events.includes(event)) &&
-          screens.some((screen) => first.screens.includes(screen)) &&
-          effects.some(
-            (effect) => effect.kind === 'add' && writesOf(effect).some(({ name }) => name === score),
-          ),
-      );
-    if (later === undefined) return [];
-    const event = later.events.find((each) => first.events.includes(each))!;
-    return [
-      finding(
-        'best-before-bonus',
-        { counter: best.name, score, event, first: first.name, second: later.name },
-        first.place,
+    const notes = first.effects.map((effect) =>
+      (effect.kind === 'set' ? writesOf(effect) : []).find(
+        ({ name, amount }) => name !== score && countersIn(amount).includes(score),
       ),
-    ];
+    );
+    const at = notes.findIndex((note) => note !== undefined);
+    if (at < 0) return [];
+    const raises = (effects: Rule['effects']): boolean =>
+      effects.some((effect) => effect.kind === 'add' && writesOf(effect).some(({ name }) => name === score));
+    const later = raises(first.effects.slice(at + 1))
+      ? first
+      : rules
+          .slice(index + 1)
+          .find(
+            ({ events, screens, effects }) =>
+              events.some((event) => first.events.includes(event)) &&
+              screens.some((screen) => first.screens.includes(screen)) &&
+              raises(effects),
+          );
+    if (later === undefined) return [];
+    const details = { counter: notes[at]!.name, score, first: first.name, second: later.name };
+    const event = later.events.find((each) => first.events.includes(each));
+    return [finding('best-before-bonus', { ...details, event }, first.place)];
+  });
+}
+
+/** Whether a rule fires whenever it hears something. */
+const isPlain = ({ events, condition, chance, once, rest, passes, effects }: Rule): boolean =>
+  events.length > 0 &&
+  condition === undefined &&
+  chance === 1 &&
+  once === undefined &&
+  rest === 0 &&
+  passes === undefined &&
+  effects[0]?.kind !== 'pay';
+
+/** Rules that add to a counter which the next rule, on the same event, sets to one number whatever it holds. */
+function undoneAtOnce(design: Design): Finding[] {
+  const { rules } = design;
+  return rules.flatMap((second, index) => {
+    if (!isPlain(second)) return [];
+    const sets = second.effects.flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []));
+    for (const { name, amount } of sets) {
+      const first = rules
+        .slice(0, index)
+        .find(
+          (rule) =>
+            rule.events.length > 0 &&
+            rule.events.every((event) => second.events.includes(event)) &&
+            rule.screens.every((screen) => second.screens.includes(screen)) &&
+            addedBy(rule.effects).some((each) => each.name === name && rangeIn(design, each.amount)[1] > 0),
+        );
+      if (first === undefined || amount.kind !== 'number') continue;
+      const details = { counter: name, value: amount.value, event: first.events[0]!, line: first.place.line };
+      return [
+        finding('undone-at-once', { ...details, first: first.name, second: second.name }, second.place),
+      ];
+    }
+    return [];
   });
 }
 
 /** Two rules that hear the same and nothing else, and both add to a counter whenever they do. */
 function addedTwice(design: Design): Finding[] {
-  const plain = design.rules.filter(
-    ({ events, condition, chance, once, rest, passes, effects }) =>
-      events.length > 0 &&
-      condition === undefined &&
-      chance === 1 &&
-      once === undefined &&
-      rest === 0 &&
-      passes === undefined &&
-      effects[0]?.kind !== 'pay',
-  );
+  const plain = design.rules.filter(isPlain);
   return plain.flatMap((second, at) => {
     for (const first of plain.slice(0, at)) {
       const isAlike =

@@ -60,7 +60,7 @@ function unusedNumbers({ dials, levels }: Design, uses: Uses): Finding[] {
   ];
 }
 
-/** The score, and what an ending waits for, where a fresh run does not put it back although play changes it. */
+/** The score, what an ending waits for and what play builds up and loses, where a fresh run does not put it back although play changes it. */
 function outlivingTheRun(design: Design, { writes }: Uses): Finding[] {
   if (design.transitions.every(({ fresh }) => fresh !== 'run')) return [];
   const stakes = new Set([design.score]);
@@ -69,9 +69,16 @@ function outlivingTheRun(design: Design, { writes }: Uses): Finding[] {
     if (!isEnding || condition === undefined) continue;
     for (const name of countersIn(condition)) stakes.add(name);
   }
-  return design.counters.flatMap(({ name, keep, place }) => {
-    const isChanged = writes.some(({ counter, rule }) => counter === name && rule !== undefined);
-    return stakes.has(name) && isChanged && spans.indexOf(keep) > spans.indexOf('run')
+  return design.counters.flatMap(({ name, keep, start, place }) => {
+    const own = writes.filter(({ counter, rule }) => counter === name && rule !== undefined);
+    const isChanged = own.length > 0;
+    // What play builds up and then loses, such as a streak.
+    const isLostInPlay = own.some(
+      ({ kind, amount }) =>
+        kind === 'set' && amount.kind === 'number' && amount.value === rangeIn(design, start)[0],
+    );
+    const isBuiltUp = isLostInPlay && own.some(({ kind }) => kind === 'add');
+    return (stakes.has(name) || isBuiltUp) && isChanged && spans.indexOf(keep) > spans.indexOf('run')
       ? [finding('outlives-the-run', { what: name, keep }, place)]
       : [];
   });
