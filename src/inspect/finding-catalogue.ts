@@ -3,14 +3,15 @@
 import { withArticle } from '../design/language/names.js';
 import type { Keep } from '../design/model.js';
 import { capital } from '../sentences/grammar/words.js';
+import type { Shortage } from './about/supply.js';
 
 /** How bad a finding is: the design falls short, is probably not what was meant, or lacks something for now. */
 export type Severity = 'error' | 'warning' | 'hint';
 
 /** What each finding carries. The words stand in {@link catalogue} and nowhere else. */
 export interface FindingDetails {
-  'transition-unreachable': { from: string; to: string; reason: string };
-  'transition-shadowed': { from: string; to: string; first: string; line: number };
+  'transition-unreachable': { from: string; to: string; reason: string; shortage: Shortage | undefined };
+  'transition-shadowed': { from: string; to: string; first: string; line: number; isOneOfSeveral: boolean };
   'transition-undecided': { from: string; to: string; reason: string };
   'out-of-time': { from: string; to: string; pace: number };
   'screen-unreachable': { screen: string; causes: readonly string[] };
@@ -167,14 +168,25 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     title: 'Transition that can never be taken',
     why: 'The search visited every state the design can be in (in a game that allows at least as much as the real one), and no state takes this transition. The reason names the condition that never holds and how close the counters came.',
     message: ({ from, to, reason }) => `${from} -> ${to} can never be taken: ${reason}.`,
-    remedy: () => 'Change the condition or what it reads, or remove the transition.',
+    remedy: ({ shortage }) => {
+      if (shortage === undefined) return 'Change the condition or what it reads, or remove the transition.';
+      const { counter, event, piece, count, couldStay } = shortage;
+      const more = couldStay
+        ? 'Let it stay with ends: [], or place more'
+        : 'Place or spawn more, or ask for less';
+      return `Only ${event} raises ${counter}, and no level has more than ${count} x ${piece}. ${more}.`;
+    },
   },
   'transition-shadowed': {
     severity: 'error',
     title: 'Transition always pre-empted by an earlier one',
     why: 'When several transitions of a screen could be taken at the same moment, the first in the file is. Whenever this one could be taken, an earlier one is.',
-    message: ({ from, to, first, line }) =>
-      `${from} -> ${to} can never be taken: ${first} (line ${line}) is always taken first.`,
+    message: ({ from, to, first, line, isOneOfSeveral }) =>
+      `${from} -> ${to} can never be taken: ${
+        isOneOfSeveral
+          ? `an earlier one is always taken first, such as ${first} (line ${line})`
+          : `${first} (line ${line}) is always taken first`
+      }.`,
     remedy: () => 'Move it above the other one, or give the other one a condition.',
   },
   'transition-undecided': {
@@ -996,7 +1008,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'failure-pays': {
     severity: 'hint',
     title: 'Failure that pays',
-    why: 'The rule hears only that something was missed, and raises the score or what the score is multiplied with, so missing is worth something.',
+    why: 'The rule hears only that something was missed, and raises the score, what the score is multiplied with, or the lives, so missing is worth something.',
     message: ({ event, counter }) => `${event} raises ${counter}.`,
     remedy: () => 'Hear the success instead, or take something away.',
   },

@@ -83,7 +83,11 @@ export function usesOf(design: Design): Uses {
   };
   const computed = (of: Computed | undefined): void => note(read, typeof of === 'object' ? of : undefined);
   for (const by of [...design.rules, ...design.transitions]) {
-    note(read, by.condition);
+    const guarded = guardedBy(by.effects);
+    const asked = new Set<string>();
+    note(asked, by.condition);
+    // A limit on how often it can be bought makes no use of what is bought.
+    for (const counter of asked) if (counter !== guarded) read.add(counter);
     for (const length of 'rest' in by ? [by.rest] : [by.wait, by.grace]) computed(length);
     const rule = 'rest' in by ? by : undefined;
     if (rule?.passes !== undefined) read.add(rule.passes.counter);
@@ -221,6 +225,19 @@ export const writesOf = (
   effect: Effect,
 ): readonly { readonly name: string; readonly amount: Expression }[] =>
   effect.kind === 'add' || effect.kind === 'set' || effect.kind === 'pay' ? effect.writes : [];
+
+/** The one counter that effects raise or set, where they do nothing else of consequence but take a price. */
+function guardedBy(effects: readonly Effect[]): string | undefined {
+  const [name, ...others] = new Set(
+    effects.flatMap((effect) => (effect.kind === 'pay' ? [] : writesOf(effect).map((write) => write.name))),
+  );
+  const isAll = effects.every(
+    (effect) =>
+      ['pay', 'cue', 'popup'].includes(effect.kind) ||
+      ((effect.kind === 'add' || effect.kind === 'set') && effect.timers.length === 0),
+  );
+  return isAll && others.length === 0 ? name : undefined;
+}
 
 /** What effects add to counters. */
 export const addedBy = (effects: readonly Effect[]): AmountWrite[] =>

@@ -301,6 +301,88 @@ transitions:
   });
 });
 
+describe('a ferry with a shed', () => {
+  const ferry = (parts: { [Part in 'landing' | 'hull' | 'mended' | 'moored']?: string } = {}) => `
+counters:
+  score: { start: 0, min: 0 }
+  across: { start: 0, min: 0, max: 9 }
+  hull: ${parts.hull ?? '{ start: 0, min: 0, max: 2, keep: session }'}
+  planks: { start: "2 + hull", min: 0, max: 5 }
+lives: planks
+timers: { tide: { countdown: 60 } }
+pieces:
+  landing: { is: exit${parts.landing ?? ', ends: []'} }
+  snag: { is: hazard }
+  buoy: { is: checkpoint, ends: [reached, missed], lasts: 9 }
+levels: [{ values: { loads: 5 }, place: { landing: 1 }, spawn: [{ piece: snag, every: 6 }, { piece: buoy, every: 9, atOnce: 1 }] }]
+rules:
+  - { name: ashore, when: landing.reached, do: [{ add: { score: 8, across: 1 } }] }
+  - { name: bump, when: snag.hit, do: [{ add: { planks: -1 } }, { grace: 1 }] }
+  - { name: passed, when: buoy.reached, do: [{ add: { score: 1 } }] }
+  - { name: drifted, when: buoy.missed, do: [${parts.mended ?? '{ cue: sigh }'}] }
+  - { name: thicker, when: input.buy, screens: shed, if: hull < 2, do: [{ add: { hull: 1 } }] }
+screens:
+  jetty: {}
+  shed: {}
+  river: { live: true }
+  moored: { ending: won, text: Across }
+  inn: { ending: won, text: To the inn }
+  sunk: { ending: lost, text: Sunk }
+transitions:
+  - { from: jetty, to: river, when: input.start, fresh: run }
+  - { from: jetty, to: shed, when: input.shed }
+  - { from: shed, to: jetty, when: input.back }
+  - { from: river, to: sunk, if: planks == 0 }
+  - { from: river, to: sunk, when: tide.ended }
+  - { from: river, to: moored, if: ${parts.moored ?? 'across >= level.loads and planks > 1'} }
+  - { from: river, to: inn, if: across >= level.loads }
+  - { from: [moored, inn, sunk], to: jetty, when: input.leave }
+hud: [{ show: score }, { show: planks }, { show: tide }, { show: across }, { show: hull }]
+`;
+  const told = (code: string, parts: Parameters<typeof ferry>[0]) =>
+    check(readDesign(ferry(parts))).findings.flatMap((each) =>
+      each.code === code ? [`${each.message} ${each.remedy}`] : [],
+    );
+
+  test('has no finding as it is', () => {
+    expect(check(readDesign(ferry()))).toMatchObject({ findings: [], passed: true });
+  });
+
+  test('what can be reached once only is told where it is needed more often', () => {
+    const [first] = told('transition-unreachable', { landing: '' });
+    expect(first).toMatch(
+      / never holds \(.*\)\. Only landing\.reached raises across, and no level has more than 1 x landing\. Let it stay with ends: \[\], or place more\.$/,
+    );
+  });
+
+  test('what always goes first is named, and what only shares in that is no more than an example', () => {
+    const shadowed = (moored: string) => told('transition-shadowed', { moored }).join();
+    expect(shadowed('across >= level.loads')).toContain('river -> moored (line 33) is always taken first.');
+    expect(shadowed('across >= level.loads and planks > 0')).toMatch(
+      /an earlier one is always taken first, such as river -> (sunk|moored) \(line 3[13]\)\./,
+    );
+  });
+
+  test('what is bought is gone at the start that two screens lead to, unless it is kept', () => {
+    expect(told('put-back-on-leaving', { hull: '{ start: 0, min: 0, max: 2 }' })).toEqual([
+      'The rule "thicker" writes hull on shed, and every way out puts it back (fresh: run). Keep hull for longer: keep: session.',
+    ]);
+  });
+
+  test('a checkpoint that is missed and mends the ferry pays for failing', () => {
+    expect(told('failure-pays', { mended: '{ add: { planks: 1 } }' })).toEqual([
+      'buoy.missed raises planks. Hear the success instead, or take something away.',
+    ]);
+  });
+
+  test('a limit on how often a thing is bought is no use of it', () => {
+    const unused = ferry().replace('"2 + hull"', '2').replace(', { show: hull }', '');
+    expect(check(readDesign(unused)).findings.map(({ message }) => message)).toContain(
+      'hull is written, and nothing reads or shows it.',
+    );
+  });
+});
+
 describe('what was not looked for', () => {
   test('has not passed where a limit on states was met, however little was found', () => {
     for (const mostStates of [0, 100]) {

@@ -1,7 +1,7 @@
 import type { Expression } from '../../design/language/expression.js';
 import { conjunctsOf, showExpression, visitExpression } from '../../design/language/expression-parts.js';
 import { showSeconds } from '../../design/language/trigger.js';
-import type { Effect } from '../../design/model.js';
+import type { Design, Effect } from '../../design/model.js';
 import type { Term } from '../../engine/program/form.js';
 import { Evaluator } from '../../engine/run/evaluator.js';
 import type { UntimedGame } from '../abstraction/untimed-game.js';
@@ -16,13 +16,34 @@ interface Asked {
   readonly condition: Expression | undefined;
 }
 
+/** The earlier transition that always goes before one: the only one there is, or that which asks for the same; undefined: several may share in that. */
+export function coveredBy({ transitions }: Design, index: number): number | undefined {
+  const { from, events, condition } = transitions[index]!;
+  const asked = condition && showExpression(condition);
+  const earlier = transitions.slice(0, index).filter((each) => each.from === from);
+  const found =
+    earlier.length === 1
+      ? earlier[0]
+      : earlier.find(
+          (each) =>
+            each.wait === 0 &&
+            (each.events.length === 0) === (events.length === 0) &&
+            events.every((event) => each.events.includes(event)) &&
+            (each.condition === undefined || showExpression(each.condition) === asked),
+        );
+  return found && transitions.indexOf(found);
+}
+
 /** Why a transition is never taken, read off all the states that were visited. */
 export function whyNotTaken(search: Search, index: number, preemptedBy: number | undefined): string {
   const { form } = search.game;
   const asked = form.design.transitions[index]!;
   if (preemptedBy !== undefined) {
     const { from, to, place } = form.design.transitions[preemptedBy]!;
-    return `an earlier transition always goes first: ${from} -> ${to} (line ${place.line})`;
+    const first = `${from} -> ${to} (line ${place.line})`;
+    return coveredBy(form.design, index) === preemptedBy
+      ? `an earlier transition always goes first: ${first}`
+      : `an earlier transition always goes first, such as ${first}`;
   }
   const reason = whyNever(search, [form.transitions[index]!.from], asked);
   return reason === undefined ? whyPassedOver(search, index) : reason;

@@ -48,7 +48,7 @@ export interface TransitionVerdict extends Judgement {
   readonly to: string;
   /** Where it stands in the file's list, from 0. */
   readonly index: number;
-  /** For an unreachable one that was ready to go: the earlier transition that went first. */
+  /** For an unreachable one that was ready to go: the earlier transition that goes first, or one of several that do. */
   readonly preemptedBy: number | undefined;
   /**
    * Pieces that the design makes appear itself and of which the witness has more than that, or sooner, where no session of simulated players

@@ -10,7 +10,7 @@ import { type FirstSessions, shortestPace, witnessOf } from './first-sessions.js
 import { foundIn, KnownSessions, repeatedIn } from './known-sessions.js';
 import { isReachedBySpawns } from './own-spawns.js';
 import { partVerdicts } from './part-verdicts.js';
-import { whyNotTaken } from './reason.js';
+import { coveredBy, whyNotTaken } from './reason.js';
 import type { Refiner } from './refine.js';
 import { type Fault, Judge, type PartVerdict, reached, type TransitionVerdict, zonesFor } from './verdict.js';
 import { realise, type Witness } from './witness.js';
@@ -39,7 +39,7 @@ export function verdictsOn(
     let shadow: number | undefined;
     const ruling = judge.on({ transition }, (closed) => {
       const first = closed.notes.preemptedBy[transition]!;
-      shadow = first < 0 ? undefined : first;
+      shadow = first < 0 ? undefined : (coveredBy(design, transition) ?? first);
       return whyNotTaken(closed, transition, shadow);
     });
     return { from, to, index, place, ...ruling, preemptedBy: shadow, brings: [] };

@@ -2,6 +2,7 @@ import { showExpression } from '../../design/language/expression-parts.js';
 import { showSeconds } from '../../design/language/trigger.js';
 import { type Design, spans, type Transition } from '../../design/model.js';
 import { shortestPace } from '../../explore/evidence/first-sessions.js';
+import { coveredBy } from '../../explore/evidence/reason.js';
 import { faultFirst } from '../../explore/evidence/verdict.js';
 import type { Witness } from '../../explore/evidence/witness.js';
 import type { Exploration } from '../../explore/explore.js';
@@ -16,6 +17,7 @@ import {
   putsBack,
   writesOf,
 } from '../uses.js';
+import { shortageFor } from './supply.js';
 
 /** Findings about screens, transitions and levels, read off what was explored. */
 export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
@@ -27,7 +29,7 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
       kind === 'screen' && inAnyOrder !== 'unreachable' ? [name] : [],
     ),
   );
-  for (const each of transitions) {
+  for (const [at, each] of transitions.entries()) {
     const { from, to, place } = each;
     // A transition from a screen that is never entered is no finding of its own: the screen is.
     if (each.assumes === 'players') findings.push(finding('out-of-time', { from, to, pace }, place));
@@ -35,10 +37,20 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
       const first = each.preemptedBy === undefined ? undefined : design.transitions[each.preemptedBy]!;
       findings.push(
         first === undefined
-          ? finding('transition-unreachable', { from, to, reason: each.reason! }, place)
+          ? finding(
+              'transition-unreachable',
+              { from, to, reason: each.reason!, shortage: shortageFor(design, design.transitions[at]!) },
+              place,
+            )
           : finding(
               'transition-shadowed',
-              { from, to, first: `${first.from} -> ${first.to}`, line: first.place.line },
+              {
+                from,
+                to,
+                first: `${first.from} -> ${first.to}`,
+                line: first.place.line,
+                isOneOfSeveral: coveredBy(design, at) === undefined,
+              },
               place,
             ),
       );

@@ -1,6 +1,13 @@
 import type { Expression } from '../../design/language/expression.js';
 import { countersIn, showExpression } from '../../design/language/expression-parts.js';
-import { type AmountWrite, type Design, type Rule, spans } from '../../design/model.js';
+import {
+  type AmountWrite,
+  type Design,
+  type Keep,
+  type Rule,
+  spans,
+  type Transition,
+} from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import { replay } from '../../engine/record/replay.js';
@@ -176,25 +183,27 @@ const reads = (condition: Expression | undefined, name: string): boolean =>
 /** What rules write on screens that stand still, where every way out puts it back. */
 function putBackOnLeaving(design: Design, { writes, shownInPlay }: Uses): Finding[] {
   const told = new Set<string>();
-  return writes.flatMap(({ counter: name, rule }) => {
+  return writes.flatMap(({ counter: name, kind, rule }) => {
     const counter = design.counters.find((each) => each.name === name)!;
-    if (rule === undefined || told.has(`${rule.name} ${name}`)) return [];
+    // What is paid is gone either way.
+    if (rule === undefined || kind === 'pay' || told.has(`${rule.name} ${name}`)) return [];
     const isStill = rule.screens.every((screen) =>
       design.screens.some((each) => each.name === screen && !each.live && each.ending === undefined),
     );
     if (!isStill || rule.events.length === 0) return [];
-    const out = design.transitions.filter(({ from }) => rule.screens.includes(from));
-    const isLeft = rule.screens.every((screen) => out.some(({ from }) => from === screen));
-    if (!isLeft || !out.every((each) => putsBack(each, counter.keep))) return [];
-    const isRead = [...design.transitions, ...design.rules].some(
-      (each) =>
-        each !== rule &&
-        reads(each.condition, name) &&
-        !('from' in each ? [each.from] : each.screens).every((screen) => rule.screens.includes(screen)),
-    );
+    const { menus, resets, isSafe } = waysOut(design, rule.screens, counter.keep);
+    if (isSafe || resets.length === 0) return [];
+    const isRead =
+      design.counters.some(({ start }) => reads(start, name)) ||
+      [...design.transitions, ...design.rules].some(
+        (each) =>
+          each !== rule &&
+          reads(each.condition, name) &&
+          !('from' in each ? [each.from] : each.screens).every((screen) => menus.has(screen)),
+      );
     if (!isRead && !shownInPlay.has(name)) return [];
     told.add(`${rule.name} ${name}`);
-    const longest = Math.max(...out.map(({ fresh }) => spans.indexOf(fresh!)));
+    const longest = Math.max(...resets.map(({ fresh }) => spans.indexOf(fresh!)));
     const span = spans[longest]!;
     const longer = spans[longest + 1] ?? 'forever';
     const details = { rule: rule.name, counter: name, screen: rule.screens.join(', '), span, longer };
@@ -202,12 +211,32 @@ function putBackOnLeaving(design: Design, { writes, shownInPlay }: Uses): Findin
   });
 }
 
-/** Rules that hear only that something to be had was missed, and raise the score or a factor of it. */
+/** Where screens lead by way of others that stand still, and whether it can be anywhere else without what puts back a span. */
+function waysOut(design: Design, screens: readonly string[], keep: Keep) {
+  const menus = new Set(screens);
+  const resets: Transition[] = [];
+  let isSafe = false;
+  for (const screen of menus) {
+    const out = design.transitions.filter(({ from }) => from === screen);
+    for (const way of out) {
+      const next = design.screens.find(({ name }) => name === way.to);
+      if (putsBack(way, keep)) resets.push(way);
+      else if (next === undefined || next.live || next.ending !== undefined) isSafe = true;
+      else menus.add(way.to);
+    }
+    if (out.length === 0) isSafe = true;
+  }
+  return { menus, resets, isSafe };
+}
+
+/** Rules that hear only that something to be had was missed, and raise the score, a factor of it or the lives. */
 function failuresThatPay(design: Design, { writes, heard }: Uses): Finding[] {
-  const { score } = design;
+  const { score, lives } = design;
   // Where nothing hears the success, that is what is told.
   const failures = design.pieces.flatMap(({ name, role, outcomes }) =>
-    role === 'collectible' && outcomes.length > 1 && heard.has(`${name}.${outcomes[0]!.name}`)
+    ['collectible', 'checkpoint', 'exit'].includes(role) &&
+    outcomes.length > 1 &&
+    heard.has(`${name}.${outcomes[0]!.name}`)
       ? [`${name}.${outcomes.at(-1)!.name}`]
       : [],
   );
@@ -218,7 +247,7 @@ function failuresThatPay(design: Design, { writes, heard }: Uses): Finding[] {
     if (events.length === 0 || !events.every((event) => failures.includes(event))) return [];
     const gains = addedBy(effects);
     const isAll = effects.every(({ kind }) => ['add', 'cue', 'popup'].includes(kind));
-    const raised = gains.find(({ name }) => name === score || factors.includes(name));
+    const raised = gains.find(({ name }) => [score, lives, ...factors].includes(name));
     const isRaised = gains.every(({ amount }) => rangeIn(design, amount)[0] > 0);
     return isAll && isRaised && raised !== undefined
       ? [finding('failure-pays', { event: events[0]!, counter: raised.name }, place)]
