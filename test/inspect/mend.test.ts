@@ -94,16 +94,18 @@ transitions:
 timers: { dusk: { countdown: 45000 }, bell: { every: 1500 }, hour: { after: 3600 }, walk: { countdown: 1200 } }
 pieces:
   fig: { is: collectible, lasts: 4000, takes: 800 }
+  plum: { like: fig }
   jay: { is: hazard, lead: 1500, returns: 2500 }
 levels:
   - spawn: [{ piece: fig, every: [2000, 4000], atOnce: 3 }, { piece: jay, every: 5000, first: 3000 }]
 rules:
   - { name: pick, when: fig.taken, do: [{ add: { score: 1 } }], rest: 300 }
   - { name: peck, when: jay.hit, do: [{ add: { lives: -1 } }, { grace: 1000 }] }
-screens: { orchard: { live: true }, night: { ending: lost } }
+screens: { orchard: { live: true }, night: { ending: lost }, barn: { ending: won } }
 transitions:
   - { from: orchard, to: night, if: lives == 0, wait: 2000 }
-  - { from: night, to: orchard, when: input.again, fresh: run, grace: 500 }
+  - { from: orchard, to: barn, when: dusk.ended }
+  - { from: [night, barn], to: orchard, when: input.again, fresh: run, grace: 500 }
 `);
     const found = check(design, { mostStates: 1000 }).findings.filter(
       ({ code }) => code === 'in-milliseconds',

@@ -100,7 +100,9 @@ function durationsOf({ timers, pieces, levels, rules, transitions }: Design): Du
         ),
       ];
     }),
-    ...transitions.flatMap(({ from, to, wait, grace, index, place }) => {
+    ...transitions.flatMap(({ from, to, wait, grace, index, place }, each) => {
+      // What leads from several screens is written once.
+      if (transitions[each - 1]?.index === index) return [];
       const own = { mayBeNothing: true, place };
       const at = (key: string) => ['transitions', index, key];
       return [
@@ -151,5 +153,7 @@ function inMilliseconds({ written }: Design, { what, of, implausible, path, plac
     (inside, step) => (inside as { readonly [step: string]: unknown } | undefined)?.[step],
     written,
   );
+  // What a piece takes over from another is told of that one.
+  if (path[0] === 'pieces' && held === undefined) return [];
   return [finding('in-milliseconds', { what, seconds, path: held === seconds ? path : undefined }, place)];
 }
