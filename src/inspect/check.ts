@@ -43,7 +43,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
   const tests = runTests(design, undefined, isOver);
   const uses = usesOf(design);
   const found = [
-    ...aboutFlow(design, exploration),
+    ...aboutFlow(design, uses, exploration),
     ...aboutEndings(design, uses, exploration),
     ...residues(design, exploration, isOver),
     ...aboutRules(design, uses),

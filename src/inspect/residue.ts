@@ -49,26 +49,29 @@ export function residues(design: Design, exploration: Exploration, isOver: () =>
     if (!isEnding.has(from) || witness?.record === undefined) continue;
     // Where the shortest way into play begins afresh, another may not.
     if (!isLeftOver(witness.record))
-      for (const ways of waysIntoPlay(design, exploration, to)) isLeftOver(witness.record, ways);
+      for (const ways of waysIntoPlay(design, exploration, to).slice(1)) isLeftOver(witness.record, ways);
   }
   return [...found.values()].map(({ finding: told }) => told);
 }
 
-/** The ways from a screen to each transition that leads into play, where there are several such. */
+/** The ways from a screen to each transition that leads into play, the shortest first. */
 function waysIntoPlay(design: Design, { transitions }: Exploration, start: string): Transition[][] {
   const isLive = new Set(design.screens.flatMap(({ name, live }) => (live ? [name] : [])));
-  const leadingTo = new Map<string, Transition[]>([[start, []]]);
+  const leadingTo = new Map<string, Transition[]>(isLive.has(start) ? [] : [[start, []]]);
   const found: Transition[][] = [];
   for (const [screen, before] of leadingTo) {
-    if (isLive.has(screen)) continue;
     transitions.forEach(({ inAnyOrder, from, to }, at) => {
-      if (inAnyOrder !== 'reached' || from !== screen || to === 'back') return;
+      if (inAnyOrder !== 'reached' || from !== screen) return;
       const ways = [...before, design.transitions[at]!];
-      if (isLive.has(to)) found.push(ways);
-      else if (!leadingTo.has(to) && ways.length < mostMoves) leadingTo.set(to, ways);
+      // Back leads to wherever the screen can be entered from.
+      const next =
+        to === 'back' ? design.transitions.flatMap((each) => (each.to === screen ? [each.from] : [])) : [to];
+      if (next.some((each) => isLive.has(each))) found.push(ways);
+      for (const each of next)
+        if (!isLive.has(each) && !leadingTo.has(each) && ways.length < mostMoves) leadingTo.set(each, ways);
     });
   }
-  return found.length > 1 ? found : [];
+  return found;
 }
 
 /** Waits as long as a transition asks for and sends its input, if it has one. */
@@ -107,28 +110,13 @@ function play(session: Session, { lines, end }: SessionRecord, touch: string | u
 }
 
 /** Goes on, by inputs and waits, until something is played again. */
-function leadIntoPlay(design: Design, { transitions }: Exploration, session: Session): void {
+function leadIntoPlay(design: Design, exploration: Exploration, session: Session): void {
   for (let step = 0; step < mostMoves && !session.isLive; step++) {
-    const ways = transitions.flatMap(({ inAnyOrder, from, to }, at) =>
-      inAnyOrder === 'reached' && from === session.screen
-        ? [{ ...design.transitions[at]!, distance: distanceToPlay(design, to) }]
-        : [],
-    );
-    const [way] = ways.sort((a, b) => a.distance - b.distance);
+    // Anew each time: what was taken may have led elsewhere.
+    const way = waysIntoPlay(design, exploration, session.screen)[0]?.[0];
     if (way === undefined) return;
     take(session, way);
   }
-}
-
-/** Transitions from a screen to a live one at the least. */
-function distanceToPlay({ screens, transitions }: Design, start: string): number {
-  const distances = new Map([[start, 0]]);
-  for (const [screen, distance] of distances) {
-    if (screens.some(({ name, live }) => name === screen && live)) return distance;
-    for (const { from, to } of transitions)
-      if (from === screen && !distances.has(to)) distances.set(to, distance + 1);
-  }
-  return Number.POSITIVE_INFINITY;
 }
 
 /** Counters that a new run should find as the first did: kept for a run or shorter, from a start that reads nothing kept longer. */

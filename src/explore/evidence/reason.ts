@@ -3,8 +3,10 @@ import { conjunctsOf, showExpression, visitExpression } from '../../design/langu
 import { showSeconds } from '../../design/language/trigger.js';
 import type { Design, Effect } from '../../design/model.js';
 import type { Term } from '../../engine/program/form.js';
+import { formOf } from '../../engine/program/lower/lower.js';
 import { Evaluator } from '../../engine/run/evaluator.js';
 import type { UntimedGame } from '../abstraction/untimed-game.js';
+import { competingTransitions } from '../search/competing-transitions.js';
 import { unseen } from '../search/first-occurrences.js';
 import type { Search } from '../search/search.js';
 
@@ -17,21 +19,23 @@ interface Asked {
 }
 
 /** The earlier transition that always goes before one: the only one there is, or that which asks for the same; undefined: several may share in that. */
-export function coveredBy({ transitions }: Design, index: number): number | undefined {
-  const { from, events, condition } = transitions[index]!;
+export function coveredBy(design: Design, index: number): number | undefined {
+  const { transitions } = design;
+  const { events, condition } = transitions[index]!;
   const asked = condition && showExpression(condition);
-  const earlier = transitions.slice(0, index).filter((each) => each.from === from);
-  const found =
-    earlier.length === 1
-      ? earlier[0]
-      : earlier.find(
-          (each) =>
-            each.wait === 0 &&
-            (each.events.length === 0) === (events.length === 0) &&
-            events.every((event) => each.events.includes(event)) &&
-            (each.condition === undefined || showExpression(each.condition) === asked),
-        );
-  return found && transitions.indexOf(found);
+  const form = formOf(design);
+  const earlier = [...transitions.keys()].filter((taken) =>
+    competingTransitions(form, taken).some((rival) => rival.index === index),
+  );
+  if (earlier.length === 1) return earlier[0];
+  return earlier.find((taken) => {
+    const each = transitions[taken]!;
+    return (
+      each.wait === 0 &&
+      events.every((event) => each.events.includes(event)) &&
+      (each.condition === undefined || showExpression(each.condition) === asked)
+    );
+  });
 }
 
 /** Why a transition is never taken, read off all the states that were visited. */

@@ -31,10 +31,8 @@ const moment = 100_000;
 const stretch = 1_000_000;
 
 function durationsOf({ timers, pieces, levels, rules, transitions }: Design): Duration[] {
-  const known = <Kind extends Omit<Duration, 'of'>>(
-    of: Duration['of'] | undefined,
-    rest: Kind,
-  ): Duration[] => (of === undefined ? [] : [{ of, ...rest }]);
+  const known = (of: Duration['of'] | undefined, rest: Omit<Duration, 'of'>): Duration[] =>
+    of === undefined ? [] : [{ of, ...rest }];
   return [
     ...timers.map(({ name, kind, interval, place }) => ({
       what: `The timer ${name}`,

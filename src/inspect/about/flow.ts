@@ -15,12 +15,13 @@ import {
   isLive,
   plainText,
   putsBack,
+  type Uses,
   writesOf,
 } from '../uses.js';
 import { shortageFor } from './supply.js';
 
 /** Findings about screens, transitions and levels, read off what was explored. */
-export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
+export function aboutFlow(design: Design, uses: Uses, exploration: Exploration): Finding[] {
   const { transitions, faults } = exploration;
   const findings: Finding[] = [];
   const pace = shortestPace(design);
@@ -39,7 +40,12 @@ export function aboutFlow(design: Design, exploration: Exploration): Finding[] {
         first === undefined
           ? finding(
               'transition-unreachable',
-              { from, to, reason: each.reason!, shortage: shortageFor(design, design.transitions[at]!) },
+              {
+                from,
+                to,
+                reason: each.reason!,
+                shortage: shortageFor(design, uses, design.transitions[at]!),
+              },
               place,
             )
           : finding(

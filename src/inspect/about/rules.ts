@@ -30,6 +30,9 @@ const askedIn = ({ transitions, rules }: Design) => [
   ...rules.map(({ name, condition, place }) => ({ what: name, condition, place })),
 ];
 
+/** The bound that decides a comparison of a counter, by how its operator begins. */
+const boundOf: { readonly [operator: string]: 'min' | 'max' | undefined } = { '>': 'min', '<': 'max' };
+
 /** Comparisons of a counter that its min or its max decides: they ask for nothing. */
 function partsThatAlwaysHold(design: Design): Finding[] {
   const needs = design.pieces.map(({ name, needs: condition, place }) => ({ what: name, condition, place }));
@@ -42,19 +45,15 @@ function partsThatAlwaysHold(design: Design): Finding[] {
     told.add(place);
     const [least, most] = rangeIn(design, part.left);
     const { operator } = part;
-    const bound: 'min' | 'max' | undefined = operator.startsWith('>')
-      ? 'min'
-      : operator.startsWith('<')
-        ? 'max'
-        : undefined;
-    const stricter = operator === '>=' || operator === '<=' ? operator[0] : undefined;
+    const bound = boundOf[operator[0]!];
+    const stricter = operator === '>=' ? '>' : operator === '<=' ? '<' : undefined;
     const details = {
       what,
       part: showExpression(part),
       counter: showExpression(part.left),
       bound,
       value: bound === 'min' ? least : most,
-      instead: stricter && showExpression({ ...part, operator: stricter as '>' | '<' }),
+      instead: stricter && showExpression({ ...part, operator: stricter }),
     };
     return [finding('part-always-holds', details, place)];
   });
@@ -141,8 +140,7 @@ function bestBeforeBonus(design: Design): Finding[] {
     );
     const at = notes.findIndex((note) => note !== undefined);
     if (at < 0) return [];
-    const raises = (effects: Rule['effects']): boolean =>
-      effects.some((effect) => effect.kind === 'add' && writesOf(effect).some(({ name }) => name === score));
+    const raises = (effects: Rule['effects']): boolean => addedBy(effects).some(({ name }) => name === score);
     const later = raises(first.effects.slice(at + 1))
       ? first
       : rules

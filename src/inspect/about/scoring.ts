@@ -71,14 +71,14 @@ function outlivingTheRun(design: Design, { writes }: Uses): Finding[] {
   }
   return design.counters.flatMap(({ name, keep, start, place }) => {
     const own = writes.filter(({ counter, rule }) => counter === name && rule !== undefined);
-    const isChanged = own.length > 0;
+    const isStake = stakes.has(name) && own.length > 0;
     // What play builds up and then loses, such as a streak.
     const isLostInPlay = own.some(
       ({ kind, amount }) =>
         kind === 'set' && amount.kind === 'number' && amount.value === rangeIn(design, start)[0],
     );
     const isBuiltUp = isLostInPlay && own.some(({ kind }) => kind === 'add');
-    return (stakes.has(name) || isBuiltUp) && isChanged && spans.indexOf(keep) > spans.indexOf('run')
+    return (isStake || isBuiltUp) && spans.indexOf(keep) > spans.indexOf('run')
       ? [finding('outlives-the-run', { what: name, keep }, place)]
       : [];
   });

@@ -1,7 +1,7 @@
 import { comparisonsIn } from '../../design/language/expression-parts.js';
-import type { Design, Effect, Transition } from '../../design/model.js';
+import type { Design, Transition } from '../../design/model.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
-import { addedBy, madeBy, writesOf } from '../uses.js';
+import { madeBy, type Uses } from '../uses.js';
 
 /** Too few of the one piece that raises a counter. */
 export interface Shortage {
@@ -15,30 +15,23 @@ export interface Shortage {
 }
 
 /** Why a transition that waits for a counter to rise may wait in vain: one piece raises it, and each of those does so once. */
-export function shortageFor(design: Design, { condition }: Transition): Shortage | undefined {
+export function shortageFor(design: Design, uses: Uses, { condition }: Transition): Shortage | undefined {
   for (const { left } of comparisonsIn(condition, ['>=', '>', '=='])) {
-    const found = left.kind === 'counter' ? shortageOf(design, left.name) : undefined;
+    const found = left.kind === 'counter' ? shortageOf(design, uses, left.name) : undefined;
     if (found !== undefined) return found;
   }
   return undefined;
 }
 
-function shortageOf(design: Design, counter: string): Shortage | undefined {
-  const { rules, transitions, pieces } = design;
-  const writes = (effects: readonly Effect[]): boolean =>
-    effects.some((effect) => writesOf(effect).some(({ name }) => name === counter));
-  const raising = rules.filter(({ effects }) =>
-    addedBy(effects).some(({ name, amount }) => name === counter && rangeIn(design, amount)[1] > 0),
-  );
-  const isSet = [...rules, ...transitions].some(({ effects }) =>
-    effects.some((effect) => effect.kind === 'set' && writes([effect])),
-  );
-  const [event, ...others] = new Set(raising.flatMap(({ events }) => events));
-  const isAlone = raising.every(({ events }) => events.length > 0) && others.length === 0;
-  if (event === undefined || !isAlone || isSet || transitions.some(({ effects }) => writes(effects)))
-    return undefined;
+function shortageOf(design: Design, { writes }: Uses, counter: string): Shortage | undefined {
+  const own = writes.filter((write) => write.counter === counter);
+  const raising = own.filter(({ kind, amount }) => kind === 'add' && rangeIn(design, amount)[1] > 0);
+  const [event, ...others] = new Set(raising.flatMap(({ rule }) => rule?.events ?? []));
+  const isAlone = raising.every(({ rule }) => rule?.events.length !== 0) && others.length === 0;
+  const isOtherwise = own.some(({ kind, rule }) => kind === 'set' || rule === undefined);
+  if (event === undefined || !isAlone || isOtherwise) return undefined;
   const [name, outcome] = event.split('.') as [string, string];
-  const piece = pieces.find((each) => each.name === name);
+  const piece = design.pieces.find((each) => each.name === name);
   const count = supplyOf(design, name);
   if (piece === undefined || !piece.ends.includes(outcome) || count === undefined) return undefined;
   const couldStay = !['collectible', 'hazard', 'foe'].includes(piece.role);
