@@ -2,11 +2,13 @@ import type { Design } from '../design/model.js';
 import { firstSessions } from './evidence/first-sessions.js';
 import { type Lasting, lastingIn } from './evidence/lasting.js';
 import { Refiner } from './evidence/refine.js';
+import { isDecided } from './evidence/verdict.js';
 import { shortestPaces, type Verdicts, verdictsOn } from './evidence/verdicts.js';
 import { type EndingReach, endingsOf, type ScoreRange, scoreRange } from './optimum/extremes.js';
 import { isKnownFault } from './search/first-occurrences.js';
 import { type Limits, neverOver } from './search/limits.js';
 import { Search } from './search/search.js';
+import { playersClock, TimedRefiner } from './timed/timed-refiner.js';
 
 export interface ExploreOptions {
   /** States that are visited at the most, by each search. */
@@ -64,19 +66,22 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
   const whole = new Search(design, { followsAll: true });
   const played = firstSessions(design, isOver);
   const paces = shortestPaces(design);
-  const refiners = {
-    ofFlow: new Refiner(design, false, limits),
-    ofAll: new Refiner(design, true, limits),
-  };
-  const evidence = { search, whole, played, refiners, paces, limits };
-  const run = (most: number) => {
+  const refinersOf = (followsAll: boolean) => ({
+    untimed: new Refiner(design, followsAll, limits),
+    timed: new TimedRefiner(design, { followsAll }, limits),
+  });
+  const refiners = { ofFlow: refinersOf(false), ofAll: refinersOf(true) };
+  const outOfTime = playersClock(design, paces, limits);
+  const evidence = { search, whole, played, refiners, outOfTime, limits };
+  const run = (most: number, known?: Verdicts) => {
     search.run({ mostStates: most, isOver }, progress);
     whole.run({ mostStates: most, isOver });
-    return verdictsOn(design, evidence);
+    return verdictsOn(design, evidence, known);
   };
-  let verdicts = run(Math.min(firstLook, mostStates));
-  const ground = { design, search, refiner: refiners.ofFlow, isOver };
-  if (isUndecided(verdicts) && (search.isCut || whole.isCut)) verdicts = run(mostStates);
+  const first = run(Math.min(firstLook, mostStates));
+  const ground = { design, search, refiner: refiners.ofFlow.untimed, isOver };
+  const { verdicts } =
+    first.wantsMore && (search.isCut || whole.isCut) ? run(mostStates, first.verdicts) : first;
   let lasting = lastingIn(ground);
   // What only every state can tell is worth going on for where it could be told.
   const isFar = search.states.packing.combinations > mostTimesMore * mostStates;
@@ -116,4 +121,4 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
 }
 
 const isUndecided = ({ transitions, parts }: Pick<Verdicts, 'transitions' | 'parts'>): boolean =>
-  [...transitions, ...parts].some(({ verdict }) => verdict === 'undecided');
+  ![...transitions, ...parts].every(isDecided);

@@ -3,6 +3,8 @@ import { expect, test } from 'vitest';
 import { Refiner } from '../../src/explore/evidence/refine.js';
 import { lostEndings, lostWins, trapsOf } from '../../src/explore/evidence/traps.js';
 import { Search } from '../../src/explore/search/search.js';
+import { TimedRefiner } from '../../src/explore/timed/timed-refiner.js';
+import { TimedSearch } from '../../src/explore/timed/timed-search.js';
 import { type Design, readDesign, replay } from '../../src/index.js';
 import { designText } from '../support/generated-designs.js';
 import { explorePlainly, smallDesign } from '../support/plain-explorer.js';
@@ -11,31 +13,59 @@ import { runs } from '../support/runs.js';
 const isOver = (): boolean => false;
 const limits = { mostStates: 20_000, isOver };
 
-test('what follows as little as it needs comes to the same verdicts as the slow reading', () => {
-  let [decided, count] = [0, 0];
+test.each([
+  ['with time left out', (design: Design) => new Refiner(design, true, limits), 0.8],
+  ['with time kept', (design: Design) => new TimedRefiner(design, { followsAll: true }, limits), 0.8],
+])(
+  'what follows as little as it needs comes to the same verdicts as the slow reading, %s',
+  (_, refinerOf, least) => {
+    let [decided, count] = [0, 0];
+    fc.assert(
+      fc.property(smallDesign, (text) => {
+        const design = readDesign(text);
+        const names = design.transitions.map(({ from, to }) => `${from} -> ${to}`);
+        const plain = plainlyOf(design);
+        if (plain === undefined || !plain.isWhole || plain.isFaulty) return;
+        const refiner = refinerOf(design);
+        const asked = [
+          ...names.map((key, transition) => ({ key, sought: { transition } })),
+          ...design.rules.map(({ name }, rule) => ({ key: `rule ${name}`, sought: { rule } })),
+        ];
+        for (const { key, sought } of asked) {
+          if (asked.filter((each) => each.key === key).length > 1) continue;
+          const judged = refiner.on(sought, () => 'nowhere');
+          count++;
+          if (judged === undefined) continue;
+          decided++;
+          expect(judged.verdict, key).toBe(plain.fewest.has(key) ? 'reached' : 'unreachable');
+        }
+      }),
+      runs(120),
+    );
+    expect(decided / count).toBeGreaterThan(least);
+  },
+);
+
+test('a transition that no player has the time for by what follows little is not come to in time by what follows all', () => {
+  const paces = [700, 0];
+  let late = 0;
   fc.assert(
     fc.property(smallDesign, (text) => {
       const design = readDesign(text);
-      const names = design.transitions.map(({ from, to }) => `${from} -> ${to}`);
-      const plain = plainlyOf(design);
-      if (plain === undefined || !plain.isWhole || plain.isFaulty) return;
-      const refiner = new Refiner(design, true, limits);
-      const asked = [
-        ...names.map((key, transition) => ({ key, sought: { transition } })),
-        ...design.rules.map(({ name }, rule) => ({ key: `rule ${name}`, sought: { rule } })),
-      ];
-      for (const { key, sought } of asked) {
-        if (asked.filter((each) => each.key === key).length > 1) continue;
-        const judged = refiner.on(sought, () => 'nowhere');
-        count++;
-        if (judged === undefined) continue;
-        decided++;
-        expect(judged.verdict, key).toBe(plain.fewest.has(key) ? 'reached' : 'unreachable');
+      const whole = timed(design, paces);
+      if (!whole?.hasClocks) return;
+      const refiner = new TimedRefiner(design, { paces }, limits);
+      for (const transition of design.transitions.keys()) {
+        const search = refiner.outOfTime({ transition });
+        if (search === undefined) continue;
+        late++;
+        expect(search.states.length).toBeGreaterThan(0);
+        expect(whole.cameTo({ transition }), `transition ${transition + 1}`).toBe(false);
       }
     }),
-    runs(120),
+    runs(60),
   );
-  expect(decided / count).toBeGreaterThan(0.8);
+  expect(late).toBeGreaterThan(10);
 });
 
 test('designs of every kind get no other verdict from it, and no other lock, than from the search through all states', () => {
@@ -105,6 +135,16 @@ function searched(design: Design, mostStates: number): Search | undefined {
   try {
     const search = new Search(design);
     search.run({ mostStates, isOver });
+    return search;
+  } catch {
+    return undefined;
+  }
+}
+
+function timed(design: Design, paces: readonly number[]): TimedSearch | undefined {
+  try {
+    const search = new TimedSearch(design, { paces });
+    search.run(5000, isOver);
     return search;
   } catch {
     return undefined;

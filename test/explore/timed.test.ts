@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
+import { keepsNothing } from '../../src/explore/abstraction/loosen.js';
 import { neverOver } from '../../src/explore/search/limits.js';
 import { TimedSearch } from '../../src/explore/timed/timed-search.js';
 import { DesignError, explore, readDesign, Session } from '../../src/index.js';
@@ -8,9 +9,10 @@ import { smallDesign } from '../support/plain-explorer.js';
 import { countedRuns } from '../support/runs.js';
 
 test.each([
-  ['rests and graces kept', undefined],
-  ['a player who takes 0.7 s for a piece', [700, 0]],
-])('what is found with time is closed, by the slow reading: %s', (_, paces) => {
+  ['rests and graces kept', {}],
+  ['a player who takes 0.7 s for a piece', { paces: [700, 0] }],
+  ['what conditions alone read left out', { followsAll: true, kept: keepsNothing }],
+] as const)('what is found with time is closed, by the slow reading: %s', (_, options) => {
   let tried = 0;
   let whole = 0;
   fc.assert(
@@ -18,7 +20,7 @@ test.each([
       const design = readDesign(text);
       let search: TimedSearch;
       try {
-        search = new TimedSearch(design, paces === undefined ? {} : { paces });
+        search = new TimedSearch(design, options);
       } catch (error) {
         // Its very first start never comes to an end.
         if (!(error instanceof DesignError)) throw error;
@@ -28,7 +30,7 @@ test.each([
       search.run(5000, neverOver);
       if (search.isCut || search.game.narrowedBy !== undefined || search.states.unfit >= 0) return;
       whole++;
-      const found = leaksIn(design, search, paces, seed, 150);
+      const found = leaksIn(design, search, 'paces' in options ? options.paces : undefined, seed, 150);
       tried += found.tried;
       expect(found.leaks, text).toEqual([]);
     }),

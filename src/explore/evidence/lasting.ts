@@ -2,7 +2,7 @@ import type { Design } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import type { Search } from '../search/search.js';
 import type { UntimedPath } from './passage.js';
-import { doubtIn } from './refine.js';
+import { doubtIn, overdrawn } from './refine.js';
 import { type Ground, lostEndings, lostWins, type Trap, trapsOf } from './traps.js';
 import type { Fault } from './verdict.js';
 import { realise, type Witness } from './witness.js';
@@ -54,7 +54,7 @@ function atOnce({ design, search, refiner }: Ground): readonly OverAtOnce[] | un
   return refiner.answerWhole<readonly OverAtOnce[]>((of) => {
     const found = atOnceIn(design, of);
     const [first] = found.shown;
-    if (first !== undefined) return refiner.overdrawn(of, first.witness) ?? { answer: found.shown };
+    if (first !== undefined) return overdrawn(of, first.witness) ?? { answer: found.shown };
     const [path] = found.unshown;
     return path === undefined ? { answer: [] } : doubtIn(of, path);
   });

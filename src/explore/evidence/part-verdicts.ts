@@ -6,8 +6,8 @@ import type { Sought } from './claim.js';
 import { foundIn } from './known-sessions.js';
 import { mayBeReady, whyNever } from './reason.js';
 import {
+  isDecided,
   type Judge,
-  type Judgement,
   type PartVerdict,
   reached,
   type TransitionVerdict,
@@ -15,31 +15,42 @@ import {
   type Why,
 } from './verdict.js';
 
-/** Whether each rule that is written can fire, each outcome be met, each timer end, and each screen and level be come to. */
+/**
+ * Whether each rule that is written can fire, each outcome be met, each timer end, and each screen and level be come to.
+ *
+ * @param known what was found before the search went on: only what that left undecided is asked once more
+ */
 export function partVerdicts(
   design: Design,
   judge: Judge,
   transitions: readonly TransitionVerdict[],
+  known: readonly PartVerdict[],
 ): PartVerdict[] {
   const { search } = judge;
   const { form } = search.game;
-  const known = transitions.flatMap(({ witness }) => witness ?? []);
-  const on = (sought: Sought, why: Why): Judgement => {
+  const decided = new Map(known.filter(isDecided).map((part) => [keyOf(part), part]));
+  const sessions = transitions.flatMap(({ witness }) => witness ?? []);
+  const on = (
+    part: Pick<PartVerdict, 'kind' | 'name' | 'place'>,
+    sought: Sought,
+    why: Why,
+    shadow?: () => number | undefined,
+  ): PartVerdict => {
+    const before = decided.get(keyOf(part));
+    if (before !== undefined) return before;
     const judged = judge.on(sought, why);
-    const witness = judged.verdict === 'undecided' ? foundIn(design, known, sought, judge.isOver) : undefined;
-    return witness === undefined ? judged : reached(witness);
+    const witness =
+      judged.verdict === 'undecided' ? foundIn(design, sessions, sought, judge.isOver) : undefined;
+    const ruling = witness === undefined ? judged : reached(witness);
+    return { ...part, ...ruling, shadowedBy: ruling.verdict === 'unreachable' ? shadow?.() : undefined };
   };
   const rules = design.rules.flatMap(({ name, place, healthOf, ...asked }, rule): PartVerdict[] => {
     // What was not written can be no mistake.
     if (healthOf !== undefined) return [];
     const screens = asked.screens.map((screen) => screenIndex(design, screen));
-    const judged = on(
-      { rule },
-      (closed) => whyNever(closed, screens, asked) ?? 'nothing that can happen fires it',
-    );
-    const isReady = judged.verdict === 'unreachable' && mayBeReady(search, screens, asked);
-    const shadowedBy = isReady ? earlierWriter(design, rule) : undefined;
-    return [{ kind: 'rule', name, place, ...judged, shadowedBy }];
+    const why: Why = (closed) => whyNever(closed, screens, asked) ?? 'nothing that can happen fires it';
+    const shadow = () => (mayBeReady(search, screens, asked) ? earlierWriter(design, rule) : undefined);
+    return [on({ kind: 'rule', name, place }, { rule }, why, shadow)];
   });
   const outcomes = design.pieces.flatMap(({ name: piece, place, outcomes: all, meets, needs }) =>
     all.map((outcome): PartVerdict => {
@@ -51,20 +62,22 @@ export function partVerdicts(
           : needs === undefined
             ? `${withArticle(piece)} is never there to be met`
             : `what ${withArticle(piece)} needs, "${showExpression(needs)}", never holds while one is there`;
-      return { kind: 'outcome', name, place, ...on({ event }, why), shadowedBy: undefined };
+      return on({ kind: 'outcome', name, place }, { event }, why);
     }),
   );
   const timers = design.timers.map(({ name, event: ended, place }): PartVerdict => {
     const event = form.eventIndex.get(ended)!;
-    const judged = on({ event }, () => 'it never runs on any screen');
-    return { kind: 'timer', name, place, ...judged, shadowedBy: undefined };
+    return on({ kind: 'timer', name, place }, { event }, () => 'it never runs on any screen');
   });
-  const levels = design.levels.map(({ name, place }, level): PartVerdict => {
-    const why = (): string => 'no transition that can be taken leads to it';
-    return { kind: 'level', name, place, ...on({ level }, why), shadowedBy: undefined };
-  });
+  const levels = design.levels.map(
+    ({ name, place }, level): PartVerdict =>
+      on({ kind: 'level', name, place }, { level }, () => 'no transition that can be taken leads to it'),
+  );
   return [...rules, ...outcomes, ...timers, ...screenVerdicts(design, search, transitions), ...levels];
 }
+
+const keyOf = ({ kind, name, place }: Pick<PartVerdict, 'kind' | 'name' | 'place'>): string =>
+  JSON.stringify([kind, name, place.line, place.column]);
 
 /** The last rule before another, on one of its events and screens, that writes what its condition reads. */
 function earlierWriter({ rules }: Design, rule: number): number | undefined {

@@ -38,10 +38,17 @@ export function coveredBy(design: Design, index: number): number | undefined {
   });
 }
 
+/** The earlier transition that goes first whenever one could be taken, or one of several that do; undefined: it never could be. */
+export function preemptedIn({ notes, game }: Search, index: number): number | undefined {
+  const first = notes.preemptedBy[index]!;
+  return first < 0 ? undefined : (coveredBy(game.form.design, index) ?? first);
+}
+
 /** Why a transition is never taken, read off all the states that were visited. */
-export function whyNotTaken(search: Search, index: number, preemptedBy: number | undefined): string {
+export function whyNotTaken(search: Search, index: number): string {
   const { form } = search.game;
   const asked = form.design.transitions[index]!;
+  const preemptedBy = preemptedIn(search, index);
   if (preemptedBy !== undefined) {
     const { from, to, place } = form.design.transitions[preemptedBy]!;
     const first = `${from} -> ${to} (line ${place.line})`;

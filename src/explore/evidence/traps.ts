@@ -5,7 +5,7 @@ import { type Probe, watchesNothing } from '../../engine/run/probe.js';
 import { comesOf, type Doubts, noDoubts } from '../abstraction/every-way.js';
 import { UntimedGame } from '../abstraction/untimed-game.js';
 import type { Search } from '../search/search.js';
-import { doubtIn, type Refiner } from './refine.js';
+import { doubtIn, overdrawn, type Refiner } from './refine.js';
 import { realise, type Witness } from './witness.js';
 
 /** A state from which what a game needs cannot be reached any more, shown by a session that leads there. */
@@ -153,8 +153,8 @@ function lostFrom(
     if (found === undefined) return undefined;
     const traps = shown(design, of, found.told);
     for (const { witness } of traps) {
-      const overdrawn = refiner.overdrawn(of, witness);
-      if (overdrawn !== undefined) return overdrawn;
+      const missing = overdrawn(of, witness);
+      if (missing !== undefined) return missing;
     }
     if (traps.length > 0) return { answer: traps };
     if (doubts.counters.size + doubts.pieces.size > 0) return { more: doubts };

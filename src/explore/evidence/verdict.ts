@@ -10,6 +10,8 @@ import { realise, type Witness } from './witness.js';
 
 export type Verdict = 'reached' | 'unreachable' | 'undecided';
 
+export const isDecided = ({ verdict }: { readonly verdict: Verdict }): boolean => verdict !== 'undecided';
+
 /**
  * Every state that a game can be in, as far as it counts: nothing that can happen leads out of it. What a proof rests on, for a checker
  * that trusts neither the search nor the engine.
@@ -108,9 +110,20 @@ export type Why = (search: Search) => string;
 /** How the reason of a verdict begins that is open because of a fault. */
 export const faultFirst = 'some sessions end in a fault first';
 
+/** Searches that follow less, with time left out and with it. */
+export interface Refiners {
+  readonly untimed: { on(sought: Sought, why: Why): Judgement | undefined };
+  readonly timed: { on(sought: Sought): Judgement | undefined };
+}
+
+/** Why something never happens to which there is a way when time is left out. */
+export const onlyWithoutTime =
+  'there is a way only when time is left out; when timers, waits and rests keep time, it never happens';
+
 /** Judges what one search was asked for; where leaving time out says too much, timers keep time in a second search. */
 export class Judge {
   #timed: TimedSearch | undefined;
+  #wantsMore = false;
 
   constructor(
     private readonly design: Design,
@@ -119,16 +132,20 @@ export class Judge {
     /** What real sessions end in before they could come to anything else. */
     private readonly faults: readonly Fault[],
     /** Asked where the search leaves something open. */
-    private readonly refiner: { on(sought: Sought, why: Why): Judgement | undefined },
+    private readonly refiners: Refiners,
     /** Asked before that for a session which happens to show it. */
     private readonly shown: (sought: Sought) => Witness | undefined,
   ) {}
 
-  /** Why what was not found may still exist; undefined where it cannot. */
-  get #doubt(): string | undefined {
+  /** Why what no search found may still exist, where sessions end in a fault. */
+  get #faulty(): string | undefined {
     const fault = this.faults.find(({ witness }) => witness !== undefined);
-    const faulty = fault && `${faultFirst}: ${fault.problem.message.replace(/\.$/, '')}`;
-    return this.search.doubt() ?? faulty;
+    return fault && `${faultFirst}: ${fault.problem.message.replace(/\.$/, '')}`;
+  }
+
+  /** Whether something was not found that visiting more states may find. */
+  get wantsMore(): boolean {
+    return this.#wantsMore;
   }
 
   /** Whether the time allowed is over. */
@@ -141,8 +158,11 @@ export class Judge {
     const { design, search } = this;
     const path = search.pathTo(sought);
     if (path === undefined) {
-      const doubt = this.#doubt;
-      return doubt === undefined ? unreachable(why(search), search) : this.#refined(sought, why, doubt);
+      const doubt = search.doubt() ?? this.#faulty;
+      if (doubt === undefined) return unreachable(why(search), search);
+      const refined = this.#refined(sought, why, doubt);
+      this.#wantsMore ||= !isDecided(refined);
+      return refined;
     }
     if (this.limits.isOver())
       return undecided('the limit on time was reached before a session was found that shows it');
@@ -156,12 +176,8 @@ export class Judge {
     this.#timed ??= new TimedSearch(design, { followsAll: search.followsAll });
     const timed = this.#timed;
     timed.run(zonesFor(limits.mostStates), limits.isOver, [sought]);
-    const isSure = !timed.isCut && this.#doubt === undefined;
-    if (!timed.cameTo(sought) && timed.hasClocks && isSure)
-      return unreachable(
-        'there is a way only when time is left out; when timers, waits and rests keep time, it never happens',
-        timed,
-      );
+    if (!timed.cameTo(sought) && timed.isSure && this.#faulty === undefined)
+      return unreachable(onlyWithoutTime, timed);
     const path = timed.pathTo(sought);
     const witness = path && realise(design, timed.game, path, sought);
     return witness === undefined
@@ -176,9 +192,8 @@ export class Judge {
   #refined(sought: Sought, why: Why, doubt: string): Judgement {
     const witness = this.shown(sought);
     if (witness !== undefined) return reached(witness);
-    const refined = this.refiner.on(sought, why);
-    const isFaulty = this.faults.some(({ witness }) => witness !== undefined);
-    return refined === undefined || (refined.verdict === 'unreachable' && isFaulty)
+    const refined = this.refiners.untimed.on(sought, why) ?? this.refiners.timed.on(sought);
+    return refined === undefined || (refined.verdict === 'unreachable' && this.#faulty !== undefined)
       ? undecided(doubt)
       : refined;
   }

@@ -1,18 +1,24 @@
 import type { Design } from '../../design/model.js';
-import { formOf } from '../../engine/program/lower/lower.js';
 import { leastDuration } from '../abstraction/ranges.js';
 import { isKnownFault } from '../search/first-occurrences.js';
 import type { Limits } from '../search/limits.js';
-import type { Search } from '../search/search.js';
-import { type Paces, TimedSearch } from '../timed/timed-search.js';
+import { Search } from '../search/search.js';
+import type { Paces, TimedSearch } from '../timed/timed-search.js';
 import type { Sought } from './claim.js';
 import { type FirstSessions, shortestPace, witnessOf } from './first-sessions.js';
 import { foundIn, KnownSessions, repeatedIn } from './known-sessions.js';
 import { isReachedBySpawns } from './own-spawns.js';
 import { partVerdicts } from './part-verdicts.js';
-import { coveredBy, whyNotTaken } from './reason.js';
-import type { Refiner } from './refine.js';
-import { type Fault, Judge, type PartVerdict, reached, type TransitionVerdict, zonesFor } from './verdict.js';
+import { preemptedIn, whyNotTaken } from './reason.js';
+import {
+  type Fault,
+  isDecided,
+  Judge,
+  type PartVerdict,
+  type Refiners,
+  reached,
+  type TransitionVerdict,
+} from './verdict.js';
 import { realise, type Witness } from './witness.js';
 
 /** What can happen and what cannot, with the sessions that end in a fault. */
@@ -23,11 +29,18 @@ export interface Verdicts {
   readonly faults: readonly Fault[];
 }
 
-/** What can happen and what cannot, and the sessions that end in a fault, as far as two searches have gone. */
+/**
+ * What can happen and what cannot, and the sessions that end in a fault, as far as two searches have gone.
+ *
+ * @param known what was found before they went on: only what that left undecided is asked once more
+ * @returns and whether going on may decide more
+ */
 export function verdictsOn(
   design: Design,
-  { search, whole, played, refiners, paces, limits }: Evidence,
-): Verdicts {
+  evidence: Evidence,
+  known?: Verdicts,
+): { readonly verdicts: Verdicts; readonly wantsMore: boolean } {
+  const { search, whole, played, refiners, limits } = evidence;
   const { isOver } = limits;
   const faults = faultsOf(design, [search, whole], played);
   const judge = new Judge(design, search, limits, faults, refiners.ofFlow, (sought) => {
@@ -35,32 +48,31 @@ export function verdictsOn(
     const session = played.taken.get(sought.transition);
     return session && witnessOf(design, session, sought.transition);
   });
+  const decided = (known?.transitions ?? []).map((each) => (isDecided(each) ? each : undefined));
   const inAnyOrder = design.transitions.map(({ from, to, index, place }, transition): TransitionVerdict => {
-    let shadow: number | undefined;
-    const ruling = judge.on({ transition }, (closed) => {
-      const first = closed.notes.preemptedBy[transition]!;
-      shadow = first < 0 ? undefined : (coveredBy(design, transition) ?? first);
-      return whyNotTaken(closed, transition, shadow);
-    });
-    return { from, to, index, place, ...ruling, preemptedBy: shadow, brings: [] };
+    const before = decided[transition];
+    if (before !== undefined) return before;
+    const ruling = judge.on({ transition }, (closed) => whyNotTaken(closed, transition));
+    const preemptedBy = ruling.closed instanceof Search ? preemptedIn(ruling.closed, transition) : undefined;
+    return { from, to, index, place, ...ruling, preemptedBy, brings: [] };
   });
-  const settled = settle(design, inAnyOrder, isOver).map((verdict, transition) => ({
-    ...verdict,
-    brings: broughtFor(design, search, transition, verdict.witness, played),
-  }));
-  const transitions = byPlayers(design, settled, paces, limits, played.taken);
-  const known = new KnownSessions(
+  const transitions = settle(design, inAnyOrder, isOver).map((verdict, transition) => {
+    if (decided[transition] !== undefined) return verdict;
+    const brings = broughtFor(design, search, transition, verdict.witness, played);
+    return byPlayers({ ...verdict, brings }, transition, evidence);
+  });
+  const sessions = new KnownSessions(
     design,
     transitions.flatMap(({ witness }) => witness ?? []),
   );
   const shown = (sought: Sought): Witness | undefined =>
-    'transition' in sought ? undefined : known.shown(sought);
-  const parts = partVerdicts(
-    design,
-    new Judge(design, whole, limits, faults, refiners.ofAll, shown),
-    transitions,
-  );
-  return { transitions, parts, faults };
+    'transition' in sought ? undefined : sessions.shown(sought);
+  const judgeOfAll = new Judge(design, whole, limits, faults, refiners.ofAll, shown);
+  const parts = partVerdicts(design, judgeOfAll, transitions, known?.parts ?? []);
+  return {
+    verdicts: { transitions, parts, faults },
+    wantsMore: judge.wantsMore || judgeOfAll.wantsMore,
+  };
 }
 
 /** What verdicts are judged by. */
@@ -70,8 +82,9 @@ export interface Evidence {
   /** Follows what rules, outcomes and timers depend on as well. */
   readonly whole: Search;
   readonly played: FirstSessions;
-  readonly refiners: { readonly ofFlow: Refiner; readonly ofAll: Refiner };
-  readonly paces: Paces;
+  readonly refiners: { readonly ofFlow: Refiners; readonly ofAll: Refiners };
+  /** The search by which no player takes a transition in time; undefined where one may. */
+  readonly outOfTime: (transition: number) => TimedSearch | undefined;
   readonly limits: Limits;
 }
 
@@ -133,37 +146,18 @@ function faultsOf(design: Design, searches: readonly Search[], played: FirstSess
 }
 
 /**
- * The verdicts with what no player has the time for told as unreachable: transitions that some order of events takes, and nobody who
- * meets one piece that is sought after another at the shortest pace of the design's players, never missing.
+ * A verdict, told as unreachable where no player has the time for it: some order of events takes the transition, and nobody who meets one
+ * piece that is sought after another at the shortest pace of the design's players, never missing.
  */
 function byPlayers(
-  design: Design,
-  verdicts: readonly TransitionVerdict[],
-  paces: Paces,
-  { mostStates, isOver }: Limits,
-  taken: FirstSessions['taken'],
-): readonly TransitionVerdict[] {
-  const form = formOf(design);
-  const search = new TimedSearch(design, { paces });
-  if (isOver() || !search.hasClocks || paces.every((each) => each === 0)) return verdicts;
+  verdict: TransitionVerdict,
+  transition: number,
+  { played, outOfTime }: Evidence,
+): TransitionVerdict {
   // What was played need not be looked for.
-  const open = verdicts.flatMap(({ verdict }, transition) =>
-    verdict === 'reached' && !taken.has(transition) ? [transition] : [],
-  );
-  search.run(
-    zonesFor(mostStates),
-    isOver,
-    open.map((transition) => ({ transition })),
-  );
-  const { cone, narrowedBy } = search.game;
-  if (search.isCut || cone.timerRead !== undefined || narrowedBy !== undefined) return verdicts;
-  return verdicts.map((verdict, transition) => {
-    const isLate =
-      open.includes(transition) &&
-      !search.cameTo({ transition }) &&
-      search.enters(form.transitions[transition]!.from);
-    if (!isLate) return verdict;
-    const reason = `a timer ends first for every player, even at pace ${shortestPace(design)} with no miss`;
-    return { ...verdict, verdict: 'unreachable', assumes: 'players', reason, closed: search };
-  });
+  if (verdict.verdict !== 'reached' || played.taken.has(transition)) return verdict;
+  const closed = outOfTime(transition);
+  if (closed === undefined) return verdict;
+  const reason = `a timer ends first for every player, even at pace ${shortestPace(closed.game.form.design)} with no miss`;
+  return { ...verdict, verdict: 'unreachable', assumes: 'players', reason, closed };
 }

@@ -5,6 +5,8 @@ import { DesignError } from '../../design/problems/problem.js';
 import type { Form } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import { watchesNothing } from '../../engine/run/probe.js';
+import { stepEveryWay } from '../abstraction/every-way.js';
+import type { Kept } from '../abstraction/loosen.js';
 import { Packing } from '../abstraction/packing.js';
 import { type Edge, UntimedGame } from '../abstraction/untimed-game.js';
 import { waitsOf } from '../abstraction/waits.js';
@@ -51,6 +53,8 @@ export interface TimedOptions {
   readonly countsTime?: boolean;
   /** Whether it follows all that rules, outcomes and timers depend on, not only what transitions do. */
   readonly followsAll?: boolean;
+  /** Where it is given, counters and pieces that conditions alone ask for are left out unless they are among these. */
+  readonly kept?: Kept | undefined;
 }
 
 const keyOf = (sought: Sought): string => Object.entries(sought)[0]!.join(' ');
@@ -100,13 +104,14 @@ export class TimedSearch {
   #clocked = 0;
   #reported = 0;
   #layer = 0;
-  /** Room for the zone of the node that is being visited, and for what a step makes of it. */
+  /** Room for the zone of the node that is being visited, for what of it allows a step, and for what the step makes of that. */
   readonly #here: Zone;
+  readonly #allowed: Zone;
   readonly #after: Zone;
   /** Room for a state, once it has begun. */
   #state: Float64Array | undefined;
 
-  constructor(design: Design, { paces, countsTime = false, followsAll = false }: TimedOptions = {}) {
+  constructor(design: Design, { paces, countsTime = false, followsAll = false, kept }: TimedOptions = {}) {
     const form = formOf(design);
     // Written once: they are asked for at every step.
     const keysOf = (what: string, { length }: { length: number }) =>
@@ -128,7 +133,7 @@ export class TimedSearch {
           this.#hasBegun = true;
         },
       },
-      { followsAll, followsGrace: true },
+      { followsAll, followsGrace: true, kept },
     );
     this.timers = timedTimers(form, this.game.cone.timers);
     const waits = form.screens.flatMap(({ live }, screen) => (live ? waitsOf(form).on[screen]!.flat() : []));
@@ -140,6 +145,7 @@ export class TimedSearch {
     this.holds = paces === undefined || countsTime ? holdsIn(this.game, greatest) : [];
     this.#greatest = greatest;
     this.#here = Zone.start(greatest.length - 1);
+    this.#allowed = Zone.start(greatest.length - 1);
     this.#after = Zone.start(greatest.length - 1);
     const { cells } = this.game.machine;
     this.#before = new Float64Array(cells.length);
@@ -150,6 +156,12 @@ export class TimedSearch {
   /** Whether any timer, wait, rest or grace keeps time, so that there is something to find out. */
   get hasClocks(): boolean {
     return this.timers.length + this.holds.length > 0 || this.screenClock > 0;
+  }
+
+  /** Whether what it did not come to cannot be: it went through all that it follows, and nothing that it depends on was left out. */
+  get isSure(): boolean {
+    const { cone, narrowedBy } = this.game;
+    return !this.isCut && cone.timerRead === undefined && narrowedBy === undefined;
   }
 
   /** How many zones were found. */
@@ -293,51 +305,61 @@ export class TimedSearch {
       for (const { clock, most } of urgent) zone.atMost(clock, most);
     }
     for (const edge of isClocks ? game.clocks() : game.reports()) {
+      const allowed = this.#allowed;
       const after = this.#after;
-      after.become(zone);
+      allowed.become(zone);
       const taken = game.edge(edge);
-      if (!this.#allow(taken, after, urgent)) continue;
-      this.#edge = edge;
-      this.#hasBegun = false;
-      this.#ended.length = 0;
-      this.#happened.length = 0;
-      cells.set(this.#before);
-      try {
-        const event = game.step(taken) ? game.eventOf(taken.kind, taken.index) : -1;
+      if (!this.#allow(taken, allowed, urgent)) continue;
+      const prepare = (): void => {
+        after.become(allowed);
+        this.#hasBegun = false;
+        this.#ended.length = 0;
+        this.#happened.length = 0;
+        cells.set(this.#before);
+      };
+      stepEveryWay(game, taken, prepare, (happened, fault) => {
+        if (fault !== undefined) return;
+        this.#edge = game.withGuesses(edge);
+        const event = happened ? game.eventOf(taken.kind, taken.index) : -1;
         if (event >= 0) this.#happened.push(this.#eventKeys[event]!);
-      } catch (error) {
-        if (!(error instanceof DesignError)) throw error;
-        continue;
-      }
-      if (!this.#ended.every(({ clock, duration }) => after.atLeast(clock, duration))) continue;
-      told?.(
-        after,
-        this.#happened.flatMap((key) => (key.startsWith('transition ') ? [Number(key.slice(11))] : [])),
-      );
-      this.#noteAll();
-      this.#holdOn(after);
-      for (const { timer, clock, most, standsOn } of this.timers) {
-        const due = cells[at.timers + timer]!;
-        if (due === Number.POSITIVE_INFINITY) after.free(clock);
-        else if (due !== unset) after.reset(clock);
-        else if (standsOn.has(this.#before[at.screen]!) || standsOn.has(cells[at.screen]!)) {
-          // How much of it is over where it stands still is anyone's guess, but not more than all.
-          after.free(clock);
-          after.atMost(clock, most);
-        }
-      }
-      if (this.screenClock > 0) {
-        const isLive = form.screens[cells[at.screen]!]!.live;
-        const entered = cells[at.entered]!;
-        // Back on a screen, how long it had been on is anyone's guess.
-        if (!isLive || Number.isNaN(entered)) after.free(this.screenClock);
-        else if (entered !== unset) after.reset(this.screenClock);
-      }
-      if (this.#hasBegun && this.attention > 0) after.reset(this.attention);
-      after.loosen(this.#greatest);
-      game.read(state);
-      this.#add(state, after, node, edge);
+        if (!this.#ended.every(({ clock, duration }) => after.atLeast(clock, duration))) return;
+        told?.(
+          after,
+          this.#happened.flatMap((key) => (key.startsWith('transition ') ? [Number(key.slice(11))] : [])),
+        );
+        this.#noteAll();
+        this.#setClocks(after);
+        game.read(state);
+        this.#add(state, after, node, this.#edge);
+      });
     }
+  }
+
+  /** Lets the clocks of a zone show what the step that the machine has just taken made of them. */
+  #setClocks(after: Zone): void {
+    const { form, machine } = this.game;
+    const { cells } = machine;
+    const at = form.cells;
+    this.#holdOn(after);
+    for (const { timer, clock, most, standsOn } of this.timers) {
+      const due = cells[at.timers + timer]!;
+      if (due === Number.POSITIVE_INFINITY) after.free(clock);
+      else if (due !== unset) after.reset(clock);
+      else if (standsOn.has(this.#before[at.screen]!) || standsOn.has(cells[at.screen]!)) {
+        // How much of it is over where it stands still is anyone's guess, but not more than all.
+        after.free(clock);
+        after.atMost(clock, most);
+      }
+    }
+    if (this.screenClock > 0) {
+      const isLive = form.screens[cells[at.screen]!]!.live;
+      const entered = cells[at.entered]!;
+      // Back on a screen, how long it had been on is anyone's guess.
+      if (!isLive || Number.isNaN(entered)) after.free(this.screenClock);
+      else if (entered !== unset) after.reset(this.screenClock);
+    }
+    if (this.#hasBegun && this.attention > 0) after.reset(this.attention);
+    after.loosen(this.#greatest);
   }
 
   /** Lets rests and graces that were set begin, and forgets those that a fresh start ended. */

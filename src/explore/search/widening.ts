@@ -1,0 +1,34 @@
+import { both, type Kept, keepsNothing } from '../abstraction/loosen.js';
+
+/** What a search answers, or what the next one has to follow as well. */
+export type Reply<Answer> = { readonly answer: Answer } | { readonly more: Kept };
+
+/** Searches of one kind that follow more and more, each made once and kept as far as it has gone. */
+export class Widening<Search> {
+  readonly #searches = new Map<string, Search>();
+
+  constructor(
+    private readonly make: (kept: Kept) => Search,
+    private readonly isOver: () => boolean,
+  ) {}
+
+  /** Asks one search after the other, each of which follows more, until one answers; undefined where none does. */
+  answer<Answer>(ask: (search: Search) => Reply<Answer> | undefined): Answer | undefined {
+    for (let kept = keepsNothing; !this.isOver(); ) {
+      const reply = ask(this.#searchWith(kept));
+      if (reply === undefined) return undefined;
+      if ('answer' in reply) return reply.answer;
+      const wider = both(kept, reply.more);
+      if (wider.counters.size + wider.pieces.size === kept.counters.size + kept.pieces.size) return undefined;
+      kept = wider;
+    }
+    return undefined;
+  }
+
+  #searchWith(kept: Kept): Search {
+    const key = [kept.counters, kept.pieces].map((all) => [...all].sort((a, b) => a - b).join()).join(' ');
+    const search = this.#searches.get(key) ?? this.make(kept);
+    this.#searches.set(key, search);
+    return search;
+  }
+}
