@@ -10,6 +10,7 @@ import { aboutRules } from './about/rules.js';
 import { aboutScoreRange } from './about/score-range.js';
 import { aboutScoring } from './about/scoring.js';
 import { aboutStakes } from './about/stakes.js';
+import { aboutTexts } from './about/texts.js';
 import { aboutTime } from './about/time.js';
 import { aboutTrades } from './about/trades.js';
 import { acceptIn } from './accept.js';
@@ -53,6 +54,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutScoreRange(design, uses, exploration),
     ...aboutStakes(design, uses),
     ...aboutTime(design, uses, isFlowSound(exploration)),
+    ...aboutTexts(design),
     ...aboutHud(design, uses, exploration.score?.highest?.value),
     ...hints(design),
   ];

@@ -132,6 +132,10 @@ export interface FindingDetails {
   };
   'lives-at-once': { counter: string; lives: number; rule: string };
   'stake-unnamed': { counter: string; by: readonly string[] };
+  'score-unnamed': { counter: string };
+  'word-unset': { counter: string; words: readonly string[] };
+  'way-on-untold': { screen: string; said: readonly string[]; onward: readonly string[] };
+  'goal-of-nothing': { level: string; value: string; asks: number; counter: string };
   'pause-not-kept': { screen: string; to: string; fresh: string };
   'pause-gives-grace': { screen: string; grace: string };
   'press-skips': { screen: string; input: string; before: string };
@@ -908,6 +912,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       `${capital(by.join(' and '))} take from ${counter}, and it decides when the run is lost, but reports do not know it as the lives.`,
     remedy: ({ counter }) => `Add the line lives: ${counter} to the design.`,
   },
+  'score-unnamed': {
+    severity: 'hint',
+    title: 'Counter that looks like the score',
+    why: 'What is met raises it during a run, and its best is kept or an ending shows it, but it is not called score, so reports have no points to count.',
+    message: ({ counter }) =>
+      `No counter is called score, so reports count no points; ${counter} looks like the score.`,
+    remedy: ({ counter }) => `Add the line score: ${counter} to the design.`,
+  },
   'pause-not-kept': {
     severity: 'warning',
     title: 'Pause that comes back fresh',
@@ -938,6 +950,31 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ screen, said }) => `The text of ${screen} says "${said}", and nothing there hears an input.`,
     remedy: ({ screen }) =>
       `Add a transition such as { from: ${screen}, to: …, when: input.again }, or change the text.`,
+  },
+  'word-unset': {
+    severity: 'hint',
+    title: 'Word that a counter never holds',
+    why: 'The counter lists the word, rules or transitions set the counter, and none of them to that word: a choice that nobody can make.',
+    message: ({ counter, words }) =>
+      `${counter} lists ${words.join(' and ')}, and nothing ever sets it to ${words.length === 1 ? 'that' : 'those'}.`,
+    remedy: ({ counter, words }) =>
+      `Set it in a rule, such as do: [{ set: { ${counter}: ${words[0]!} } }], or remove the word.`,
+  },
+  'way-on-untold': {
+    severity: 'hint',
+    title: 'Text that does not say how to go on',
+    why: 'The text of the screen names inputs that rules hear there, and none of those that lead on: a player who reads it does not find the way.',
+    message: ({ screen, said, onward }) =>
+      `The text of ${screen} names ${said.join(' and ')}, but not ${onward.join(' or ')}, which ${onward.length === 1 ? 'is' : 'are'} the only way on.`,
+    remedy: ({ onward }) => `Name it in the text, such as "Press ${onward[0]!}".`,
+  },
+  'goal-of-nothing': {
+    severity: 'warning',
+    title: 'Goal that is met from the start',
+    why: 'On that level the goal is no more than the least that the counter can be, so what waits for it never waits.',
+    message: ({ level, value, asks, counter }) =>
+      `On ${level}, level.${value} is ${asks}, and ${counter} is never less: nothing has to be done for it.`,
+    remedy: () => 'Give the level a higher goal, or check the formula.',
   },
   'pays-for-nothing': {
     severity: 'warning',

@@ -52,6 +52,8 @@ export function mendOf(
       return keepFor(design, details.what!, 'run');
     case 'stake-unnamed':
       return { kind: 'set', path: ['lives'], value: details.counter };
+    case 'score-unnamed':
+      return { kind: 'set', path: ['score'], value: details.counter };
     case 'rule-deaf': {
       const needs = details.needs!;
       const rule = design.rules.findIndex(({ place }) => place.line === found.place.line);

@@ -1,5 +1,5 @@
 import type { Expression } from '../design/language/expression.js';
-import { conjunctsOf, disjunctsOf, visitExpression } from '../design/language/expression-parts.js';
+import { conjunctsOf, visitExpression } from '../design/language/expression-parts.js';
 import {
   type AmountWrite,
   type Computed,
@@ -13,20 +13,8 @@ import {
   type Template,
   type Transition,
 } from '../design/model.js';
-import type { Place } from '../design/problems/problem.js';
 import { boundsOf, rangeIn } from '../explore/abstraction/ranges.js';
-
-/** One write of a counter: by a rule or a transition, and how. */
-export interface CounterWrite {
-  readonly counter: string;
-  readonly kind: 'add' | 'set' | 'pay';
-  readonly amount: Expression;
-  /** The rule that does it; undefined: a transition. */
-  readonly rule: Design['rules'][0] | undefined;
-  /** The rule or the transition, as findings call it. */
-  readonly by: string;
-  readonly place: Place;
-}
+import { type CounterWrite, likelyLives, likelyScore } from './played-for.js';
 
 /** Who writes, reads and shows what, gathered once for all findings. */
 export interface Uses {
@@ -45,6 +33,9 @@ export interface Uses {
   readonly levelValues: ReadonlySet<string>;
   /** Events that some rule, transition or list hears. */
   readonly heard: ReadonlySet<string>;
+  /** The counters that are the score and the lives, by their names or by what is done with them. */
+  readonly score: string | undefined;
+  readonly lives: string | undefined;
 }
 
 export function usesOf(design: Design): Uses {
@@ -167,7 +158,9 @@ export function usesOf(design: Design): Uses {
     [...design.rules, ...design.transitions, ...design.lists].flatMap(({ events }) => events),
   );
   for (const { by } of design.pieces) if (by !== undefined) heard.add(by);
-  return { writes, read, shown, shownInPlay, counted, timersUsed, dials, levelValues, heard };
+  const score = design.score ?? likelyScore(design, writes)?.name;
+  const lives = design.lives ?? likelyLives(design, writes)?.counter.name;
+  return { writes, read, shown, shownInPlay, counted, timersUsed, dials, levelValues, heard, score, lives };
 }
 
 /** Pieces that levels place, spawn or line up. */
@@ -195,27 +188,9 @@ export const madeIn = (design: Design): ReadonlySet<string> =>
 export const isLive = ({ screens }: Design, screen: string): boolean =>
   screens.some(({ name, live }) => name === screen && live);
 
-/** Whether a screen is an ending that is not won. */
-export const isLoss = ({ screens }: Design, screen: string): boolean =>
-  screens.some(({ name, ending }) => name === screen && (ending === 'lost' || ending === 'over'));
-
-/** Whether a write always takes from its counter. */
-export const takesAway = (design: Design, { kind, amount }: CounterWrite): boolean =>
-  kind === 'add' && rangeIn(design, amount)[1] < 0;
-
 /** Whether a counter has a max of its own, below the largest number that there is. */
 export const hasMax = (design: Design, counter: Counter): boolean =>
   boundsOf(design, counter).max < 2 ** 53 / 10 ** counter.places;
-
-/** Where it is enough for a condition that a counter has come down to something: how it is compared, and with what. */
-export function floorIn(condition: Expression | undefined, counter: string) {
-  for (const part of disjunctsOf(condition)) {
-    if (part.kind !== 'binary' || !['==', '<', '<='].includes(part.operator)) continue;
-    const { operator, left, right } = part;
-    if (left.kind === 'counter' && left.name === counter) return { operator, right };
-  }
-  return undefined;
-}
 
 /** A text in one piece, with a mark wherever a value is filled in. */
 export const plainText = (text: Template): string =>

@@ -459,6 +459,43 @@ const mistakes: readonly (readonly [string, string, string, string, string])[] =
     'dry: { ending: lost }',
     'ending-untold',
   ],
+  [
+    'a bound that is never passed',
+    'kettle-street',
+    'if: hearts == 0',
+    'if: hearts < 0',
+    'transition-unreachable',
+  ],
+  ['more than the max asked for', 'kettle-street', 'if: cheer >= 3', 'if: cheer >= 6', 'rule-unreachable'],
+  ['guests who take too long', 'kettle-street', 'takes: 1.5', 'takes: 15', 'out-of-time'],
+  ['a shift too short', 'kettle-street', 'countdown: 45', 'countdown: 12', 'transition-unreachable'],
+  ['score not named', 'kettle-street', 'score: coins\n', '', 'score-unnamed'],
+  ['a formula that falls', 'kettle-street', '6 + 2 * level', '16 - 2 * level', 'level-asks-less'],
+  ['a formula off by one', 'kettle-street', '6 + 2 * level', '2 * (level - 1)', 'goal-of-nothing'],
+  ['a best that is the last', 'kettle-street', '"max(most, coins)"', 'coins', 'best-overwritten'],
+  ['a clock that never ends', 'snowline-courier', 'after: 4', 'after: 100', 'rule-unreachable'],
+  [
+    'a choice put back',
+    'snowline-courier',
+    'heavy], keep: session',
+    'heavy], keep: run',
+    'put-back-on-leaving',
+  ],
+  [
+    'a choice made twice alike',
+    'snowline-courier',
+    'set: { skis: heavy }',
+    'set: { skis: light }',
+    'word-unset',
+  ],
+  ['a bonus turned round', 'snowline-courier', 'timer.dusk * 2', 'timer.dusk * -2', 'success-costs'],
+  [
+    'a key that is not told',
+    'snowline-courier',
+    'light or heavy, then start.',
+    'light or heavy, then go.',
+    'way-on-untold',
+  ],
 ];
 
 test.each(oneIn(8, mistakes))('%s in %s is told', (_, game, from, to, code) => {

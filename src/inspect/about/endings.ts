@@ -94,8 +94,8 @@ function lastLevelsLost({ screens, transitions }: Design): Finding[] {
 }
 
 /** What is kept of a run's score at some of its endings, and not at others. */
-function bestsOfSomeEndings(design: Design, { writes }: Uses, { parts }: Exploration): Finding[] {
-  const { score, screens, counters } = design;
+function bestsOfSomeEndings(design: Design, { writes, score }: Uses, { parts }: Exploration): Finding[] {
+  const { screens, counters } = design;
   if (score === undefined) return [];
   const endings = screens.filter(({ name, ending }) => {
     const isReached = parts.some(

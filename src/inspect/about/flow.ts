@@ -7,17 +7,7 @@ import { faultFirst } from '../../explore/evidence/verdict.js';
 import type { Witness } from '../../explore/evidence/witness.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import {
-  hearsOn,
-  inLevels,
-  isForLastLevel,
-  isInput,
-  isLive,
-  plainText,
-  putsBack,
-  type Uses,
-  writesOf,
-} from '../uses.js';
+import { inLevels, isForLastLevel, isInput, isLive, putsBack, type Uses, writesOf } from '../uses.js';
 import { shortageFor } from './supply.js';
 
 /** Findings about screens, transitions and levels, read off what was explored. */
@@ -88,12 +78,7 @@ export function aboutFlow(design: Design, uses: Uses, exploration: Exploration):
       findings.push(finding('dead-end', { screen: name }, place));
     }
   }
-  findings.push(
-    ...levelsNotFresh(design),
-    ...aboutPauses(design),
-    ...pressesThatSkip(design),
-    ...textsWithoutInput(design),
-  );
+  findings.push(...levelsNotFresh(design), ...aboutPauses(design), ...pressesThatSkip(design));
   findings.push(...aboutLevels(exploration));
   for (const { screen, values, witness } of exploration.traps) {
     const { place, live } = design.screens.find(({ name }) => name === screen)!;
@@ -259,20 +244,5 @@ function pressesThatSkip(design: Design): Finding[] {
     );
     const before = pressed?.from ?? played?.name;
     return before === undefined ? [] : [finding('press-skips', { screen: from, input, before }, place)];
-  });
-}
-
-/** Words with which a text asks for a key. */
-const asksForInput =
-  /\b(?:press|tap|click|hit|push)\s+(?:[a-z]+\s+){0,2}?(?:key|button|space|enter|return|start|fire|to|[a-z0-9])\b/i;
-
-/** Texts that ask for a key on a screen that hears none. */
-function textsWithoutInput(design: Design): Finding[] {
-  const inputs = design.events.filter(isInput);
-  return design.screens.flatMap(({ name, text, place }) => {
-    const [said] = asksForInput.exec(plainText(text)) ?? [];
-    return said === undefined || hearsOn(design, name, inputs)
-      ? []
-      : [finding('text-without-input', { screen: name, said }, place)];
   });
 }

@@ -1,4 +1,3 @@
-import type { Expression } from '../../design/language/expression.js';
 import { showExpression } from '../../design/language/expression-parts.js';
 import type { Computed, Design, Piece } from '../../design/model.js';
 import { mostPresent } from '../../engine/program/form.js';
@@ -20,7 +19,7 @@ export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: 
     ...nowhere(design, parts),
     ...harmUnheard(design, uses),
     ...gainUnheard(design, uses),
-    ...successCosts(design),
+    ...successCosts(design, uses),
     ...leftOut(design, uses),
     ...hardForNothing(design, uses),
     ...difficultiesUnread(design),
@@ -80,7 +79,7 @@ function harmUnheard({ pieces, lives, screens }: Design, { heard }: Uses): Findi
 }
 
 /** Collectibles of which only what misses them is heard, and foes that pay when they hit and not when they are beaten. */
-function gainUnheard(design: Design, { heard, counted }: Uses): Finding[] {
+function gainUnheard(design: Design, { heard, counted, score }: Uses): Finding[] {
   const paysPoints = (event: string): boolean =>
     design.rules.some(
       ({ events, effects }) =>
@@ -88,7 +87,7 @@ function gainUnheard(design: Design, { heard, counted }: Uses): Finding[] {
         effects.some(
           (effect) =>
             effect.kind === 'add' &&
-            effect.writes.some(({ name, amount }) => name === design.score && rangeIn(design, amount)[0] > 0),
+            effect.writes.some(({ name, amount }) => name === score && rangeIn(design, amount)[0] > 0),
         ),
     );
   return design.pieces.flatMap(({ name, role, meets, outcomes, place }) => {
@@ -100,21 +99,22 @@ function gainUnheard(design: Design, { heard, counted }: Uses): Finding[] {
   });
 }
 
-/** Rules that only take points or lives away where the player succeeds at a piece that is there to be had, or beats a foe. */
-function successCosts(design: Design): Finding[] {
+/** Rules that only take points or lives away where the player succeeds at a piece that is there to be had or reached, or beats a foe. */
+function successCosts(design: Design, { score, lives }: Uses): Finding[] {
   const successes = new Set(
     design.pieces.flatMap(({ name, role, outcomes }) =>
-      role === 'collectible' || role === 'foe' ? [`${name}.${outcomes[0]!.name}`] : [],
+      role === 'hazard' || role === 'prop' ? [] : [`${name}.${outcomes[0]!.name}`],
     ),
   );
   return design.rules.flatMap(({ events, effects, place }) => {
     const success = events.find((event) => successes.has(event));
     const writes = addedBy(effects);
     const isAll = effects.every(({ kind }) => ['add', 'cue', 'popup', 'grace'].includes(kind));
-    const lost = writes.find(({ name }) => name === design.score || name === design.lives);
+    const lost = writes.find(({ name }) => name === score || name === lives);
     if (success === undefined || !isAll || lost === undefined) return [];
-    const takes = ({ amount }: { amount: Expression }): boolean => rangeIn(design, amount)[1] < 0;
-    return writes.every(takes) ? [finding('success-costs', { success, counter: lost.name }, place)] : [];
+    const ranges = writes.map(({ amount }) => rangeIn(design, amount));
+    const isLoss = ranges.every(([least, most]) => least < 0 && most <= 0);
+    return isLoss ? [finding('success-costs', { success, counter: lost.name }, place)] : [];
   });
 }
 

@@ -1,3 +1,4 @@
+import type { Expression } from '../../design/language/expression.js';
 import {
   comparisonsIn,
   countersIn,
@@ -11,16 +12,17 @@ import { type Finding, finding } from '../finding.js';
 import { addedBy, hearAlike, putsBack, type Uses, writesOf } from '../uses.js';
 
 /** Findings about rules and their events. */
-export function aboutRules(design: Design, { heard }: Uses): Finding[] {
+export function aboutRules(design: Design, uses: Uses): Finding[] {
   return [
     ...deafRules(design),
-    ...unheardEvents(design, heard),
+    ...unheardEvents(design, uses),
     ...partsThatNeverHold(design),
     ...partsThatAlwaysHold(design),
     ...spawnedInVain(design),
-    ...bestBeforeBonus(design),
+    ...bestBeforeBonus(design, uses),
     ...addedTwice(design),
     ...undoneAtOnce(design),
+    ...wordsNeverSet(design, uses),
   ];
 }
 
@@ -95,7 +97,7 @@ function deafRules(design: Design): Finding[] {
   });
 }
 
-function unheardEvents(design: Design, heard: ReadonlySet<string>): Finding[] {
+function unheardEvents(design: Design, { heard }: Uses): Finding[] {
   const told = new Set<string>();
   return [...design.rules, ...design.transitions].flatMap(({ effects, place }) =>
     effects.flatMap((effect) => {
@@ -129,8 +131,7 @@ function spawnedInVain(design: Design): Finding[] {
 }
 
 /** Rules that note a best score before another rule adds to the score, on the same event. */
-function bestBeforeBonus(design: Design): Finding[] {
-  const { score, rules } = design;
+function bestBeforeBonus({ rules }: Design, { score }: Uses): Finding[] {
   if (score === undefined) return [];
   return rules.flatMap((first, index) => {
     const notes = first.effects.map((effect) =>
@@ -215,4 +216,23 @@ function addedTwice(design: Design): Finding[] {
     }
     return [];
   });
+}
+
+/** Words that a counter can hold, and that nothing ever puts there although something sets it. */
+function wordsNeverSet({ counters }: Design, { writes }: Uses): Finding[] {
+  return counters.flatMap(({ name, kind, words, start, place }) => {
+    const own = writes.filter(({ counter }) => counter === name);
+    if (kind !== 'words' || own.length === 0) return [];
+    const given = [start, ...own.map(({ amount }) => amount)].map(wordsIn);
+    const never = words.filter((_, word) => given.every((each) => each?.includes(word) === false));
+    return never.length === 0 ? [] : [finding('word-unset', { counter: name, words: never }, place)];
+  });
+}
+
+/** The words, by number, that an expression may give; undefined: any. */
+function wordsIn(of: Expression): number[] | undefined {
+  if (of.kind === 'number') return [of.value];
+  if (of.kind !== 'choose') return undefined;
+  const [yes, no] = [wordsIn(of.yes), wordsIn(of.no)];
+  return yes && no && [...yes, ...no];
 }

@@ -5,7 +5,8 @@ import { type Design, spans } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import { addsNothing, floorIn, hasMax, isLive, madeIn, takesAway, type Uses, writesOf } from '../uses.js';
+import { floorIn, takesAway } from '../played-for.js';
+import { addsNothing, hasMax, isLive, madeIn, type Uses, writesOf } from '../uses.js';
 
 /** Findings about counters and what writes them. */
 export function aboutScoring(design: Design, uses: Uses, exploration: Exploration): Finding[] {

@@ -5,21 +5,21 @@ import { mergingOf } from '../../engine/session/merging.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import {
-  addedBy,
   type CounterWrite,
   floorIn,
+  harmTo,
   isLoss,
-  putsBack,
+  likelyLives,
+  likelyScore,
   takesAway,
-  type Uses,
-  writesOf,
-} from '../uses.js';
+} from '../played-for.js';
+import { addedBy, putsBack, type Uses, writesOf } from '../uses.js';
 
 /** Findings about what a run is played for: the score, the best, lives, and goals of levels. */
 export function aboutStakes(design: Design, uses: Uses): Finding[] {
   return [
     ...putBackInTheRun(design, uses),
-    ...bestsOverwritten(design),
+    ...bestsOverwritten(design, uses),
     ...bestsThatAddUp(design, uses),
     ...bestsOfOneRun(design, uses),
     ...bestsStuckLow(design, uses),
@@ -32,10 +32,10 @@ export function aboutStakes(design: Design, uses: Uses): Finding[] {
 }
 
 /** The score and the lives that a fresh start in the middle of a run puts back. */
-function putBackInTheRun(design: Design, { writes }: Uses): Finding[] {
+function putBackInTheRun(design: Design, { writes, score, lives }: Uses): Finding[] {
   const watched = [
-    { name: design.score, spans: ['life', 'level'] },
-    { name: design.lives, spans: ['life'] },
+    { name: score, spans: ['life', 'level'] },
+    { name: lives, spans: ['life'] },
   ];
   return watched.flatMap(({ name, spans: short }) => {
     const counter = design.counters.find((each) => each.name === name);
@@ -54,31 +54,21 @@ function putBackInTheRun(design: Design, { writes }: Uses): Finding[] {
   });
 }
 
-/** Without a counter of lives, the one that hits or misses take from and a lost ending waits for. */
+/** Counters that look like the score and the lives, where none is called so. */
 function stakesUnnamed(design: Design, { writes }: Uses): Finding[] {
-  if (design.lives !== undefined) return [];
-  const stakes = design.counters.flatMap(({ name, kind, place }) => {
-    const waits = design.transitions.some(
-      ({ to, condition }) => isLoss(design, to) && floorIn(condition, name)?.right.kind === 'number',
-    );
-    if (kind !== 'number' || !waits) return [];
-    const losses = writes.filter(
-      (write) => write.counter === name && write.rule !== undefined && takesAway(design, write),
-    );
-    const isBy = (outcome: string): boolean[] =>
-      losses.map(({ rule }) => rule!.events.some((event) => event.endsWith(outcome)));
-    const [hits, misses] = [isBy('.hit'), isBy('.missed')];
-    // What goes down by itself is a supply, not lives.
-    if (losses.length === 0 || losses.some((_, at) => !hits[at] && !misses[at])) return [];
-    const by = [...(hits.includes(true) ? ['hits'] : []), ...(misses.includes(true) ? ['misses'] : [])];
-    return [finding('stake-unnamed', { counter: name, by }, place)];
-  });
-  return stakes.slice(0, 1);
+  const lives = design.lives === undefined ? likelyLives(design, writes) : undefined;
+  const score = design.score === undefined ? likelyScore(design, writes) : undefined;
+  return [
+    ...(lives === undefined
+      ? []
+      : [finding('stake-unnamed', { counter: lives.counter.name, by: lives.by }, lives.counter.place)]),
+    ...(score === undefined ? [] : [finding('score-unnamed', { counter: score.name }, score.place)]),
+  ];
 }
 
 /** Counters kept over runs that are set to the score as it is. */
-function bestsOverwritten(design: Design): Finding[] {
-  const { rules, counters, score } = design;
+function bestsOverwritten(design: Design, { score }: Uses): Finding[] {
+  const { rules, counters } = design;
   if (score === undefined) return [];
   return rules.flatMap(({ condition, effects, place }) => {
     const set = effects
@@ -99,7 +89,7 @@ function bestsOverwritten(design: Design): Finding[] {
 }
 
 /** Counters that are called the best, and are given the score of every run on top. */
-function bestsThatAddUp({ counters, score }: Design, { writes }: Uses): Finding[] {
+function bestsThatAddUp({ counters }: Design, { writes, score }: Uses): Finding[] {
   if (score === undefined) return [];
   return counters.flatMap(({ name, keep, place }) => {
     const isLasting = spans.indexOf(keep) > spans.indexOf('run');
@@ -114,8 +104,8 @@ function bestsThatAddUp({ counters, score }: Design, { writes }: Uses): Finding[
 }
 
 /** A best score that begins again with each run, of a score that never falls: it is the score once more. */
-function bestsOfOneRun(design: Design, { writes }: Uses): Finding[] {
-  const { counters, transitions, score } = design;
+function bestsOfOneRun(design: Design, { writes, score }: Uses): Finding[] {
+  const { counters, transitions } = design;
   const own = counters.find(({ name }) => name === score);
   if (own === undefined || canFall(design, writes, own.name)) return [];
   if (transitions.every(({ fresh }) => fresh !== 'run')) return [];
@@ -225,8 +215,8 @@ function growsByItself(levels: Design['levels'], value: string): boolean {
 }
 
 /** Lives that nothing asks for, or that end the run before they are gone. */
-function aboutLives(design: Design, { writes, read }: Uses): Finding[] {
-  const lives = design.counters.find(({ name }) => name === design.lives);
+function aboutLives(design: Design, { writes, read, lives: named }: Uses): Finding[] {
+  const lives = design.counters.find(({ name }) => name === named) ?? shownInVain(design, writes, read);
   if (lives === undefined) return [];
   const { name, place } = lives;
   const { min } = boundsOf(design, lives);
@@ -254,6 +244,19 @@ function aboutLives(design: Design, { writes, read }: Uses): Finding[] {
   });
   return [...given, ...early, ...livesAtOnce(design, lives, writes)];
 }
+
+/** A counter that looks like lives although nothing asks for it: hits or misses alone take from it, and icons show it. */
+const shownInVain = (
+  design: Design,
+  writes: readonly CounterWrite[],
+  read: ReadonlySet<string>,
+): Counter | undefined =>
+  design.counters.find(
+    (counter) =>
+      !read.has(counter.name) &&
+      harmTo(design, counter, writes).length > 0 &&
+      design.hud.some(({ show, as }) => show === counter.name && as === 'icons'),
+  );
 
 /** Lives of which every loss takes as many as there can be. */
 function livesAtOnce(design: Design, lives: Counter, writes: readonly CounterWrite[]): Finding[] {

@@ -2,7 +2,7 @@ import type { Expression } from '../../design/language/expression.js';
 import { comparisonsIn, showExpression, visitExpression } from '../../design/language/expression-parts.js';
 import type { ComputedInterval, Design, Interval, Spawn, Timer } from '../../design/model.js';
 import { spans } from '../../design/model.js';
-import { leastDuration } from '../../explore/abstraction/ranges.js';
+import { leastDuration, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { hearsOn, isLive, type Uses } from '../uses.js';
 import { aboutDurations } from './durations.js';
@@ -23,7 +23,7 @@ export function aboutTime(design: Design, uses: Uses, isFlowSound: boolean): Fin
     ...aboutDurations(design),
     ...timersOfEachLevel(design),
     ...runningFromTheStart(design, uses),
-    ...(isFlowSound ? levelsThatAskLess(design) : []),
+    ...(isFlowSound ? goalsOfLevels(design) : []),
   ];
 }
 
@@ -232,29 +232,43 @@ function runningFromTheStart({ timers, rules, transitions }: Design, { heard, wr
 
 const isZero = (of: Expression): boolean => of.kind === 'number' && of.value === 0;
 
-/** Levels whose goal is smaller than that of the level before. */
-function levelsThatAskLess(design: Design): Finding[] {
+/** Levels whose goal is smaller than that of the level before, or nothing to be reached. */
+function goalsOfLevels(design: Design): Finding[] {
   const lost = design.screens.flatMap(({ name, ending }) => (ending === 'lost' ? [name] : []));
   const toGoOn = design.transitions.filter(({ to }) => !lost.includes(to)).map(({ condition }) => condition);
   const conditions = [...toGoOn, ...design.pieces.map(({ needs }) => needs)];
-  const goals = new Set(
+  const goals = new Map(
     conditions
       .flatMap((each) => comparisonsIn(each, ['>=', '>']))
-      .flatMap(({ right }) => (right.kind === 'levelValue' ? [right.name] : [])),
+      .flatMap(({ left, right, operator }) =>
+        right.kind === 'levelValue' ? [[right.name, { counter: left, operator }] as const] : [],
+      ),
   );
-  return design.levels.slice(1).flatMap(({ name, values, place }, index) => {
-    const before = design.levels[index]!;
-    return [...goals].flatMap((goal) => {
-      const [now, then] = [values.get(goal), before.values.get(goal)];
-      if (now?.kind !== 'number' || then?.kind !== 'number' || now.value >= then.value) return [];
-      const details = {
-        level: name,
-        before: before.name,
-        value: goal,
-        asks: showExpression(now),
-        asked: showExpression(then),
-      };
-      return [finding('level-asks-less', details, place)];
-    });
-  });
+  /** What a level asks for, where that is one number. */
+  const askedOn = (index: number, goal: string): number | undefined => {
+    const { values, endless } = design.levels[index]!;
+    const written = values.get(goal);
+    if (written === undefined || endless) return undefined;
+    const [least, most] = rangeIn(design, onLevel(design, written, index));
+    return least === most ? least : undefined;
+  };
+  return design.levels.flatMap(({ name, place }, index) =>
+    [...goals].flatMap(([goal, { counter, operator }]): Finding[] => {
+      const asks = askedOn(index, goal);
+      if (asks === undefined) return [];
+      const least = counter.kind === 'counter' ? rangeIn(design, counter)[0] : Number.NEGATIVE_INFINITY;
+      if (operator === '>=' ? least >= asks : least > asks)
+        return [
+          finding(
+            'goal-of-nothing',
+            { level: name, value: goal, asks, counter: showExpression(counter) },
+            place,
+          ),
+        ];
+      const asked = index === 0 ? undefined : askedOn(index - 1, goal);
+      if (asked === undefined || asks >= asked) return [];
+      const details = { level: name, before: design.levels[index - 1]!.name, value: goal };
+      return [finding('level-asks-less', { ...details, asks: String(asks), asked: String(asked) }, place)];
+    }),
+  );
 }

@@ -16,7 +16,8 @@ import { isMade, supplyEnds } from '../../explore/abstraction/cone.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import { addedBy, floorIn, hasMax, isInput, isLoss, putsBack, type Uses } from '../uses.js';
+import { floorIn, isLoss } from '../played-for.js';
+import { addedBy, hasMax, isInput, putsBack, type Uses, usesOf } from '../uses.js';
 
 /** Findings about what rules take, and what they give for it. */
 export function aboutTrades(
@@ -27,7 +28,7 @@ export function aboutTrades(
 ): Finding[] {
   return [
     ...paymentsForNothing(design),
-    ...takenUnpaid(design, exploration, isOver),
+    ...takenUnpaid(design, uses, exploration, isOver),
     ...putBackOnLeaving(design, uses),
     ...failuresThatPay(design, uses),
   ];
@@ -75,10 +76,10 @@ const mostRepeats = 60;
 const mostTime = 600_000;
 
 /** Rules that give something for what they take, and were seen to give it where less was there. */
-function takenUnpaid(design: Design, { parts }: Exploration, isOver: () => boolean): Finding[] {
+function takenUnpaid(design: Design, uses: Uses, { parts }: Exploration, isOver: () => boolean): Finding[] {
   return design.rules.flatMap((rule) => {
     const gives = givenBy(design, rule);
-    const taken = takenBy(design, rule);
+    const taken = takenBy(design, rule, uses);
     const witness = parts.find(({ kind, place }) => kind === 'rule' && place === rule.place)?.witness;
     if (gives === undefined || taken.length === 0 || witness?.record === undefined) return [];
     let short: Step['writes'][0] | undefined;
@@ -160,7 +161,7 @@ function givenBy(design: Design, { events, effects }: Rule): { readonly name?: s
 }
 
 /** Counters of which a rule takes, without asking how much is there; what a run is lost for having too much of is no price. */
-function takenBy(design: Design, { events, condition, effects }: Rule): string[] {
+function takenBy(design: Design, { events, condition, effects }: Rule, { score, lives }: Uses): string[] {
   const isBurden = (name: string): boolean =>
     design.transitions.some(
       ({ to, condition: asked }) =>
@@ -170,7 +171,7 @@ function takenBy(design: Design, { events, condition, effects }: Rule): string[]
     events.some((event) => event.startsWith(`${name}.`)) ? [asked] : [],
   );
   return addedBy(effects).flatMap(({ name, amount }) => {
-    if (name === design.lives || name === design.score || rangeIn(design, amount)[1] >= 0) return [];
+    if (name === lives || name === score || rangeIn(design, amount)[1] >= 0) return [];
     const counter = design.counters.find((each) => each.name === name)!;
     if (boundsOf(design, counter).min !== 0 || isBurden(name)) return [];
     return [condition, ...needs].some((asked) => reads(asked, name)) ? [] : [name];
@@ -193,15 +194,12 @@ function putBackOnLeaving(design: Design, { writes, shownInPlay }: Uses): Findin
     if (!isStill || rule.events.length === 0) return [];
     const { menus, resets, isSafe } = waysOut(design, rule.screens, counter.keep);
     if (isSafe || resets.length === 0) return [];
-    const isRead =
-      design.counters.some(({ start }) => reads(start, name)) ||
-      [...design.transitions, ...design.rules].some(
-        (each) =>
-          each !== rule &&
-          reads(each.condition, name) &&
-          !('from' in each ? [each.from] : each.screens).every((screen) => menus.has(screen)),
-      );
-    if (!isRead && !shownInPlay.has(name)) return [];
+    const { read } = usesOf({
+      ...design,
+      rules: design.rules.filter((each) => !each.screens.every((screen) => menus.has(screen))),
+      transitions: design.transitions.filter(({ from }) => !menus.has(from)),
+    });
+    if (!read.has(name) && !shownInPlay.has(name)) return [];
     told.add(`${rule.name} ${name}`);
     const longest = Math.max(...resets.map(({ fresh }) => spans.indexOf(fresh!)));
     const span = spans[longest]!;
@@ -230,8 +228,7 @@ function waysOut(design: Design, screens: readonly string[], keep: Keep) {
 }
 
 /** Rules that hear only that something to be had was missed, and raise the score, a factor of it or the lives. */
-function failuresThatPay(design: Design, { writes, heard }: Uses): Finding[] {
-  const { score, lives } = design;
+function failuresThatPay(design: Design, { writes, heard, score, lives }: Uses): Finding[] {
   // Where nothing hears the success, that is what is told.
   const failures = design.pieces.flatMap(({ name, role, outcomes }) =>
     ['collectible', 'checkpoint', 'exit'].includes(role) &&

@@ -1,0 +1,121 @@
+import type { Expression } from '../design/language/expression.js';
+import { countersIn, disjunctsOf } from '../design/language/expression-parts.js';
+import { type Counter, type Design, type Rule, spans, type Template } from '../design/model.js';
+import type { Place } from '../design/problems/problem.js';
+import { rangeIn } from '../explore/abstraction/ranges.js';
+
+/** One write of a counter: by a rule or a transition, and how. */
+export interface CounterWrite {
+  readonly counter: string;
+  readonly kind: 'add' | 'set' | 'pay';
+  readonly amount: Expression;
+  /** The rule that does it; undefined: a transition. */
+  readonly rule: Rule | undefined;
+  /** The rule or the transition, as findings call it. */
+  readonly by: string;
+  readonly place: Place;
+}
+
+/** A counter that looks like the lives, and whether hits take from it, misses, or both. */
+export interface Stake {
+  readonly counter: Counter;
+  readonly by: readonly ('hits' | 'misses')[];
+}
+
+/** The first counter that nothing but hits or misses take from, and a lost ending waits for. */
+export function likelyLives(design: Design, writes: readonly CounterWrite[]): Stake | undefined {
+  for (const counter of design.counters) {
+    const waits = design.transitions.some(
+      ({ to, condition }) => isLoss(design, to) && floorIn(condition, counter.name)?.right.kind === 'number',
+    );
+    const by = waits ? harmTo(design, counter, writes) : [];
+    if (by.length > 0) return { counter, by };
+  }
+  return undefined;
+}
+
+/** What takes from a counter, where hits and misses alone do. */
+export function harmTo(
+  design: Design,
+  { name, kind }: Counter,
+  writes: readonly CounterWrite[],
+): ('hits' | 'misses')[] {
+  const losses = writes.filter(
+    (write) => write.counter === name && write.rule !== undefined && takesAway(design, write),
+  );
+  const isBy = (outcome: string): boolean[] =>
+    losses.map(({ rule }) => rule!.events.some((event) => event.endsWith(outcome)));
+  const [hits, misses] = [isBy('.hit'), isBy('.missed')];
+  // What goes down by itself is a supply, not lives.
+  if (kind !== 'number' || losses.some((_, at) => !hits[at] && !misses[at])) return [];
+  return [
+    ...(hits.includes(true) ? (['hits'] as const) : []),
+    ...(misses.includes(true) ? (['misses'] as const) : []),
+  ];
+}
+
+/**
+ * The one counter of a run that meeting pieces raises, and of which a counter or a list keeps the best; or without any of these, the one
+ * that an ending tells.
+ */
+export function likelyScore(design: Design, writes: readonly CounterWrite[]): Counter | undefined {
+  const outcomes = new Set(
+    design.pieces.flatMap(({ name, outcomes: all }) => all.map((outcome) => `${name}.${outcome.name}`)),
+  );
+  const points = design.counters.filter(
+    ({ name, kind, keep }) =>
+      kind === 'number' &&
+      keep === 'run' &&
+      writes.some(
+        (write) =>
+          write.counter === name &&
+          write.kind === 'add' &&
+          write.rule?.events.some((event) => outcomes.has(event)) &&
+          rangeIn(design, write.amount)[1] > 0,
+      ),
+  );
+  const lasting = new Set(
+    design.counters.flatMap(({ name, keep }) => (spans.indexOf(keep) > spans.indexOf('run') ? [name] : [])),
+  );
+  const kept = new Set([
+    ...design.lists.map(({ of }) => of),
+    ...writes.flatMap(({ counter, kind, amount }) =>
+      lasting.has(counter) && kind === 'set' ? countersIn(amount) : [],
+    ),
+  ]);
+  const told = new Set(
+    design.screens.flatMap(({ ending, text }) => (ending === undefined ? [] : countersOf(text))),
+  );
+  const best = points.filter(({ name }) => kept.has(name));
+  // What a transition or a piece waits for is a goal, whatever an ending tells of it.
+  const goals = new Set(
+    [
+      ...design.transitions.map(({ condition }) => condition),
+      ...design.pieces.map(({ needs }) => needs),
+    ].flatMap((condition) => (condition === undefined ? [] : countersIn(condition))),
+  );
+  const [likely, ...others] =
+    best.length > 0 ? best : points.filter(({ name }) => told.has(name) && !goals.has(name));
+  return others.length === 0 ? likely : undefined;
+}
+
+const countersOf = (text: Template): string[] =>
+  text.flatMap((part) => (typeof part === 'string' || part.kind === 'levelName' ? [] : countersIn(part)));
+
+/** Whether a screen is an ending that is not won. */
+export const isLoss = ({ screens }: Design, screen: string): boolean =>
+  screens.some(({ name, ending }) => name === screen && (ending === 'lost' || ending === 'over'));
+
+/** Whether a write always takes from its counter. */
+export const takesAway = (design: Design, { kind, amount }: CounterWrite): boolean =>
+  kind === 'add' && rangeIn(design, amount)[1] < 0;
+
+/** Where it is enough for a condition that a counter has come down to something: how it is compared, and with what. */
+export function floorIn(condition: Expression | undefined, counter: string) {
+  for (const part of disjunctsOf(condition)) {
+    if (part.kind !== 'binary' || !['==', '<', '<='].includes(part.operator)) continue;
+    const { operator, left, right } = part;
+    if (left.kind === 'counter' && left.name === counter) return { operator, right };
+  }
+  return undefined;
+}
