@@ -9,11 +9,11 @@ const folder = fileURLToPath(new URL('../dist/workbench/assets/', import.meta.ur
 const budgets = {
   first: 300,
   'reading.worker': 150,
-  'analysis.worker': 117,
+  'analysis.worker': 120,
   'play.worker': 36,
   'balance.worker': 155,
   figures: 230,
-  exports: 86,
+  exports: 88,
   FileEditor: 160,
   FlowPanel: 90,
   Home: 50,

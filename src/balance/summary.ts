@@ -1,4 +1,4 @@
-import { showTrigger } from '../design/language/trigger.js';
+import { showTrigger, transitionName } from '../design/language/trigger.js';
 import type { Design } from '../design/model.js';
 import { fromDials } from '../engine/program/lower/lower-expression.js';
 import { boundsOf, paceStep } from '../measure/session-log.js';
@@ -210,7 +210,7 @@ function summarizePlayer(design: Design, played: Played): PlayerSummary {
       rules: design.rules.flatMap(({ name, healthOf }, at) =>
         healthOf === undefined && tally.fired[at] === 0 ? [name] : [],
       ),
-      transitions: named.flatMap(({ from, to }, at) => (tally.taken[at] === 0 ? [`${from} -> ${to}`] : [])),
+      transitions: named.flatMap((_, at) => (tally.taken[at] === 0 ? [transitionName(design, at)] : [])),
       atMost: neverSeenBound(tally.sessions),
     },
   };

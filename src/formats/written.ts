@@ -48,6 +48,9 @@ export function withReach(value: number, low: number, high: number, unit: Unit):
   if (unit === 'share' && value >= 0) {
     if (low >= 0 && value - reach < 0 && high < 0.5) return `≤ ${bound(high * 100, Math.ceil)} %`;
     if (value + reach > 1 && low > 0.5) return `≥ ${bound(low * 100, Math.floor)} %`;
+    // Of so few, an interval that reaches past nothing or all says more by its ends.
+    if (value - reach < 0 || value + reach > 1)
+      return `${bound(low * 100, Math.floor)} – ${bound(high * 100, Math.ceil)} %`;
   }
   return reach === 0 ? `${number(value * scale)}${after}` : plusMinus(value, reach, unit);
 }

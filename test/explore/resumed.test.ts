@@ -100,7 +100,7 @@ transitions:
   - { from: closed, to: parlour, when: input.open, fresh: level, level: next }
   - { from: [gold, shut], to: sign, when: input.again }
 ${more}`);
-const limit = { mostStates: 60_000 };
+const limit = { mostStates: 10_000 };
 const neverIn = (design: Design): string[] => {
   const { transitions, parts } = explore(design, limit);
   return [

@@ -16,6 +16,8 @@ describe('figures with their intervals', () => {
     expect(withReach(1, 0.9961, 1, 'share')).toBe('≥ 99.61 %');
     expect(withReach(0.0004, 0.0001, 0.0019, 'share')).toBe('≤ 0.19 %');
     expect(withReach(0.9, 0.85, 0.94, 'share')).toBe('90 ± 5 %');
+    expect(withReach(1, 0.025, 1, 'share')).toBe('2 – 100 %');
+    expect(withReach(0.25, 0, 0.81, 'share')).toBe('0 – 81 %');
   });
 
   test('show the value alone where nothing is known of its error', () => {

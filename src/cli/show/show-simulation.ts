@@ -148,7 +148,10 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
         )
       : []),
     ...median('lives left', 'count', (player) => player.livesLeft),
-    ...seldom('first point', (player) => player.firstPoint),
+    // Without a score there is no point.
+    ...(players.some(({ score }) => score !== null)
+      ? seldom('first point', (player) => player.firstPoint)
+      : []),
     // Without lives none are lost.
     ...(players.some(({ livesLeft }) => livesLeft !== null)
       ? seldom('first life lost', (player) => player.firstLoss)

@@ -1,4 +1,4 @@
-import type { Computed, Transition } from '../model.js';
+import type { Computed, Design, Transition } from '../model.js';
 import { showExpression } from './expression-parts.js';
 
 /** Seconds as a designer would write them. */
@@ -13,4 +13,12 @@ export function showTrigger({ heard, condition, wait }: Transition): string {
     ...(wait === 0 ? [] : [`wait ${showSeconds(wait)}`]),
   ];
   return parts.join(', ');
+}
+
+/** A transition by its screens, and where another leads the same way, by what makes it go as well. */
+export function transitionName({ transitions }: Pick<Design, 'transitions'>, index: number): string {
+  const own = transitions[index]!;
+  const name = `${own.from} -> ${own.to}`;
+  const isOne = transitions.every((each) => each === own || each.from !== own.from || each.to !== own.to);
+  return isOne ? name : `${name} (${showTrigger(own)})`;
 }

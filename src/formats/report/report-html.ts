@@ -6,6 +6,7 @@ import type { Report } from '../../balance/report.js';
 import type { SampleSession } from '../../balance/sample-sessions.js';
 import type { PlayerSummary } from '../../balance/summary.js';
 import type { TargetResult } from '../../balance/targets.js';
+import { transitionName } from '../../design/language/trigger.js';
 import { formatPlace } from '../../design/problems/problem.js';
 import { assumptions } from '../../explore/evidence/verdict.js';
 import { openFindings } from '../../inspect/finding.js';
@@ -218,8 +219,7 @@ function unseen({ check, summary }: Report): Html | undefined {
   const { transitions, parts } = check.exploration;
   const names = [
     ...transitions
-      .filter(({ verdict }) => verdict === 'reached')
-      .map(({ from, to }) => `${from} -> ${to}`)
+      .flatMap(({ verdict }, at) => (verdict === 'reached' ? [transitionName(check.design, at)] : []))
       .filter((name) => isNever((player) => player.unseen.transitions, name)),
     ...parts
       .filter(({ kind, verdict }) => kind === 'rule' && verdict === 'reached')
