@@ -4,13 +4,13 @@ import { type Exploration, type ExploreOptions, explore } from '../explore/explo
 import { neverOver } from '../explore/search/limits.js';
 import { aboutEndings } from './about/endings.js';
 import { aboutFlow, isFlowSound } from './about/flow.js';
+import { aboutGoals } from './about/goals.js';
 import { aboutHud } from './about/hud.js';
 import { aboutPieces } from './about/pieces.js';
 import { aboutRules } from './about/rules.js';
 import { aboutScoreRange } from './about/score-range.js';
 import { aboutScoring } from './about/scoring.js';
 import { aboutStakes } from './about/stakes.js';
-import { aboutTexts } from './about/texts.js';
 import { aboutTime } from './about/time.js';
 import { aboutTrades } from './about/trades.js';
 import { acceptIn } from './accept.js';
@@ -53,8 +53,8 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutScoring(design, uses, exploration),
     ...aboutScoreRange(design, uses, exploration),
     ...aboutStakes(design, uses),
-    ...aboutTime(design, uses, isFlowSound(exploration)),
-    ...aboutTexts(design),
+    ...aboutGoals(design, isFlowSound(exploration)),
+    ...aboutTime(design, uses),
     ...aboutHud(design, uses, exploration.score?.highest?.value),
     ...hints(design),
   ];

@@ -103,7 +103,12 @@ export interface FindingDetails {
   'ending-after-ending': { from: string; first: string; to: string; second: string };
   'ending-unmarked': { screen: string };
   'last-level-lost': { event: string; to: string; next: string };
-  'best-of-some-endings': { counter: string; on: readonly string[]; left: readonly string[] };
+  'best-of-some-endings': {
+    counter: string;
+    on: readonly string[];
+    left: readonly string[];
+    isList: boolean;
+  };
   'failure-pays': { event: string; counter: string };
   'pays-for-nothing': { rule: string; counters: string; paid: string; guard: string };
   'goal-asked-twice': { from: string; to: string; condition: string; operator: string; line: number };
@@ -135,6 +140,9 @@ export interface FindingDetails {
   'score-unnamed': { counter: string };
   'word-unset': { counter: string; words: readonly string[] };
   'way-on-untold': { screen: string; said: readonly string[]; onward: readonly string[] };
+  'endless-in-vain': { level: string };
+  'timer-spent': { timer: string; keep: string; way: string; to: string; fresh: string };
+  'timer-not-started': { timer: string; rule: string; counter: string; setter: string };
   'goal-of-nothing': { level: string; value: string; asks: number; counter: string };
   'pause-not-kept': { screen: string; to: string; fresh: string };
   'pause-gives-grace': { screen: string; grace: string };
@@ -976,6 +984,29 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       `On ${level}, level.${value} is ${asks}, and ${counter} is never less: nothing has to be done for it.`,
     remedy: () => 'Give the level a higher goal, or check the formula.',
   },
+  'endless-in-vain': {
+    severity: 'warning',
+    title: 'Levels without end that none comes to',
+    why: 'The last level is endless, so that levels like it go on after it, and no transition goes to the next level.',
+    message: ({ level }) => `${level} is endless, but no transition goes to the next level.`,
+    remedy: () => 'Add level: next to the transition that begins the next one, or remove endless.',
+  },
+  'timer-spent': {
+    severity: 'warning',
+    title: 'Timer that has ended and does not run again',
+    why: 'Its end leads out of play, and the way back into play starts some things afresh, but not the timer, since it is kept for longer: it never ends again in that run.',
+    message: ({ timer, keep, way, to, fresh }) =>
+      `When ${timer} has ended, play goes on at ${to} without it: ${way} starts a fresh ${fresh}, and ${timer} is kept for a ${keep}.`,
+    remedy: ({ timer, fresh }) => `Keep ${timer} for a ${fresh} (keep: ${fresh}), or start it on the way.`,
+  },
+  'timer-not-started': {
+    severity: 'hint',
+    title: 'Timer that only runs once, from the start',
+    why: 'When it ends, a rule puts a counter back that another rule sets. Nothing starts the timer when that happens, so what is set later is never put back.',
+    message: ({ timer, rule, counter, setter }) =>
+      `${timer} runs once, from the start, and then "${rule}" puts ${counter} back. Nothing starts it when "${setter}" sets ${counter}.`,
+    remedy: ({ timer, setter }) => `Add { start: ${timer} } to what "${setter}" does.`,
+  },
   'pays-for-nothing': {
     severity: 'warning',
     title: 'Payment for what cannot grow any more',
@@ -1036,11 +1067,15 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'best-of-some-endings': {
     severity: 'warning',
     title: 'Best score that some endings forget',
-    why: 'A rule keeps the score of a run as one of its endings is entered, and no rule does so at another: a best run that ends there is forgotten.',
-    message: ({ counter, on, left }) =>
-      `${capital(counter)} is set on ${on.join(' and ')}, and not on ${left.join(' or ')}.`,
-    remedy: ({ left }) =>
-      `Add ${left.map((screen) => `${screen}.entered`).join(', ')} to what the rule hears, and ${left.join(', ')} to its screens.`,
+    why: 'A rule or a list keeps the score of a run as one screen is entered, and none does so as a run ends on another: a best run that ends there is forgotten.',
+    message: ({ counter, on, left, isList }) =>
+      `${capital(counter)} ${isList ? 'takes the score' : 'is set'} on ${on.join(' and ')}, and not on ${left.join(' or ')}.`,
+    remedy: ({ left, isList }) => {
+      const events = left.map((screen) => `${screen}.entered`).join(', ');
+      return isList
+        ? `Add ${events} to the when of the list.`
+        : `Add ${events} to what the rule hears, and ${left.join(', ')} to its screens.`;
+    },
   },
   'failure-pays': {
     severity: 'hint',

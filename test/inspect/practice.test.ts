@@ -13,6 +13,7 @@ test.each(readdirSync(folder))('%s is sound, and nothing is said against it', (f
   const { passed, findings, exploration } = check(readDesign(textOf(file.replace('.yaml', '')), file));
   expect(findings.map(({ code, message }) => `${code}: ${message}`)).toEqual([]);
   expect(exploration.transitions.filter(({ verdict }) => verdict !== 'reached')).toEqual([]);
+  expect(exploration.leftOpen).toBeUndefined();
   expect(passed).toBe(true);
 });
 
@@ -496,6 +497,40 @@ const mistakes: readonly (readonly [string, string, string, string, string])[] =
     'light or heavy, then go.',
     'way-on-untold',
   ],
+  ['a timer nobody starts', 'night-gardener', '{ start: hoot }, ', '', 'timer-not-started'],
+  [
+    'a clock that ran out',
+    'night-gardener',
+    'countdown: 40, keep: level',
+    'countdown: 40, keep: run',
+    'timer-spent',
+  ],
+  [
+    'a best noted too soon',
+    'night-gardener',
+    'prize, when: morning.entered, screens: morning',
+    'prize, when: dawn.entered, screens: dawn',
+    'best-of-some-endings',
+  ],
+  [
+    'a list noted too late',
+    'night-gardener',
+    'of: score, when: morning.entered',
+    'of: score, when: gate.entered',
+    'best-of-some-endings',
+  ],
+  ['a beaten foe that costs', 'night-gardener', 'score: 15', 'score: -15', 'success-costs'],
+  ['a goal that falls for ever', 'night-gardener', '3 + level', '6 - level', 'level-asks-less'],
+  [
+    'a goal of the whole run',
+    'night-gardener',
+    'opened: { start: 0, min: 0, keep: level }',
+    'opened: { start: 0, min: 0, keep: run }',
+    'goal-carried-over',
+  ],
+  ['no next night', 'night-gardener', 'fresh: level, level: next', 'fresh: level', 'endless-in-vain'],
+  ['an interval that runs out', 'night-gardener', 'max(2, 7 - level)', '7 - level', 'interval-too-short'],
+  ['more beds than there are', 'night-gardener', 'beds < 6', 'beds > 6', 'rule-unreachable'],
 ];
 
 test.each(oneIn(8, mistakes))('%s in %s is told', (_, game, from, to, code) => {

@@ -163,6 +163,7 @@ test('a dial that is turned moves the figures and changes the verdict of a targe
   const text = await saved((now) => now !== smallText);
   expect(text).toBe(changed('petal: { value: 10', 'petal: { value: 20', smallText));
   await status('0 of 1 target met');
+  await page.locator('.status .missed', { hasText: '0 of 1 target met' }).waitFor();
   await button('Undo').click();
   await saved((now) => now === smallText);
   await status('1 of 1 target met');

@@ -59,7 +59,11 @@ export function StatusLine() {
         {words.status.tests(tests.filter((test) => test.passed).length, tests.length)}
       </button>
       {targets !== undefined && targets.length > 0 && (
-        <button type="button" onClick={() => show('balance')}>
+        <button
+          type="button"
+          className={targets.some((each) => each.verdict === 'missed') ? 'missed' : undefined}
+          onClick={() => show('balance')}
+        >
           {words.status.targets(targets.filter((each) => each.verdict === 'met').length, targets.length)}
         </button>
       )}

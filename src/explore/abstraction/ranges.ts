@@ -15,10 +15,14 @@ export function rangeIn(design: Design, of: Computed): Range {
 }
 
 /** An expression as it is on one level, from 0; that past the end of the list reads its number still. */
-export function onLevel({ levels }: Design, expression: Expression, index: number): Expression {
-  const level = levels[index]!;
-  if (level.endless) return expression;
-  const number: Expression = { kind: 'number', value: index + 1 };
+export function onLevel(design: Design, expression: Expression, index: number): Expression {
+  return design.levels[index]!.endless ? expression : atLevel(design, expression, index + 1);
+}
+
+/** An expression as it is on the level of a number, from 1. */
+export function atLevel({ levels }: Design, expression: Expression, nth: number): Expression {
+  const level = levels[Math.min(nth, levels.length) - 1]!;
+  const number: Expression = { kind: 'number', value: nth };
   return withParts(expression, (part) => {
     if (part.kind === 'level') return number;
     if (part.kind !== 'levelValue') return undefined;

@@ -22,6 +22,8 @@ export interface FirstSessions {
   readonly faults: readonly Fault[];
   /** By the index of a transition, the first session that took it. */
   readonly taken: ReadonlyMap<number, PlayedSession>;
+  /** Whether only one was played, since each takes long: what it did not come to says nothing. */
+  readonly isOne: boolean;
 }
 
 /** A session of a simulated player, which can be played again. */
@@ -65,7 +67,7 @@ export function firstSessions(design: Design, isOver: () => boolean): FirstSessi
       });
     }
   }
-  return { faults, taken };
+  return { faults, taken, isOne: isCrowded };
 }
 
 /** A played session as a witness of a transition that it takes, up to the moment when it does. */

@@ -81,11 +81,11 @@ export function wayfarer(game: UntimedGame, spawns: boolean, decide?: Decide) {
 }
 
 /**
- * The first part of a condition that a way takes to hold, or not to, though in the engine it is the other way round; by its number among
- * what is guessed. Undefined where there is none.
+ * Parts of conditions that a way takes to hold, or not to, though in the engine they are the other way round; by their numbers among what is
+ * guessed, each once, in the order of the way. Past the first of them, the engine is taken on as if it were as guessed.
  */
-export function wrongGuess(game: UntimedGame, path: UntimedPath): number | undefined {
-  let wrong: number | undefined;
+export function wrongGuesses(game: UntimedGame, path: UntimedPath): number[] {
+  const wrong = new Set<number>();
   let planned: readonly Guess[] = [];
   let terms: Evaluator | undefined;
   const decide = (part: number, cells: Float64Array): boolean => {
@@ -95,11 +95,10 @@ export function wrongGuess(game: UntimedGame, path: UntimedPath): number | undef
     }
     const holds = terms.value(part) !== 0;
     const [next, ...others] = planned;
-    if (next?.part === part) {
-      planned = others;
-      if (next.holds !== holds) wrong ??= part;
-    }
-    return holds;
+    if (next?.part !== part) return holds;
+    planned = others;
+    if (next.holds !== holds) wrong.add(part);
+    return next.holds;
   };
   schedule(game, path, false, {
     decide,
@@ -107,7 +106,7 @@ export function wrongGuess(game: UntimedGame, path: UntimedPath): number | undef
       planned = guesses;
     },
   });
-  return wrong;
+  return [...wrong];
 }
 
 /** How a way is gone. */

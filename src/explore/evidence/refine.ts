@@ -3,9 +3,10 @@ import { type Kept, readBy } from '../abstraction/loosen.js';
 import type { UntimedGame } from '../abstraction/untimed-game.js';
 import type { Limits } from '../search/limits.js';
 import { Search } from '../search/search.js';
+import { isLarge } from '../search/what-multiplies.js';
 import { type Reply, Widening } from '../search/widening.js';
 import type { Sought } from './claim.js';
-import { type UntimedPath, wrongGuess } from './passage.js';
+import { type UntimedPath, wrongGuesses } from './passage.js';
 import { type Fault, type Judgement, reached, unreachable } from './verdict.js';
 import { realise, type Witness } from './witness.js';
 
@@ -26,7 +27,7 @@ export class Refiner {
     followsAll: boolean,
     private readonly limits: Limits,
   ) {
-    this.#widening = new Widening((kept) => new Search(design, { followsAll, kept }), limits.isOver);
+    this.#widening = new Widening(design, (kept) => new Search(design, { followsAll, kept }), limits.isOver);
   }
 
   /**
@@ -89,10 +90,12 @@ function whole<Answer>(search: Search, tell: () => Reply<Answer> | undefined): R
   return fault === undefined ? tell() : doubtIn(search, fault.path);
 }
 
-/** What the first guess of a way reads that the engine has otherwise; undefined where there is none. */
+/** What a guess of a way reads that the engine has otherwise, of several one that reads few values; undefined where there is none. */
 export function doubtIn({ game }: SearchOf, path: UntimedPath): { readonly more: Kept } | undefined {
-  const wrong = wrongGuess(game, path);
-  return wrong === undefined ? undefined : { more: readBy(game.loose, [wrong]) };
+  const reads = wrongGuesses(game, path).map((guess) => readBy(game.loose, [guess]));
+  const few = reads.find(({ counters }) => [...counters].every((counter) => !isLarge(game.form, counter)));
+  const more = few ?? reads[0];
+  return more && { more };
 }
 
 /** The pieces that a session has more of than there are, since the search that it comes from did not count them; undefined: none. */

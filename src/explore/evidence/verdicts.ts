@@ -124,11 +124,11 @@ function broughtFor(
   search: Search,
   transition: number,
   witness: Witness | undefined,
-  { taken }: FirstSessions,
+  { taken, isOne }: FirstSessions,
 ): readonly string[] {
   const brings = witness?.brings ?? [];
   const path = search.pathTo({ transition });
-  if (brings.length === 0 || taken.has(transition) || path === undefined) return [];
+  if (brings.length === 0 || taken.has(transition) || isOne || path === undefined) return [];
   return isReachedBySpawns(design, search.game, path, { transition }) ? [] : brings;
 }
 

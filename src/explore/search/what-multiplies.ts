@@ -1,3 +1,4 @@
+import type { Form } from '../../engine/program/form.js';
 import type { UntimedGame } from '../abstraction/untimed-game.js';
 import type { States } from './states.js';
 
@@ -24,6 +25,10 @@ export function whatMultiplies({ domain, form }: UntimedGame, states: States): s
   const most = named.sort((one, other) => other.values - one.values).slice(0, 3);
   return most.map(({ name, values }) => `${name} (${values} values)`).join(', ');
 }
+
+/** Whether a counter can hold more values than a search had better keep apart. */
+export const isLarge = ({ counters }: Form, counter: number): boolean =>
+  counters[counter]!.max - counters[counter]!.min > many;
 
 /** Counters of the search that may hold more values than a search can keep apart. */
 export const unboundedIn = ({ cone, domain, form }: UntimedGame): string[] =>

@@ -1,4 +1,7 @@
+import type { Design } from '../../design/model.js';
+import { formOf } from '../../engine/program/lower/lower.js';
 import { both, type Kept, keepsNothing } from '../abstraction/loosen.js';
+import { isLarge } from './what-multiplies.js';
 
 /** What a search answers, or what the next one has to follow as well. */
 export type Reply<Answer> = { readonly answer: Answer } | { readonly more: Kept };
@@ -8,6 +11,7 @@ export class Widening<Search> {
   readonly #searches = new Map<string, Search>();
 
   constructor(
+    private readonly design: Design,
     private readonly make: (kept: Kept) => Search,
     private readonly isOver: () => boolean,
   ) {}
@@ -18,11 +22,20 @@ export class Widening<Search> {
       const reply = ask(this.#searchWith(kept));
       if (reply === undefined) return undefined;
       if ('answer' in reply) return reply.answer;
-      const wider = both(kept, reply.more);
-      if (wider.counters.size + wider.pieces.size === kept.counters.size + kept.pieces.size) return undefined;
+      const wider = both(kept, this.#fewOf(reply.more, kept));
+      if (sizeOf(wider) === sizeOf(kept)) return undefined;
       kept = wider;
     }
     return undefined;
+  }
+
+  /** What is to be followed as well, first without counters that can hold very many values: it may do without. */
+  #fewOf(more: Kept, kept: Kept): Kept {
+    const few = {
+      ...more,
+      counters: new Set([...more.counters].filter((counter) => !isLarge(formOf(this.design), counter))),
+    };
+    return sizeOf(both(kept, few)) > sizeOf(kept) ? few : more;
   }
 
   #searchWith(kept: Kept): Search {
@@ -32,3 +45,5 @@ export class Widening<Search> {
     return search;
   }
 }
+
+const sizeOf = ({ counters, pieces }: Kept): number => counters.size + pieces.size;

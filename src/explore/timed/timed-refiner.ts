@@ -21,7 +21,11 @@ export class TimedRefiner {
     options: TimedOptions,
     private readonly limits: Limits,
   ) {
-    this.#widening = new Widening((kept) => new TimedSearch(design, { ...options, kept }), limits.isOver);
+    this.#widening = new Widening(
+      design,
+      (kept) => new TimedSearch(design, { ...options, kept }),
+      limits.isOver,
+    );
   }
 
   /** @returns undefined where this tells nothing */

@@ -1,9 +1,8 @@
 import { longestDuration } from '../../design/language/duration.js';
-import type { Expression } from '../../design/language/expression.js';
 import { visitExpression } from '../../design/language/expression-parts.js';
 import type { Computed, ComputedInterval, Design, Interval } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
-import { onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
+import { atLevel, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 
 /** A length of time that a design gives. */
@@ -125,18 +124,25 @@ function durationsOf({ timers, pieces, levels, rules, transitions }: Design): Du
 function tooShort(design: Design, { what, of, mayBeNothing, level, place }: Duration): Finding[] {
   const computed = typeof of === 'object' && 'seconds' in of ? of.seconds : of;
   if (mayBeNothing || typeof computed === 'number' || 'least' in computed) return [];
-  const seconds: Expression = level === undefined ? computed : onLevel(design, computed, level);
-  let isKnown = true;
-  visitExpression(seconds, (part) => {
-    if (['present', 'left', 'timer', 'course'].includes(part.kind)) isKnown = false;
-  });
-  const [least] = rangeIn(design, seconds);
-  // A counter without a bound on the side that counts says nothing.
-  const isBounded = least > -longestDuration;
-  return isKnown && isBounded && least <= 0
-    ? [finding('interval-too-short', { what, seconds: least }, place)]
-    : [];
+  const isEndless = level !== undefined && design.levels[level]!.endless;
+  const numbers = isEndless ? Array.from({ length: levelsTried }, (_, later) => level + 1 + later) : [];
+  const written = level === undefined ? computed : onLevel(design, computed, level);
+  for (const seconds of [written, ...numbers.map((nth) => atLevel(design, computed, nth))]) {
+    let isKnown = true;
+    visitExpression(seconds, (part) => {
+      if (['present', 'left', 'timer', 'course'].includes(part.kind)) isKnown = false;
+    });
+    const [least] = rangeIn(design, seconds);
+    // A counter without a bound on the side that counts says nothing.
+    const isBounded = least > -longestDuration;
+    if (isKnown && isBounded && least <= 0)
+      return [finding('interval-too-short', { what, seconds: least }, place)];
+  }
+  return [];
 }
+
+/** Levels of a design without a last one that somebody may come to. */
+const levelsTried = 50;
 
 /**
  * A length of time that nobody sits through, and that as milliseconds would be one. Whole minutes are left alone, unless they are round

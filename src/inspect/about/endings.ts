@@ -103,23 +103,39 @@ function bestsOfSomeEndings(design: Design, { writes, score }: Uses, { parts }: 
     );
     return ending !== undefined && isReached;
   });
-  return counters.flatMap(({ name, keep }) => {
+  // What is noted of the score, when, and where that is written.
+  const bests = counters.flatMap(({ name, keep }) => {
     const own = writes.filter((write) => write.counter === name);
     const [first] = own;
-    if (spans.indexOf(keep) <= spans.indexOf('run') || first?.rule === undefined) return [];
-    const heard = own.flatMap(({ rule }) => rule?.events ?? ['']);
-    const isOfEndings = heard.every((event) => endings.some((ending) => event === `${ending.name}.entered`));
-    if (!isOfEndings || !own.every(({ amount }) => countersIn(amount).includes(score))) return [];
-    const isSetOn = (screen: string): boolean => heard.includes(`${screen}.entered`);
+    const isOfScore = own.every(({ amount }) => countersIn(amount).includes(score));
+    return spans.indexOf(keep) > spans.indexOf('run') && first?.rule !== undefined && isOfScore
+      ? [{ name, events: own.flatMap(({ rule }) => rule?.events ?? ['']), place: first.rule.place }]
+      : [];
+  });
+  const lists = design.lists.filter(({ of }) => of === score);
+  const still = screens.filter(({ live }) => !live).map(({ name }) => name);
+  return [...bests, ...lists].flatMap(({ name, events, place }) => {
+    const on = still.filter((screen) => events.includes(`${screen}.entered`));
+    const isOfScreens = events.every((event) => on.some((screen) => event === `${screen}.entered`));
     // An ending that only follows on another is no other end of a run.
     const left = endings.filter(
       (ending) =>
-        !isSetOn(ending.name) &&
+        !on.includes(ending.name) &&
         design.transitions.some(({ from, to }) => to === ending.name && isLive(design, from)),
     );
-    if (left.length === 0) return [];
-    const on = endings.filter((ending) => isSetOn(ending.name));
-    const names = { on: on.map((each) => each.name), left: left.map((each) => each.name) };
-    return [finding('best-of-some-endings', { counter: name, ...names }, first.rule.place)];
+    return on.length === 0 || !isOfScreens || left.length === 0
+      ? []
+      : [
+          finding(
+            'best-of-some-endings',
+            {
+              counter: name,
+              on,
+              left: left.map((each) => each.name),
+              isList: !bests.some((best) => best.name === name),
+            },
+            place,
+          ),
+        ];
   });
 }

@@ -79,7 +79,7 @@ export function aboutFlow(design: Design, uses: Uses, exploration: Exploration):
     }
   }
   findings.push(...levelsNotFresh(design), ...aboutPauses(design), ...pressesThatSkip(design));
-  findings.push(...aboutLevels(exploration));
+  findings.push(...aboutLevels(design, exploration));
   for (const { screen, values, witness } of exploration.traps) {
     const { place, live } = design.screens.find(({ name }) => name === screen)!;
     // A dead end is told as one.
@@ -189,8 +189,11 @@ function levelsNotFresh(design: Design): Finding[] {
 export const isFlowSound = ({ transitions }: Exploration): boolean =>
   transitions.every(({ inAnyOrder }) => inAnyOrder === 'reached');
 
-function aboutLevels(exploration: Exploration): Finding[] {
+function aboutLevels(design: Design, exploration: Exploration): Finding[] {
   if (!isFlowSound(exploration) || exploration.transitions.length === 0) return [];
+  const last = design.levels.at(-1);
+  if (last?.endless && !design.transitions.some(({ level }) => level === 'next'))
+    return [finding('endless-in-vain', { level: last.name }, last.place)];
   return exploration.parts.flatMap(({ kind, name, verdict, place }) =>
     kind === 'level' && verdict === 'unreachable'
       ? [finding('level-unreachable', { level: name }, place)]

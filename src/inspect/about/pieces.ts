@@ -103,7 +103,7 @@ function gainUnheard(design: Design, { heard, counted, score }: Uses): Finding[]
 function successCosts(design: Design, { score, lives }: Uses): Finding[] {
   const successes = new Set(
     design.pieces.flatMap(({ name, role, outcomes }) =>
-      role === 'hazard' || role === 'prop' ? [] : [`${name}.${outcomes[0]!.name}`],
+      role === 'hazard' || role === 'prop' ? [] : [`${name}.${outcomes[0]!.name}`, `${name}.beaten`],
     ),
   );
   return design.rules.flatMap(({ events, effects, place }) => {

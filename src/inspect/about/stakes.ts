@@ -1,5 +1,5 @@
 import type { Expression } from '../../design/language/expression.js';
-import { comparisonsIn, conjunctsOf, showExpression } from '../../design/language/expression-parts.js';
+import { conjunctsOf, showExpression } from '../../design/language/expression-parts.js';
 import { type Counter, type Design, spans } from '../../design/model.js';
 import { mergingOf } from '../../engine/session/merging.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
@@ -23,8 +23,6 @@ export function aboutStakes(design: Design, uses: Uses): Finding[] {
     ...bestsThatAddUp(design, uses),
     ...bestsOfOneRun(design, uses),
     ...bestsStuckLow(design, uses),
-    ...goalsAskedTwice(design),
-    ...aboutGoals(design),
     ...aboutLives(design, uses),
     ...stakesUnnamed(design, uses),
     ...firstsForNothing(design),
@@ -154,29 +152,6 @@ const canFall = (design: Design, writes: readonly CounterWrite[], name: string):
     ({ counter, kind, amount }) => counter === name && (kind !== 'add' || rangeIn(design, amount)[0] < 0),
   );
 
-/** Two transitions from one screen that ask for the same goal, one for reaching it and one for more. */
-function goalsAskedTwice({ transitions }: Design): Finding[] {
-  const asked = new Map<string, { readonly operator: string; readonly line: number }>();
-  return transitions.flatMap(({ from, to, condition, place }) => {
-    const found: Finding[] = [];
-    for (const part of comparisonsIn(condition, ['<', '<=', '>', '>='])) {
-      const { operator, left, right } = part;
-      const key = `${from} ${showExpression(left)} ${operator[0]} ${showExpression(right)}`;
-      const first = asked.get(key);
-      if (first === undefined) asked.set(key, { operator, line: place.line });
-      else if (first.operator !== operator && found.length === 0)
-        found.push(
-          finding(
-            'goal-asked-twice',
-            { from, to, condition: showExpression(part), operator: first.operator, line: first.line },
-            place,
-          ),
-        );
-    }
-    return found;
-  });
-}
-
 /** Whether a condition asks, among other things, that one counter is more than another. */
 const asksForMore = (condition: Expression | undefined, more: string, less: string): boolean =>
   conjunctsOf(condition).some((part) => {
@@ -189,30 +164,6 @@ const asksForMore = (condition: Expression | undefined, more: string, less: stri
         : [];
     return high?.kind === 'counter' && high.name === more && low?.kind === 'counter' && low.name === less;
   });
-
-/** Goals of levels that are asked of what is kept for longer than a level. */
-function aboutGoals({ counters, levels, transitions, pieces }: Design): Finding[] {
-  if (levels.length < 2 || !transitions.some(({ level, fresh }) => level === 'next' && fresh === 'level'))
-    return [];
-  const told = new Map<string, Finding>();
-  const conditions = [...transitions.map(({ condition }) => condition), ...pieces.map(({ needs }) => needs)];
-  const asked = conditions.flatMap((condition) => comparisonsIn(condition, ['>=', '>', '==']));
-  for (const { left, right } of asked) {
-    if (left.kind !== 'counter' || right.kind !== 'levelValue') continue;
-    const { name } = left;
-    const { keep, place } = counters.find((counter) => counter.name === name)!;
-    if (spans.indexOf(keep) <= spans.indexOf('level') || told.has(name)) continue;
-    if (!growsByItself(levels, right.name))
-      told.set(name, finding('goal-carried-over', { counter: name, value: right.name, keep }, place));
-  }
-  return [...told.values()];
-}
-
-/** Whether a level's goal is at least twice that of the first by the second level, as goals that add up are. */
-function growsByItself(levels: Design['levels'], value: string): boolean {
-  const [first, second] = levels.map(({ values }) => values.get(value));
-  return first?.kind === 'number' && second?.kind === 'number' && second.value >= 2 * first.value;
-}
 
 /** Lives that nothing asks for, or that end the run before they are gone. */
 function aboutLives(design: Design, { writes, read, lives: named }: Uses): Finding[] {

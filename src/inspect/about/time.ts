@@ -1,10 +1,10 @@
 import type { Expression } from '../../design/language/expression.js';
-import { comparisonsIn, showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
 import type { ComputedInterval, Design, Interval, Spawn, Timer } from '../../design/model.js';
 import { spans } from '../../design/model.js';
-import { leastDuration, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
+import { leastDuration } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { hearsOn, isLive, type Uses } from '../uses.js';
+import { hearsOn, isLive, putsBack, type Uses } from '../uses.js';
 import { aboutDurations } from './durations.js';
 
 /**
@@ -12,7 +12,7 @@ import { aboutDurations } from './durations.js';
  *
  * @param isFlowSound whether every transition can be taken: else that already reports a goal that cannot be met
  */
-export function aboutTime(design: Design, uses: Uses, isFlowSound: boolean): Finding[] {
+export function aboutTime(design: Design, uses: Uses): Finding[] {
   return [
     ...aboutTimers(design, uses),
     ...design.levels.flatMap(({ spawns }) => spawns.flatMap((spawn) => aboutSpawn(design, spawn))),
@@ -23,7 +23,8 @@ export function aboutTime(design: Design, uses: Uses, isFlowSound: boolean): Fin
     ...aboutDurations(design),
     ...timersOfEachLevel(design),
     ...runningFromTheStart(design, uses),
-    ...(isFlowSound ? goalsOfLevels(design) : []),
+    ...timersSpent(design),
+    ...timersNotStarted(design, uses),
   ];
 }
 
@@ -232,43 +233,61 @@ function runningFromTheStart({ timers, rules, transitions }: Design, { heard, wr
 
 const isZero = (of: Expression): boolean => of.kind === 'number' && of.value === 0;
 
-/** Levels whose goal is smaller than that of the level before, or nothing to be reached. */
-function goalsOfLevels(design: Design): Finding[] {
-  const lost = design.screens.flatMap(({ name, ending }) => (ending === 'lost' ? [name] : []));
-  const toGoOn = design.transitions.filter(({ to }) => !lost.includes(to)).map(({ condition }) => condition);
-  const conditions = [...toGoOn, ...design.pieces.map(({ needs }) => needs)];
-  const goals = new Map(
-    conditions
-      .flatMap((each) => comparisonsIn(each, ['>=', '>']))
-      .flatMap(({ left, right, operator }) =>
-        right.kind === 'levelValue' ? [[right.name, { counter: left, operator }] as const] : [],
-      ),
+/** Whether anything but its start sets a timer going, or changes its seconds. */
+const isStarted = ({ rules, transitions }: Design, name: string): boolean =>
+  [...rules, ...transitions].some(({ effects }) =>
+    effects.some(
+      (effect) =>
+        (effect.kind === 'start' && effect.timers.includes(name)) ||
+        ((effect.kind === 'add' || effect.kind === 'set') &&
+          effect.timers.some((each) => each.name === name)),
+    ),
   );
-  /** What a level asks for, where that is one number. */
-  const askedOn = (index: number, goal: string): number | undefined => {
-    const { values, endless } = design.levels[index]!;
-    const written = values.get(goal);
-    if (written === undefined || endless) return undefined;
-    const [least, most] = rangeIn(design, onLevel(design, written, index));
-    return least === most ? least : undefined;
-  };
-  return design.levels.flatMap(({ name, place }, index) =>
-    [...goals].flatMap(([goal, { counter, operator }]): Finding[] => {
-      const asks = askedOn(index, goal);
-      if (asks === undefined) return [];
-      const least = counter.kind === 'counter' ? rangeIn(design, counter)[0] : Number.NEGATIVE_INFINITY;
-      if (operator === '>=' ? least >= asks : least > asks)
+
+/** Timers whose end leads out of play to where a way back starts something afresh, but not the timer. */
+function timersSpent(design: Design): Finding[] {
+  const { timers, transitions, screens } = design;
+  const isStill = (screen: string): boolean =>
+    screens.some(({ name, live, ending }) => name === screen && !live && ending === undefined);
+  return timers.flatMap(({ name, kind, event, keep, screens: runsOn, place }) => {
+    if (kind === 'every' || isStarted(design, name)) return [];
+    const after = new Set(
+      transitions.flatMap(({ from, to, events }) =>
+        events.includes(event) && isLive(design, from) && isStill(to) ? [to] : [],
+      ),
+    );
+    for (const screen of after) {
+      const ways = transitions.filter((way) => way.from === screen && !putsBack(way, keep));
+      for (const { to } of ways) if (isStill(to)) after.add(to);
+      const back = ways.find(
+        ({ to, fresh }) => fresh !== undefined && isLive(design, to) && runsOn.includes(to),
+      );
+      if (back === undefined) continue;
+      const way = `${back.from} -> ${back.to}`;
+      return [finding('timer-spent', { timer: name, keep, way, to: back.to, fresh: back.fresh! }, place)];
+    }
+    return [];
+  });
+}
+
+/** Timers of one end that nothing starts again, whose end puts a counter back that a rule sets. */
+function timersNotStarted(design: Design, { writes }: Uses): Finding[] {
+  return design.timers.flatMap(({ name, kind, event, place }) => {
+    if (kind !== 'after' || isStarted(design, name)) return [];
+    for (const { counter, kind: how, amount, rule } of writes) {
+      const { start } = design.counters.find((each) => each.name === counter)!;
+      const isPutBack =
+        how === 'set' && rule?.events.join() === event && showExpression(amount) === showExpression(start);
+      const setter = writes.find((each) => each.counter === counter && each.rule !== rule && each.rule)?.rule;
+      if (isPutBack && setter !== undefined)
         return [
           finding(
-            'goal-of-nothing',
-            { level: name, value: goal, asks, counter: showExpression(counter) },
+            'timer-not-started',
+            { timer: name, rule: rule!.name, counter, setter: setter.name },
             place,
           ),
         ];
-      const asked = index === 0 ? undefined : askedOn(index - 1, goal);
-      if (asked === undefined || asks >= asked) return [];
-      const details = { level: name, before: design.levels[index - 1]!.name, value: goal };
-      return [finding('level-asks-less', { ...details, asks: String(asks), asked: String(asked) }, place)];
-    }),
-  );
+    }
+    return [];
+  });
 }
