@@ -23,6 +23,9 @@ export const exploreDefaults = { mostStates: 2_000_000 } as const;
 /** States that are visited before what is still open is asked of searches that follow less; only what these leave open makes it go on. */
 const firstLook = 50_000;
 
+/** States past which what rules and outcomes depend on need not be followed any further, once each of them was seen. */
+const enough = 10_000;
+
 /** A search is not gone on with where there could be so many times more states than it may visit: it would not come to an end. */
 const mostTimesMore = 1_000_000;
 
@@ -63,7 +66,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
   const { mostStates = exploreDefaults.mostStates, isOver = neverOver, progress } = options;
   const limits: Limits = { mostStates, isOver };
   const search = new Search(design);
-  const whole = new Search(design, { followsAll: true });
+  const whole = new Search(design, { followsAll: true, enough });
   const played = firstSessions(design, isOver);
   const paces = shortestPaces(design);
   const refinersOf = (followsAll: boolean) => ({

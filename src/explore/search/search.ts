@@ -2,6 +2,7 @@
 
 import type { Design } from '../../design/model.js';
 import type { Problem } from '../../design/problems/problem.js';
+import type { Form } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import { watchesNothing } from '../../engine/run/probe.js';
 import { addDoubts, type Doubts, noDoubts } from '../abstraction/every-way.js';
@@ -25,6 +26,8 @@ export interface SearchOptions {
   readonly kept?: Kept | undefined;
   /** Whether code may be written for it; true unless said otherwise. */
   readonly canWrite?: boolean;
+  /** States past which it stops once rules, outcomes, timers and levels are all found; unless it is given, it goes through all that there are. */
+  readonly enough?: number;
 }
 
 /** States for which there is room at each start of the written code. */
@@ -46,6 +49,7 @@ export class Search {
   readonly #expander: Expander;
   /** Whether there are only so many states, by what each part of them can be. */
   readonly #hasEnd: boolean;
+  readonly #enough: number;
   /** Whether it follows all that rules, outcomes and timers depend on. */
   readonly followsAll: boolean;
   /** By level: the first state that is on it, as far as the states were looked through; -1: none. */
@@ -68,8 +72,12 @@ export class Search {
   /** Whether it was the time allowed that stopped it. */
   isLate = false;
 
-  constructor(design: Design, { followsAll = false, exact = [], kept, canWrite = true }: SearchOptions = {}) {
+  constructor(
+    design: Design,
+    { followsAll = false, exact = [], kept, canWrite = true, enough }: SearchOptions = {},
+  ) {
     const form = formOf(design);
+    this.#enough = enough ?? Number.POSITIVE_INFINITY;
     this.#firstOn = new Int32Array(form.levels.length).fill(-1);
     this.followsAll = followsAll;
     const notes = new Notes(form);
@@ -146,18 +154,20 @@ export class Search {
 
   /** Whether all that it could be asked for was found, so that it need not go on for ever. */
   #foundAll(): boolean {
+    return this.notes.takenFrom.every((row) => row !== unseen) && this.#foundParts();
+  }
+
+  /** The same of rules, and where it follows all of them, of outcomes, timers and levels. */
+  #foundParts(): boolean {
     const { form, cone } = this.game;
-    const { takenFrom, firedFrom } = this.notes;
+    const { firedFrom, leftFrom } = this.notes;
     const outcomes = form.events.flatMap(({ kind }, event) => (kind === 'outcome' ? [event] : []));
     const events = [...outcomes, ...form.timers.map(({ event }) => event)];
     return (
-      takenFrom.every((row) => row !== unseen) &&
-      cone.rules.every((rule) => firedFrom[rule] !== unseen) &&
+      cone.rules.every((rule) => firedFrom[rule] !== unseen || isUnwritten(form, rule)) &&
       (!this.followsAll ||
         (events.every((event) => this.#firstEdgeTo(event) >= 0) &&
-          form.levels.every(
-            (_, level) => this.#stateOnLevel(level) >= 0 || this.notes.leftFrom[level] !== unseen,
-          )))
+          form.levels.every((_, level) => this.#stateOnLevel(level) >= 0 || leftFrom[level] !== unseen)))
     );
   }
 
@@ -172,12 +182,14 @@ export class Search {
     const { states } = this;
     while (this.#row < Math.min(to, states.length)) {
       this.isLate ||= isOver();
-      if (this.isLate || states.length >= most) {
+      const isEnough = states.length >= this.#enough && this.#foundParts();
+      if (this.isLate || states.length >= most || isEnough) {
         this.isCut = true;
         return;
       }
       states.reserve(batch);
-      this.#row = this.#expander.expand(this.#row, to, isClocks, most);
+      const until = states.length < this.#enough ? Math.min(most, this.#enough) : most;
+      this.#row = this.#expander.expand(this.#row, to, isClocks, until);
       progress?.(states.length);
     }
   }
@@ -354,6 +366,9 @@ export class Search {
     return narrowedBy;
   }
 }
+
+/** Whether a rule is one that keeps a foe's health, which nobody asks for. */
+const isUnwritten = ({ design }: Form, rule: number): boolean => design.rules[rule]!.healthOf !== undefined;
 
 /** Times that all states are gone through to find those from which nothing leads to an ending. */
 const mostSweeps = 100;
