@@ -2,11 +2,25 @@ import type { Estimate } from '../balance/statistics/intervals.js';
 import type { SimulationSummary } from '../balance/summary.js';
 import type { Unit } from '../design/measures.js';
 
-/** Numbers as people read them, the same in a terminal and in every report. */
-// A number that rounds to nothing has no sign.
-const grouping = new Intl.NumberFormat('en', { maximumFractionDigits: 1, signDisplay: 'negative' });
+/** What writes numbers, by the fewest and the most decimals: the first to be made takes a twentieth of a second. */
+const writers = new Map<string, Intl.NumberFormat>();
 
-export const number = (value: number): string => grouping.format(value);
+function inDecimals(value: number, least: number, most: number): string {
+  const key = `${least} ${most}`;
+  const writer =
+    writers.get(key) ??
+    new Intl.NumberFormat('en', {
+      minimumFractionDigits: least,
+      maximumFractionDigits: most,
+      // A number that rounds to nothing has no sign.
+      signDisplay: 'negative',
+    });
+  writers.set(key, writer);
+  return writer.format(value);
+}
+
+/** Numbers as people read them, the same in a terminal and in every report. */
+export const number = (value: number): string => inDecimals(value, 0, 1);
 
 /** Such as "2 of 3 tests", and "1 of 1 test". */
 export const someOf = (count: number, all: number, one: string): string =>
@@ -34,11 +48,7 @@ function decimalsOf(reach: number): number {
 
 /** A value in a fixed number of decimals. */
 export const withDecimals = (value: number, decimals: number): string =>
-  new Intl.NumberFormat('en', {
-    minimumFractionDigits: decimals,
-    maximumFractionDigits: decimals,
-    signDisplay: 'negative',
-  }).format(value);
+  inDecimals(value, decimals, decimals);
 
 /** A value with how far the true one may be from it, in digits that mean something; the value alone where nothing is known of that. */
 export function withReach(value: number, low: number, high: number, unit: Unit): string {

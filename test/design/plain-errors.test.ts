@@ -372,7 +372,7 @@ describe('what is written in the words or the form of other tools is answered wi
     [
       'timers dusk restart',
       'berry.taken',
-      'It starts by itself. A rule starts it again, such as { when: berry.taken, do: [{ start: dusk }] }.',
+      'It runs from the start, and a rule starts it again, such as { when: berry.taken, do: [{ start: dusk }] }. Where its end should count only after that, let the rule set a flag as well, and ask for the flag.',
     ],
     [
       'pieces thorn points',

@@ -213,7 +213,7 @@ export const timerAdvice: Advice = [
   [
     words('restart reset resets start startOn start_on starts begins begin running active autostart when on'),
     (name) =>
-      `It starts by itself. A rule starts it again, such as { when: berry.taken, do: [{ start: ${name} }] }.`,
+      `It runs from the start, and a rule starts it again, such as { when: berry.taken, do: [{ start: ${name} }] }. Where its end should count only after that, let the rule set a flag as well, and ask for the flag.`,
   ],
   [
     words('stop stops stopOn pause paused pauses'),
