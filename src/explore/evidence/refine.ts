@@ -10,8 +10,9 @@ import { type UntimedPath, wrongGuesses } from './passage.js';
 import { type Fault, type Judgement, reached, unreachable } from './verdict.js';
 import { realise, type Witness } from './witness.js';
 
-/** States that one search visits at the most that leaves things out. */
+/** States that one search visits at the most that leaves things out; and where it has to go through all of them to tell anything. */
 const mostVisited = 100_000;
+const mostInAll = 50_000;
 
 /**
  * Asks searches that follow as little as a question needs: first none of what conditions alone read, which a game may then have either way.
@@ -74,7 +75,8 @@ export class Refiner {
 
   #run(search: Search, sought?: Sought): void {
     const { mostStates, isOver } = this.limits;
-    search.run({ mostStates: Math.min(mostStates, mostVisited), isOver }, undefined, sought);
+    const most = Math.min(mostStates, sought === undefined ? mostInAll : mostVisited);
+    search.run({ mostStates: most, isOver }, undefined, sought);
   }
 }
 
