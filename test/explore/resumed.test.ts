@@ -155,6 +155,14 @@ describe('where there is no end of states', () => {
     expect(neverIn(teaRoom(change))).toEqual(never);
   });
 
+  test('a timer that another is always too soon for says so, and so does the rule that waits for it', () => {
+    const reasons = explore(teaRoom(), limit).parts.flatMap(({ reason }) => reason ?? []);
+    expect(reasons).toEqual([
+      'yawn never ends: before it could, play always ends or starts it again',
+      'before it could, play always ends or starts it again',
+    ]);
+  });
+
   test('time that is over while more states are visited takes back nothing that was found before', () => {
     const design = teaRoom({ shut: 'coins == 123457' });
     let isLate = false;

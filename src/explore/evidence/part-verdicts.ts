@@ -8,6 +8,8 @@ import { mayBeReady, whyNever } from './reason.js';
 import {
   isDecided,
   type Judge,
+  type Judgement,
+  onlyWithoutTime,
   type PartVerdict,
   reached,
   type TransitionVerdict,
@@ -44,13 +46,27 @@ export function partVerdicts(
     const ruling = witness === undefined ? judged : reached(witness);
     return { ...part, ...ruling, shadowedBy: ruling.verdict === 'unreachable' ? shadow?.() : undefined };
   };
+  const timers = design.timers.map(({ name, event: ended, place }): PartVerdict => {
+    const event = form.eventIndex.get(ended)!;
+    const judged = on({ kind: 'timer', name, place }, { event }, () => 'it never runs on any screen');
+    return isTooLate(judged) ? { ...judged, reason: tooLate } : judged;
+  });
+  const never = new Map(
+    design.timers.flatMap(({ event, name }, at) => (timers[at]!.reason === tooLate ? [[event, name]] : [])),
+  );
   const rules = design.rules.flatMap(({ name, place, healthOf, ...asked }, rule): PartVerdict[] => {
     // What was not written can be no mistake.
     if (healthOf !== undefined) return [];
     const screens = asked.screens.map((screen) => screenIndex(design, screen));
     const why: Why = (closed) => whyNever(closed, screens, asked) ?? 'nothing that can happen fires it';
     const shadow = () => (mayBeReady(search, screens, asked) ? earlierWriter(design, rule) : undefined);
-    return [on({ kind: 'rule', name, place }, { rule }, why, shadow)];
+    const judged = on({ kind: 'rule', name, place }, { rule }, why, shadow);
+    const timer = asked.events.length === 1 ? never.get(asked.events[0]!) : undefined;
+    return [
+      timer !== undefined && isTooLate(judged)
+        ? { ...judged, reason: `${timer} never ends: ${tooLate}` }
+        : judged,
+    ];
   });
   const outcomes = design.pieces.flatMap(({ name: piece, place, outcomes: all, meets, needs }) =>
     all.map((outcome): PartVerdict => {
@@ -65,16 +81,18 @@ export function partVerdicts(
       return on({ kind: 'outcome', name, place }, { event }, why);
     }),
   );
-  const timers = design.timers.map(({ name, event: ended, place }): PartVerdict => {
-    const event = form.eventIndex.get(ended)!;
-    return on({ kind: 'timer', name, place }, { event }, () => 'it never runs on any screen');
-  });
   const levels = design.levels.map(
     ({ name, place }, level): PartVerdict =>
       on({ kind: 'level', name, place }, { level }, () => 'no transition that can be taken leads to it'),
   );
   return [...rules, ...outcomes, ...timers, ...screenVerdicts(design, search, transitions), ...levels];
 }
+
+/** Why a timer never ends that another is always too soon for. */
+const tooLate = 'before it could, play always ends or starts it again';
+
+const isTooLate = ({ verdict, reason }: Judgement): boolean =>
+  verdict === 'unreachable' && reason === onlyWithoutTime;
 
 const keyOf = ({ kind, name, place }: Pick<PartVerdict, 'kind' | 'name' | 'place'>): string =>
   JSON.stringify([kind, name, place.line, place.column]);
