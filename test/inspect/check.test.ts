@@ -301,6 +301,28 @@ transitions:
   });
 });
 
+test('a best that is noted on a title is told only where a way from an ending goes round it', () => {
+  const game = (again: string): string => `
+counters: { score: {}, best: { keep: forever } }
+pieces: { bud: { is: collectible }, slug: { is: hazard } }
+rules:
+  - { when: bud.taken, do: [{ add: { score: 5 } }] }
+  - { when: gate.entered, screens: gate, do: [{ set: { best: "max(best, score)" } }] }
+screens: { gate: { text: "Best {best}" }, garden: { live: true }, morning: { ending: over, text: "{score}" } }
+transitions:
+  - { from: gate, to: garden, when: input.dig, fresh: run }
+  - { from: garden, to: morning, when: slug.hit }
+  - { from: morning, to: gate, when: input.leave }
+${again}
+hud: [{ show: score }]`;
+  const told = (again: string) =>
+    findings(game(again)).flatMap(({ code, message }) => (code === 'best-of-some-endings' ? [message] : []));
+  expect(told('')).toEqual([]);
+  expect(told('  - { from: morning, to: garden, when: input.again, fresh: run }')).toEqual([
+    'Best is set on gate, and not on morning.',
+  ]);
+});
+
 describe('a ferry with a shed', () => {
   const ferry = (parts: { [Part in 'landing' | 'hull' | 'mended' | 'moored']?: string } = {}) => `
 counters:

@@ -103,6 +103,12 @@ function bestsOfSomeEndings(design: Design, { writes, score }: Uses, { parts }: 
     );
     return ending !== undefined && isReached;
   });
+  const { keep: scored } = counters.find(({ name }) => name === score)!;
+  /** Whether an ending leads to one of some screens, whatever way it is left, and with the score as it is. */
+  const isFollowedBy = (ending: string, on: readonly string[]): boolean => {
+    const ways = design.transitions.filter(({ from }) => from === ending);
+    return ways.length > 0 && ways.every((way) => on.includes(way.to) && !putsBack(way, scored));
+  };
   // What is noted of the score, when, and where that is written.
   const bests = counters.flatMap(({ name, keep }) => {
     const own = writes.filter((write) => write.counter === name);
@@ -121,6 +127,7 @@ function bestsOfSomeEndings(design: Design, { writes, score }: Uses, { parts }: 
     const left = endings.filter(
       (ending) =>
         !on.includes(ending.name) &&
+        !isFollowedBy(ending.name, on) &&
         design.transitions.some(({ from, to }) => to === ending.name && isLive(design, from)),
     );
     return on.length === 0 || !isOfScreens || left.length === 0
