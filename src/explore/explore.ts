@@ -104,7 +104,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     ...verdicts.faults,
     ...others.filter(({ problem }) => !isKnownFault(verdicts.faults, problem)),
   ];
-  const isOpen = isUndecided(verdicts);
+  const isOpen = ![...transitions, ...verdicts.parts].every(isDecided);
   const doubt = isOpen || open.length > 0 ? search.doubt() : undefined;
   const unasked = open.length === 0 ? [] : [`not asked of every state: ${open.join(', ')}`];
   const leftOpen = [...(doubt === undefined ? [] : [doubt]), ...unasked].join('; ');
@@ -122,6 +122,3 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     isLate,
   };
 }
-
-const isUndecided = ({ transitions, parts }: Pick<Verdicts, 'transitions' | 'parts'>): boolean =>
-  ![...transitions, ...parts].every(isDecided);

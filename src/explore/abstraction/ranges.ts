@@ -1,6 +1,6 @@
 import type { Expression } from '../../design/language/expression.js';
 import { withParts } from '../../design/language/expression-parts.js';
-import type { Computed, Counter, Design } from '../../design/model.js';
+import type { Computed, Counter, Design, Level } from '../../design/model.js';
 import { Build } from '../../engine/program/build/build.js';
 import { term } from '../../engine/program/build/expressions.js';
 import { formOf } from '../../engine/program/lower/lower.js';
@@ -19,9 +19,12 @@ export function onLevel(design: Design, expression: Expression, index: number): 
   return design.levels[index]!.endless ? expression : atLevel(design, expression, index + 1);
 }
 
+/** The level of a number, from 1; past the end of the list it is the last. */
+export const levelAt = ({ levels }: Design, nth: number): Level => levels[Math.min(nth, levels.length) - 1]!;
+
 /** An expression as it is on the level of a number, from 1. */
-export function atLevel({ levels }: Design, expression: Expression, nth: number): Expression {
-  const level = levels[Math.min(nth, levels.length) - 1]!;
+export function atLevel(design: Design, expression: Expression, nth: number): Expression {
+  const level = levelAt(design, nth);
   const number: Expression = { kind: 'number', value: nth };
   return withParts(expression, (part) => {
     if (part.kind === 'level') return number;

@@ -6,7 +6,7 @@ import { Search } from '../search/search.js';
 import { isLarge } from '../search/what-multiplies.js';
 import { type Reply, Widening } from '../search/widening.js';
 import type { Sought } from './claim.js';
-import { type UntimedPath, wrongGuesses } from './passage.js';
+import { type TimedStep, type UntimedPath, wrongGuesses } from './passage.js';
 import { type Fault, type Judgement, reached, unreachable } from './verdict.js';
 import { realise, type Witness } from './witness.js';
 
@@ -47,9 +47,7 @@ export class Refiner {
       this.#run(search, sought);
       const path = search.pathTo(sought);
       if (path === undefined) return whole(search, () => ({ answer: unreachable(why(search), search) }));
-      const witness = realise(design, search.game, path, sought);
-      if (witness === undefined) return doubtIn(search, path);
-      return overdrawn(search, witness) ?? { answer: reached(witness) };
+      return shownBy(design, search, path, sought);
     });
   }
 
@@ -92,6 +90,18 @@ function whole<Answer>(search: Search, tell: () => Reply<Answer> | undefined): R
   return fault === undefined ? tell() : doubtIn(search, fault.path);
 }
 
+/** The verdict that a way shows once the engine has gone it, or what the next search has to follow since the engine cannot. */
+export function shownBy(
+  design: Design,
+  search: SearchOf,
+  path: UntimedPath | readonly TimedStep[],
+  sought: Sought,
+): Reply<Judgement> | undefined {
+  const witness = realise(design, search.game, path, sought);
+  if (witness === undefined) return doubtIn(search, path);
+  return overdrawn(search, witness) ?? { answer: reached(witness) };
+}
+
 /** What a guess of a way reads that the engine has otherwise, of several one that reads few values; undefined where there is none. */
 export function doubtIn({ game }: SearchOf, path: UntimedPath): { readonly more: Kept } | undefined {
   const reads = wrongGuesses(game, path).map((guess) => readBy(game.loose, [guess]));
@@ -103,6 +113,9 @@ export function doubtIn({ game }: SearchOf, path: UntimedPath): { readonly more:
 /** The pieces that a session has more of than there are, since the search that it comes from did not count them; undefined: none. */
 export function overdrawn({ game }: SearchOf, { brings = [] }: Witness): { readonly more: Kept } | undefined {
   const { form, loose } = game;
-  const pieces = [...loose.uncounted].filter((piece) => brings.includes(form.pieces[piece]!.name));
-  return pieces.length === 0 ? undefined : { more: { counters: new Set(), pieces: new Set(pieces) } };
+  return countingAlso([...loose.uncounted].filter((piece) => brings.includes(form.pieces[piece]!.name)));
 }
+
+/** Asks that the next search counts some pieces as well; undefined: there are none. */
+export const countingAlso = (pieces: readonly number[]): { readonly more: Kept } | undefined =>
+  pieces.length === 0 ? undefined : { more: { counters: new Set(), pieces: new Set(pieces) } };

@@ -4,7 +4,7 @@ import type { UntimedGame } from '../abstraction/untimed-game.js';
 import type { Limits } from '../search/limits.js';
 import type { Search } from '../search/search.js';
 import type { States } from '../search/states.js';
-import { TimedSearch } from '../timed/timed-search.js';
+import type { TimedSearch } from '../timed/timed-search.js';
 import type { Sought } from './claim.js';
 import { realise, type Witness } from './witness.js';
 
@@ -113,7 +113,7 @@ export const faultFirst = 'some sessions end in a fault first';
 /** Searches that follow less, with time left out and with it. */
 export interface Refiners {
   readonly untimed: { on(sought: Sought, why: Why): Judgement | undefined };
-  readonly timed: { on(sought: Sought): Judgement | undefined };
+  readonly timed: { readonly whole: TimedSearch; on(sought: Sought): Judgement | undefined };
 }
 
 /** Why something never happens to which there is a way when time is left out. */
@@ -122,8 +122,8 @@ export const onlyWithoutTime =
 
 /** Judges what one search was asked for; where leaving time out says too much, timers keep time in a second search. */
 export class Judge {
-  #timed: TimedSearch | undefined;
-  #wantsMore = false;
+  /** Whether something was not found that visiting more states may find. */
+  wantsMore = false;
 
   constructor(
     private readonly design: Design,
@@ -143,11 +143,6 @@ export class Judge {
     return fault && `${faultFirst}: ${fault.problem.message.replace(/\.$/, '')}`;
   }
 
-  /** Whether something was not found that visiting more states may find. */
-  get wantsMore(): boolean {
-    return this.#wantsMore;
-  }
-
   /** Whether the time allowed is over. */
   get isOver(): () => boolean {
     return this.limits.isOver;
@@ -161,7 +156,7 @@ export class Judge {
       const doubt = search.doubt() ?? this.#faulty;
       if (doubt === undefined) return unreachable(why(search), search);
       const refined = this.#refined(sought, why, doubt);
-      this.#wantsMore ||= !isDecided(refined);
+      this.wantsMore ||= !isDecided(refined);
       return refined;
     }
     if (this.limits.isOver())
@@ -172,9 +167,8 @@ export class Judge {
 
   /** The verdict on something that there is a way to when time is left out, but that was not shown to be real. */
   #withTime(sought: Sought, why: Why): Judgement {
-    const { design, search, limits } = this;
-    this.#timed ??= new TimedSearch(design, { followsAll: search.followsAll });
-    const timed = this.#timed;
+    const { design, limits } = this;
+    const timed = this.refiners.timed.whole;
     timed.run(zonesFor(limits.mostStates), limits.isOver, [sought]);
     if (!timed.cameTo(sought) && timed.isSure && this.#faulty === undefined)
       return unreachable(onlyWithoutTime, timed);

@@ -2,7 +2,6 @@
 
 import type { Design } from '../../design/model.js';
 import type { Problem } from '../../design/problems/problem.js';
-import type { Form } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import { watchesNothing } from '../../engine/run/probe.js';
 import { addDoubts, type Doubts, noDoubts } from '../abstraction/every-way.js';
@@ -160,11 +159,13 @@ export class Search {
   /** The same of rules, and where it follows all of them, of outcomes, timers and levels. */
   #foundParts(): boolean {
     const { form, cone } = this.game;
+    const { rules } = form.design;
     const { firedFrom, leftFrom } = this.notes;
     const outcomes = form.events.flatMap(({ kind }, event) => (kind === 'outcome' ? [event] : []));
     const events = [...outcomes, ...form.timers.map(({ event }) => event)];
     return (
-      cone.rules.every((rule) => firedFrom[rule] !== unseen || isUnwritten(form, rule)) &&
+      // A rule that keeps a foe's health was not written, so that nobody asks for it.
+      cone.rules.every((rule) => firedFrom[rule] !== unseen || rules[rule]!.healthOf !== undefined) &&
       (!this.followsAll ||
         (events.every((event) => this.#firstEdgeTo(event) >= 0) &&
           form.levels.every((_, level) => this.#stateOnLevel(level) >= 0 || leftFrom[level] !== unseen)))
@@ -182,8 +183,8 @@ export class Search {
     const { states } = this;
     while (this.#row < Math.min(to, states.length)) {
       this.isLate ||= isOver();
-      const isEnough = states.length >= this.#enough && this.#foundParts();
-      if (this.isLate || states.length >= most || isEnough) {
+      const isFull = this.isLate || states.length >= most;
+      if (isFull || (states.length >= this.#enough && this.#foundParts())) {
         this.isCut = true;
         return;
       }
@@ -366,9 +367,6 @@ export class Search {
     return narrowedBy;
   }
 }
-
-/** Whether a rule is one that keeps a foe's health, which nobody asks for. */
-const isUnwritten = ({ design }: Form, rule: number): boolean => design.rules[rule]!.healthOf !== undefined;
 
 /** Times that all states are gone through to find those from which nothing leads to an ending. */
 const mostSweeps = 100;

@@ -2,9 +2,8 @@ import type { Design } from '../../design/model.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import type { Sought } from '../evidence/claim.js';
 import type { TimedStep } from '../evidence/passage.js';
-import { doubtIn, overdrawn } from '../evidence/refine.js';
-import { type Judgement, onlyWithoutTime, reached, unreachable, zonesFor } from '../evidence/verdict.js';
-import { realise } from '../evidence/witness.js';
+import { countingAlso, doubtIn, shownBy } from '../evidence/refine.js';
+import { type Judgement, onlyWithoutTime, unreachable, zonesFor } from '../evidence/verdict.js';
 import type { Limits } from '../search/limits.js';
 import { type Reply, Widening } from '../search/widening.js';
 import { type Paces, type TimedOptions, TimedSearch } from './timed-search.js';
@@ -15,10 +14,11 @@ const mostZones = 5_000;
 /** Asks searches that keep time, and else follow as little as a question needs, as those of a `Refiner` do without time. */
 export class TimedRefiner {
   readonly #widening: Widening<TimedSearch>;
+  #whole: TimedSearch | undefined;
 
   constructor(
     private readonly design: Design,
-    options: TimedOptions,
+    private readonly options: TimedOptions,
     private readonly limits: Limits,
   ) {
     this.#widening = new Widening(
@@ -28,16 +28,18 @@ export class TimedRefiner {
     );
   }
 
+  /** The search that leaves nothing out, made once and as far as it has gone. */
+  get whole(): TimedSearch {
+    this.#whole ??= new TimedSearch(this.design, this.options);
+    return this.#whole;
+  }
+
   /** @returns undefined where this tells nothing */
   on(sought: Sought): Judgement | undefined {
     return this.#answer<Judgement>(
       sought,
       (search) => unreachable(onlyWithoutTime, search),
-      (search, path) => {
-        const witness = realise(this.design, search.game, path, sought);
-        if (witness === undefined) return doubtIn(search, path);
-        return overdrawn(search, witness) ?? { answer: reached(witness) };
-      },
+      (search, path) => shownBy(this.design, search, path, sought),
     );
   }
 
@@ -70,16 +72,9 @@ export class TimedRefiner {
 }
 
 /** The pieces that a way is about although their number is not followed; undefined: none. */
-function uncountedOn(search: TimedSearch, path: readonly TimedStep[]): Reply<never> | undefined {
-  const { events, pieces: all } = search.game.form;
-  const { uncounted } = search.game.loose;
-  const pieces = new Set(
-    path.flatMap(({ edge: { kind, index } }) => {
-      const piece = kind === 'send' ? events[index]!.piece : -1;
-      return all[piece] !== undefined && uncounted.has(piece) ? [piece] : [];
-    }),
-  );
-  return pieces.size === 0 ? undefined : { more: { counters: new Set(), pieces } };
+function uncountedOn({ game }: TimedSearch, path: readonly TimedStep[]): Reply<never> | undefined {
+  const sent = path.flatMap(({ edge }) => (edge.kind === 'send' ? [game.pieceOf(edge)] : []));
+  return countingAlso(sent.filter((piece) => game.loose.uncounted.has(piece)));
 }
 
 /**
@@ -92,19 +87,15 @@ export function playersClock(
   limits: Limits,
 ): (transition: number) => TimedSearch | undefined {
   const { mostStates, isOver } = limits;
-  let whole: TimedSearch | undefined;
   const refiner = new TimedRefiner(design, { paces }, limits);
-  const searchWithout = (sought: Sought): TimedSearch | undefined => {
-    whole ??= new TimedSearch(design, { paces });
-    if (!whole.hasClocks) return undefined;
-    whole.run(zonesFor(mostStates), isOver, [sought]);
-    if (whole.cameTo(sought)) return undefined;
-    return whole.isSure ? whole : refiner.outOfTime(sought);
-  };
   const hasPaces = paces.some((each) => each > 0);
   return (transition) => {
-    const search = hasPaces && !isOver() ? searchWithout({ transition }) : undefined;
-    const { from } = formOf(design).transitions[transition]!;
-    return search?.enters(from) ? search : undefined;
+    if (!hasPaces || isOver() || !refiner.whole.hasClocks) return undefined;
+    const { whole } = refiner;
+    const sought = { transition };
+    whole.run(zonesFor(mostStates), isOver, [sought]);
+    if (whole.cameTo(sought)) return undefined;
+    const search = whole.isSure ? whole : refiner.outOfTime(sought);
+    return search?.enters(formOf(design).transitions[transition]!.from) ? search : undefined;
   };
 }

@@ -1,6 +1,6 @@
 import { comparisonsIn, showExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
-import { atLevel, rangeIn } from '../../explore/abstraction/ranges.js';
+import { atLevel, levelAt, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 
 /** Findings about what transitions and pieces wait for. */
@@ -40,8 +40,7 @@ const countOf = ({ levels }: Design): number => levels.length + (levels.at(-1)?.
 
 /** What a level, by its number, asks for, where that is one number. */
 function askedOn(design: Design, nth: number, goal: string): number | undefined {
-  const { levels } = design;
-  const written = levels[Math.min(nth, levels.length) - 1]?.values.get(goal);
+  const written = levelAt(design, nth).values.get(goal);
   if (written === undefined) return undefined;
   const [least, most] = rangeIn(design, atLevel(design, written, nth));
   return least === most ? least : undefined;
@@ -97,7 +96,7 @@ function goalsOfLevels(design: Design): Finding[] {
       if (!isNothing && (asked === undefined || asks >= asked)) return [];
       // What a formula does on the levels after the last that is written, it goes on to do.
       if (nth >= levels.length) isToldOfAll.add(goal);
-      const { place } = levels[Math.min(nth, levels.length) - 1]!;
+      const { place } = levelAt(design, nth);
       const level = nameOf(nth);
       return isNothing
         ? [finding('goal-of-nothing', { level, value: goal, asks, counter: showExpression(counter) }, place)]

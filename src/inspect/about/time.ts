@@ -1,6 +1,6 @@
 import type { Expression } from '../../design/language/expression.js';
 import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
-import type { ComputedInterval, Design, Interval, Spawn, Timer } from '../../design/model.js';
+import type { ComputedInterval, Design, Effect, Interval, Spawn, Timer } from '../../design/model.js';
 import { spans } from '../../design/model.js';
 import { leastDuration } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
@@ -119,18 +119,20 @@ function hitsUnforeseen({ pieces, levels }: Design): Finding[] {
 const leastOf = (design: Design, interval: Interval | ComputedInterval): number =>
   'least' in interval ? interval.least : leastDuration(design, interval.seconds);
 
+/** Whether a rule or a transition does one of these to a timer: starts or stops it, or changes its seconds. */
+const isDone = ({ rules, transitions }: Design, timer: string, kinds: readonly Effect['kind'][]): boolean =>
+  [...rules, ...transitions].some(({ effects }) =>
+    effects.some(
+      (effect) =>
+        kinds.includes(effect.kind) &&
+        'timers' in effect &&
+        effect.timers.some((each) => (typeof each === 'string' ? each : each.name) === timer),
+    ),
+  );
+
 /** The shortest countdown that ends play on every live screen, begins with each level, and that nothing changes. */
 function shortestPlay(design: Design): { readonly timer: Timer; readonly most: number } | undefined {
   const live = design.screens.filter((screen) => screen.live).map(({ name }) => name);
-  const isChanged = (name: string): boolean =>
-    [...design.rules, ...design.transitions].some(({ effects }) =>
-      effects.some(
-        (effect) =>
-          ((effect.kind === 'add' || effect.kind === 'set') &&
-            effect.timers.some((each) => each.name === name)) ||
-          ((effect.kind === 'start' || effect.kind === 'stop') && effect.timers.includes(name)),
-      ),
-    );
   const found = design.timers.flatMap((timer) => {
     const { name, kind, interval, event, screens } = timer;
     const endsPlay = live.every(
@@ -146,7 +148,8 @@ function shortestPlay(design: Design): { readonly timer: Timer; readonly most: n
             wait === 0,
         ),
     );
-    const isFixed = 'least' in interval && kind !== 'every' && !isChanged(name);
+    const isFixed =
+      'least' in interval && kind !== 'every' && !isDone(design, name, ['start', 'stop', 'add', 'set']);
     return isFixed && endsPlay ? [{ timer, most: interval.most }] : [];
   });
   return found.sort((a, b) => a.most - b.most)[0];
@@ -210,8 +213,8 @@ function timersOfEachLevel(design: Design): Finding[] {
 }
 
 /** Timers that a rule starts for a while and that conditions take to run only then, though they also run from the start. */
-function runningFromTheStart({ timers, rules, transitions }: Design, { heard, writes }: Uses): Finding[] {
-  const all = [...rules, ...transitions];
+function runningFromTheStart(design: Design, { heard, writes }: Uses): Finding[] {
+  const { timers, rules, transitions } = design;
   const runs = new Set<string>();
   const isRunning = (part: Expression): void => {
     if (part.kind !== 'binary') return;
@@ -219,13 +222,15 @@ function runningFromTheStart({ timers, rules, transitions }: Design, { heard, wr
     if (left.kind === 'timer' && ['>', '!='].includes(operator) && isZero(right)) runs.add(left.name);
     if (right.kind === 'timer' && ['<', '!='].includes(operator) && isZero(left)) runs.add(right.name);
   };
-  for (const { condition } of all) if (condition !== undefined) visitExpression(condition, isRunning);
+  for (const { condition } of [...rules, ...transitions])
+    if (condition !== undefined) visitExpression(condition, isRunning);
   for (const { amount } of writes) visitExpression(amount, isRunning);
-  const does = (kind: 'start' | 'stop', name: string): boolean =>
-    all.some(({ effects }) => effects.some((each) => each.kind === kind && each.timers.includes(name)));
   return timers.flatMap(({ name, event, keep, interval, place }) => {
     const seconds = 'least' in interval ? interval.least / 1000 : undefined;
-    return runs.has(name) && does('start', name) && !does('stop', name) && !heard.has(event)
+    return runs.has(name) &&
+      isDone(design, name, ['start']) &&
+      !isDone(design, name, ['stop']) &&
+      !heard.has(event)
       ? [finding('runs-from-start', { timer: name, keep, seconds }, place)]
       : [];
   });
@@ -234,15 +239,7 @@ function runningFromTheStart({ timers, rules, transitions }: Design, { heard, wr
 const isZero = (of: Expression): boolean => of.kind === 'number' && of.value === 0;
 
 /** Whether anything but its start sets a timer going, or changes its seconds. */
-const isStarted = ({ rules, transitions }: Design, name: string): boolean =>
-  [...rules, ...transitions].some(({ effects }) =>
-    effects.some(
-      (effect) =>
-        (effect.kind === 'start' && effect.timers.includes(name)) ||
-        ((effect.kind === 'add' || effect.kind === 'set') &&
-          effect.timers.some((each) => each.name === name)),
-    ),
-  );
+const isStarted = (design: Design, timer: string): boolean => isDone(design, timer, ['start', 'add', 'set']);
 
 /** Timers whose end leads out of play to where a way back starts something afresh, but not the timer. */
 function timersSpent(design: Design): Finding[] {
