@@ -6,9 +6,10 @@ import { levelSchema, spawnSchema } from '../design/schema/levels.js';
 import { playerSchema } from '../design/schema/players.js';
 import { ruleSchema } from '../design/schema/rules.js';
 import { counterSchema, dialSchema, pieceSchema, timerSchema } from '../design/schema/things.js';
+import type { Change } from '../design/text/change.js';
 import type { Path } from '../design/text/source.js';
 import type { Offered } from './grammar/offered.js';
-import type { Raw } from './grammar/words.js';
+import { isMap, type Raw } from './grammar/words.js';
 import type { Clause } from './sentence.js';
 
 const schemas = {
@@ -188,8 +189,17 @@ function parts(kind: Kind, entry: Raw, path: Path, offered: Offered): Clause[] {
       return [
         ...numbers.map((name) => effect(`add to ${name}`, { add: { [name]: 1 } })),
         ...counters.map((name) => effect(`set ${name}`, { set: { [name]: starts[name] } })),
+        ...(kind === 'rules' ? numbers.map((name) => payment(name, entry, path)) : []),
         ...pieces.map((name) => effect(`make ${withArticle(name)} appear`, { spawn: { [name]: 1 } })),
+        ...pieces.map((name) => effect(`clear away every ${name}`, { clear: name })),
+        ...pieces.flatMap((name) => {
+          const other = pieces.find((each) => each !== name);
+          const label = `turn every ${name} into something else`;
+          return other === undefined ? [] : effect(label, { become: { [name]: other } });
+        }),
         ...timers.map((name) => effect(`start ${name}`, { start: name })),
+        ...timers.map((name) => effect(`stop ${name}`, { stop: name })),
+        ...timers.map((name) => effect(`add seconds to ${name}`, { add: { [name]: 5 } })),
         effect('sound a cue', { cue: 'chime' }),
         effect('show a popup', { popup: '+1' }),
         effect('protect the player', { grace: 1 }),
@@ -218,4 +228,14 @@ function parts(kind: Kind, entry: Raw, path: Path, offered: Offered): Clause[] {
     default:
       return [];
   }
+}
+
+/** A price of a rule: what it pays comes before what it does for it. */
+function payment(name: string, { do: done }: Raw, path: Path): Clause {
+  const [first]: unknown[] = Array.isArray(done) ? done : [];
+  const change: Change =
+    isMap(first) && isMap(first.pay)
+      ? { kind: 'set', path: [...path, 'do', 0, 'pay', name], value: 1 }
+      : { kind: 'add', path: [...path, 'do'], value: { pay: { [name]: 1 } }, goesFirst: true };
+  return { label: `pay with ${name}`, help: 'Where there is not enough, the rule does nothing.', change };
 }

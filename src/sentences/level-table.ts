@@ -12,6 +12,7 @@ export interface LevelColumn {
 interface LevelRow {
   readonly name: string;
   readonly line: number;
+  readonly column: number;
   /** By column, as it is written; undefined where the level says nothing of it. */
   readonly cells: readonly (string | number | undefined)[];
 }
@@ -46,7 +47,8 @@ export function levelTableOf(text: string): LevelTable {
       return isScalar(value) ? (typeof value === 'boolean' ? String(value) : value) : undefined;
     });
     const name = levelName(typeof entry.name === 'string' ? entry.name : undefined, index + 1, nth, count);
-    return { name, line: source.keyPlaceOf(path).line, cells };
+    const { line, column } = source.keyPlaceOf(path);
+    return { name, line, column, cells };
   });
   return { columns, rows };
 }

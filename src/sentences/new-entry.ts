@@ -4,6 +4,7 @@ import type { Change } from '../design/text/change.js';
 import { type Offered, offeredBy } from './grammar/offered.js';
 import { isMap, levelsIn, type Raw, sectionsIn } from './grammar/words.js';
 import { countLevels, oneLike } from './level-table.js';
+import { newScreen, newTransition } from './new-flow.js';
 import type { Made } from './sentence.js';
 
 /** Sections that can be added to, and whether what is added has a name. */
@@ -30,7 +31,7 @@ export type Section = keyof typeof sections;
  */
 export function newEntry(text: string, section: Section, name = ''): Change {
   const { sections: written } = sectionsIn(text);
-  const value = entryOf(section, written, offeredBy(written));
+  const value = entryOf(section, name, written, offeredBy(written));
   // One entry for all levels becomes the first of a list.
   if (section === 'levels' && isMap(written.levels))
     return { kind: 'set', path: ['levels'], value: [written.levels, value] };
@@ -39,15 +40,12 @@ export function newEntry(text: string, section: Section, name = ''): Change {
     : { kind: 'add', path: [section], value };
 }
 
-function entryOf(section: Section, written: Raw, offered: Offered): unknown {
-  const { counters, numbers, timers, screens, events, deeds, starts } = offered;
+function entryOf(section: Section, name: string, written: Raw, offered: Offered): unknown {
+  const { counters, numbers, timers, events, deeds, starts } = offered;
   const entries = (of: string): readonly Raw[] =>
     Array.isArray(written[of]) ? (written[of] as readonly Raw[]).filter(isMap) : [];
-  const event = events[0] ?? 'input.go';
-  const live = screens.find((name) => {
-    const screen = (written.screens as Raw)[name];
-    return isMap(screen) && screen.live === true;
-  });
+  const heard = new Set(entries('rules').flatMap(({ when }) => when));
+  const event = events.find((each) => !heard.has(each) && isSuccess(each)) ?? events[0] ?? 'input.go';
   switch (section) {
     case 'rules':
       return {
@@ -73,14 +71,9 @@ function entryOf(section: Section, written: Raw, offered: Offered): unknown {
     case 'timers':
       return { countdown: 30 };
     case 'screens':
-      return live === undefined ? { live: true } : { text: 'Press go' };
-    case 'transitions': {
-      const from = live ?? screens[0];
-      const to = screens.find((screen) => screen !== from);
-      if (from === undefined || to === undefined)
-        throw new UsageError('bad-argument', 'A transition needs two screens: add them first.');
-      return { from, to, when: 'input.go' };
-    }
+      return newScreen(name, written, offered);
+    case 'transitions':
+      return newTransition(written, offered);
     case 'players':
       return { skill: 0 };
     case 'targets':
@@ -98,6 +91,8 @@ function entryOf(section: Section, written: Raw, offered: Offered): unknown {
       };
   }
 }
+
+const isSuccess = (event: string): boolean => /\.(taken|hit|beaten|reached|passed|ended|ticked)$/.test(event);
 
 /** Roles by what meeting a piece of theirs is called. */
 const roleOf: { readonly [outcome: string]: string } = {
@@ -133,6 +128,6 @@ export function madeBy(text: string, name: string, makes: Made): Change | undefi
   const value =
     section === 'pieces'
       ? { is: roleOf[outcome] ?? 'collectible' }
-      : entryOf(section, written, offeredBy(written));
+      : entryOf(section, name, written, offeredBy(written));
   return { kind: 'set', path: [section, made], value };
 }

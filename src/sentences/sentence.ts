@@ -1,3 +1,4 @@
+import type { Place } from '../design/problems/problem.js';
 import type { Change } from '../design/text/change.js';
 import type { Path } from '../design/text/source.js';
 
@@ -39,6 +40,8 @@ export interface Sentence {
   readonly path: Path;
   /** From 1. */
   readonly line: number;
+  /** Columns of that line, from 1: where the entry begins, and where the next one on the same line does. */
+  readonly columns: readonly [number, number];
   readonly words: readonly Word[];
   readonly clauses: readonly Clause[];
 }
@@ -46,6 +49,13 @@ export interface Sentence {
 /** A sentence as it reads aloud. */
 export const textOf = ({ words }: Sentence): string =>
   words.map((word) => (typeof word === 'string' ? word : String(word.value))).join('');
+
+/** A place in the file; line and column from 1. */
+export type Spot = Pick<Place, 'line' | 'column'>;
+
+/** Whether what stands at a place of the file belongs to a sentence: of several entries on one line, to the last that begins before it. */
+export const isAbout = ({ line, columns: [from, next] }: Sentence, spot: Spot): boolean =>
+  spot.line === line && spot.column >= from && spot.column < next;
 
 /** In the order in which a game is made. */
 export const groupNames = [

@@ -8,7 +8,7 @@ import { type Offered, offeredBy } from './grammar/offered.js';
 import { ruleWords } from './grammar/rules.js';
 import { pieceWords } from './grammar/things.js';
 import { isMap, isScalar, joined, levelsIn, type Raw, sectionsIn, type Words } from './grammar/words.js';
-import type { Control, Made, Sentence, SentenceGroups } from './sentence.js';
+import { type Control, groupNames, type Made, type Sentence, type SentenceGroups } from './sentence.js';
 
 /**
  * What a design says, as sentences. A design with mistakes in it has sentences too: those of the entries that can be made out.
@@ -18,12 +18,16 @@ import type { Control, Made, Sentence, SentenceGroups } from './sentence.js';
 export function sentencesOf(text: string): SentenceGroups {
   const { source, sections } = sectionsIn(text);
   const offered = offeredBy(sections);
-  const sentence = (kind: Kind, path: Path, entry: Raw, words: Words): Sentence => ({
-    path,
-    line: source.keyPlaceOf(path).line,
-    words: joined(words).map((word) => (typeof word === 'string' ? word : completed(word, offered))),
-    clauses: clausesOf(kind, entry, path, offered),
-  });
+  const sentence = (kind: Kind, path: Path, entry: Raw, words: Words): Sentence => {
+    const { line, column } = source.keyPlaceOf(path);
+    return {
+      path,
+      line,
+      columns: [column, Number.POSITIVE_INFINITY],
+      words: joined(words).map((word) => (typeof word === 'string' ? word : completed(word, offered))),
+      clauses: clausesOf(kind, entry, path, offered),
+    };
+  };
   const named = (
     section: Kind,
     say: (entry: Raw, name: string, path: Path, offered: Offered) => Words,
@@ -60,7 +64,7 @@ export function sentencesOf(text: string): SentenceGroups {
       ...listed('spawn', spawnWords(called), [...path, 'spawn'], spawn),
     ];
   });
-  return {
+  return apart({
     things: named('pieces', pieceWords),
     rules: listed('rules', ruleWords),
     counters: [
@@ -76,7 +80,21 @@ export function sentencesOf(text: string): SentenceGroups {
     players: named('players', playerWords),
     targets: listed('targets', targetWords),
     tests: [...listed('tests', testWords), ...listed('accept', acceptWords)],
+  });
+}
+
+/** Of sentences that stand on one line, each up to where the next begins. */
+function apart(groups: SentenceGroups): SentenceGroups {
+  const starts = new Map<number, number[]>();
+  for (const { line, columns } of Object.values(groups).flat())
+    starts.set(line, [...(starts.get(line) ?? []), columns[0]]);
+  const ended = (sentence: Sentence): Sentence => {
+    const [from, end] = sentence.columns;
+    const later = starts.get(sentence.line)!.filter((column) => column > from);
+    return { ...sentence, columns: [from, Math.min(end, ...later)] };
   };
+  const entries = groupNames.map((name) => [name, groups[name].map(ended)]);
+  return Object.fromEntries(entries) as SentenceGroups;
 }
 
 /** The sentence of a counter that is written as its start alone: another key makes it a map. */

@@ -39,7 +39,7 @@ export function StatusLine() {
     );
   if (judgement?.text !== text) return <p className="status waiting">{words.status.checking}</p>;
   const { passed, isCut, leftOpen, ways, testResults: tests, findings } = judgement.value;
-  const firstTest = (tests.find((test) => !test.passed) ?? tests[0])?.line ?? 1;
+  const firstTest = tests.find((test) => !test.passed) ?? tests[0] ?? { line: 1, column: 1 };
   // With dials turned they are targets of another design.
   const isOfText = balance?.text === text && Object.keys(turned).length === 0;
   const targets = isOfText ? balance.value.targets : undefined;
@@ -71,7 +71,7 @@ export function StatusLine() {
       {findings[0] === undefined ? (
         <span>{words.status.findings(0)}</span>
       ) : (
-        <button type="button" onClick={() => seek(findings[0]!.line)}>
+        <button type="button" onClick={() => seek(findings[0]!)}>
           {words.status.findings(findings.length)}
         </button>
       )}

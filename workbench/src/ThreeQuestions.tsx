@@ -1,5 +1,6 @@
 import { Button, Modal, SegmentedControl, TextInput } from '@mantine/core';
 import { type FormEvent, useState } from 'react';
+import { nameFrom } from '../../src/design/language/names.js';
 import { type Answers, designFrom, endsWhen } from '../../src/sentences/three-questions.js';
 import { words } from './words.js';
 
@@ -18,7 +19,8 @@ export function ThreeQuestions({
   const answer = (event: FormEvent): void => {
     event.preventDefault();
     try {
-      make(`${take.trim()}.yaml`, designFrom({ take: take.trim(), hurts: hurts.trim(), ends }));
+      const answers = { take: nameFrom(take), hurts: nameFrom(hurts), ends };
+      make(`${answers.take}.yaml`, designFrom(answers));
     } catch (error) {
       setTold((error as Error).message);
     }

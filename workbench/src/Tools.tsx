@@ -153,7 +153,10 @@ function Finder({ close }: { readonly close: () => void }) {
   const places: Place[] = [
     ...views.map((view) => ({ label: words.views[view], go: () => show(view) })),
     ...Object.values(reading?.value.groups ?? {}).flatMap((group) =>
-      group.map((sentence) => ({ label: textOf(sentence), go: () => seek(sentence.line) })),
+      group.map((sentence) => ({
+        label: textOf(sentence),
+        go: () => seek({ line: sentence.line, column: sentence.columns[0] }),
+      })),
     ),
     ...(judgement?.value.findings ?? []).map(({ message, line }) => ({
       label: message,

@@ -8,6 +8,7 @@ import { UsageError } from '../../src/design/problems/problem.js';
 import { type Settings, turnableDials } from '../../src/design/settings.js';
 import { type Change, changeDesign } from '../../src/design/text/change.js';
 import type { SessionRecord } from '../../src/engine/record/record.js';
+import type { Spot } from '../../src/sentences/sentence.js';
 import type { DesignFile, Kept } from './file.js';
 import { draftOf, dropDraft, keepDraft, keepVersion, type Version, versionsOf } from './kept.js';
 import { reader } from './reader.js';
@@ -41,8 +42,8 @@ export interface WorkbenchState {
   readonly conflict: Kept | undefined;
   /** The line that somebody wants to see in the file. */
   readonly goTo: { readonly line: number } | undefined;
-  /** The line whose sentence somebody wants to see. */
-  readonly seek: { readonly line: number } | undefined;
+  /** A place whose sentence somebody wants to see. */
+  readonly seek: Spot | undefined;
   readonly view: View;
   /** Whether what stands beside the sentences has their room as well. */
   readonly isWide: boolean;
@@ -330,8 +331,8 @@ export function keepAsTest(name: string): void {
 
 /** Shows a line in the file. */
 export const goTo = (line: number): void => set({ goTo: { line }, isWide: false });
-/** Shows the sentence of a line. */
-export const seek = (line: number): void => set({ seek: { line }, isWide: false });
+/** Shows the sentence that a place belongs to. */
+export const seek = ({ line, column }: Spot): void => set({ seek: { line, column }, isWide: false });
 export function show(view: View): void {
   set({ view });
   const { text, balance } = get();

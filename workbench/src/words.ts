@@ -71,7 +71,7 @@ export const words = {
   addThing: 'Add a thing',
   add: {
     what: 'What is it called?',
-    whatHint: 'One word, such as acorn',
+    whatHint: 'Such as acorn',
     kind: 'What is it?',
     kinds: { collectible: 'Something to take', hazard: 'Something that hurts', foe: 'A foe to beat' },
     does: 'What happens when it is met?',
@@ -83,6 +83,8 @@ export const words = {
     cancel: 'Cancel',
     taken: (name: string) => `The name ${name} is taken: choose another.`,
     bad: 'A letter, then letters and digits.',
+    reserved: (name: string) => `The word ${name} has a meaning of its own: choose another.`,
+    called: (name: string) => `It is called ${name} in the file.`,
   },
   play: {
     title: 'Play',
@@ -120,7 +122,8 @@ export const words = {
     problems: (count: number) => (count === 1 ? '1 problem in the file' : `${count} problems in the file`),
     transitions: (reached: number, all: number) => `${someOf(reached, all, 'transition')} reached`,
     targets: (met: number, all: number) => `${someOf(met, all, 'target')} met`,
-    tests: (passed: number, all: number) => `${someOf(passed, all, 'test')} passed`,
+    tests: (passed: number, all: number) =>
+      all === 0 ? 'no tests' : `${someOf(passed, all, 'test')} passed`,
     findings: (count: number) =>
       count === 0 ? 'no findings' : count === 1 ? '1 finding' : `${count} findings`,
     passed: 'Passed',
@@ -224,9 +227,9 @@ export const words = {
   questions: {
     title: 'Three questions',
     take: 'What do you take?',
-    takeHint: 'One word, such as acorn',
+    takeHint: 'Such as acorn',
     hurts: 'What hurts?',
-    hurtsHint: 'One word, such as owl; or nothing',
+    hurtsHint: 'Such as owl; or nothing',
     ends: 'When is it over?',
     endsWhen: { time: 'When time runs out', lives: 'When no lives are left', all: 'When all is taken' },
     done: 'Make it',

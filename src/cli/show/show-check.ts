@@ -190,7 +190,9 @@ function summary(terminal: Terminal, { exploration, findings, tests, passed, isL
     ...cut,
     ...(transitions.length === 0 ? [] : [`${someOf(reached, transitions.length, 'transition')} reached`]),
     `${number(states)} ${states === 1 ? 'state' : 'states'}`,
-    `${someOf(tests.filter((test) => test.passed).length, tests.length, 'test')} passed`,
+    tests.length === 0
+      ? 'no tests'
+      : `${someOf(tests.filter((test) => test.passed).length, tests.length, 'test')} passed`,
     found.length === 0 ? 'no findings' : found.join(', '),
     ...(accepted === 0 ? [] : [`${accepted} accepted`]),
   ];

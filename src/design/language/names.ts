@@ -17,6 +17,20 @@ const keywords = new Set(
 /** Whether a text is written as a name is; some that are may still be words of the language. */
 export const hasNameForm = (text: string): boolean => /^[A-Za-z][A-Za-z0-9_]{0,63}$/.test(text);
 
+/**
+ * The name that a text of one or several words gives: `storm gust` and `storm-gust` become `stormGust`, and `café` `cafe`. A text with
+ * anything else in it that no name can hold stays as it is, without the blanks around it.
+ */
+export function nameFrom(text: string): string {
+  const plain = text
+    .normalize('NFD')
+    .replace(/[\p{M}'’]/gu, '')
+    .trim();
+  if (!/^[\w\s-]*$/.test(plain)) return text.trim();
+  const [first = '', ...more] = plain.match(/\w+/g) ?? [];
+  return [first, ...more.map((word) => word.slice(0, 1).toUpperCase() + word.slice(1))].join('');
+}
+
 export type NameFault = 'bad-name' | 'reserved-name';
 
 /** What is wrong with a name, or undefined where it may be used. */

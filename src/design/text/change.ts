@@ -18,8 +18,8 @@ import type { Path } from './source.js';
 export type Change =
   /** Puts a value where another stands, or a key that is not there yet. */
   | { readonly kind: 'set'; readonly path: Path; readonly value: unknown }
-  /** Appends an entry to a list, which is made where it is not there yet. */
-  | { readonly kind: 'add'; readonly path: Path; readonly value: unknown }
+  /** Adds an entry to a list, which is made where it is not there yet: at its end unless it goes first. */
+  | { readonly kind: 'add'; readonly path: Path; readonly value: unknown; readonly goesFirst?: boolean }
   /** Takes out an entry of a list or a key with what it holds. */
   | { readonly kind: 'remove'; readonly path: Path };
 
@@ -39,7 +39,7 @@ export function changeDesign(text: string, change: Change): string {
     case 'set':
       return editor.set(change.path, change.value);
     case 'add':
-      return editor.add(change.path, change.value);
+      return editor.add(change.path, change.value, change.goesFirst);
     case 'remove':
       return editor.remove(change.path);
   }
@@ -74,7 +74,7 @@ class TextEditor {
     return this.#append(parent, `${inline(key)}: ${inline(value)}`, '');
   }
 
-  add(path: Path, value: unknown): string {
+  add(path: Path, value: unknown, goesFirst = false): string {
     const node = this.#nodeAt(path);
     if (node === undefined || isEmpty(node)) {
       if (path.length !== 1) return this.set(path, [value]);
@@ -84,7 +84,9 @@ class TextEditor {
       return `${body === '' ? '' : `${body}\n\n`}${inline(path[0])}:\n  - ${inline(value)}\n`;
     }
     if (!isSeq(node)) throw this.#nothing(path);
-    return this.#append(node, inline(value), '- ');
+    return goesFirst && node.items.length > 0
+      ? this.#prepend(node, inline(value))
+      : this.#append(node, inline(value), '- ');
   }
 
   remove(path: Path): string {
@@ -134,6 +136,15 @@ class TextEditor {
     const lineEnd = this.text.indexOf('\n', Math.max(to - 1, 0));
     const at = lineEnd < 0 ? this.text.length : lineEnd;
     return this.#splice(at, at, `\n${indent}${mark}${written}`);
+  }
+
+  /** Puts an entry before the first of a list, within its brackets or on a line of its own. */
+  #prepend(node: YAMLSeq, written: string): string {
+    const [first] = this.#extent(node.items[0] as Node);
+    if (node.flow === true) return this.#splice(first, first, `${written}, `);
+    const dash = this.text.lastIndexOf('-', first - 1);
+    const column = dash - (this.text.lastIndexOf('\n', dash) + 1);
+    return this.#splice(dash, dash, `- ${written}\n${' '.repeat(column)}`);
   }
 
   /** Where an entry stands: a key up to the end of its value. */

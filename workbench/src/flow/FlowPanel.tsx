@@ -16,6 +16,7 @@ import {
   type ReactFlowInstance,
 } from '@xyflow/react';
 import { useMemo, useRef, useState } from 'react';
+import { isAbout } from '../../../src/sentences/sentence.js';
 import { AddEntry } from '../sentences/AddEntry.js';
 import { SentenceItem } from '../sentences/SentenceItem.js';
 import { edit, seek, useParts, watch } from '../store.js';
@@ -145,7 +146,7 @@ export default function FlowPanel() {
   }, [known, onlyOpen, sought, summary, isWide]);
   if (drawn === undefined || known === undefined) return <p className="dim">{words.status.checking}</p>;
   const way = known.ways.find(({ index }) => index === chosen);
-  const sentence = reading?.value.groups.transitions.find(({ line }) => line === way?.line);
+  const sentence = reading?.value.groups.transitions.find((each) => way !== undefined && isAbout(each, way));
   return (
     <section className="flow" aria-label={words.views.flow}>
       <div className="tools">
@@ -196,7 +197,7 @@ export default function FlowPanel() {
           }}
           onNodeClick={(_, { id }) => {
             const screen = known.screens.find(({ name }) => name === id);
-            if (screen !== undefined) seek(screen.line);
+            if (screen !== undefined) seek(screen);
           }}
           onConnect={({ source, target }) =>
             edit({
@@ -242,7 +243,7 @@ export default function FlowPanel() {
                 ▶ {words.flow.film}
               </Button>
             )}
-            <Button size="xs" variant="default" onClick={() => seek(way.line)}>
+            <Button size="xs" variant="default" onClick={() => seek(way)}>
               {words.flow.sentence}
             </Button>
           </div>

@@ -50,7 +50,7 @@ export default function LevelsPanel() {
                 </tr>
               </thead>
               <tbody>
-                {table.rows.map(({ name, line, cells }, row) => (
+                {table.rows.map(({ name, line, column, cells }, row) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: levels stand in their order
                   <tr key={row}>
                     <th scope="row">
@@ -59,7 +59,7 @@ export default function LevelsPanel() {
                         type="button"
                         className="line"
                         aria-label={words.line(line)}
-                        onClick={() => seek(line)}
+                        onClick={() => seek({ line, column })}
                       >
                         {line}
                       </button>

@@ -176,14 +176,14 @@ export function Happened({ play }: { readonly play: PlayView }) {
           // biome-ignore lint/suspicious/noArrayIndexKey: what happened does not change any more
           <li key={index}>
             <b>{name}</b> {isIgnored && <span className="dim">{words.play.ignored}</span>}
-            {writes.map(({ counter, before, after, by, line }) => (
+            {writes.map(({ counter, before, after, by, place }) => (
               <span key={`${counter} ${by} ${after}`} className="write">
                 {counter} {before} → {after}{' '}
                 <button
                   type="button"
                   className="line"
-                  aria-label={words.line(line)}
-                  onClick={() => seek(line)}
+                  aria-label={words.line(place.line)}
+                  onClick={() => seek(place)}
                 >
                   {by}
                 </button>

@@ -8,14 +8,14 @@ import { useNewName } from './new-name.js';
 /** Adds an entry to a section, which is then changed word by word; where it has a name, asks for it first. */
 export function AddEntry({ section }: { readonly section: Section }) {
   const [isOpen, setOpen] = useState(false);
-  const { name, isFree, error, setName } = useNewName();
+  const { typed, setTyped, name, isFree, error, hint } = useNewName();
   const [told, setTold] = useState<string>();
   const label = words.addEntry.sections[section];
   const put = (): void => {
     try {
       edit(newEntry(useWorkbench.getState().text, section, name));
       setOpen(false);
-      setName('');
+      setTyped('');
       setTold(undefined);
     } catch (refusal) {
       setTold((refusal as Error).message);
@@ -44,9 +44,10 @@ export function AddEntry({ section }: { readonly section: Section }) {
             <TextInput
               data-autofocus
               label={words.addEntry.name}
-              value={name}
+              description={hint}
+              value={typed}
               error={error}
-              onChange={({ currentTarget }) => setName(currentTarget.value)}
+              onChange={({ currentTarget }) => setTyped(currentTarget.value)}
             />
             <Button mt="xs" size="xs" type="submit" disabled={!isFree}>
               {words.addEntry.done}

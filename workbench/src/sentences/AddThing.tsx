@@ -1,9 +1,10 @@
 import { Button, Checkbox, Modal, NumberInput, SegmentedControl, TextInput } from '@mantine/core';
 import { type FormEvent, useState } from 'react';
+import { nameFrom } from '../../../src/design/language/names.js';
 import type { Change } from '../../../src/design/text/change.js';
 import { edit, useWorkbench } from '../store.js';
 import { words } from '../words.js';
-import { useNewName } from './new-name.js';
+import { faultIn, useNewName } from './new-name.js';
 
 type Kind = keyof typeof words.add.kinds;
 const outcomeOf: { readonly [Name in Kind]: string } = { collectible: 'taken', hazard: 'hit', foe: 'hit' };
@@ -16,9 +17,11 @@ const usual: { readonly [Name in Kind]: { counter: string; amount: number } } = 
 /** Three questions that make a thing: what it is, what touching it does, and whether the HUD shows it. */
 export function AddThing({ opened, close }: { readonly opened: boolean; readonly close: () => void }) {
   const groups = useWorkbench(({ reading }) => reading?.value.groups);
-  const { name, isFree, error, setName } = useNewName();
+  const { typed, setTyped, name, isFree, error, hint } = useNewName();
   const [kind, setKind] = useState<Kind>('collectible');
-  const [counter, setCounter] = useState<string>(usual.collectible.counter);
+  const [typedCounter, setCounter] = useState<string>(usual.collectible.counter);
+  const counter = nameFrom(typedCounter);
+  const counterFault = faultIn(counter);
   const [amount, setAmount] = useState<number>(usual.collectible.amount);
   const [isShown, setShown] = useState(true);
   const [count, setCount] = useState(3);
@@ -29,7 +32,7 @@ export function AddThing({ opened, close }: { readonly opened: boolean; readonly
   };
   const add = (event: FormEvent): void => {
     event.preventDefault();
-    if (!isFree) return;
+    if (!isFree || counterFault !== undefined) return;
     const counters = (groups?.counters ?? []).map(({ path }) => path[1]);
     const shown = (groups?.hud ?? []).some(({ words: all }) =>
       all.some((word) => typeof word !== 'string' && word.path[2] === 'show' && word.value === counter),
@@ -47,7 +50,8 @@ export function AddThing({ opened, close }: { readonly opened: boolean; readonly
       changes.push({ kind: 'add', path: ['hud'], value: { show: counter, at } });
     }
     edit(...changes);
-    setName('');
+    setTyped('');
+    choose('collectible');
     close();
   };
   return (
@@ -63,9 +67,10 @@ export function AddThing({ opened, close }: { readonly opened: boolean; readonly
           data-autofocus
           label={words.add.what}
           placeholder={words.add.whatHint}
-          value={name}
+          description={hint}
+          value={typed}
           error={error}
-          onChange={({ currentTarget }) => setName(currentTarget.value)}
+          onChange={({ currentTarget }) => setTyped(currentTarget.value)}
         />
         <div>
           <p id="kind-label">{words.add.kind}</p>
@@ -86,8 +91,9 @@ export function AddThing({ opened, close }: { readonly opened: boolean; readonly
           />
           <TextInput
             label={words.add.counter}
-            value={counter}
-            onChange={({ currentTarget }) => setCounter(currentTarget.value.trim())}
+            value={typedCounter}
+            error={counterFault}
+            onChange={({ currentTarget }) => setCounter(currentTarget.value)}
           />
         </fieldset>
         <NumberInput
@@ -106,7 +112,7 @@ export function AddThing({ opened, close }: { readonly opened: boolean; readonly
           <Button variant="default" onClick={close}>
             {words.add.cancel}
           </Button>
-          <Button type="submit" disabled={!isFree}>
+          <Button type="submit" disabled={!isFree || counterFault !== undefined}>
             {words.add.done}
           </Button>
         </div>

@@ -1,5 +1,6 @@
 import { Button, Menu, Modal, ScrollArea, TextInput } from '@mantine/core';
 import { useState } from 'react';
+import { nameFrom } from '../../../src/design/language/names.js';
 import type { Clause } from '../../../src/sentences/sentence.js';
 import { edit, rename } from '../store.js';
 import { words } from '../words.js';
@@ -98,7 +99,7 @@ function Renaming({ name, close }: { readonly name: string; readonly close: () =
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          void rename(name, newName.trim());
+          void rename(name, nameFrom(newName));
           close();
         }}
       >

@@ -65,7 +65,7 @@ export const SentenceItem = memo(
             ×
           </button>
         </span>
-        {hasVerdicts && <Verdicts line={sentence.line} />}
+        {hasVerdicts && <Verdicts sentence={sentence} />}
       </li>
     );
   },

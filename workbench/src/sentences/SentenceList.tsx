@@ -2,7 +2,7 @@ import './sentences.css';
 import { Button } from '@mantine/core';
 import { useState } from 'react';
 import type { Section } from '../../../src/sentences/new-entry.js';
-import { type GroupName, groupNames } from '../../../src/sentences/sentence.js';
+import { type GroupName, groupNames, isAbout } from '../../../src/sentences/sentence.js';
 import { useParts } from '../store.js';
 import { words } from '../words.js';
 import { AddEntry } from './AddEntry.js';
@@ -31,9 +31,8 @@ export function SentenceList() {
   const groups = reading?.value.groups;
   if (groups === undefined) return <p>{words.status.reading}</p>;
   const findings = judgement?.text === text ? judgement.value.findings : [];
-  const isSaid = (line: number): boolean =>
-    groupNames.some((group) => groups[group].some((sentence) => sentence.line === line));
-  const elsewhere = findings.filter(({ line }) => !isSaid(line));
+  const all = groupNames.flatMap((group) => groups[group]);
+  const elsewhere = findings.filter((found) => !all.some((sentence) => isAbout(sentence, found)));
   return (
     <>
       <nav className="groups" aria-label={words.sentences}>
@@ -77,7 +76,7 @@ export function SentenceList() {
               <SentenceItem
                 key={sentence.path.join('.')}
                 sentence={sentence}
-                isSought={seek?.line === sentence.line}
+                isSought={seek !== undefined && isAbout(sentence, seek)}
               />
             ))}
           </ul>

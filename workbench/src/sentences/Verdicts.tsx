@@ -1,20 +1,21 @@
 import { Button } from '@mantine/core';
+import { isAbout, type Sentence } from '../../../src/sentences/sentence.js';
 import { edit, useParts, watch } from '../store.js';
 import { marks, words } from '../words.js';
 import type { Judgement } from '../workers/analysis.worker.js';
 
-/** What is known of the sentence on a line: verdicts on its transitions, its test, its target, and what was found about it. */
-export function Verdicts({ line }: { readonly line: number }) {
+/** What is known of a sentence: verdicts on its transitions, its test, its target, and what was found about it. */
+export function Verdicts({ sentence }: { readonly sentence: Sentence }) {
   const { text, judgement, balance } = useParts('text', 'judgement', 'balance');
   // What was known of an older text is not shown, but keeps its room until more is known: sentences stay where they are.
   const known = judgement?.value;
-  const targets = balance?.value.targets.filter((each) => each.line === line) ?? [];
+  const targets = balance?.value.targets.filter((each) => isAbout(sentence, each)) ?? [];
   const isOld = judgement?.text !== text;
   const targetClass = balance?.text === text ? 'verdict' : 'verdict unknown';
   return (
     <div className={isOld ? 'verdicts unknown' : 'verdicts'} aria-hidden={isOld}>
       {known?.verdicts
-        .filter((each) => each.line === line)
+        .filter((each) => isAbout(sentence, each))
         .map(({ name, verdict, reason, record }, _, all) => (
           <p key={name} className={`verdict ${verdict}`}>
             <b>
@@ -35,7 +36,7 @@ export function Verdicts({ line }: { readonly line: number }) {
           </p>
         ))}
       {known?.testResults
-        .filter((each) => each.line === line)
+        .filter((each) => isAbout(sentence, each))
         .map(({ passed, told }) => (
           <p key="test" className={`verdict ${passed ? 'reached' : 'unreachable'}`}>
             <b>{passed ? `✓ ${words.verdicts.passed}` : `✗ ${words.verdicts.failed}`}</b> <span>{told}</span>
@@ -50,7 +51,7 @@ export function Verdicts({ line }: { readonly line: number }) {
         </p>
       ))}
       {known?.findings
-        .filter((each) => each.line === line)
+        .filter((each) => isAbout(sentence, each))
         .map((found) => (
           <FindingNote key={found.message} found={found} />
         ))}

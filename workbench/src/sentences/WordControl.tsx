@@ -1,4 +1,5 @@
 import { type PointerEvent, useEffect, useId, useRef, useState } from 'react';
+import { nameFrom } from '../../../src/design/language/names.js';
 import type { Change } from '../../../src/design/text/change.js';
 import { madeBy } from '../../../src/sentences/new-entry.js';
 import type { Control } from '../../../src/sentences/sentence.js';
@@ -12,12 +13,14 @@ export function WordControl({ control }: { readonly control: Control }) {
   const drag = useRef<{ x: number; from: number; isTurning: boolean }>(undefined);
   useEffect(() => setTyped(String(value)), [value]);
   const label = path.join(' ');
-  const put = (text: string): void => {
-    if (text === String(value)) return;
+  const put = (said: string): void => {
+    if (said === String(value)) return;
+    const isNew = control.makes !== undefined && !choices.includes(said);
+    // Of what is made by naming it, several words are one name; an event has its own form.
+    const text = isNew && control.makes !== 'events' ? nameFrom(said) : said;
     if (text.trim() === '') edit({ kind: 'remove', path: control.removes ?? path });
     else {
       const change: Change = { kind: 'set', path, value: asWritten(text, control) };
-      const isNew = control.makes !== undefined && !choices.includes(text);
       const made = isNew ? madeBy(useWorkbench.getState().text, text, control.makes!) : undefined;
       edit(change, ...(made === undefined ? [] : [made]));
     }

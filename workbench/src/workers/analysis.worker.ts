@@ -7,6 +7,7 @@ import type { Exploration } from '../../../src/explore/explore.js';
 import { check } from '../../../src/inspect/check.js';
 import { mendOf } from '../../../src/inspect/mend.js';
 import type { LevelTable } from '../../../src/sentences/level-table.js';
+import type { Spot } from '../../../src/sentences/sentence.js';
 
 /** Milliseconds that a check may take before it says that it is not finished. */
 const patience = 20_000;
@@ -38,7 +39,7 @@ function judge(design: Design, levels: LevelTable) {
     screens: design.screens.map(({ name, live, ending, place }) => ({
       name,
       kind: ending ?? (live ? 'live' : 'still'),
-      line: place.line,
+      ...spotOf(place),
       verdict: exploration.parts.find((part) => part.kind === 'screen' && part.name === name)?.verdict,
     })),
     // What is reached goes without saying, but for transitions: their sentences show how.
@@ -49,7 +50,7 @@ function judge(design: Design, levels: LevelTable) {
         .map((part) => verdictView(part.name, part)),
     ],
     testResults: result.tests.map(({ place, passed: isPassed, misses, fault }) => ({
-      line: place.line,
+      ...spotOf(place),
       passed: isPassed,
       told: fault ?? misses.map(({ what, expected, found }) => `${what}: ${found} ≠ ${expected}`).join(', '),
     })),
@@ -59,8 +60,7 @@ function judge(design: Design, levels: LevelTable) {
         severity: found.severity,
         message: found.message,
         remedy: found.remedy,
-        line: found.place.line,
-        column: found.place.column,
+        ...spotOf(found.place),
         mend: mendOf(design, found),
       })),
   };
@@ -69,7 +69,9 @@ function judge(design: Design, levels: LevelTable) {
 const verdictView = (
   name: string,
   { place, verdict, reason, witness }: Exploration['parts'][0] | Exploration['transitions'][0],
-) => ({ name, line: place.line, verdict, reason, record: witness?.record, steps: witness?.steps });
+) => ({ name, ...spotOf(place), verdict, reason, record: witness?.record, steps: witness?.steps });
+
+const spotOf = ({ line, column }: Spot): Spot => ({ line, column });
 
 /** What the formulas of the levels come to, by column of their table and level; empty where there are none. */
 function formulas(design: Design, { columns, rows }: LevelTable): Record<string, readonly number[]> {

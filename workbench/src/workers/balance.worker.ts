@@ -13,11 +13,11 @@ import type { SessionRecord } from '../../../src/engine/record/record.js';
 import type { Figure } from '../../../src/formats/report/index.js';
 import { readLog } from '../../../src/formats/tables/read-log.js';
 import { interval, inUnit, wanted } from '../../../src/formats/written.js';
+import type { Spot } from '../../../src/sentences/sentence.js';
 import { type Simulation, simulate } from '../../../src/simulate/simulate.js';
 import type { ExportName } from './exports.js';
 
-export interface TargetView {
-  readonly line: number;
+export interface TargetView extends Spot {
   readonly what: string;
   readonly of: string;
   readonly verdict: 'met' | 'missed' | 'open';
@@ -145,6 +145,7 @@ const targetView = ({
   unit,
 }: TargetResult): TargetView => ({
   line: place.line,
+  column: place.column,
   what,
   of,
   verdict: verdict === 'not yet clear' ? 'open' : verdict,

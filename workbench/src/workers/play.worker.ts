@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import type { Design, Piece } from '../../../src/design/model.js';
-import { DesignError } from '../../../src/design/problems/problem.js';
+import { DesignError, type Place } from '../../../src/design/problems/problem.js';
 import { formOf } from '../../../src/engine/program/lower/lower.js';
 import { toCell } from '../../../src/engine/program/value.js';
 import type { SessionRecord } from '../../../src/engine/record/record.js';
@@ -45,7 +45,8 @@ export interface PlayView {
       readonly before: string;
       readonly after: string;
       readonly by: string;
-      readonly line: number;
+      /** Of what wrote it. */
+      readonly place: Place;
     }[];
     readonly transitions: readonly string[];
     readonly cues: readonly string[];
@@ -146,7 +147,7 @@ function viewOf(
         before: String(from),
         after: String(after),
         by,
-        line: place.line,
+        place,
       })),
       transitions: transitions.map(({ from, to }) => `${from} → ${to}`),
       cues,

@@ -1,0 +1,91 @@
+import { UsageError } from '../design/problems/problem.js';
+import type { Offered } from './grammar/offered.js';
+import { isMap, type Raw } from './grammar/words.js';
+
+/** Words in the name of a screen that say what it is for. */
+const saying = {
+  lost: ['over', 'lost', 'lose', 'failed', 'dead', 'death', 'defeat'],
+  won: ['won', 'win', 'victory', 'cleared', 'success'],
+  still: [
+    ...['title', 'menu', 'start', 'intro', 'welcome', 'home', 'help', 'how', 'story', 'credits'],
+    ...['pause', 'paused', 'settings', 'options', 'shop'],
+  ],
+} as const;
+
+/** A screen that is what its name says; the first whose name says nothing else is where the game is played. */
+export function newScreen(name: string, written: Raw, { counters }: Offered): Raw {
+  const named = name.split(/(?=[A-Z])|[_\d]+/).map((word) => word.toLowerCase());
+  const says = (kind: keyof typeof saying): boolean =>
+    saying[kind].some((word: string) => named.includes(word));
+  const scored = counters.includes('score') ? ' You scored {score}.' : '';
+  if (says('lost')) return { ending: 'lost', text: `It is over.${scored}` };
+  if (says('won')) return { ending: 'won', text: `Well done.${scored}` };
+  return says('still') || flowOf(written).live !== undefined ? { text: 'Press go' } : { live: true };
+}
+
+/**
+ * A transition that the flow still lacks: to a screen that nothing leads to, else out of one that nothing leads out of, else between two
+ * that none connects.
+ *
+ * @throws UsageError where there are not two screens
+ */
+export function newTransition(written: Raw, offered: Offered): Raw {
+  const { screens, live, isEnding, ways } = flowOf(written);
+  const [start] = screens;
+  if (start === undefined || screens.length < 2)
+    throw new UsageError('bad-argument', 'A transition needs two screens: add them first.');
+  const inOrder = live === undefined ? screens : [live, ...screens.filter((screen) => screen !== live)];
+  const lacks = (to: string): boolean => to !== start && !ways.some((way) => way.to === to);
+  const isStuck = (from: string): boolean => !ways.some((way) => way.from === from);
+  const isNew = (from: string, to: string): boolean =>
+    from !== to && !ways.some((way) => way.from === from && way.to === to);
+  const play = live ?? start;
+  // A help page is come to from the title, an ending from play.
+  const toLacking = inOrder.filter(lacks).map((to) => [isEnding(to) ? play : start, to] as const);
+  const fromStuck = screens
+    .filter(isStuck)
+    .map((from) => [from, from === play ? (screens.find(isEnding) ?? start) : play] as const);
+  const pairs = screens.flatMap((from) => screens.map((to) => [from, to] as const));
+  const [from, to] = [...toLacking, ...fromStuck, ...pairs].find(([a, b]) => isNew(a, b)) ?? [
+    start,
+    inOrder.find((screen) => screen !== start)!,
+  ];
+  const begins = to === live && (from === start || isEnding(from)) ? { fresh: 'run' } : {};
+  return { from, to, ...trigger(written, offered, from, isEnding(to) && from === live), ...begins };
+}
+
+/** What a new transition from a screen waits for: where it ends a run, the lives or a timer that nothing ends it by yet. */
+function trigger(written: Raw, { numbers, timers, events }: Offered, from: string, endsRun: boolean): Raw {
+  const { ways, isEnding } = flowOf(written);
+  if (endsRun) {
+    if (numbers.includes('lives') && !ways.some((way) => String(way.if).includes('lives')))
+      return { if: 'lives == 0' };
+    const ended = timers.map((timer) => `${timer}.ended`).filter((event) => events.includes(event));
+    const unused = ended.find((event) => !ways.some((way) => way.when.includes(event)));
+    if (unused !== undefined) return { when: unused };
+  }
+  const inputs = [...(isEnding(from) ? ['input.again'] : []), 'input.go', 'input.next', 'input.back'];
+  const isFree = (input: string): boolean =>
+    !ways.some((way) => way.from === from && way.when.includes(input));
+  return { when: inputs.find(isFree) ?? 'input.go' };
+}
+
+/** The screens, and how they lead to each other as far as it is written. */
+function flowOf({ screens, transitions }: Raw) {
+  const held: Raw = isMap(screens) ? screens : {};
+  const has = (screen: string, key: string): boolean => {
+    const entry = held[screen];
+    return isMap(entry) && entry[key] !== undefined && entry[key] !== false;
+  };
+  const names = Object.keys(held);
+  const written = Array.isArray(transitions) ? transitions.filter(isMap) : [];
+  const ways = written.flatMap(({ from, to, when, if: condition }) =>
+    [from].flat().map((each) => ({ from: each, to, when: [when].flat(), if: condition })),
+  );
+  return {
+    screens: names,
+    live: names.find((name) => has(name, 'live')),
+    isEnding: (name: string) => has(name, 'ending'),
+    ways,
+  };
+}
