@@ -98,6 +98,7 @@ export interface FindingDetails {
   'best-of-one-run': { counter: string; score: string; keep: string };
   'best-stuck-low': { counter: string; value: number; other: string };
   unpaid: { rule: string; counter: string; amount: number; left: number; gives: string | undefined };
+  'taken-for-nothing': { piece: string; event: string; rule: string; purse: string; needs: string };
   'put-back-on-leaving': { rule: string; counter: string; screen: string; span: string; longer: Keep };
   'added-twice': { counter: string; event: string; first: string; second: string; line: number };
   'ending-after-ending': { from: string; first: string; to: string; second: string };
@@ -1023,6 +1024,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       `The rule "${rule}" takes ${amount} from ${counter} when ${left === 0 ? 'none is' : `only ${left} ${left === 1 ? 'is' : 'are'}`} left, and ${gives === undefined ? 'does the rest' : `gives ${gives}`} all the same.`,
     remedy: ({ counter, amount }) =>
       `Write pay: { ${counter}: ${amount} } as its first effect in place of the loss, or if: ${counter} >= ${amount}.`,
+  },
+  'taken-for-nothing': {
+    severity: 'warning',
+    title: 'Piece that is gone for nothing',
+    why: 'Meeting the piece takes it away, and the rule for it asks a price. Where that cannot be paid, the rule does nothing: the piece is gone, and the player has nothing for it.',
+    message: ({ piece, event, rule, purse }) =>
+      `Where ${purse}, ${event} takes the ${piece} away and nothing comes of it: the rule "${rule}" cannot be paid.`,
+    remedy: ({ piece, needs }) => `Let ${piece} be met only where it can be: needs: ${needs}.`,
   },
   'put-back-on-leaving': {
     severity: 'warning',

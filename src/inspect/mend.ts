@@ -16,6 +16,7 @@ export function mendOf(
       FindingDetails['outlives-the-run'] &
       FindingDetails['unused'] &
       FindingDetails['put-back-on-leaving'] &
+      FindingDetails['taken-for-nothing'] &
       FindingDetails['in-milliseconds'] &
       FindingDetails['rule-deaf']
   >;
@@ -46,6 +47,8 @@ export function mendOf(
       return details.counter === design.score ? undefined : keepFor(design, details.counter!, 'level');
     case 'put-back-on-leaving':
       return keepFor(design, details.counter!, details.longer!);
+    case 'taken-for-nothing':
+      return { kind: 'set', path: ['pieces', details.piece!, 'needs'], value: details.needs };
     case 'in-milliseconds':
       return details.path && { kind: 'set', path: [...details.path], value: details.seconds! / 1000 };
     case 'outlives-the-run':

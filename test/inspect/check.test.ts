@@ -163,6 +163,32 @@ transitions:
     });
   });
 
+  test('a piece that is gone though its rule cannot be paid is told, as often as it takes; one that stays, or says so, is not', () => {
+    const quay = (lantern: string, more = '') => `counters: { score: {}, oil: { start: 2, min: 0, max: 5 } }
+pieces: { flask: { is: collectible }, lantern: { is: exit${lantern} } }
+levels: [{ place: { flask: 3, lantern: 4 } }]
+rules:
+  - { when: flask.taken, do: [{ add: { oil: 1 } }] }
+  - { name: light, when: lantern.reached, do: [{ pay: { oil: 1 } }, { add: { score: 10 } }] }${more}
+screens: { pier: { live: true } }
+`;
+    const found = (text: string) =>
+      check(readDesign(text)).findings.filter(({ code }) => code === 'taken-for-nothing');
+    expect(found(quay(''))).toEqual([
+      expect.objectContaining({
+        message:
+          'Where oil is 0, lantern.reached takes the lantern away and nothing comes of it: the rule "light" cannot be paid.',
+        witness: ['lantern.reached', '2 x lantern.reached'],
+      }),
+    ]);
+    for (const other of [
+      quay(', ends: []'),
+      quay(', needs: oil > 0'),
+      quay('', '\n  - { when: lantern.reached, if: oil == 0, do: [{ popup: No oil }] }'),
+    ])
+      expect(found(other), other).toEqual([]);
+  });
+
   test('what misses take from, and a loss waits for, looks like the lives', () => {
     const text = `counters: { score: {}, trust: { start: 3, min: 0 } }
 pieces: { order: { is: collectible } }

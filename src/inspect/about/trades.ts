@@ -8,15 +8,13 @@ import {
   spans,
   type Transition,
 } from '../../design/model.js';
-import { DesignError } from '../../design/problems/problem.js';
-import { formOf } from '../../engine/program/lower/lower.js';
-import { replay } from '../../engine/record/replay.js';
 import type { Step } from '../../engine/run/step.js';
-import { isMade, supplyEnds } from '../../explore/abstraction/cone.js';
+import type { Session } from '../../engine/session/design-session.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { floorIn, isLoss } from '../played-for.js';
+import { seenByRepeating } from '../repeated.js';
 import { addedBy, hasMax, isInput, putsBack, type Uses, usesOf } from '../uses.js';
 
 /** Findings about what rules take, and what they give for it. */
@@ -29,6 +27,7 @@ export function aboutTrades(
   return [
     ...paymentsForNothing(design),
     ...takenUnpaid(design, uses, exploration, isOver),
+    ...takenForNothing(design, exploration, isOver),
     ...putBackOnLeaving(design, uses),
     ...failuresThatPay(design, uses),
   ];
@@ -71,46 +70,21 @@ function mostOf(design: Design, { name, amount }: AmountWrite): number | undefin
   return rangeIn(design, amount)[0] > 0 ? counter.max : undefined;
 }
 
-/** How often what fires a rule is repeated, to see whether it takes more than there is, and for how many milliseconds of play. */
-const mostRepeats = 60;
-const mostTime = 600_000;
-
 /** Rules that give something for what they take, and were seen to give it where less was there. */
 function takenUnpaid(design: Design, uses: Uses, { parts }: Exploration, isOver: () => boolean): Finding[] {
   return design.rules.flatMap((rule) => {
     const gives = givenBy(design, rule);
     const taken = takenBy(design, rule, uses);
     const witness = parts.find(({ kind, place }) => kind === 'rule' && place === rule.place)?.witness;
-    if (gives === undefined || taken.length === 0 || witness?.record === undefined) return [];
-    let short: Step['writes'][0] | undefined;
-    const look = ({ writes }: Step): void => {
-      short ??= writes.find(
+    if (gives === undefined || taken.length === 0 || witness === undefined) return [];
+    const short = ({ writes }: Step) =>
+      writes.find(
         ({ place, counter, wanted, after }) =>
           place === rule.place && taken.includes(counter) && Number(wanted) < Number(after),
       );
-    };
-    const last = lastOf(witness.steps);
-    let repeats = 0;
-    try {
-      const session = replay(design, witness.record, (played) => played.listen(look), { isOver });
-      const ends = session.time + mostTime;
-      for (; last !== undefined && short === undefined && repeats < mostRepeats; repeats++) {
-        if (session.time + last.pause > ends || !isSupplied(design, last.event, session.present)) break;
-        if (last.event === undefined) session.advance(last.pause);
-        else session.send(last.event);
-      }
-    } catch (error) {
-      // What ends in a fault is told as one; where the time allowed is over, nothing is told.
-      if (!(error instanceof DesignError)) throw error;
-    }
-    if (short === undefined) return [];
-    const again =
-      last?.event === undefined
-        ? `wait ${(repeats * (last?.pause ?? 0)) / 1000}`
-        : repeats === 1
-          ? last.event
-          : `${repeats} x ${last.event}`;
-    const { counter, before, wanted } = short;
+    const shown = seenByRepeating(design, witness, short, isOver);
+    if (shown === undefined) return [];
+    const { counter, before, wanted } = shown.seen;
     const details = {
       rule: rule.name,
       counter,
@@ -118,30 +92,45 @@ function takenUnpaid(design: Design, uses: Uses, { parts }: Exploration, isOver:
       left: Number(before),
       gives: gives.name,
     };
-    return [
-      finding('unpaid', details, rule.place, repeats === 0 ? witness.steps : [...witness.steps, again]),
-    ];
+    return [finding('unpaid', details, rule.place, shown.steps)];
   });
 }
 
-/** The last step of a witness: an event, or milliseconds that pass. */
-function lastOf(steps: readonly string[]): { readonly event?: string; readonly pause: number } | undefined {
-  const [, event, seconds] = /^(?:\d+ x )?(?:(\w+\.\w+)|wait ([\d.]+))$/.exec(steps.at(-1) ?? '') ?? [];
-  if (event !== undefined) return { event, pause: 0 };
-  return seconds === undefined ? undefined : { pause: Math.round(1000 * Number(seconds)) };
+/** Pieces that are gone once they are met, although the rule for it has nothing to be paid with, and were seen to be. */
+function takenForNothing(design: Design, { parts }: Exploration, isOver: () => boolean): Finding[] {
+  return design.pieces.flatMap(({ name, meets, success, ends, needs, place }) => {
+    if (meets !== 'sought' || success === undefined || !ends.includes(success)) return [];
+    const event = `${name}.${success}`;
+    const rule = design.rules.find((each) => each.events.includes(event) && each.effects[0]?.kind === 'pay');
+    const price = rule?.effects[0];
+    const witness = parts.find((part) => part.kind === 'outcome' && part.name === event)?.witness;
+    if (price?.kind !== 'pay' || witness === undefined || rule!.condition !== undefined) return [];
+    if (price.writes.some((write) => reads(needs, write.name))) return [];
+    const purses = (step: Step, { counters }: Session) => {
+      const comes = [step.writes, step.transitions, step.pieces, step.cues, step.popups].flat();
+      return step.name === event && step.rules.length === 0 && comes.length === 0 ? counters : undefined;
+    };
+    const shown = seenByRepeating(design, witness, purses, isOver);
+    if (shown === undefined) return [];
+    const guard = price.writes.map((write) => showExpression(affording(write))).join(' and ');
+    const details = {
+      piece: name,
+      event,
+      rule: rule!.name,
+      purse: price.writes.map((write) => `${write.name} is ${shown.seen[write.name]}`).join(' and '),
+      needs: needs === undefined ? guard : `(${showExpression(needs)}) and ${guard}`,
+    };
+    return [finding('taken-for-nothing', details, place, shown.steps)];
+  });
 }
 
-/** Whether an event can happen once more: of a piece of which no more are made than there are, one must be there. */
-function isSupplied(
-  design: Design,
-  event: string | undefined,
-  present: { readonly [piece: string]: number },
-): boolean {
-  const name = event?.split('.')[0] ?? '';
-  const form = formOf(design);
-  const piece = form.pieces.findIndex((each) => each.name === name);
-  return piece < 0 || present[name]! > 0 || (isMade(form, piece) && !supplyEnds(form, piece));
-}
+/** Whether a counter holds what is to be paid of it. */
+const affording = ({ name, amount }: AmountWrite): Expression => ({
+  kind: 'binary',
+  operator: '>=',
+  left: { kind: 'counter', name },
+  right: amount,
+});
 
 /** What a rule gives for a deed: a counter, a piece, or what has no name; undefined where it gives nothing, or hears what is no deed, such as a hit. */
 function givenBy(design: Design, { events, effects }: Rule): { readonly name?: string } | undefined {

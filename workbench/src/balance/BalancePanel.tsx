@@ -2,6 +2,7 @@ import './balance.css';
 import { Button, Slider } from '@mantine/core';
 import { useState } from 'react';
 import type { Dial } from '../../../src/design/model.js';
+import { percent } from '../../../src/formats/written.js';
 import { AddEntry } from '../sentences/AddEntry.js';
 import {
   dialsOnTargets,
@@ -205,7 +206,7 @@ function Players({ value }: { readonly value: BalanceView }) {
               <td>{runSeconds === null ? '–' : `${number(runSeconds.p50)} s`}</td>
               <td className="wraps">
                 {Object.entries(endings)
-                  .map(([screen, share]) => `${screen} ${Math.round(100 * share.value)} %`)
+                  .map(([screen, share]) => `${screen} ${percent(share.value)}`)
                   .join(', ')}
               </td>
               <td className="wraps">

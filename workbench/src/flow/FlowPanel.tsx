@@ -121,7 +121,7 @@ export default function FlowPanel() {
     });
     const edges: WayEdge[] = ways.flatMap((way) => {
       const often = Object.values(summary?.players ?? {}).map(({ transitions, sessions }) =>
-        (transitions[way.index]!.count / Math.max(1, sessions)).toFixed(1),
+        aSession(transitions[way.index]!.count, sessions, 1),
       );
       return way.goals.map((goal): WayEdge => {
         const id = `${way.index} ${goal}`;
@@ -228,7 +228,7 @@ export default function FlowPanel() {
           <p>
             {Object.entries(summary?.players ?? {}).map(([player, { transitions, sessions }]) => (
               <span key={player} className="often">
-                {words.flow.often(player, (transitions[way.index]!.count / Math.max(1, sessions)).toFixed(2))}
+                {words.flow.often(player, aSession(transitions[way.index]!.count, sessions, 2))}
               </span>
             ))}
           </p>
@@ -251,4 +251,10 @@ export default function FlowPanel() {
       )}
     </section>
   );
+}
+
+/** How often something happens in a session, in so many decimals; what hardly ever happens is not said never to. */
+function aSession(count: number, sessions: number, decimals: number): string {
+  const often = (count / Math.max(1, sessions)).toFixed(decimals);
+  return count > 0 && Number(often) === 0 ? `< ${10 ** -decimals}` : often;
 }

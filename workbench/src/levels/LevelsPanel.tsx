@@ -1,6 +1,7 @@
 import '../balance/balance.css';
 import { Button } from '@mantine/core';
 import { useEffect, useState } from 'react';
+import { percent } from '../../../src/formats/written.js';
 import { type LevelTable, levelsAsText, pasteLevels } from '../../../src/sentences/level-table.js';
 import { AddEntry } from '../sentences/AddEntry.js';
 import { edit, seek, useParts, useWorkbench } from '../store.js';
@@ -95,8 +96,7 @@ export default function LevelsPanel() {
   );
 }
 
-const share = (value: number | undefined): string =>
-  value === undefined ? '–' : `${(100 * value).toFixed(0)} %`;
+const share = (value: number | undefined): string => (value === undefined ? '–' : percent(value));
 
 /** A cell that is typed in, and that a block of cells can be pasted into. */
 function Cell({
