@@ -14,6 +14,7 @@ const budgets = {
   'balance.worker': 155,
   figures: 230,
   exports: 88,
+  'check-exports': 28,
   FileEditor: 160,
   FlowPanel: 90,
   Home: 50,

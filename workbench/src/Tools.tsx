@@ -5,9 +5,8 @@ import type { Version } from './kept.js';
 import { linkTo } from './link.js';
 import { exportAs, goTo, type as put, seek, show, useWorkbench, versions, views } from './store.js';
 import { words } from './words.js';
-import type { ExportName } from './workers/exports.js';
 
-const exportNames = Object.keys(words.exports) as ExportName[];
+const exportNames = Object.keys(words.exports) as (keyof typeof words.exports)[];
 
 /** Offers a text as a file. */
 function download(name: string, text: string): void {

@@ -15,6 +15,7 @@ import { reader } from './reader.js';
 import { words } from './words.js';
 import type { Analysis, Judgement } from './workers/analysis.worker.js';
 import type { Balance, BalanceView } from './workers/balance.worker.js';
+import type { CheckExportName } from './workers/check-exports.js';
 import type { ExportName } from './workers/exports.js';
 import type { Play, PlayView } from './workers/play.worker.js';
 import type { Reading } from './workers/reading.worker.js';
@@ -239,13 +240,16 @@ function follow(): void {
   }, settled);
 }
 
+const newAnalysis = (): Worker =>
+  new Worker(new URL('./workers/analysis.worker.ts', import.meta.url), { type: 'module' });
+
 async function judge(text: string, design: Design, levels: Reading['levels']): Promise<void> {
   if (judging?.isBusy === true) {
     judging.worker.terminate();
     judging = undefined;
   }
   if (judging === undefined) {
-    const worker = new Worker(new URL('./workers/analysis.worker.ts', import.meta.url), { type: 'module' });
+    const worker = newAnalysis();
     judging = { worker, analysis: wrap<Analysis>(worker), isBusy: false };
   }
   const mine = judging;
@@ -457,7 +461,19 @@ export async function watchSample(player: string, kind: Sample['kind'], name: st
 export const dialsOnTargets = () => ask((balance) => balance.dialsOnTargets());
 export const fitTo = (log: string, name: string) => ask(async (balance) => balance.fit(log, name));
 export const tuneDials = () => ask((balance) => balance.tune());
-export const exportAs = async (name: ExportName) => (await simulator()).export(name);
+/** The text of an export; one of a check is made by a worker of its own, since the one that judges is stopped by the next change. */
+export async function exportAs(name: ExportName | CheckExportName): Promise<{ file: string; text: string }> {
+  if (!isOfCheck(name)) return (await simulator()).export(name);
+  const design = await present();
+  const worker = newAnalysis();
+  try {
+    return await wrap<Analysis>(worker).export(design, name);
+  } finally {
+    worker.terminate();
+  }
+}
+const ofCheck: readonly string[] = ['svg', 'scxml', 'sarif', 'junit'] satisfies CheckExportName[];
+const isOfCheck = (name: string): name is CheckExportName => ofCheck.includes(name);
 
 /** Gives a name of the design another, everywhere. */
 export async function rename(from: string, to: string): Promise<void> {

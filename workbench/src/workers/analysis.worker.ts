@@ -8,6 +8,7 @@ import { check } from '../../../src/inspect/check.js';
 import { mendOf } from '../../../src/inspect/mend.js';
 import type { LevelTable } from '../../../src/sentences/level-table.js';
 import type { Spot } from '../../../src/sentences/sentence.js';
+import type { CheckExportName } from './check-exports.js';
 
 /** Milliseconds that a check may take before it says that it is not finished. */
 const patience = 20_000;
@@ -100,7 +101,15 @@ function formulas(design: Design, { columns, rows }: LevelTable): Record<string,
   return Object.fromEntries(names.map((name, at) => [name, byLevel.map((values) => values[at]!)]));
 }
 
-const analysis = { judge };
+const analysis = {
+  judge,
+  /** The text of an export of the whole check. */
+  async export(design: Design, name: CheckExportName): Promise<{ file: string; text: string }> {
+    const { checkExporters } = await import('./check-exports.js');
+    const { file, make } = checkExporters[name];
+    return { file, text: make(check(design)) };
+  },
+};
 export type Analysis = typeof analysis;
 export type Judgement = ReturnType<typeof judge>;
 expose(analysis);

@@ -198,8 +198,8 @@ const balance = {
   },
   /** The text of an export. */
   async export(name: ExportName): Promise<{ file: string; text: string }> {
-    const [{ exporters }, { document }] = await Promise.all([import('./exports.js'), import('./figures.js')]);
-    return { file: exporters[name].file, text: await exporters[name].make(design, document) };
+    const { exporters } = await import('./exports.js');
+    return { file: exporters[name].file, text: await exporters[name].make(design) };
   },
   /** Looks for settings with which all targets are met. */
   tune() {
