@@ -1,6 +1,7 @@
 import { UsageError } from '../design/problems/problem.js';
 import type { Offered } from './grammar/offered.js';
-import { isMap, type Raw } from './grammar/words.js';
+import { isMap, levelsIn, type Raw } from './grammar/words.js';
+import { countLevels } from './level-table.js';
 
 /** Words in the name of a screen that say what it is for. */
 const saying = {
@@ -24,8 +25,8 @@ export function newScreen(name: string, written: Raw, { counters }: Offered): Ra
 }
 
 /**
- * A transition that the flow still lacks: to a screen that nothing leads to, else out of one that nothing leads out of, else between two
- * that none connects.
+ * A transition that the flow still lacks: to a screen that nothing leads to, else out of one that nothing leads out of, else to the next
+ * level, else between two screens that none connects.
  *
  * @throws UsageError where there are not two screens
  */
@@ -46,18 +47,22 @@ export function newTransition(written: Raw, offered: Offered): Raw {
     .filter(isStuck)
     .map((from) => [from, from === play ? (screens.find(isEnding) ?? start) : play] as const);
   const pairs = screens.flatMap((from) => screens.map((to) => [from, to] as const));
-  const [from, to] = [...toLacking, ...fromStuck, ...pairs].find(([a, b]) => isNew(a, b)) ?? [
-    start,
-    inOrder.find((screen) => screen !== start)!,
-  ];
+  const lacking = [...toLacking, ...fromStuck].find(([a, b]) => isNew(a, b));
+  const isLevelLeft = countLevels(written) > 1 && !ways.some((way) => way.level !== undefined);
+  if (lacking === undefined && live !== undefined && isLevelLeft)
+    return { from: live, to: live, ...cleared(written, 'not level.last'), level: 'next', fresh: 'level' };
+  const [from, to] = lacking ??
+    pairs.find(([a, b]) => isNew(a, b)) ?? [start, inOrder.find((screen) => screen !== start)!];
   const begins = to === live && (from === start || isEnding(from)) ? { fresh: 'run' } : {};
-  return { from, to, ...trigger(written, offered, from, isEnding(to) && from === live), ...begins };
+  return { from, to, ...trigger(written, offered, from, to), ...begins };
 }
 
-/** What a new transition from a screen waits for: where it ends a run, the lives or a timer that nothing ends it by yet. */
-function trigger(written: Raw, { numbers, timers, events }: Offered, from: string, endsRun: boolean): Raw {
-  const { ways, isEnding } = flowOf(written);
-  if (endsRun) {
+/** What a new transition waits for: where it ends a run, that all is gathered, or the lives or a timer that nothing ends it by yet. */
+function trigger(written: Raw, { numbers, timers, events }: Offered, from: string, to: string): Raw {
+  const { ways, isEnding, isWon, live } = flowOf(written);
+  if (from === live && isWon(to) && gathered(written) !== undefined)
+    return cleared(written, countLevels(written) > 1 ? 'level.last' : undefined);
+  if (from === live && isEnding(to)) {
     if (numbers.includes('lives') && !ways.some((way) => String(way.if).includes('lives')))
       return { if: 'lives == 0' };
     const ended = timers.map((timer) => `${timer}.ended`).filter((event) => events.includes(event));
@@ -70,6 +75,32 @@ function trigger(written: Raw, { numbers, timers, events }: Offered, from: strin
   return { when: inputs.find(isFree) ?? 'input.go' };
 }
 
+/** A piece to gather that stands on every level, with no more of it to come. */
+function gathered(written: Raw): string | undefined {
+  const levels = levelsIn(written).map(({ entry }) => entry);
+  const placed = (level: Raw, piece: string): boolean => isMap(level.place) && piece in level.place;
+  const spawned = levels.flatMap(({ spawn }) => [spawn].flat().filter(isMap)).map(({ piece }) => piece);
+  const pieces = Object.entries(isMap(written.pieces) ? written.pieces : {});
+  return pieces.find(
+    ([name, entry]) =>
+      isMap(entry) &&
+      entry.is === 'collectible' &&
+      levels.length > 0 &&
+      levels.every((level) => placed(level, name)) &&
+      !spawned.includes(name),
+  )?.[0];
+}
+
+/** Waits until all is gathered, where there is something to gather; else for a press. */
+function cleared(written: Raw, also: string | undefined): Raw {
+  const piece = gathered(written);
+  const conditions = [
+    ...(piece === undefined ? [] : [`left.${piece} == 0`]),
+    ...(also === undefined ? [] : [also]),
+  ];
+  return { ...(piece === undefined ? { when: 'input.next' } : {}), if: conditions.join(' and ') };
+}
+
 /** The screens, and how they lead to each other as far as it is written. */
 function flowOf({ screens, transitions }: Raw) {
   const held: Raw = isMap(screens) ? screens : {};
@@ -79,13 +110,14 @@ function flowOf({ screens, transitions }: Raw) {
   };
   const names = Object.keys(held);
   const written = Array.isArray(transitions) ? transitions.filter(isMap) : [];
-  const ways = written.flatMap(({ from, to, when, if: condition }) =>
-    [from].flat().map((each) => ({ from: each, to, when: [when].flat(), if: condition })),
+  const ways = written.flatMap(({ from, to, when, level, if: condition }) =>
+    [from].flat().map((each) => ({ from: each, to, when: [when].flat(), level, if: condition })),
   );
   return {
     screens: names,
     live: names.find((name) => has(name, 'live')),
     isEnding: (name: string) => has(name, 'ending'),
+    isWon: (name: string) => isMap(held[name]) && held[name].ending === 'won',
     ways,
   };
 }

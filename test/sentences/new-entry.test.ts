@@ -23,7 +23,7 @@ describe('a new entry', () => {
     let text = things;
     for (const name of ['title', 'howToPlay', 'deck', 'gameOver', 'harbourWon'])
       text = add(text, 'screens', name);
-    text = add(text, 'timers', 'night');
+    text = add(text, 'levels');
     expect(readDesign(text).screens.map(({ name, live, ending }) => [name, live, ending])).toEqual([
       ['title', false, undefined],
       ['howToPlay', false, undefined],
@@ -31,20 +31,21 @@ describe('a new entry', () => {
       ['gameOver', false, 'lost'],
       ['harbourWon', false, 'won'],
     ]);
-    for (let click = 0; click < 7; click++) text = add(text, 'transitions');
+    for (let click = 0; click < 8; click++) text = add(text, 'transitions');
     expect(sentencesOf(text).transitions.map(textOf)).toEqual([
       'From title go to deck when input.go, with a fresh run.',
       'From title go to howToPlay when input.next.',
       'From deck go to gameOver as soon as lives == 0.',
-      'From deck go to harbourWon when night.ended.',
+      'From deck go to harbourWon as soon as left.flask == 0 and level.last.',
       'From howToPlay go to deck when input.go.',
       'From gameOver go to deck when input.again, with a fresh run.',
       'From harbourWon go to deck when input.again, with a fresh run.',
+      'From deck go to deck as soon as left.flask == 0 and not level.last, to level next, with a fresh level.',
     ]);
     const { passed, exploration } = check(readDesign(text));
     expect([passed, exploration.transitions.map(({ verdict }) => verdict)]).toEqual([
       true,
-      Array(7).fill('reached'),
+      Array(8).fill('reached'),
     ]);
   });
 
@@ -60,6 +61,13 @@ describe('a new entry', () => {
       'From wonder go to overlook when input.go.',
       'From overlook go to wonder when input.go.',
       'From wonder go to overlook when input.next.',
+    ]);
+  });
+
+  test('a run that no lives end ends with its timer', () => {
+    const timed = add(add(add('', 'screens', 'wood'), 'screens', 'gameOver'), 'timers', 'night');
+    expect(sentencesOf(add(timed, 'transitions')).transitions.map(textOf)).toEqual([
+      'From wood go to gameOver when night.ended.',
     ]);
   });
 
