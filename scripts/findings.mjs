@@ -1,11 +1,13 @@
 // Writes docs/findings from the catalogue and demo/findings, from the build. Usage: node scripts/findings.mjs [--check]
 import { readFileSync } from 'node:fs';
 import { catalogue } from '../dist/inspect/finding-catalogue.js';
+import { meanings } from '../dist/inspect/finding-meanings.js';
 import { keepPages } from './pages.mjs';
 
 const pages = new Map();
 const rows = { error: [], warning: [], hint: [] };
-for (const [code, { severity, title, why }] of Object.entries(catalogue)) {
+for (const [code, { severity }] of Object.entries(catalogue)) {
+  const { title, why } = meanings[code];
   const [has, hasNot] = readFileSync(`demo/findings/${code}.yaml`, 'utf8')
     .split('---\n')
     .map((text) => text.replace(/^#.*\n/, ''));

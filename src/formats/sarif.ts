@@ -1,6 +1,7 @@
 import type { Log } from 'sarif';
 import type { Check } from '../inspect/check.js';
-import { catalogue, type Severity } from '../inspect/finding-catalogue.js';
+import { catalogue, type FindingCode, type Severity } from '../inspect/finding-catalogue.js';
+import { meanings } from '../inspect/finding-meanings.js';
 
 const levels: { readonly [Name in Severity]: SarifLevel } = {
   error: 'error',
@@ -50,10 +51,10 @@ const uriOf = (path: string): string => path.split(/[\\/]/).map(encodeURICompone
 /** The findings of a check as SARIF 2.1.0 (OASIS), for editors and code review. Accepted ones are suppressed there as well. */
 export function checkToSarif({ findings }: Check): SarifLog {
   const rules = Object.entries(catalogue).map(
-    ([id, { severity, title, why }]): SarifRule => ({
+    ([id, { severity }]): SarifRule => ({
       id,
-      shortDescription: { text: title },
-      fullDescription: { text: why },
+      shortDescription: { text: meanings[id as FindingCode].title },
+      fullDescription: { text: meanings[id as FindingCode].why },
       defaultConfiguration: { level: levels[severity] },
     }),
   );

@@ -1,5 +1,5 @@
 import type { Expression } from '../design/language/expression.js';
-import { conjunctsOf, visitExpression } from '../design/language/expression-parts.js';
+import { conjunctsOf, showExpression, visitExpression } from '../design/language/expression-parts.js';
 import {
   type AmountWrite,
   type Computed,
@@ -246,3 +246,13 @@ export const hearsOn = (design: Design, screen: string, wanted: readonly string[
 /** Whether a write to a counter can only ever add 0. */
 export const addsNothing = (design: Design, { kind, amount }: CounterWrite): boolean =>
   kind !== 'set' && rangeIn(design, amount).every((end) => end === 0);
+
+/** Whether a counter is set to what its rule asks for: it holds that already. */
+export const setsWhatIs = ({ counter, kind, amount, rule }: CounterWrite): boolean =>
+  kind === 'set' &&
+  rule !== undefined &&
+  conjunctsOf(rule.condition).some((part) => {
+    if (part.kind !== 'binary' || part.operator !== '==') return false;
+    const isOfIt = part.left.kind === 'counter' && part.left.name === counter;
+    return isOfIt && showExpression(part.right) === showExpression(amount);
+  });

@@ -163,6 +163,22 @@ transitions:
     });
   });
 
+  test('words are named in what is said of them', () => {
+    const text = `counters: { score: {}, gate: { words: [low, high], start: low } }
+pieces: { barge: { is: collectible, needs: gate == high } }
+levels: [{ place: { barge: 1 } }]
+rules: [{ when: barge.taken, do: [{ add: { score: 1 } }] }]
+screens: { lock: { live: true }, home: { ending: won, text: Home } }
+transitions:
+  - { from: lock, to: home, if: gate == high }
+  - { from: home, to: lock, when: input.again, fresh: run }
+`;
+    const messages = check(readDesign(text)).findings.map(({ message }) => message);
+    expect(messages).toContain(
+      'lock -> home can never be taken: on lock, "gate == high" never holds (the nearest it comes: gate low).',
+    );
+  });
+
   test('a piece that is gone though its rule cannot be paid is told, as often as it takes; one that stays, or says so, is not', () => {
     const quay = (lantern: string, more = '') => `counters: { score: {}, oil: { start: 2, min: 0, max: 5 } }
 pieces: { flask: { is: collectible }, lantern: { is: exit${lantern} } }

@@ -113,7 +113,7 @@ export function showExpression(expression: Expression): string {
       : showExpression(inner);
   switch (expression.kind) {
     case 'number':
-      return Object.is(expression.value, -0) ? '-0' : String(expression.value);
+      return expression.word ?? (Object.is(expression.value, -0) ? '-0' : String(expression.value));
     case 'truth':
       return String(expression.value);
     case 'counter':

@@ -19,7 +19,8 @@ export type BinaryOperator =
 
 /** A checked expression: every name exists and every part has the type its place needs. */
 export type Expression =
-  | { readonly kind: 'number'; readonly value: number }
+  /** Of a word, its place among those that its counter can hold. */
+  | { readonly kind: 'number'; readonly value: number; readonly word?: string }
   | { readonly kind: 'truth'; readonly value: boolean }
   | { readonly kind: 'counter' | 'dial' | 'levelValue' | 'present' | 'left' | 'timer'; readonly name: string }
   /** A counter as its cell holds it; lowering makes it, no designer writes it. */

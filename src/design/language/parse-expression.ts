@@ -139,7 +139,7 @@ export function parseExpression(text: string, scope: Scope, expected: ValueType)
     const written = source(node);
     const known = scope.words.get(needed.slice('word of '.length)) ?? [];
     const index = known.indexOf(written);
-    if (index >= 0) return { kind: 'number', value: index };
+    if (index >= 0) return { kind: 'number', value: index, word: written };
     if (scope.counters.has(written)) return undefined;
     return name('word', written, known, node.start);
   }

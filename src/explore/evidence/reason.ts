@@ -207,7 +207,9 @@ function showValue({ form, domain }: UntimedGame, name: Expression, value: numbe
   const shown = name.kind === 'lastLevel' ? String(value === 1) : String(value);
   if (name.kind !== 'counter') return `${showExpression(name)} ${shown}`;
   const index = form.design.counters.findIndex((each) => each.name === name.name);
-  const { min, max, places } = form.design.counters[index]!;
+  const { kind, words, min, max, places } = form.design.counters[index]!;
+  if (kind === 'words') return `${name.name} ${words[value]}`;
+  if (kind === 'flag') return `${name.name} ${value === 1}`;
   const cell = form.cells.counters + index;
   const saturated = domain.saturated.find(({ part }) => domain.parts[part]!.cell === cell);
   // From there on the search keeps larger values as one.

@@ -16,6 +16,8 @@ export function aboutHud(design: Design, uses: Uses, highest: number | undefined
     ...labelsTwice(design),
     ...textsWithoutInput(design),
     ...waysOnUntold(design),
+    ...keysInVain(design),
+    ...pricesToldWrong(design),
   ];
   for (const { show, as, width, text, condition, screens, input, place } of design.hud) {
     if (input !== undefined) findings.push(...aboutPrompt(design, input, screens, uses, place));
@@ -191,6 +193,53 @@ function waysOnUntold({ screens, transitions, rules }: Design): Finding[] {
             place,
           ),
         ];
+  });
+}
+
+/** Words with which a text names an input, and what stands behind them that is none. */
+const namesInput = /\b(with|press|tap|push|hit)\s+([a-z]\w*)/gi;
+const noInput =
+  /^(?:a|an|the|any|some|your|it|this|that|these|those|to|no|one|two|enter|space|return|escape)$/i;
+
+/** Texts that name several inputs in the same words, one of which nothing hears on their screen. */
+function keysInVain(design: Design): Finding[] {
+  const names = new Set([...design.counters, ...design.pieces].map(({ name }) => name));
+  return design.screens.flatMap(({ name, text, place }) => {
+    const named = [...plainText(text).matchAll(namesInput)].map(([said, how, word]) => ({
+      said,
+      how: how!.toLowerCase(),
+      word: word!,
+    }));
+    const isHeard = ({ word }: { word: string }): boolean => hearsOn(design, name, [`input.${word}`]);
+    const vain = named.find(
+      (each) =>
+        !isHeard(each) &&
+        !noInput.test(each.word) &&
+        !names.has(each.word) &&
+        named.some((other) => other.how === each.how && isHeard(other)),
+    );
+    if (vain === undefined) return [];
+    const heard = design.events.filter((event) => isInput(event) && hearsOn(design, name, [event]));
+    const { said, word } = vain;
+    return [finding('key-in-vain', { screen: name, said, word, heard: heard.map(shortOf) }, place)];
+  });
+}
+
+/** Texts of screens that stand still that say a price which nothing takes there, where something takes another. */
+function pricesToldWrong({ screens, rules }: Design): Finding[] {
+  return screens.flatMap(({ name, live, text, place }) => {
+    const prices = rules.flatMap(({ name: rule, screens: on, events, effects: [first] }) =>
+      first?.kind === 'pay' && on.includes(name) && events.every(isInput)
+        ? first.writes.map(({ amount }) => ({ rule, amount }))
+        : [],
+    );
+    const known = prices.flatMap(({ rule, amount }) =>
+      amount.kind === 'number' ? [{ rule, price: amount.value }] : [],
+    );
+    const [said, price] = /\bfor (\d+)\b/.exec(plainText(text)) ?? [];
+    if (live || said === undefined || known.length < prices.length || known.length === 0) return [];
+    if (known.some((each) => each.price === Number(price))) return [];
+    return [finding('price-told-wrong', { screen: name, said, ...known[0]! }, place)];
   });
 }
 

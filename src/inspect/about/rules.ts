@@ -9,7 +9,7 @@ import type { Design, Rule } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { addedBy, hearAlike, putsBack, type Uses, writesOf } from '../uses.js';
+import { addedBy, hearAlike, isInput, isLive, putsBack, type Uses, writesOf } from '../uses.js';
 
 /** Findings about rules and their events. */
 export function aboutRules(design: Design, uses: Uses): Finding[] {
@@ -23,7 +23,26 @@ export function aboutRules(design: Design, uses: Uses): Finding[] {
     ...addedTwice(design),
     ...undoneAtOnce(design),
     ...wordsNeverSet(design, uses),
+    ...pressedByNobody(design),
   ];
+}
+
+/** Inputs that a rule hears in play, and none of the players that the design describes presses there. */
+function pressedByNobody(design: Design): Finding[] {
+  if (design.written.players === undefined) return [];
+  const pressed = new Set(design.players.flatMap(({ acts }) => acts.map(({ input }) => input)));
+  // Of what a piece is met by, that is said of the piece.
+  const meeting = new Set(design.pieces.flatMap(({ by }) => by ?? []));
+  const told = new Set<string>();
+  return design.rules.flatMap(({ name, events, effects, screens, place }) => {
+    const isInPlay = screens.some((screen) => isLive(design, screen));
+    if (!isInPlay || !events.every((event) => isInput(event) && !pressed.has(event))) return [];
+    const [input] = events;
+    const meets = effects.some((effect) => effect.kind === 'emit' && meeting.has(effect.name));
+    if (input === undefined || told.has(input) || meeting.has(input) || meets) return [];
+    told.add(input);
+    return [finding('pressed-by-nobody', { input, rule: name }, place)];
+  });
 }
 
 /** What asks for a condition. */

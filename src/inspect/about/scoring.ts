@@ -6,7 +6,7 @@ import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { floorIn, takesAway } from '../played-for.js';
-import { addsNothing, hasMax, isLive, madeIn, type Uses, writesOf } from '../uses.js';
+import { addsNothing, hasMax, isLive, madeIn, setsWhatIs, type Uses, writesOf } from '../uses.js';
 
 /** Findings about counters and what writes them. */
 export function aboutScoring(design: Design, uses: Uses, exploration: Exploration): Finding[] {
@@ -100,7 +100,7 @@ function aboutWrites(design: Design, { writes }: Uses, highest = Number.POSITIVE
     const [least, most] = rangeIn(design, amount);
     const { min, max } = boundsOf(design, counter);
     const isFull = kind === 'add' && least >= 0 && isAlwaysAtMax(design, counter, writes);
-    if (addsNothing(design, write) || min === max || isFull)
+    if (addsNothing(design, write) || min === max || isFull || setsWhatIs(write))
       tell(finding('changes-nothing', { counter: name }, place));
     if (name !== design.score) continue;
     const hasMin = min > -(2 ** 53) / 10 ** counter.places;
@@ -160,6 +160,12 @@ function setForAdd(design: Design, { writes }: Uses): Finding[] {
         : [];
     });
     if (kind !== 'number') return [];
+    const tooMuch = own.find(
+      (write) =>
+        write.kind === 'add' && write.amount.kind === 'number' && max > min && write.amount.value > max - min,
+    );
+    if (tooMuch?.amount.kind === 'number')
+      return [finding('more-than-fits', { counter: name, amount: tooMuch.amount.value, max }, tooMuch.place)];
     const past = sets.find(({ value }) => value < min || value > max);
     if (past !== undefined) {
       const held = past.value < min ? min : max;

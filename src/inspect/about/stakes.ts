@@ -105,13 +105,22 @@ function bestsThatAddUp({ counters }: Design, { writes, score }: Uses): Finding[
 function bestsOfOneRun(design: Design, { writes, score }: Uses): Finding[] {
   const { counters, transitions } = design;
   const own = counters.find(({ name }) => name === score);
-  if (own === undefined || canFall(design, writes, own.name)) return [];
+  if (own === undefined) return [];
+  const falls = canFall(design, writes, own.name);
+  const ended = design.screens.flatMap(({ name, ending }) =>
+    ending === undefined ? [] : [`${name}.entered`],
+  );
   if (transitions.every(({ fresh }) => fresh !== 'run')) return [];
   return counters.flatMap(({ name, keep, place }) => {
     if (name === score || spans.indexOf(keep) > spans.indexOf('run')) return [];
     const takesScore = writes.some(
-      ({ counter, amount }) =>
+      ({ counter, amount, rule }) =>
         counter === name &&
+        // Of a score that may fall, what a run once came to is more than what it ends with.
+        (!falls ||
+          (rule !== undefined &&
+            rule.events.length > 0 &&
+            rule.events.every((event) => ended.includes(event)))) &&
         (amount.kind === 'call' ? amount.of : [amount]).some(
           (part) => part.kind === 'counter' && part.name === score,
         ),

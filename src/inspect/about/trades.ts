@@ -145,8 +145,12 @@ function givenBy(design: Design, { events, effects }: Rule): { readonly name?: s
     const gain = addedBy([effect]).find(({ amount }) => rangeIn(design, amount)[0] > 0);
     if (gain !== undefined) return { name: gain.name };
   }
-  const isUsed = events.every(isInput) && effects.some(({ kind }) => kind === 'clear' || kind === 'grace');
-  return isUsed ? {} : undefined;
+  if (!events.every(isInput)) return undefined;
+  const turned = effects
+    .flatMap((effect) => (effect.kind === 'set' ? effect.writes : []))
+    .find(({ name }) => design.counters.some((each) => each.name === name && each.kind !== 'number'));
+  if (turned !== undefined) return { name: turned.name };
+  return effects.some(({ kind }) => kind === 'clear' || kind === 'grace') ? {} : undefined;
 }
 
 /** Counters of which a rule takes, without asking how much is there; what a run is lost for having too much of is no price. */
@@ -160,7 +164,9 @@ function takenBy(design: Design, { events, condition, effects }: Rule, { score, 
     events.some((event) => event.startsWith(`${name}.`)) ? [asked] : [],
   );
   return addedBy(effects).flatMap(({ name, amount }) => {
-    if (name === lives || name === score || rangeIn(design, amount)[1] >= 0) return [];
+    // Points are lost for many a deed; what is bought by a press has its price.
+    const isPenalty = name === score && !events.every(isInput);
+    if (name === lives || isPenalty || rangeIn(design, amount)[1] >= 0) return [];
     const counter = design.counters.find((each) => each.name === name)!;
     if (boundsOf(design, counter).min !== 0 || isBurden(name)) return [];
     return [condition, ...needs].some((asked) => reads(asked, name)) ? [] : [name];
