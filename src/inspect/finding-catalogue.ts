@@ -793,7 +793,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       `Name what is heard there (${heard.join(', ')}), or let something hear input.${word}.`,
   },
   'price-told-wrong': {
-    severity: 'warning',
+    severity: 'hint',
     message: ({ screen, said, rule, price }) =>
       `The text of ${screen} says "${said}", and "${rule}" takes ${price}.`,
     remedy: () => 'Make them the same; a dial in both, such as {price} in the text, keeps them so.',

@@ -1,5 +1,5 @@
 import type { Expression } from '../design/language/expression.js';
-import { conjunctsOf, showExpression, visitExpression } from '../design/language/expression-parts.js';
+import { conjunctsOf, visitExpression } from '../design/language/expression-parts.js';
 import {
   type AmountWrite,
   type Computed,
@@ -247,12 +247,18 @@ export const hearsOn = (design: Design, screen: string, wanted: readonly string[
 export const addsNothing = (design: Design, { kind, amount }: CounterWrite): boolean =>
   kind !== 'set' && rangeIn(design, amount).every((end) => end === 0);
 
-/** Whether a counter is set to what its rule asks for: it holds that already. */
-export const setsWhatIs = ({ counter, kind, amount, rule }: CounterWrite): boolean =>
-  kind === 'set' &&
-  rule !== undefined &&
-  conjunctsOf(rule.condition).some((part) => {
-    if (part.kind !== 'binary' || part.operator !== '==') return false;
-    const isOfIt = part.left.kind === 'counter' && part.left.name === counter;
-    return isOfIt && showExpression(part.right) === showExpression(amount);
-  });
+/** Whether a counter is set to the value that its rule asks for: it holds that already, unless the rule writes it before. */
+export function setsWhatIs({ counter, kind, amount, rule }: CounterWrite): boolean {
+  if (kind !== 'set' || rule === undefined || amount.kind !== 'number') return false;
+  const own = rule.effects.flatMap((effect) => ('writes' in effect ? effect.writes : []));
+  if (own.filter(({ name }) => name === counter).length > 1) return false;
+  return conjunctsOf(rule.condition).some(
+    (part) =>
+      part.kind === 'binary' &&
+      part.operator === '==' &&
+      part.left.kind === 'counter' &&
+      part.left.name === counter &&
+      part.right.kind === 'number' &&
+      part.right.value === amount.value,
+  );
+}

@@ -5,19 +5,18 @@ import { countLevels } from './level-table.js';
 
 /** Words in the name of a screen that say what it is for. */
 const saying = {
-  lost: ['over', 'lost', 'lose', 'failed', 'dead', 'death', 'defeat'],
-  won: ['won', 'win', 'victory', 'cleared', 'success'],
-  still: [
-    ...['title', 'menu', 'start', 'intro', 'welcome', 'home', 'help', 'how', 'story', 'credits'],
-    ...['pause', 'paused', 'settings', 'options', 'shop'],
-  ],
+  lost: 'over lost lose failed dead death defeat'.split(' '),
+  won: 'won win victory cleared success'.split(' '),
+  still:
+    'title menu start intro welcome home help how story credits pause paused settings options shop'.split(
+      ' ',
+    ),
 } as const;
 
 /** A screen that is what its name says; the first whose name says nothing else is where the game is played. */
 export function newScreen(name: string, written: Raw, { counters }: Offered): Raw {
   const named = name.split(/(?=[A-Z])|[_\d]+/).map((word) => word.toLowerCase());
-  const says = (kind: keyof typeof saying): boolean =>
-    saying[kind].some((word: string) => named.includes(word));
+  const says = (kind: keyof typeof saying): boolean => saying[kind].some((word) => named.includes(word));
   const scored = counters.includes('score') ? ' You scored {score}.' : '';
   if (says('lost')) return { ending: 'lost', text: `It is over.${scored}` };
   if (says('won')) return { ending: 'won', text: `Well done.${scored}` };

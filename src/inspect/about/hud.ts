@@ -199,7 +199,7 @@ function waysOnUntold({ screens, transitions, rules }: Design): Finding[] {
 /** Words with which a text names an input, and what stands behind them that is none. */
 const namesInput = /\b(with|press|tap|push|hit)\s+([a-z]\w*)/gi;
 const noInput =
-  /^(?:a|an|the|any|some|your|it|this|that|these|those|to|no|one|two|enter|space|return|escape)$/i;
+  /^(?:an?|the|any|some|your|it|this|that|these|those|to|no|one|two|enter|space|return|escape|arrows?|keys?|mouse|pointer|fingers?|stick)$/i;
 
 /** Texts that name several inputs in the same words, one of which nothing hears on their screen. */
 function keysInVain(design: Design): Finding[] {
@@ -225,6 +225,9 @@ function keysInVain(design: Design): Finding[] {
   });
 }
 
+/** A price in a text, not a time or a number of something else that a purchase brings. */
+const asksPrice = /\bfor (\d+)\b(?! *(?:s|seconds?|minutes?|levels?|lives|waves?|rounds?|runs?)\b)/;
+
 /** Texts of screens that stand still that say a price which nothing takes there, where something takes another. */
 function pricesToldWrong({ screens, rules }: Design): Finding[] {
   return screens.flatMap(({ name, live, text, place }) => {
@@ -236,7 +239,7 @@ function pricesToldWrong({ screens, rules }: Design): Finding[] {
     const known = prices.flatMap(({ rule, amount }) =>
       amount.kind === 'number' ? [{ rule, price: amount.value }] : [],
     );
-    const [said, price] = /\bfor (\d+)\b/.exec(plainText(text)) ?? [];
+    const [said, price] = asksPrice.exec(plainText(text)) ?? [];
     if (live || said === undefined || known.length < prices.length || known.length === 0) return [];
     if (known.some((each) => each.price === Number(price))) return [];
     return [finding('price-told-wrong', { screen: name, said, ...known[0]! }, place)];

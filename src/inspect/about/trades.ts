@@ -101,14 +101,15 @@ function takenForNothing(design: Design, { parts }: Exploration, isOver: () => b
   return design.pieces.flatMap(({ name, meets, success, ends, needs, place }) => {
     if (meets !== 'sought' || success === undefined || !ends.includes(success)) return [];
     const event = `${name}.${success}`;
-    const rule = design.rules.find((each) => each.events.includes(event) && each.effects[0]?.kind === 'pay');
-    const price = rule?.effects[0];
+    const rule = design.rules.find((each) => each.events.includes(event) && asksForPriceAlone(each));
+    const [price] = rule?.effects ?? [];
     const witness = parts.find((part) => part.kind === 'outcome' && part.name === event)?.witness;
-    if (price?.kind !== 'pay' || witness === undefined || rule!.condition !== undefined) return [];
+    if (rule === undefined || price?.kind !== 'pay' || witness === undefined) return [];
     if (price.writes.some((write) => reads(needs, write.name))) return [];
-    const purses = (step: Step, { counters }: Session) => {
-      const comes = [step.writes, step.transitions, step.pieces, step.cues, step.popups].flat();
-      return step.name === event && step.rules.length === 0 && comes.length === 0 ? counters : undefined;
+    const purses = (step: Step, { counters, screen }: Session) => {
+      const comes = [step.rules, step.writes, step.transitions, step.pieces, step.cues, step.popups].flat();
+      const isUnpaid = step.name === event && rule.screens.includes(screen) && comes.length === 0;
+      return isUnpaid ? counters : undefined;
     };
     const shown = seenByRepeating(design, witness, purses, isOver);
     if (shown === undefined) return [];
@@ -116,13 +117,17 @@ function takenForNothing(design: Design, { parts }: Exploration, isOver: () => b
     const details = {
       piece: name,
       event,
-      rule: rule!.name,
+      rule: rule.name,
       purse: price.writes.map((write) => `${write.name} is ${shown.seen[write.name]}`).join(' and '),
       needs: needs === undefined ? guard : `(${showExpression(needs)}) and ${guard}`,
     };
     return [finding('taken-for-nothing', details, place, shown.steps)];
   });
 }
+
+/** Whether a rule fires wherever it can be paid. */
+const asksForPriceAlone = ({ effects, condition, rest, chance, once }: Rule): boolean =>
+  effects[0]?.kind === 'pay' && condition === undefined && rest === 0 && chance === 1 && once === undefined;
 
 /** Whether a counter holds what is to be paid of it. */
 const affording = ({ name, amount }: AmountWrite): Expression => ({
