@@ -51,7 +51,14 @@ export function SentenceList() {
         <section className="group rest" aria-label={words.elsewhere}>
           <ul>
             {elsewhere.map((found) => (
-              <li key={`${found.line} ${found.message}`}>
+              <li
+                key={`${found.line} ${found.message}`}
+                ref={
+                  seek?.line === found.line && seek.column === found.column
+                    ? (item) => item?.scrollIntoView({ block: 'center' })
+                    : undefined
+                }
+              >
                 <FindingNote found={found} />
                 <span className="beside">
                   <LineButton line={found.line} />
