@@ -19,6 +19,7 @@ export function counterWords(entry: Raw, name: string, path: Path): Words {
   return [
     capital(name),
     words,
+    words === undefined && entry.start === undefined ? ' starts at 0' : '',
     around(`${words === undefined ? '' : ','} starts at `, at(entry, path, 'start', 'expression')),
     around(', never goes below ', at(entry, path, 'min', 'number')),
     around(', never above ', at(entry, path, 'max', 'number')),
@@ -27,7 +28,6 @@ export function counterWords(entry: Raw, name: string, path: Path): Words {
       entry.keep === 'forever' ? ', and is kept ' : ', and is kept for a ',
       at(entry, path, 'keep', 'choice', spans),
     ),
-    Object.keys(entry).length === 0 ? ' starts at 0' : '',
     '.',
   ];
 }

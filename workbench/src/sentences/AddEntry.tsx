@@ -27,7 +27,16 @@ export function AddEntry({ section }: { readonly section: Section }) {
     if (isFree) put();
   };
   return (
-    <Popover opened={isOpen} onChange={setOpen} width={280} position="bottom-end" trapFocus shadow="md">
+    // A verdict that comes in meanwhile may move the button out of sight: what is asked stays all the same.
+    <Popover
+      opened={isOpen}
+      onChange={setOpen}
+      width={280}
+      position="bottom-end"
+      trapFocus
+      shadow="md"
+      hideDetached={false}
+    >
       <Popover.Target>
         <Button
           size="compact-xs"

@@ -25,6 +25,10 @@ export function LineButton({ line }: { readonly line: number }) {
   );
 }
 
+/** What stays on the line of the word before or after it. */
+const marksBefore = /^[.,;:”]+/;
+const quoteAfter = /“$/;
+
 /** A sentence, each word that can be changed a control; what is known of it stands with it. */
 export const SentenceItem = memo(
   function SentenceItem({
@@ -44,14 +48,19 @@ export const SentenceItem = memo(
         ref={isSought ? (item) => item?.scrollIntoView({ block: 'center' }) : undefined}
       >
         <p className="sentence">
-          {sentence.words.map((word, index) =>
-            typeof word === 'string' ? (
+          {sentence.words.map((word, index, all) => {
+            if (typeof word === 'string')
               // biome-ignore lint/suspicious/noArrayIndexKey: the words of a sentence stand in one order
-              <span key={index}>{word}</span>
-            ) : (
-              <WordControl key={word.path.join('.')} control={word} />
-            ),
-          )}
+              return <span key={index}>{word.replace(marksBefore, '').replace(quoteAfter, '')}</span>;
+            const [before, after] = [all[index - 1], all[index + 1]];
+            return (
+              <span key={word.path.join('.')} className="kept">
+                {typeof before === 'string' && quoteAfter.exec(before)}
+                <WordControl control={word} />
+                {typeof after === 'string' && marksBefore.exec(after)}
+              </span>
+            );
+          })}
         </p>
         <span className="beside">
           <ClauseMenu about={textOf(sentence)} clauses={sentence.clauses} name={nameOf(sentence)} />
