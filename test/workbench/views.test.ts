@@ -181,6 +181,7 @@ test('a lucky session is watched, and it is said which dial moves which target',
   await open(smallText);
   await status('1 of 1 target met');
   await view('Balance');
+  await page.getByText('3,000 sessions of each player').waitFor({ timeout: 60_000 });
   await button('Which dial moves which target').click();
   const cells = page.locator('.balance table', { hasText: 'with a dial at its lowest' });
   await cells.waitFor({ timeout: 60_000 });

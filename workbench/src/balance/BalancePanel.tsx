@@ -40,16 +40,14 @@ export default function BalancePanel() {
   return (
     <section className={`balance ${isOld ? 'old' : ''}`} aria-label={words.views.balance} aria-busy={isOld}>
       <p className="progress" role="status">
-        {words.balance.sessions(value.sessions)}{' '}
-        {!value.isDone && (
-          <>
-            {words.balance.more}{' '}
-            <Button size="compact-xs" variant="default" onClick={stopSimulating}>
-              {words.balance.stop}
-            </Button>
-          </>
-        )}
-        <Pin value={value} />
+        {words.balance.sessions(value.sessions)} <Pin value={value} />{' '}
+        {/* Its room stays when all are played, so that nothing moves from under a click. */}
+        <span className={value.isDone ? 'played' : undefined}>
+          {words.balance.more}{' '}
+          <Button size="compact-xs" variant="default" onClick={stopSimulating}>
+            {words.balance.stop}
+          </Button>
+        </span>
       </p>
       <Dials />
       <Targets targets={value.targets} />
