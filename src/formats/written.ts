@@ -26,6 +26,10 @@ export const number = (value: number): string => inDecimals(value, 0, 1);
 export const someOf = (count: number, all: number, one: string): string =>
   `${count} of ${all} ${one}${all === 1 ? '' : 's'}`;
 
+/** How many tests passed, or that there are none. */
+export const testsPassed = (passed: number, all: number): string =>
+  all === 0 ? 'no tests' : `${someOf(passed, all, 'test')} passed`;
+
 export const percent = (share: number): string =>
   share > 0 && share < 0.001
     ? '< 0.1 %'

@@ -234,6 +234,10 @@ export const hearAlike = (one: Heard, other: Heard): boolean =>
 
 type Heard = { readonly events: readonly string[] };
 
+/** Inputs that some player of a design presses in play. */
+export const pressedInPlay = ({ players }: Design): ReadonlySet<string> =>
+  new Set(players.flatMap(({ acts }) => acts.map(({ input }) => input)));
+
 /** Whether a rule or a transition hears one of some events on a screen. */
 export const hearsOn = (design: Design, screen: string, wanted: readonly string[]): boolean =>
   design.rules.some(
@@ -250,8 +254,8 @@ export const addsNothing = (design: Design, { kind, amount }: CounterWrite): boo
 /** Whether a counter is set to the value that its rule asks for: it holds that already, unless the rule writes it before. */
 export function setsWhatIs({ counter, kind, amount, rule }: CounterWrite): boolean {
   if (kind !== 'set' || rule === undefined || amount.kind !== 'number') return false;
-  const own = rule.effects.flatMap((effect) => ('writes' in effect ? effect.writes : []));
-  if (own.filter(({ name }) => name === counter).length > 1) return false;
+  const own = rule.effects.flatMap(writesOf).filter(({ name }) => name === counter);
+  if (own.length > 1) return false;
   return conjunctsOf(rule.condition).some(
     (part) =>
       part.kind === 'binary' &&

@@ -30,14 +30,16 @@ export function newScreen(name: string, written: Raw, { counters }: Offered): Ra
  * @throws UsageError where there are not two screens
  */
 export function newTransition(written: Raw, offered: Offered): Raw {
-  const { screens, live, isEnding, ways } = flowOf(written);
+  const flow = flowOf(written);
+  const { screens, live, ways } = flow;
   const [start] = screens;
   if (start === undefined || screens.length < 2)
     throw new UsageError('bad-argument', 'A transition needs two screens: add them first.');
+  const isEnding = (screen: string): boolean => flow.endingOf(screen) !== undefined;
   const inOrder = live === undefined ? screens : [live, ...screens.filter((screen) => screen !== live)];
   const lacks = (to: string): boolean => to !== start && !ways.some((way) => way.to === to);
   const isStuck = (from: string): boolean => !ways.some((way) => way.from === from);
-  const isNew = (from: string, to: string): boolean =>
+  const isNew = ([from, to]: readonly [string, string]): boolean =>
     from !== to && !ways.some((way) => way.from === from && way.to === to);
   const play = live ?? start;
   // A help page is come to from the title, an ending from play.
@@ -45,33 +47,47 @@ export function newTransition(written: Raw, offered: Offered): Raw {
   const fromStuck = screens
     .filter(isStuck)
     .map((from) => [from, from === play ? (screens.find(isEnding) ?? start) : play] as const);
+  const lacking = [...toLacking, ...fromStuck].find(isNew);
+  const hasLevels = countLevels(written) > 1;
+  const piece = gathered(written);
+  if (
+    lacking === undefined &&
+    live !== undefined &&
+    hasLevels &&
+    ways.every(({ level }) => level === undefined)
+  ) {
+    const asks =
+      piece === undefined
+        ? { when: 'input.next', if: 'not level.last' }
+        : { if: `left.${piece} == 0 and not level.last` };
+    return { from: live, to: live, ...asks, level: 'next', fresh: 'level' };
+  }
   const pairs = screens.flatMap((from) => screens.map((to) => [from, to] as const));
-  const lacking = [...toLacking, ...fromStuck].find(([a, b]) => isNew(a, b));
-  const isLevelLeft = countLevels(written) > 1 && !ways.some((way) => way.level !== undefined);
-  if (lacking === undefined && live !== undefined && isLevelLeft)
-    return { from: live, to: live, ...cleared(written, 'not level.last'), level: 'next', fresh: 'level' };
-  const [from, to] = lacking ??
-    pairs.find(([a, b]) => isNew(a, b)) ?? [start, inOrder.find((screen) => screen !== start)!];
+  const [from, to] = lacking ?? pairs.find(isNew) ?? [start, inOrder.find((screen) => screen !== start)!];
+  if (from === live && piece !== undefined && flow.endingOf(to) === 'won')
+    return { from, to, if: `left.${piece} == 0${hasLevels ? ' and level.last' : ''}` };
   const begins = to === live && (from === start || isEnding(from)) ? { fresh: 'run' } : {};
-  return { from, to, ...trigger(written, offered, from, to), ...begins };
+  return { from, to, ...trigger(flow, offered, from, to), ...begins };
 }
 
-/** What a new transition waits for: where it ends a run, that all is gathered, or the lives or a timer that nothing ends it by yet. */
-function trigger(written: Raw, { numbers, timers, events }: Offered, from: string, to: string): Raw {
-  const { ways, isEnding, isWon, live } = flowOf(written);
-  if (from === live && isWon(to) && gathered(written) !== undefined)
-    return cleared(written, countLevels(written) > 1 ? 'level.last' : undefined);
-  if (from === live && isEnding(to)) {
+/** What a new transition waits for: where it ends a run, the lives or a timer that nothing ends it by yet; else a press. */
+function trigger(
+  { ways, live, endingOf }: Flow,
+  { numbers, timers, events }: Offered,
+  from: string,
+  to: string,
+): Raw {
+  if (from === live && endingOf(to) !== undefined) {
     if (numbers.includes('lives') && !ways.some((way) => String(way.if).includes('lives')))
       return { if: 'lives == 0' };
     const ended = timers.map((timer) => `${timer}.ended`).filter((event) => events.includes(event));
     const unused = ended.find((event) => !ways.some((way) => way.when.includes(event)));
     if (unused !== undefined) return { when: unused };
   }
-  const inputs = [...(isEnding(from) ? ['input.again'] : []), 'input.go', 'input.next', 'input.back'];
+  const again = endingOf(from) === undefined ? [] : ['input.again'];
   const isFree = (input: string): boolean =>
     !ways.some((way) => way.from === from && way.when.includes(input));
-  return { when: inputs.find(isFree) ?? 'input.go' };
+  return { when: [...again, 'input.go', 'input.next', 'input.back'].find(isFree) ?? 'input.go' };
 }
 
 /** A piece to gather that stands on every level, with no more of it to come. */
@@ -90,22 +106,14 @@ function gathered(written: Raw): string | undefined {
   )?.[0];
 }
 
-/** Waits until all is gathered, where there is something to gather; else for a press. */
-function cleared(written: Raw, also: string | undefined): Raw {
-  const piece = gathered(written);
-  const conditions = [
-    ...(piece === undefined ? [] : [`left.${piece} == 0`]),
-    ...(also === undefined ? [] : [also]),
-  ];
-  return { ...(piece === undefined ? { when: 'input.next' } : {}), if: conditions.join(' and ') };
-}
+type Flow = ReturnType<typeof flowOf>;
 
 /** The screens, and how they lead to each other as far as it is written. */
 function flowOf({ screens, transitions }: Raw) {
   const held: Raw = isMap(screens) ? screens : {};
-  const has = (screen: string, key: string): boolean => {
+  const entryOf = (screen: string): Raw => {
     const entry = held[screen];
-    return isMap(entry) && entry[key] !== undefined && entry[key] !== false;
+    return isMap(entry) ? entry : {};
   };
   const names = Object.keys(held);
   const written = Array.isArray(transitions) ? transitions.filter(isMap) : [];
@@ -114,9 +122,8 @@ function flowOf({ screens, transitions }: Raw) {
   );
   return {
     screens: names,
-    live: names.find((name) => has(name, 'live')),
-    isEnding: (name: string) => has(name, 'ending'),
-    isWon: (name: string) => isMap(held[name]) && held[name].ending === 'won',
+    live: names.find((name) => entryOf(name).live === true),
+    endingOf: (name: string) => entryOf(name).ending,
     ways,
   };
 }

@@ -89,9 +89,9 @@ function apart(groups: SentenceGroups): SentenceGroups {
   for (const { line, columns } of Object.values(groups).flat())
     starts.set(line, [...(starts.get(line) ?? []), columns[0]]);
   const ended = (sentence: Sentence): Sentence => {
-    const [from, end] = sentence.columns;
+    const [from] = sentence.columns;
     const later = starts.get(sentence.line)!.filter((column) => column > from);
-    return { ...sentence, columns: [from, Math.min(end, ...later)] };
+    return { ...sentence, columns: [from, Math.min(...later)] };
   };
   const entries = groupNames.map((name) => [name, groups[name].map(ended)]);
   return Object.fromEntries(entries) as SentenceGroups;

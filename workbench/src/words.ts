@@ -1,4 +1,4 @@
-import { someOf } from '../../src/formats/written.js';
+import { someOf, testsPassed } from '../../src/formats/written.js';
 
 /** The mark of a verdict, on a transition, a test or a target: told by its shape as well as by its colour. */
 export const marks = {
@@ -122,8 +122,7 @@ export const words = {
     problems: (count: number) => (count === 1 ? '1 problem in the file' : `${count} problems in the file`),
     transitions: (reached: number, all: number) => `${someOf(reached, all, 'transition')} reached`,
     targets: (met: number, all: number) => `${someOf(met, all, 'target')} met`,
-    tests: (passed: number, all: number) =>
-      all === 0 ? 'no tests' : `${someOf(passed, all, 'test')} passed`,
+    tests: testsPassed,
     findings: (count: number) =>
       count === 0 ? 'no findings' : count === 1 ? '1 finding' : `${count} findings`,
     passed: 'Passed',

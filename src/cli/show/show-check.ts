@@ -3,7 +3,7 @@ import type { Transition } from '../../design/model.js';
 import { formatPlace } from '../../design/problems/problem.js';
 import { assumptions, type TransitionVerdict } from '../../explore/evidence/verdict.js';
 import type { Exploration } from '../../explore/explore.js';
-import { number, someOf } from '../../formats/written.js';
+import { number, someOf, testsPassed } from '../../formats/written.js';
 import type { Check } from '../../inspect/check.js';
 import { openFindings } from '../../inspect/finding.js';
 import type { Severity } from '../../inspect/finding-catalogue.js';
@@ -190,9 +190,7 @@ function summary(terminal: Terminal, { exploration, findings, tests, passed, isL
     ...cut,
     ...(transitions.length === 0 ? [] : [`${someOf(reached, transitions.length, 'transition')} reached`]),
     `${number(states)} ${states === 1 ? 'state' : 'states'}`,
-    tests.length === 0
-      ? 'no tests'
-      : `${someOf(tests.filter((test) => test.passed).length, tests.length, 'test')} passed`,
+    testsPassed(tests.filter((test) => test.passed).length, tests.length),
     found.length === 0 ? 'no findings' : found.join(', '),
     ...(accepted === 0 ? [] : [`${accepted} accepted`]),
   ];

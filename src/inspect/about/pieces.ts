@@ -5,7 +5,7 @@ import { onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { hardest } from '../../players/meeting/chance.js';
 import { type Finding, finding } from '../finding.js';
-import { addedBy, inLevels, isInput, madeBy, madeIn, type Uses, writesOf } from '../uses.js';
+import { addedBy, inLevels, isInput, madeBy, madeIn, pressedInPlay, type Uses, writesOf } from '../uses.js';
 
 /** Findings about pieces: where they come from, and what meeting them does. */
 export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: Exploration): Finding[] {
@@ -186,7 +186,7 @@ function computedTooFar(design: Design): Finding[] {
 
 /** Pieces whose success needs an event that no player of the design can cause. */
 function actedByNobody(design: Design): Finding[] {
-  const pressed = new Set(design.players.flatMap(({ acts }) => acts.map(({ input }) => input)));
+  const pressed = pressedInPlay(design);
   const canCome = (event: string): boolean =>
     isInput(event)
       ? pressed.has(event)

@@ -9,7 +9,16 @@ import type { Design, Rule } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { addedBy, hearAlike, isInput, isLive, putsBack, type Uses, writesOf } from '../uses.js';
+import {
+  addedBy,
+  hearAlike,
+  isInput,
+  isLive,
+  pressedInPlay,
+  putsBack,
+  type Uses,
+  writesOf,
+} from '../uses.js';
 
 /** Findings about rules and their events. */
 export function aboutRules(design: Design, uses: Uses): Finding[] {
@@ -30,7 +39,7 @@ export function aboutRules(design: Design, uses: Uses): Finding[] {
 /** Inputs that a rule hears in play, and none of the players that the design describes presses there. */
 function pressedByNobody(design: Design): Finding[] {
   if (design.written.players === undefined) return [];
-  const pressed = new Set(design.players.flatMap(({ acts }) => acts.map(({ input }) => input)));
+  const pressed = pressedInPlay(design);
   // Of what a piece is met by, that is said of the piece.
   const meeting = new Set(design.pieces.flatMap(({ by }) => by ?? []));
   const told = new Set<string>();

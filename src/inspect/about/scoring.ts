@@ -160,12 +160,12 @@ function setForAdd(design: Design, { writes }: Uses): Finding[] {
         : [];
     });
     if (kind !== 'number') return [];
-    const tooMuch = own.find(
-      (write) =>
-        write.kind === 'add' && write.amount.kind === 'number' && max > min && write.amount.value > max - min,
+    const [tooMuch] = own.flatMap(({ kind: write, amount, place: at }) =>
+      write === 'add' && amount.kind === 'number' && max > min && amount.value > max - min
+        ? [{ details: { counter: name, amount: amount.value, max }, at }]
+        : [],
     );
-    if (tooMuch?.amount.kind === 'number')
-      return [finding('more-than-fits', { counter: name, amount: tooMuch.amount.value, max }, tooMuch.place)];
+    if (tooMuch !== undefined) return [finding('more-than-fits', tooMuch.details, tooMuch.at)];
     const past = sets.find(({ value }) => value < min || value > max);
     if (past !== undefined) {
       const held = past.value < min ? min : max;

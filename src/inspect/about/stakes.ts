@@ -110,6 +110,8 @@ function bestsOfOneRun(design: Design, { writes, score }: Uses): Finding[] {
   const ended = design.screens.flatMap(({ name, ending }) =>
     ending === undefined ? [] : [`${name}.entered`],
   );
+  const isOfEndings = (events: readonly string[] = []): boolean =>
+    events.length > 0 && events.every((event) => ended.includes(event));
   if (transitions.every(({ fresh }) => fresh !== 'run')) return [];
   return counters.flatMap(({ name, keep, place }) => {
     if (name === score || spans.indexOf(keep) > spans.indexOf('run')) return [];
@@ -117,10 +119,7 @@ function bestsOfOneRun(design: Design, { writes, score }: Uses): Finding[] {
       ({ counter, amount, rule }) =>
         counter === name &&
         // Of a score that may fall, what a run once came to is more than what it ends with.
-        (!falls ||
-          (rule !== undefined &&
-            rule.events.length > 0 &&
-            rule.events.every((event) => ended.includes(event)))) &&
+        (!falls || isOfEndings(rule?.events)) &&
         (amount.kind === 'call' ? amount.of : [amount]).some(
           (part) => part.kind === 'counter' && part.name === score,
         ),

@@ -106,10 +106,10 @@ function takenForNothing(design: Design, { parts }: Exploration, isOver: () => b
     const witness = parts.find((part) => part.kind === 'outcome' && part.name === event)?.witness;
     if (rule === undefined || price?.kind !== 'pay' || witness === undefined) return [];
     if (price.writes.some((write) => reads(needs, write.name))) return [];
-    const purses = (step: Step, { counters, screen }: Session) => {
+    const purses = (step: Step, session: Session) => {
+      if (step.name !== event || !rule.screens.includes(session.screen)) return undefined;
       const comes = [step.rules, step.writes, step.transitions, step.pieces, step.cues, step.popups].flat();
-      const isUnpaid = step.name === event && rule.screens.includes(screen) && comes.length === 0;
-      return isUnpaid ? counters : undefined;
+      return comes.length === 0 ? session.counters : undefined;
     };
     const shown = seenByRepeating(design, witness, purses, isOver);
     if (shown === undefined) return [];
