@@ -189,7 +189,7 @@ function parts(kind: Kind, entry: Raw, path: Path, offered: Offered): Clause[] {
       return [
         ...numbers.map((name) => effect(`add to ${name}`, { add: { [name]: 1 } })),
         ...counters.map((name) => effect(`set ${name}`, { set: { [name]: starts[name] } })),
-        ...(kind === 'rules' ? numbers.map((name) => payment(name, entry, path)) : []),
+        ...(kind === 'rules' ? numbers.flatMap((name) => payment(name, entry, path)) : []),
         ...pieces.map((name) => effect(`make ${withArticle(name)} appear`, { spawn: { [name]: 1 } })),
         ...pieces.map((name) => effect(`clear away every ${name}`, { clear: name })),
         ...pieces.flatMap((name) => {
@@ -230,12 +230,14 @@ function parts(kind: Kind, entry: Raw, path: Path, offered: Offered): Clause[] {
   }
 }
 
-/** A price of a rule: what it pays comes before what it does for it. */
-function payment(name: string, { do: done }: Raw, path: Path): Clause {
+/** A price of a rule that it does not take yet: what it pays comes before what it does for it. */
+function payment(name: string, { do: done }: Raw, path: Path): Clause[] {
   const [first]: unknown[] = Array.isArray(done) ? done : [];
+  const paid = isMap(first) && isMap(first.pay) ? first.pay : undefined;
+  if (paid !== undefined && name in paid) return [];
   const change: Change =
-    isMap(first) && isMap(first.pay)
-      ? { kind: 'set', path: [...path, 'do', 0, 'pay', name], value: 1 }
-      : { kind: 'add', path: [...path, 'do'], value: { pay: { [name]: 1 } }, goesFirst: true };
-  return { label: `pay with ${name}`, help: 'Where there is not enough, the rule does nothing.', change };
+    paid === undefined
+      ? { kind: 'add', path: [...path, 'do'], value: { pay: { [name]: 1 } }, goesFirst: true }
+      : { kind: 'set', path: [...path, 'do', 0, 'pay', name], value: 1 };
+  return [{ label: `pay with ${name}`, help: 'Where there is not enough, the rule does nothing.', change }];
 }

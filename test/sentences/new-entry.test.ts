@@ -105,6 +105,9 @@ ${rule}`;
     const both = paid(shop('  - { when: lamp.taken, do: [{ pay: { score: 2 } }, { cue: chime }] }\n'));
     expect(readDesign(both).rules).toHaveLength(1);
     expect(both).toContain('do: [{ pay: { score: 2, oil: 1 } }, { cue: chime }]');
+    // A price that it takes already is a number to turn, not one to write over.
+    const labels = sentencesOf(both).rules[0]!.clauses.map(({ label }) => label);
+    expect(labels.filter((label) => label.startsWith('pay'))).toEqual([]);
   });
 });
 

@@ -88,7 +88,8 @@ function Clauses({
 }
 
 function Renaming({ name, close }: { readonly name: string; readonly close: () => void }) {
-  const [newName, setNewName] = useState(name);
+  const [typed, setTyped] = useState(name);
+  const newName = nameFrom(typed);
   return (
     <Modal
       opened
@@ -99,17 +100,17 @@ function Renaming({ name, close }: { readonly name: string; readonly close: () =
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          void rename(name, nameFrom(newName));
+          void rename(name, newName);
           close();
         }}
       >
         <TextInput
           data-autofocus
           label={words.addEntry.name}
-          value={newName}
-          onChange={({ currentTarget }) => setNewName(currentTarget.value)}
+          value={typed}
+          onChange={({ currentTarget }) => setTyped(currentTarget.value)}
         />
-        <Button mt="sm" type="submit" disabled={newName.trim() === name}>
+        <Button mt="sm" type="submit" disabled={newName === name}>
           {words.rename.done}
         </Button>
       </form>
