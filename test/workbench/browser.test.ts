@@ -60,6 +60,13 @@ const isSeen = (of: Locator): Promise<boolean> =>
     () => false,
   );
 const textOf = async (download: Download): Promise<string> => readFileSync(await download.path(), 'utf8');
+const button = (name: string): Locator => page.getByRole('button', { name, exact: true });
+const addThing = async (name: string, kind?: string): Promise<void> => {
+  await button('Add a thing').click();
+  await page.getByLabel('What is it called?').fill(name);
+  if (kind !== undefined) await page.getByText(kind).click();
+  await button('Add it').click();
+};
 const starter = (title: string) => page.locator('.starters').getByText(title, { exact: true }).click();
 
 test('with no server, a starter is opened, changed, found again after a reload, and saved as a file', async () => {
@@ -102,7 +109,6 @@ test('three questions make a game that passes and is played', async () => {
 });
 
 test('the ten steps of docs/workbench.md lead to a game that passes, is flown, and is balanced', async () => {
-  const button = (name: string) => page.getByRole('button', { name, exact: true });
   const more = async (sentence: RegExp, item: string): Promise<void> => {
     await page.getByRole('button', { name: sentence }).click();
     await page.getByRole('menuitem', { name: item, exact: true }).click();
@@ -117,12 +123,6 @@ test('the ten steps of docs/workbench.md lead to a game that passes, is flown, a
     await page.getByLabel('Its name').fill(name);
     await button('Add').click();
   };
-  const addThing = async (name: string, kind?: string): Promise<void> => {
-    await button('Add a thing').click();
-    await page.getByLabel('What is it called?').fill(name);
-    if (kind !== undefined) await page.getByText(kind).click();
-    await button('Add it').click();
-  };
   const after = (counter: string) =>
     page
       .locator('table.counters tr', { has: page.getByRole('rowheader', { name: counter, exact: true }) })
@@ -133,10 +133,11 @@ test('the ten steps of docs/workbench.md lead to a game that passes, is flown, a
   await addThing('acorn');
   await button('acorn.taken').click();
   await expect.poll(() => after('score').textContent()).toBe('10');
+  // What is kept is what the game does now, however soon it is.
   await write('rules 0 do 0 add score', '25');
-  await expect.poll(() => after('score').textContent()).toBe('25');
   await button('Keep as a test').click();
   await status(/1 of 1 test passed/);
+  await expect.poll(() => after('score').textContent()).toBe('25');
   // 5: what hurts, and one touch that counts once.
   await addThing('thorn', 'Something that hurts');
   await more(/^Say more: When thorn\.hit/, 'protect the player');
@@ -171,6 +172,31 @@ test('the ten steps of docs/workbench.md lead to a game that passes, is flown, a
   await button('Keep these settings').click();
   await expect.poll(() => page.getByLabel('dials worth value', { exact: true }).inputValue()).toBe('25');
   await status(/Passed.*1 of 1 test passed/);
+  expect(errors).toEqual([]);
+});
+
+test('what is known of a sentence, and of the whole, keeps its room until more is known', async () => {
+  await button('Begin with nothing').click();
+  await addThing('acorn');
+  await button('acorn.taken').click();
+  await button('Keep as a test').click();
+  await status(/1 of 1 test passed.*1 finding/);
+  await page.getByRole('region', { name: 'Found in the rest of the file' }).waitFor();
+  const seen = await page.evaluateHandle(() => {
+    const seen = new Set<string>();
+    const [things, tests] = ['things', 'tests'].map((name) => document.querySelector(`.group.${name}`)!);
+    const look = (): void => {
+      seen.add(`${things!.getBoundingClientRect().top + scrollY} ${tests!.getBoundingClientRect().height}`);
+      requestAnimationFrame(look);
+    };
+    look();
+    return seen;
+  });
+  // The test stands further down in the file then.
+  await addThing('thorn', 'Something that hurts');
+  await page.getByLabel('rules 1 do 0 add lives', { exact: true }).waitFor();
+  await status(/1 of 1 test passed.*1 finding/);
+  expect(await seen.evaluate((all) => [...all])).toHaveLength(1);
   expect(errors).toEqual([]);
 });
 

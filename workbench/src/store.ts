@@ -8,9 +8,10 @@ import { UsageError } from '../../src/design/problems/problem.js';
 import { type Settings, turnableDials } from '../../src/design/settings.js';
 import { type Change, changeDesign } from '../../src/design/text/change.js';
 import type { SessionRecord } from '../../src/engine/record/record.js';
-import type { Spot } from '../../src/sentences/sentence.js';
+import type { SentenceGroups, Spot } from '../../src/sentences/sentence.js';
 import type { DesignFile, Kept } from './file.js';
 import { draftOf, dropDraft, keepDraft, keepVersion, type Version, versionsOf } from './kept.js';
+import { clicksOn } from './press.js';
 import { reader } from './reader.js';
 import { words } from './words.js';
 import type { Analysis, Judgement } from './workers/analysis.worker.js';
@@ -26,10 +27,15 @@ interface Of<Value> {
   readonly value: Value;
 }
 
+/** What stands at sentences of one text; until more is known it keeps its room at those of the next. */
+interface OfSentences<Value> extends Of<Value> {
+  readonly groups: SentenceGroups;
+}
+
 export interface WorkbenchState {
   readonly text: string;
   readonly reading: Of<Reading> | undefined;
-  readonly judgement: Of<Judgement> | undefined;
+  readonly judgement: OfSentences<Judgement> | undefined;
   readonly play: PlayView | undefined;
   /** Whether the session is one of the present text; false while that cannot be played. */
   readonly isPlayed: boolean;
@@ -50,7 +56,7 @@ export interface WorkbenchState {
   readonly isWide: boolean;
   /** A recorded session that is watched, as it was after each of its steps. */
   readonly film: Film | undefined;
-  readonly balance: Of<BalanceView> | undefined;
+  readonly balance: OfSentences<BalanceView> | undefined;
   /** Those that have a range. */
   readonly dials: Of<readonly Dial[]> | undefined;
   /** Dials that were turned and not written to the file yet. */
@@ -223,7 +229,7 @@ function follow(): void {
     void save();
     await beingRead;
     if (get().text !== text) return;
-    const { design, levels } = get().reading!.value;
+    const { design, levels, groups } = get().reading!.value;
     if (design === undefined) {
       // It has problems, which are shown; the session before goes on.
       set({ isPlayed: false });
@@ -235,15 +241,21 @@ function follow(): void {
         if (get().text === text) set({ isPlayed, play: view });
       });
     // Sessions are played once the check is done, as its verdict comes first; and only where something of them is shown.
-    await judge(text, design, levels);
+    await judge(text, { design, levels, groups });
     if (design.targets.length > 0 || get().view !== 'play') await simulate();
   }, settled);
 }
 
+/** Verdicts and figures take room, and what stands below them moves. */
+const noClick = clicksOn(window);
+
 const newAnalysis = (): Worker =>
   new Worker(new URL('./workers/analysis.worker.ts', import.meta.url), { type: 'module' });
 
-async function judge(text: string, design: Design, levels: Reading['levels']): Promise<void> {
+async function judge(
+  text: string,
+  { design, levels, groups }: Pick<Reading, 'levels' | 'groups'> & { readonly design: Design },
+): Promise<void> {
   if (judging?.isBusy === true) {
     judging.worker.terminate();
     judging = undefined;
@@ -254,14 +266,11 @@ async function judge(text: string, design: Design, levels: Reading['levels']): P
   }
   const mine = judging;
   mine.isBusy = true;
-  try {
-    const value = await mine.analysis.judge(design, levels);
-    if (get().text === text) set({ judgement: { text, value } });
-  } catch {
-    // A design that cannot even begin shows its fault where it is played.
-  } finally {
-    mine.isBusy = false;
-  }
+  // A design that cannot even begin shows its fault where it is played.
+  const value = await mine.analysis.judge(design, levels).catch(() => undefined);
+  mine.isBusy = false;
+  await noClick();
+  if (value !== undefined && get().text === text) set({ judgement: { text, groups, value } });
 }
 
 /** Saves the text, one save after the other: each is made over the version that the one before it wrote. */
@@ -319,8 +328,11 @@ export async function startAgain(): Promise<void> {
 }
 
 /** Keeps what was played as a test of the design: the same deeds, and the counters and screen that they led to. */
-export function keepAsTest(name: string): void {
-  const { play } = get();
+export async function keepAsTest(name: string): Promise<void> {
+  await beingRead;
+  const { design } = get().reading!.value;
+  // What was changed a moment ago counts as well.
+  const play = design === undefined ? get().play : (await player().open(design)).view;
   if (play === undefined) return;
   // The screen of a design that names none is called so only until it names one.
   const isNamed = (get().reading?.value.groups.screens.length ?? 0) > 0;
@@ -396,6 +408,7 @@ async function simulator(): Promise<Remote<Balance>> {
 async function simulate(): Promise<void> {
   const { text, reading, turned } = get();
   if (reading?.text !== text || reading.value.design === undefined) return;
+  const { groups } = reading.value;
   const isPresent = (): boolean => get().text === text && get().turned === turned;
   const dials = turnableDials(reading.value.design);
   set({ dials: { text, value: dials } });
@@ -407,8 +420,9 @@ async function simulate(): Promise<void> {
   const balanceFault = await balance.play(
     Object.fromEntries(still),
     get().view === 'balance',
-    proxy((value: BalanceView) => {
-      if (isPresent()) set({ balance: { text, value }, balanceFault: '' });
+    proxy(async (value: BalanceView) => {
+      await noClick();
+      if (isPresent()) set({ balance: { text, groups, value }, balanceFault: '' });
     }),
   );
   if (isPresent() && balanceFault !== '') set({ balanceFault, balance: undefined });

@@ -27,7 +27,7 @@ export function AddEntry({ section }: { readonly section: Section }) {
     if (isFree) put();
   };
   return (
-    // A verdict that comes in meanwhile may move the button out of sight: what is asked stays all the same.
+    // A verdict that comes in meanwhile may move the button, even out of sight: what is asked stays, and moves with it.
     <Popover
       opened={isOpen}
       onChange={setOpen}
@@ -36,6 +36,7 @@ export function AddEntry({ section }: { readonly section: Section }) {
       trapFocus
       shadow="md"
       hideDetached={false}
+      withinPortal={false}
     >
       <Popover.Target>
         <Button

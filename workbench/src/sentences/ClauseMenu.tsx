@@ -38,8 +38,16 @@ export function ClauseMenu({
   return (
     <>
       {isOpen ? (
-        // A verdict that comes in meanwhile may move the sentence out of sight: the menu stays all the same.
-        <Menu opened onChange={setOpen} shadow="md" width={280} position="bottom-end" hideDetached={false}>
+        // A verdict that comes in meanwhile may move the sentence, even out of sight: the menu stays, and moves with it.
+        <Menu
+          opened
+          onChange={setOpen}
+          shadow="md"
+          width={280}
+          position="bottom-end"
+          hideDetached={false}
+          withinPortal={false}
+        >
           <Menu.Target>{opener}</Menu.Target>
           <Clauses clauses={clauses} rename={name === undefined ? undefined : () => setRenaming(true)} />
         </Menu>

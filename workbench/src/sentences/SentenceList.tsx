@@ -7,6 +7,7 @@ import { useParts } from '../store.js';
 import { words } from '../words.js';
 import { AddEntry } from './AddEntry.js';
 import { AddThing } from './AddThing.js';
+import { knownElsewhere } from './known.js';
 import { LineButton, SentenceItem } from './SentenceItem.js';
 import { FindingNote } from './Verdicts.js';
 
@@ -30,9 +31,9 @@ export function SentenceList() {
   const [isAdding, setAdding] = useState(false);
   const groups = reading?.value.groups;
   if (groups === undefined) return <p>{words.status.reading}</p>;
-  const findings = judgement?.text === text ? judgement.value.findings : [];
-  const all = groupNames.flatMap((group) => groups[group]);
-  const elsewhere = findings.filter((found) => !all.some((sentence) => isAbout(sentence, found)));
+  const elsewhere = judgement === undefined ? [] : knownElsewhere(judgement.groups, judgement.value.findings);
+  // Of an older text it keeps its room, as at a sentence.
+  const isOld = judgement?.text !== text;
   return (
     <>
       <nav className="groups" aria-label={words.sentences}>
@@ -48,7 +49,11 @@ export function SentenceList() {
       </nav>
       <AddThing opened={isAdding} close={() => setAdding(false)} />
       {elsewhere.length > 0 && (
-        <section className="group rest" aria-label={words.elsewhere}>
+        <section
+          className={isOld ? 'group rest unknown' : 'group rest'}
+          aria-label={words.elsewhere}
+          aria-hidden={isOld}
+        >
           <ul>
             {elsewhere.map((found) => (
               <li

@@ -1,47 +1,45 @@
 import { Button } from '@mantine/core';
-import { isAbout, type Sentence } from '../../../src/sentences/sentence.js';
+import type { Sentence, Spot } from '../../../src/sentences/sentence.js';
 import { edit, useParts, watch } from '../store.js';
 import { marks, words } from '../words.js';
 import type { Judgement } from '../workers/analysis.worker.js';
+import { knownOf } from './known.js';
 
 /** What is known of a sentence: verdicts on its transitions, its test, its target, and what was found about it. */
 export function Verdicts({ sentence }: { readonly sentence: Sentence }) {
   const { text, judgement, balance } = useParts('text', 'judgement', 'balance');
   // What was known of an older text is not shown, but keeps its room until more is known: sentences stay where they are.
-  const known = judgement?.value;
-  const targets = balance?.value.targets.filter((each) => isAbout(sentence, each)) ?? [];
+  const judged = <Told extends Spot>(of: (known: Judgement) => readonly Told[]): readonly Told[] =>
+    judgement === undefined ? [] : knownOf(sentence, judgement.groups, of(judgement.value));
+  const targets = balance === undefined ? [] : knownOf(sentence, balance.groups, balance.value.targets);
   const isOld = judgement?.text !== text;
   const targetClass = balance?.text === text ? 'verdict' : 'verdict unknown';
   return (
     <div className={isOld ? 'verdicts unknown' : 'verdicts'} aria-hidden={isOld}>
-      {known?.verdicts
-        .filter((each) => isAbout(sentence, each))
-        .map(({ name, verdict, reason, record }, _, all) => (
-          <p key={name} className={`verdict ${verdict}`}>
-            <b>
-              {marks[verdict]} {words.verdicts[verdict]}
-            </b>{' '}
-            <span>{reason ?? (all.length > 1 ? name : '')}</span>
-            {record !== undefined && (
-              <button
-                type="button"
-                className="line"
-                aria-label={words.verdicts.film(name)}
-                title={words.verdicts.film(name)}
-                onClick={() => watch(record, name)}
-              >
-                ▶
-              </button>
-            )}
-          </p>
-        ))}
-      {known?.testResults
-        .filter((each) => isAbout(sentence, each))
-        .map(({ passed, told }) => (
-          <p key="test" className={`verdict ${passed ? 'reached' : 'unreachable'}`}>
-            <b>{passed ? `✓ ${words.verdicts.passed}` : `✗ ${words.verdicts.failed}`}</b> <span>{told}</span>
-          </p>
-        ))}
+      {judged(({ verdicts }) => verdicts).map(({ name, verdict, reason, record }, _, all) => (
+        <p key={name} className={`verdict ${verdict}`}>
+          <b>
+            {marks[verdict]} {words.verdicts[verdict]}
+          </b>{' '}
+          <span>{reason ?? (all.length > 1 ? name : '')}</span>
+          {record !== undefined && (
+            <button
+              type="button"
+              className="line"
+              aria-label={words.verdicts.film(name)}
+              title={words.verdicts.film(name)}
+              onClick={() => watch(record, name)}
+            >
+              ▶
+            </button>
+          )}
+        </p>
+      ))}
+      {judged(({ testResults }) => testResults).map(({ passed, told }) => (
+        <p key="test" className={`verdict ${passed ? 'reached' : 'unreachable'}`}>
+          <b>{passed ? `✓ ${words.verdicts.passed}` : `✗ ${words.verdicts.failed}`}</b> <span>{told}</span>
+        </p>
+      ))}
       {targets.map(({ verdict, of, value, interval, wanted }) => (
         <p key={of} className={`${targetClass} target-${verdict}`}>
           <b>
@@ -50,11 +48,9 @@ export function Verdicts({ sentence }: { readonly sentence: Sentence }) {
           <span>{words.verdicts.target(of, value, interval, wanted)}</span>
         </p>
       ))}
-      {known?.findings
-        .filter((each) => isAbout(sentence, each))
-        .map((found) => (
-          <FindingNote key={found.message} found={found} />
-        ))}
+      {judged(({ findings }) => findings).map((found) => (
+        <FindingNote key={found.message} found={found} />
+      ))}
     </div>
   );
 }
