@@ -5,7 +5,7 @@ import { lostEndings, lostWins, trapsOf } from '../../src/explore/evidence/traps
 import { Search } from '../../src/explore/search/search.js';
 import { TimedRefiner } from '../../src/explore/timed/timed-refiner.js';
 import { TimedSearch } from '../../src/explore/timed/timed-search.js';
-import { type Design, readDesign, replay } from '../../src/index.js';
+import { type Design, explore, readDesign, replay } from '../../src/index.js';
 import { designText } from '../support/generated-designs.js';
 import { explorePlainly, smallDesign } from '../support/plain-explorer.js';
 import { runs } from '../support/runs.js';
@@ -129,6 +129,47 @@ transitions:
     })?.map(({ screen }) => screen),
   );
   expect(screens).toEqual([['cave'], ['cave']]);
+});
+
+/** A chain of notes, of which the longest is kept, and a song that begins again when the nerve is gone. */
+const song = (begins: string): Design =>
+  readDesign(`counters:
+  chain: { min: 0 }
+  longest: { min: 0 }
+  nerve: { start: 3, min: 0, max: 3, keep: level }
+  missed: { min: 0 }
+timers: { song: { countdown: 50 }, chill: { every: 100 } }
+pieces: { note: { is: collectible } }
+levels: [{ spawn: [{ piece: note, every: 1 }] }]
+rules:
+  - { when: note.taken, do: [{ add: { chain: 1 } }] }
+  - { when: note.missed, do: [{ set: { chain: 0 } }, { add: { missed: 1, nerve: -1 } }] }
+  - { name: longest, if: chain > longest, do: [{ set: { longest: chain } }] }
+  - { name: twice, if: longest > 1 and chain == 0, do: [{ cue: hoot }] }
+  - { name: perfect, when: over.entered, if: missed < 0, do: [{ add: { chain: 1 } }] }
+  - { name: cold, when: chill.ticked, do: [{ add: { missed: 1 } }] }
+screens: { pond: { live: true }, over: { ending: over, text: Over } }
+transitions:
+  - { from: pond, to: pond, if: nerve == 0, ${begins} }
+  - { from: pond, to: over, when: song.ended }
+  - { from: over, to: pond, when: input.again, fresh: run }`);
+
+test('a record without end and a screen that begins again by a condition are followed only where they are asked for', () => {
+  const { parts, leftOpen } = explore(song('fresh: level'), { mostStates: 5000 });
+  expect(Object.fromEntries(parts.map(({ name, verdict }) => [name, verdict]))).toMatchObject({
+    longest: 'reached',
+    twice: 'reached',
+    perfect: 'unreachable',
+    cold: 'unreachable',
+    chill: 'unreachable',
+  });
+  expect(leftOpen).toBeUndefined();
+});
+
+test('a step that goes in a circle is not taken for one that does not: the fault is found', () => {
+  const faults = new Refiner(song('fresh: life'), false, limits).faults();
+  expect(faults?.map(({ problem }) => problem.code)).toEqual(['endless-chain']);
+  expect(new Refiner(song('fresh: level'), false, limits).faults()).toEqual([]);
 });
 
 function searched(design: Design, mostStates: number): Search | undefined {

@@ -45,6 +45,8 @@ export interface Cone {
 export interface Following {
   /** Whether it follows all that rules, outcomes and timers depend on, and not only what transitions do. */
   readonly followsAll?: boolean;
+  /** Rules that it follows only where something else depends on them, although it follows all. */
+  readonly unasked?: ReadonlySet<number>;
   /** Counters that are followed as well, every value of them kept apart. */
   readonly exact?: readonly number[];
   /**
@@ -64,7 +66,7 @@ export interface Following {
  */
 export function coneOf(
   form: Form,
-  { followsAll = false, followsGrace = false, exact = [], summed = [], counted }: Following = {},
+  { followsAll = false, unasked, followsGrace = false, exact = [], summed = [], counted }: Following = {},
 ): Cone {
   const counters = new Set<number>(exact);
   const pieces = new Set<number>();
@@ -205,7 +207,7 @@ export function coneOf(
       touches(footprints.transitions[index]!);
     });
     form.rules.forEach((rule, index) => {
-      if (touches(footprints.rules[index]!) || followsAll) {
+      if (touches(footprints.rules[index]!) || (followsAll && unasked?.has(index) !== true)) {
         add(rules, index);
         readsTerm(rule.condition);
         if (rule.passes !== undefined) add(counters, rule.passes.counter);

@@ -13,20 +13,43 @@ export class Guesses {
   #planned: readonly Guess[] = [];
   #made: Guess[] = [];
   #ways = 0;
+  /** Guesses of the step that leave no choice, by their place among all. */
+  readonly #bound = new Set<number>();
+  /** What was guessed of a part when it was first asked for in a state, by the part. */
+  readonly #first = new Map<number, { readonly state: Float64Array; readonly holds: boolean }[]>();
+  /** Parts of which it was guessed otherwise, at any step, so that the step would not go in a circle. */
+  readonly turned = new Set<number>();
 
   /** Begins a way in which a step can go; its first is planned by nothing. */
   plan(planned: readonly Guess[]): void {
     this.#ways = planned.length === 0 ? 1 : this.#ways + 1;
     this.#planned = planned;
     this.#made = [];
+    this.#bound.clear();
+    this.#first.clear();
   }
 
-  /** The next guess of the step, 1 or 0. */
-  make(part: number): number {
+  /**
+   * The next guess of the step, 1 or 0.
+   *
+   * @param state the whole of what the step goes on from, where it would go in a circle if it came to this place with this state again and
+   * the guess were the same: whatever follows then follows the first time as well, so that it is guessed otherwise
+   */
+  make(part: number, state?: Float64Array): number {
     const at = this.#made.length;
-    const holds = this.#planned[at]?.holds ?? at < mostGuesses;
+    const before = state && this.#before(part, state);
+    const holds = before === undefined ? (this.#planned[at]?.holds ?? at < mostGuesses) : !before.holds;
+    if (before !== undefined) {
+      this.#bound.add(at);
+      this.turned.add(part);
+    } else if (state !== undefined)
+      this.#first.set(part, [...(this.#first.get(part) ?? []), { state: state.slice(), holds }]);
     this.#made.push({ part, holds });
     return holds ? 1 : 0;
+  }
+
+  #before(part: number, state: Float64Array) {
+    return this.#first.get(part)?.find((each) => each.state.every((cell, index) => cell === state[index]));
   }
 
   /** Those that the step has made so far. */
@@ -41,7 +64,9 @@ export class Guesses {
 
   /** A plan for the next way in which the step can go, until there is none: the last guess that was taken to hold does not. */
   get others(): readonly Guess[] | undefined {
-    const last = this.#made.slice(0, mostGuesses).findLastIndex(({ holds }) => holds);
+    const last = this.#made
+      .slice(0, mostGuesses)
+      .findLastIndex(({ holds }, at) => holds && !this.#bound.has(at));
     if (last < 0 || this.#ways > mostWays) return undefined;
     return [...this.#made.slice(0, last), { part: this.#made[last]!.part, holds: false }];
   }

@@ -20,24 +20,36 @@ export interface Loosened {
   readonly uncounted: ReadonlySet<number>;
   /** What each guess stands for, by the number of its draw less `first`. */
   readonly guessed: readonly Term[];
+  /** Those guesses that are asked for until none lets a transition be taken: by conditions of transitions that wait for no event. */
+  readonly settling: ReadonlySet<number>;
   readonly first: number;
 }
 
 /**
- * What is followed of a form, as little as need be: what is not kept, and asked for by conditions alone, is left out. Without anything
- * kept to begin with, all is followed that something depends on.
+ * What is followed of a form, as little as need be: what is not kept, and asked for by conditions alone, is left out, and rules without an
+ * event that wait for it and change nothing else. Without anything kept to begin with, all is followed that something depends on.
  */
 export function loosenedBy(form: Form, given: Kept | undefined, following: Following): Loosened {
   const whole = coneOf(form, following);
   const first = firstGuess(form);
   if (given === undefined)
-    return { form, cone: whole, guessed: [], first, kept: undefined, uncounted: new Set() };
+    return {
+      form,
+      cone: whole,
+      guessed: [],
+      settling: new Set(),
+      first,
+      kept: undefined,
+      uncounted: new Set(),
+    };
   let kept = given;
+  const waiting = waitingIn(form);
   for (;;) {
-    const loose = loosened(form, kept);
-    const cone = coneOf(loose.form, { ...following, counted: kept.pieces });
-    // What is followed all the same need not be guessed.
-    const more = leftOutOf(loose.guessed, kept);
+    const loose = loosened(form, kept, waiting);
+    const unasked = [...waiting].filter((rule) => sizeOf(readByRule({ form, kept }, rule)) > 0);
+    const cone = coneOf(loose.form, { ...following, unasked: new Set(unasked), counted: kept.pieces });
+    // What is followed all the same need not be guessed, and can be asked for.
+    const more = leftOutOf([...loose.guessed, ...unasked.map((rule) => form.rules[rule]!.condition!)], kept);
     const counters = cone.counters.filter((counter) => more.counters.has(counter));
     const pieces = cone.pieces.filter((piece) => more.pieces.has(piece));
     if (counters.length + pieces.length === 0) {
@@ -48,6 +60,8 @@ export function loosenedBy(form: Form, given: Kept | undefined, following: Follo
   }
 }
 
+export const sizeOf = ({ counters, pieces }: Kept): number => counters.size + pieces.size;
+
 export const both = (one: Kept, other: Kept): Kept => ({
   counters: new Set([...one.counters, ...other.counters]),
   pieces: new Set([...one.pieces, ...other.pieces]),
@@ -57,7 +71,11 @@ export const both = (one: Kept, other: Kept): Kept => ({
  * Each part of a condition that reads what is not kept becomes a guess, made anew each time: the form then allows all that the design
  * does, and more. Conditions that rules without an event wait for stay as they are, since a guess there could come true without end.
  */
-function loosened(form: Form, kept: Kept): Pick<Loosened, 'form' | 'guessed'> {
+function loosened(
+  form: Form,
+  kept: Kept,
+  waiting: ReadonlySet<number>,
+): Pick<Loosened, 'form' | 'guessed' | 'settling'> {
   const guessed: Term[] = [];
   const first = firstGuess(form);
   const condition = (of: Term): Term => {
@@ -69,11 +87,14 @@ function loosened(form: Form, kept: Kept): Pick<Loosened, 'form' | 'guessed'> {
       return { op: 'choose', test: condition(of.test), yes: condition(of.yes), no: condition(of.no) };
     return { op: 'guess', draw: first + guessed.push(of) - 1 };
   };
-  const transitions = form.transitions.map((each) => ({
-    ...each,
-    condition: each.condition && condition(each.condition),
-  }));
-  const waiting = new Set(form.screens.flatMap(({ conditionRules }) => conditionRules));
+  const settles = new Set(form.screens.flatMap(({ conditionTransitions }) => conditionTransitions));
+  const settling = new Set<number>();
+  const transitions = form.transitions.map((each, index) => {
+    const before = guessed.length;
+    const loose = { ...each, condition: each.condition && condition(each.condition) };
+    if (settles.has(index)) for (let part = before; part < guessed.length; part++) settling.add(part);
+    return loose;
+  });
   const rules = form.rules.map((each, index) => ({
     ...each,
     condition: waiting.has(index) ? each.condition : each.condition && condition(each.condition),
@@ -83,11 +104,25 @@ function loosened(form: Form, kept: Kept): Pick<Loosened, 'form' | 'guessed'> {
   return {
     form: { ...form, transitions, rules, pieces, cells },
     guessed,
+    settling,
   };
 }
 
 /** The number of the draw of the first guess: how often it was asked is counted behind all other cells. */
 const firstGuess = ({ cells }: Form): number => cells.size - cells.asked;
+
+/** Rules that have only a condition. */
+const waitingIn = ({ screens }: Form): ReadonlySet<number> =>
+  new Set(screens.flatMap(({ conditionRules }) => conditionRules));
+
+/** What the condition of a rule reads that is not kept. */
+export const readByRule = (
+  { form, kept = keepsNothing }: Pick<Loosened, 'form' | 'kept'>,
+  rule: number,
+): Kept => {
+  const { condition } = form.rules[rule]!;
+  return leftOutOf(condition === undefined ? [] : [condition], kept);
+};
 
 /** What conditions read that is not kept. */
 function leftOutOf(conditions: readonly Term[], kept: Kept): Kept {
@@ -113,11 +148,10 @@ export const readBy = (
   );
 
 export function readsLeftOut(condition: Term, kept: Kept): boolean {
-  const { counters, pieces } = leftOutOf([condition], kept);
   let readsTimer = false;
   // Of timers only whether they run is followed, never how long they still do.
   visitTerm(condition, ({ op }) => {
     readsTimer ||= op === 'timer';
   });
-  return readsTimer || counters.size + pieces.size > 0;
+  return readsTimer || sizeOf(leftOutOf([condition], kept)) > 0;
 }

@@ -1,5 +1,6 @@
 // One class: what can happen in a state and what it leads to.
 
+import type { Footprint } from '../../engine/compile/footprint.js';
 import { isOutside } from '../../engine/program/events.js';
 import { footprintsOf, isMadeByEffects, sets } from '../../engine/program/footprints.js';
 import { type Amount, type Form, levelOf, type Term } from '../../engine/program/form.js';
@@ -63,6 +64,8 @@ export class UntimedGame {
   /** The cells after the first start. */
   readonly #first: Float64Array;
   #silent: readonly number[] = [];
+  /** Whether the step under way has made an event that is heard after it. */
+  #hasEmitted = false;
   readonly guesses = new Guesses();
   readonly #variants = new Map<string, number>();
   /** Why less than the game allows was tried; undefined where all of it was. */
@@ -81,10 +84,8 @@ export class UntimedGame {
     const machineOf = (of: Form): Machine =>
       new Machine(of, {
         draws: (draw) =>
-          draw < this.loose.first
-            ? this.draws(draw, this.#silent)
-            : this.guesses.make(draw - this.loose.first),
-        probe,
+          draw < this.loose.first ? this.draws(draw, this.#silent) : this.#guess(draw - this.loose.first),
+        probe: kept === undefined ? probe : this.#noting(probe),
         makeBackend: backendOf(of, undefined, true),
       });
     this.machine = machineOf(form);
@@ -381,11 +382,42 @@ export class UntimedGame {
     return silent.some((rule) => this.form.rules[rule]!.draw === draw) ? 2 ** 32 - 1 : 0;
   }
 
+  #guess(part: number): number {
+    // What still waits to be heard is not seen here: without any of it, these cells are all that a step goes on from.
+    const isAll = this.loose.settling.has(part) && !this.#hasEmitted;
+    return this.guesses.make(part, isAll ? this.machine.cells.subarray(0, this.form.cells.asked) : undefined);
+  }
+
+  /** Notes as well whether a step has made an event that is heard after it. */
+  #noting(probe: Probe): Probe {
+    const { form, cone } = this;
+    const { rules, transitions } = footprintsOf(form);
+    const emits = ({ pushes }: Footprint): boolean =>
+      pushes.some(({ event }) => event.op !== 'constant' || cone.events.has(event.value));
+    const emitting = rules.map(emits);
+    const leading = form.transitions.map(
+      ({ to }, index) =>
+        emits(transitions[index]!) || (to >= 0 && cone.events.has(form.screens[to]!.enteredEvent)),
+    );
+    return {
+      ...probe,
+      rule: (rule) => {
+        this.#hasEmitted ||= emitting[rule]!;
+        probe.rule(rule);
+      },
+      transition: (transition) => {
+        this.#hasEmitted ||= leading[transition]!;
+        probe.transition(transition);
+      },
+    };
+  }
+
   /** Lets one thing happen in the state that the machine is in, and says whether it did. */
   step({ kind, index, silent, guesses }: Edge): boolean {
     const { machine, form } = this;
     this.#silent = silent;
     this.guesses.plan(guesses);
+    this.#hasEmitted = false;
     for (const rule of silent) {
       const { restCell } = form.rules[rule]!;
       if (restCell >= 0) machine.cells[restCell] = Number.POSITIVE_INFINITY;

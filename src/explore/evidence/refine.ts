@@ -1,5 +1,5 @@
 import type { Design } from '../../design/model.js';
-import { type Kept, readBy } from '../abstraction/loosen.js';
+import { type Kept, readBy, readByRule } from '../abstraction/loosen.js';
 import type { UntimedGame } from '../abstraction/untimed-game.js';
 import type { Limits } from '../search/limits.js';
 import { Search } from '../search/search.js';
@@ -44,6 +44,8 @@ export class Refiner {
   #ask(sought: Sought, why: (search: Search) => string): Judgement | undefined {
     const { design } = this;
     return this.#widening.answer<Judgement>((search) => {
+      const unasked = leavesOut(search, sought);
+      if (unasked !== undefined) return unasked;
       this.#run(search, sought);
       const path = search.pathTo(sought);
       if (path === undefined) return whole(search, () => ({ answer: unreachable(why(search), search) }));
@@ -55,7 +57,7 @@ export class Refiner {
   answerWhole<Answer>(ask: (search: Search) => Reply<Answer> | undefined): Answer | undefined {
     return this.#widening.answer<Answer>((search) => {
       this.#run(search);
-      return whole(search, () => ask(search));
+      return whole(search, () => turnedIn(search) ?? ask(search));
     });
   }
 
@@ -67,7 +69,7 @@ export class Refiner {
         const witness = realise(this.design, search.game, path, { fault: problem.code });
         if (witness !== undefined) return overdrawn(search, witness) ?? { answer: [{ problem, witness }] };
       }
-      return whole(search, () => ({ answer: [] }));
+      return whole(search, () => turnedIn(search) ?? { answer: [] });
     });
   }
 
@@ -88,6 +90,18 @@ function whole<Answer>(search: Search, tell: () => Reply<Answer> | undefined): R
   if (search.doubt() !== undefined) return undefined;
   const [fault] = search.faults;
   return fault === undefined ? tell() : doubtIn(search, fault.path);
+}
+
+/** What the next search has to follow, where one leaves out a rule that is sought. */
+export const leavesOut = ({ game }: SearchOf, sought: Sought): { readonly more: Kept } | undefined =>
+  'rule' in sought && !game.cone.rules.includes(sought.rule)
+    ? { more: readByRule(game.loose, sought.rule) }
+    : undefined;
+
+/** What the next search has to follow, where a step of one could have gone in a circle, which may be a fault. */
+function turnedIn({ game }: SearchOf): { readonly more: Kept } | undefined {
+  const { turned } = game.guesses;
+  return turned.size === 0 ? undefined : { more: readBy(game.loose, turned) };
 }
 
 /** The verdict that a way shows once the engine has gone it, or what the next search has to follow since the engine cannot. */

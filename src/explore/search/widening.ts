@@ -1,6 +1,6 @@
 import type { Design } from '../../design/model.js';
 import { formOf } from '../../engine/program/lower/lower.js';
-import { both, type Kept, keepsNothing } from '../abstraction/loosen.js';
+import { both, type Kept, keepsNothing, sizeOf } from '../abstraction/loosen.js';
 import { isLarge } from './what-multiplies.js';
 
 /** What a search answers, or what the next one has to follow as well. */
@@ -45,5 +45,3 @@ export class Widening<Search> {
     return search;
   }
 }
-
-const sizeOf = ({ counters, pieces }: Kept): number => counters.size + pieces.size;

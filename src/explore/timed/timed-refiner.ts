@@ -2,7 +2,7 @@ import type { Design } from '../../design/model.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import type { Sought } from '../evidence/claim.js';
 import type { TimedStep } from '../evidence/passage.js';
-import { countingAlso, doubtIn, shownBy } from '../evidence/refine.js';
+import { countingAlso, doubtIn, leavesOut, shownBy } from '../evidence/refine.js';
 import { type Judgement, onlyWithoutTime, unreachable, zonesFor } from '../evidence/verdict.js';
 import type { Limits } from '../search/limits.js';
 import { type Reply, Widening } from '../search/widening.js';
@@ -63,6 +63,8 @@ export class TimedRefiner {
   ): Answer | undefined {
     const { mostStates, isOver } = this.limits;
     return this.#widening.answer<Answer>((search) => {
+      const unasked = leavesOut(search, sought);
+      if (unasked !== undefined) return unasked;
       search.run(Math.min(mostStates, mostZones), isOver, [sought]);
       if (!search.cameTo(sought)) return search.isSure ? { answer: never(search) } : undefined;
       const path = search.pathTo(sought);
