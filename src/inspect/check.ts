@@ -2,6 +2,7 @@ import type { Design } from '../design/model.js';
 import { runTests, type TestResult } from '../engine/record/design-tests.js';
 import { type Exploration, type ExploreOptions, explore } from '../explore/explore.js';
 import { neverOver } from '../explore/search/limits.js';
+import { aboutConditions } from './about/conditions.js';
 import { aboutEndings } from './about/endings.js';
 import { aboutFlow, isFlowSound } from './about/flow.js';
 import { aboutGoals } from './about/goals.js';
@@ -48,6 +49,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutEndings(design, uses, exploration),
     ...residues(design, exploration, isOver),
     ...aboutRules(design, uses),
+    ...aboutConditions(design),
     ...aboutTrades(design, uses, exploration, isOver),
     ...aboutPieces(design, uses, exploration),
     ...aboutScoring(design, uses, exploration),

@@ -3,7 +3,7 @@
 import { withArticle } from '../design/language/names.js';
 import type { Keep } from '../design/model.js';
 import { capital } from '../sentences/grammar/words.js';
-import type { Shortage } from './about/supply.js';
+import type { Shortage } from './supply.js';
 
 /** How bad a finding is: the design falls short, is probably not what was meant, or lacks something for now. */
 export type Severity = 'error' | 'warning' | 'hint';
@@ -81,6 +81,14 @@ export interface FindingDetails {
   'lives-without-end': { counter: string };
   'harm-that-helps': { counter: string; event: string };
   'part-never-holds': { what: string; part: string };
+  'choice-never-taken': {
+    what: string;
+    test: string;
+    holds: boolean;
+    never: string;
+    known: { part: string; holds: boolean } | undefined;
+    level: string | undefined;
+  };
   'ends-early': { counter: string; left: number; to: string };
   'win-lost-for-good': { screen: string; event: string };
   'harm-unheard': { piece: string; other: string };
@@ -591,6 +599,20 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     severity: 'warning',
     message: ({ what, part }) => `In the condition of ${what}, "${part}" can never hold.`,
     remedy: () => 'Compare with what can be reached, or leave that part out.',
+  },
+  'choice-never-taken': {
+    severity: 'warning',
+    message: ({ what, test, holds, never, known, level }) => {
+      const where =
+        known === undefined
+          ? `${holds ? 'always' : 'never'} holds`
+          : `is asked only where "${known.part}" ${known.holds ? 'holds' : 'does not hold'}`;
+      return `${level === undefined ? '' : `On ${level}, `}"${what}" never chooses ${never}: "${test}" ${where}.`;
+    },
+    remedy: ({ test, holds, known }) =>
+      known !== undefined && !known.holds && !holds
+        ? `Ask for "${test}" first, or for something else.`
+        : 'Compare with a value that it can have, or leave that choice out.',
   },
   'ends-early': {
     severity: 'hint',

@@ -290,6 +290,10 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Part of a condition that never holds',
     why: 'The condition has several parts joined by "or", and by the bounds of what one of them reads it is never true: the others decide alone.',
   },
+  'choice-never-taken': {
+    title: 'Choice of which one side is never taken',
+    why: 'What the choice asks for comes out one way only, by the bounds of what it reads or by what was asked before it: of steps such as "chain >= 10 ? 2 : chain >= 30 ? 4 : 1" the higher one is never reached.',
+  },
   'ends-early': {
     title: 'Run that is lost with a life left',
     why: 'The ending waits for more than the least that the counter can hold: the HUD still shows a life when the run is lost.',

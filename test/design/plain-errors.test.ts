@@ -37,6 +37,39 @@ test('what may be another name, or is something else, is added by nobody', () =>
   ]);
 });
 
+test.each([
+  [
+    'levels: [{ values: { quota: 3 }, spawn: [{ piece: shell, every: 1, atOnce: 0 }] }]',
+    '3: Found 0. Write a whole number from 1 to 10000.',
+  ],
+  ['levels: [{ values: { quota: few } }]', /^3: There is no counter "few"/],
+  ['levels: [{ name: Low, colour: blue, values: { quota: 3 } }]', /^3: The level 1 has no key "colour"/],
+])('what reads a level with a mistake is no mistake as well: %s', (levels, expected) => {
+  const reads = 'rules: [{ if: score >= level.quota, do: [{ add: { lives: 1 } }] }]';
+  expect(told(`${shells}${levels}\n${reads}`)).toEqual([
+    typeof expected === 'string' ? expected : expect.stringMatching(expected),
+  ]);
+});
+
+test('of a counter with a mistake, what is none is read: its words, and the most that it can be', () => {
+  const reads = 'rules: [{ if: score > 3, do: [{ set: { gate: high } }] }]\nhud: [{ show: score, as: bar }]';
+  expect(
+    told(`counters: { score: { max: 9, icon: star }, gate: { words: [low, high], keep: always } }\n${reads}`),
+  ).toEqual([
+    expect.stringMatching(/^1: The counter score has no key "icon"/),
+    '1: Found the text "always". Write one of life, level, run, session, forever.',
+  ]);
+  // Without its words there is no telling what it holds.
+  expect(told('counters: { gate: { words: 3, start: low } }')).toHaveLength(1);
+});
+
+test('a piece without a role is told what roles there are, and which goes with outcomes of its own', () => {
+  expect(told('pieces: { note: { outcomes: { clean: 3, off: 1 } }, shell: {} }')).toEqual([
+    '1: The piece note lacks the key "is". Add is: prop, since its own outcomes say what can become of it.',
+    '1: The piece shell lacks the key "is". Say what it is to the player: collectible (to take), hazard (to avoid), foe (to avoid or beat), checkpoint or exit (to reach), prop (none of these).',
+  ]);
+});
+
 describe('one slip gives one problem, and the line as it should be', () => {
   test.each<[string, string, ...string[]]>([
     [
@@ -269,12 +302,12 @@ describe('one slip gives one problem, and the line as it should be', () => {
     [
       'another',
       'pieces: { door: { is: target } }',
-      '1: "target" is no role. Write exit where the player is to reach it, or foe where it is to be hit.',
+      '1: "target" is no role. Write exit where the player is to reach it, foe where it is to be hit, or prop where outcomes of its own say what becomes of it.',
     ],
     [
       'another, and a rule that hears of it',
       'pieces: { door: { is: target } }\ncounters: { score: {} }\nrules: [{ when: door.reached, do: [{ add: { score: 1 } }] }]',
-      '1: "target" is no role. Write exit where the player is to reach it, or foe where it is to be hit.',
+      '1: "target" is no role. Write exit where the player is to reach it, foe where it is to be hit, or prop where outcomes of its own say what becomes of it.',
     ],
     [
       'no word for a role',

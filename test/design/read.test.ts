@@ -160,7 +160,7 @@ describe('every problem has its code and its place', () => {
       'counters: { flower: {} }\npieces: { blossom: { is: prop, in: [▸flower] } }',
       'name-clash',
     ],
-    ['a piece without a role', 'pieces: { ▸blossom: {} }', 'missing-key'],
+    ['a piece without a role', 'pieces: { ▸blossom: {} }', 'missing-role'],
     ['a circle of likes', 'pieces: { a: { like: ▸b }, b: { like: c }, c: { like: a } }', 'like-cycle'],
     ['a like of nothing', 'pieces: { a: { is: prop, like: ▸z } }', 'unknown-name'],
     ['a timer of no kind', 'timers: { ▸dusk: {} }', 'needs-one-of'],

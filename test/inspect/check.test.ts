@@ -341,6 +341,57 @@ transitions:
     for (const condition of ['sacks > 0', 'sacks < 6', 'score >= 0'])
       expect(told('part-always-holds', asks(condition)), condition).toEqual([]);
   });
+
+  test('a side of a choice that is never taken is told, with what leaves it out', () => {
+    const pays = (amount: string) =>
+      orchard(
+        'chain: { start: 0, min: 0, max: 20 }',
+        `  - { name: pay, when: bale.taken, do: [{ add: { chain: 1 } }, { add: { score: "${amount}" } }] }`,
+      );
+    for (const [amount, message] of [
+      ['chain >= 30 ? 2 : 1', '"pay" never chooses 2: "chain >= 30" never holds.'],
+      ['2 * (chain >= 0 ? 2 : 1)', '"pay" never chooses 1: "chain >= 0" always holds.'],
+      [
+        'chain > 5 ? (chain == 5 ? 3 : 2) : 1',
+        '"pay" never chooses 3: "chain == 5" is asked only where "chain > 5" holds.',
+      ],
+      [
+        'chain < 9 or score == 0 ? 1 : chain < 9 ? 2 : 3',
+        '"pay" never chooses 2: "chain < 9" is asked only where "chain < 9" does not hold.',
+      ],
+      [
+        'chain > 5 and score > 9 ? (chain >= 5 ? 3 : 2) : 1',
+        '"pay" never chooses 2: "chain >= 5" is asked only where "chain > 5" holds.',
+      ],
+    ])
+      expect(told('choice-never-taken', pays(amount!)), amount).toEqual([message]);
+    for (const amount of [
+      'chain >= 10 ? 3 : chain >= 5 ? 2 : 1',
+      'chain >= 5 ? (chain == 5 ? 3 : 2) : 1',
+      'chain > 5 and score > 9 ? 3 : chain > 5 ? 2 : 1',
+      'chain < 5 or score > 9 ? (chain < 5 ? 3 : 2) : 1',
+      'chain > 5 ? 3 : score > 5 ? 2 : 1',
+      'level.last ? 2 : 1',
+    ])
+      expect(told('choice-never-taken', pays(amount)), amount).toEqual([]);
+  });
+
+  test('a choice by values of levels is told on the level where they are the wrong way round', () => {
+    const graded = (second: string) => `
+counters: { score: {}, grade: { words: [low, mid, high], start: low } }
+pieces: { bale: { is: collectible } }
+levels:
+  - { name: Field, values: { fair: 20, good: 40 }, spawn: [{ piece: bale, every: 2 }] }
+  - { name: Slope, values: { ${second} }, spawn: [{ piece: bale, every: 2 }] }
+rules:
+  - { when: bale.taken, do: [{ add: { score: "level >= 2 ? 2 : 1" } }] }
+  - { name: mark, if: score > 3, do: [{ set: { grade: "score >= level.good ? high : score >= level.fair ? mid : low" } }] }
+`;
+    expect(told('choice-never-taken', graded('fair: 80, good: 60'))).toEqual([
+      'On Slope, "mark" never chooses mid: "score >= level.fair" is asked only where "score >= level.good" does not hold.',
+    ]);
+    expect(told('choice-never-taken', graded('fair: 60, good: 80'))).toEqual([]);
+  });
 });
 
 test('a best that is noted on a title is told only where a way from an ending goes round it', () => {

@@ -9,7 +9,10 @@ const words: readonly (readonly [roles: string, words: readonly string[]])[] = [
     'collectible',
     ['item', 'pickup', 'bonus', 'powerup', 'food', 'fruit', 'treasure', 'reward', 'collectable', 'good'],
   ],
-  ['exit where the player is to reach it, or foe where it is to be hit', ['target']],
+  [
+    'exit where the player is to reach it, foe where it is to be hit, or prop where outcomes of its own say what becomes of it',
+    ['target', 'note', 'cue'],
+  ],
   ['exit', ['goal', 'door', 'finish', 'end', 'portal', 'gate']],
   ['checkpoint', ['save', 'flag', 'respawn']],
   ['prop', ['wall', 'decoration', 'block', 'scenery', 'platform']],

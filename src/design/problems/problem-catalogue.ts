@@ -10,6 +10,9 @@ const quote = (text: string): string =>
   text.length <= longestQuote ? text : `${text.slice(0, longestQuote)}…`;
 
 /** The one place where a problem gets its words: what was found and what is allowed, then the remedy. */
+const sayWhatItIs =
+  'Say what it is to the player: collectible (to take), hazard (to avoid), foe (to avoid or beat), checkpoint or exit (to reach), prop (none of these).';
+
 const wording: Wording<ProblemDetails> = {
   'not-yaml': ({ reason, remedy }) => ({ message: `This cannot be read: ${reason}.`, remedy }),
   'empty-file': () => ({
@@ -78,16 +81,17 @@ const wording: Wording<ProblemDetails> = {
     message: `${where} lacks the key "${key}".`,
     remedy: `Add ${key}.`,
   }),
+  'missing-role': ({ piece, hasOutcomes }) => ({
+    message: `The piece ${piece} lacks the key "is".`,
+    remedy: hasOutcomes ? 'Add is: prop, since its own outcomes say what can become of it.' : sayWhatItIs,
+  }),
   'wrong-type': ({ found, expected }) => ({
     message: `Found ${found}.`,
     remedy: `Write ${expected}.`,
   }),
   'not-a-role': ({ found, near }) => ({
     message: `"${quote(found)}" is no role.`,
-    remedy:
-      near === undefined
-        ? 'Say what it is to the player: collectible (to take), hazard (to avoid), foe (to avoid or beat), checkpoint or exit (to reach), prop (none of these).'
-        : `Write ${near}.`,
+    remedy: near === undefined ? sayWhatItIs : `Write ${near}.`,
   }),
   'unit-written': ({ found, seconds }) => ({
     message: `"${quote(found)}" has a unit; times are plain numbers of seconds.`,

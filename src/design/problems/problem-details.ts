@@ -22,6 +22,7 @@ export type ProblemDetails = {
     role?: string | undefined;
   };
   'missing-key': { key: string; where: string };
+  'missing-role': { piece: string; hasOutcomes: boolean };
   'wrong-type': { found: string; expected: string };
   /** `near` are roles that it may stand for, in words. */
   'not-a-role': { found: string; near: string | undefined };

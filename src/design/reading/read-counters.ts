@@ -4,6 +4,7 @@ import { nameFault } from '../language/names.js';
 import type { Scope } from '../language/parse-expression.js';
 import { largestNumber } from '../limits.js';
 import type { Computed, Counter, Value } from '../model.js';
+import { isPlainMap } from '../problems/meant.js';
 import { counterSchema } from '../schema/things.js';
 import type { Path } from '../text/source.js';
 import { readNamed } from './named.js';
@@ -19,7 +20,8 @@ export interface UnstartedCounter extends Omit<Counter, 'start' | 'min' | 'max'>
 
 export function readCounters(reading: Reading, section: unknown): UnstartedCounter[] {
   return readNamed(reading, withStarts(section), 'counters', 'counter', counterSchema).map(
-    ({ name, path, entry }) => {
+    ({ name, path, written, entry: whole }) => {
+      const entry = whole ?? soundKeys(reading, written);
       const { words = [], places = 0 } = entry ?? {};
       const kind = words.length > 0 ? 'words' : typeof entry?.start === 'boolean' ? 'flag' : 'number';
       const common = {
@@ -78,7 +80,7 @@ export function readCounters(reading: Reading, section: unknown): UnstartedCount
       const start = bound('start', 0);
       if (min > max)
         reading.failAtKey('bad-order', { what: `The range of ${name}`, from: min, to: max }, path);
-      else if (typeof entry?.start !== 'string' && (start < min || start > max)) {
+      else if (whole !== undefined && typeof whole.start !== 'string' && (start < min || start > max)) {
         reading.fail('out-of-range', { what: `The start of ${name}`, found: start, from: min, to: max }, [
           ...path,
           'start',
@@ -92,6 +94,13 @@ export function readCounters(reading: Reading, section: unknown): UnstartedCount
       };
     },
   );
+}
+
+/** Of a counter with mistakes, what is none; without its words, the rest of it says little. */
+function soundKeys(reading: Reading, written: unknown) {
+  const sound = reading.soundKeys(counterSchema, written);
+  const lacksWords = isPlainMap(written) && Object.hasOwn(written, 'words') && sound.words === undefined;
+  return lacksWords ? {} : sound;
 }
 
 /** A counter that is one value starts with it: `score: 3` is short for `score: { start: 3 }`. */

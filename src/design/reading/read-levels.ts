@@ -41,7 +41,9 @@ export function readLevels(
   const levels: WrittenLevel[] = [];
   written.forEach((value, index) => {
     const path: Path = isList ? ['levels', index] : ['levels'];
-    const entry = reading.parse(levelSchema, value ?? {}, path, `The level ${levels.length + 1}`) ?? {};
+    const entry =
+      reading.parse(levelSchema, value ?? {}, path, `The level ${levels.length + 1}`) ??
+      reading.soundKeys(levelSchema, value);
     const model = modelOf(reading, entry.like, levels, [...path, 'like']);
     const count = countOf(reading, entry, path);
     const first = levels.length + 1;
@@ -206,10 +208,11 @@ function readValues(
 ): Map<string, Expression> {
   const scope = dialsAlone({ dials: new Set(dials.map((dial) => dial.name)) });
   return new Map(
-    [...written].flatMap(([name, { value, path }]): [string, Expression][] => {
+    [...written].map(([name, { value, path }]): [string, Expression] => {
       if (name === 'last' || name === 'name') reading.failAtKey('reserved-name', { name }, path);
       const read = reading.expression(value, scope, 'number', path);
-      return read === undefined ? [] : [[name, read]];
+      // One with a mistake is no value that is lacking.
+      return [name, read ?? { kind: 'number', value: 1 }];
     }),
   );
 }

@@ -1,4 +1,3 @@
-import type { z } from 'zod';
 import { strike } from '../health.js';
 import { nameFault } from '../language/names.js';
 import type { Scope } from '../language/parse-expression.js';
@@ -43,7 +42,7 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
   const written = readNamed(reading, section, 'pieces', 'piece', pieceSchema).map(({ entry, ...named }) => ({
     ...named,
     isWhole: entry !== undefined,
-    entry: entry ?? sound((section as Record<string, unknown>)[named.name]),
+    entry: entry ?? reading.soundKeys(pieceSchema, named.written),
   }));
   const byName = new Map(written.map((each) => [each.name, each]));
   const inCircle = new Set<string>();
@@ -102,7 +101,8 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
       chained.every(({ isWhole }) => isWhole) &&
       chained.every((each) => each.entry !== undefined && !inCircle.has(each.name))
     ) {
-      reading.failAtKey('missing-key', { key: 'is', where: `The piece ${name}` }, path);
+      const hasOutcomes = chained.some(({ entry: own }) => own?.outcomes !== undefined);
+      reading.failAtKey('missing-role', { piece: name, hasOutcomes }, path);
     }
     // An empty list of groups leaves those of the pieces that it is like.
     const leaves = chained.findIndex(({ entry: own }) => own?.in?.length === 0);
@@ -241,17 +241,6 @@ function readWeights(
     if (fault !== undefined) reading.failAtKey(fault, { name }, [...at, name]);
     return { name, weight: { value: value[name]!, path: [...at, name] } };
   });
-}
-
-/** The keys of a piece that can be read, each by itself; undefined where it is no map at all. */
-function sound(value: unknown): z.output<typeof pieceSchema> | undefined {
-  if (typeof value !== 'object' || value === null || Array.isArray(value)) return undefined;
-  const keys = Object.entries(value).filter(
-    ([key, part]) =>
-      Object.hasOwn(pieceSchema.shape, key) &&
-      pieceSchema.shape[key as keyof typeof pieceSchema.shape].safeParse(part, { jitless: true }).success,
-  );
-  return Object.fromEntries(keys);
 }
 
 /** A group is named by the pieces in it; the first mention takes the name. */

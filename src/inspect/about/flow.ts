@@ -7,8 +7,8 @@ import { faultFirst } from '../../explore/evidence/verdict.js';
 import type { Witness } from '../../explore/evidence/witness.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
+import { shortageFor } from '../supply.js';
 import { inLevels, isForLastLevel, isInput, isLive, putsBack, type Uses, writesOf } from '../uses.js';
-import { shortageFor } from './supply.js';
 
 /** Findings about screens, transitions and levels, read off what was explored. */
 export function aboutFlow(design: Design, uses: Uses, exploration: Exploration): Finding[] {

@@ -1,12 +1,6 @@
 import type { Expression } from '../../design/language/expression.js';
-import {
-  comparisonsIn,
-  countersIn,
-  disjunctsOf,
-  showExpression,
-} from '../../design/language/expression-parts.js';
+import { countersIn } from '../../design/language/expression-parts.js';
 import type { Design, Rule } from '../../design/model.js';
-import type { Place } from '../../design/problems/problem.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import {
@@ -25,8 +19,6 @@ export function aboutRules(design: Design, uses: Uses): Finding[] {
   return [
     ...deafRules(design),
     ...unheardEvents(design, uses),
-    ...partsThatNeverHold(design),
-    ...partsThatAlwaysHold(design),
     ...spawnedInVain(design),
     ...bestBeforeBonus(design, uses),
     ...addedTwice(design),
@@ -51,54 +43,6 @@ function pressedByNobody(design: Design): Finding[] {
     if (input === undefined || told.has(input) || meeting.has(input) || meets) return [];
     told.add(input);
     return [finding('pressed-by-nobody', { input, rule: name }, place)];
-  });
-}
-
-/** What asks for a condition. */
-const askedIn = ({ transitions, rules }: Design) => [
-  ...transitions.map(({ from, to, condition, place }) => ({ what: `${from} -> ${to}`, condition, place })),
-  ...rules.map(({ name, condition, place }) => ({ what: name, condition, place })),
-];
-
-/** The bound that decides a comparison of a counter, by how its operator begins. */
-const boundOf: { readonly [operator: string]: 'min' | 'max' | undefined } = { '>': 'min', '<': 'max' };
-
-/** Comparisons of a counter that its min or its max decides: they ask for nothing. */
-function partsThatAlwaysHold(design: Design): Finding[] {
-  const needs = design.pieces.map(({ name, needs: condition, place }) => ({ what: name, condition, place }));
-  const told = new Set<Place>();
-  return [...askedIn(design), ...needs].flatMap(({ what, condition, place }) => {
-    const part = comparisonsIn(condition, ['>=', '>', '<=', '<', '!=']).find(
-      (each) => each.left.kind === 'counter' && rangeIn(design, each)[0] === 1,
-    );
-    if (part === undefined || told.has(place)) return [];
-    told.add(place);
-    const [least, most] = rangeIn(design, part.left);
-    const { operator } = part;
-    const bound = boundOf[operator[0]!];
-    const stricter = operator === '>=' ? '>' : operator === '<=' ? '<' : undefined;
-    const details = {
-      what,
-      part: showExpression(part),
-      counter: showExpression(part.left),
-      bound,
-      value: bound === 'min' ? least : most,
-      instead: stricter && showExpression({ ...part, operator: stricter }),
-    };
-    return [finding('part-always-holds', details, place)];
-  });
-}
-
-/** Conditions of several parts, one of which would do, where one can never hold. */
-function partsThatNeverHold(design: Design): Finding[] {
-  const asked = askedIn(design);
-  const told = new Set<Place>();
-  return asked.flatMap(({ what, condition, place }) => {
-    const parts = disjunctsOf(condition);
-    const never = parts.filter((part) => rangeIn(design, part)[1] === 0);
-    if (never.length === 0 || never.length === parts.length || told.has(place)) return [];
-    told.add(place);
-    return never.map((part) => finding('part-never-holds', { what, part: showExpression(part) }, place));
   });
 }
 

@@ -1,7 +1,7 @@
-import { comparisonsIn } from '../../design/language/expression-parts.js';
-import type { Design, Transition } from '../../design/model.js';
-import { rangeIn } from '../../explore/abstraction/ranges.js';
-import { madeBy, type Uses } from '../uses.js';
+import { comparisonsIn } from '../design/language/expression-parts.js';
+import type { Design, Transition } from '../design/model.js';
+import { rangeIn } from '../explore/abstraction/ranges.js';
+import { madeBy, type Uses } from './uses.js';
 
 /** Too few of the one piece that raises a counter. */
 export interface Shortage {
