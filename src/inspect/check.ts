@@ -49,7 +49,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutEndings(design, uses, exploration),
     ...residues(design, exploration, isOver),
     ...aboutRules(design, uses),
-    ...aboutConditions(design),
+    ...aboutConditions(design, uses, exploration, isOver),
     ...aboutTrades(design, uses, exploration, isOver),
     ...aboutPieces(design, uses, exploration),
     ...aboutScoring(design, uses, exploration),
@@ -60,10 +60,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutHud(design, uses, exploration.score?.highest?.value),
     ...hints(design),
   ];
-  // A rule that hears nothing where it is cannot fire, which is the same mistake.
-  const deaf = new Set(found.filter(({ code }) => code === 'rule-deaf').map(({ place }) => place));
-  const told = found.filter(({ code, place }) => code !== 'rule-unreachable' || !deaf.has(place));
-  const findings = acceptIn(design, told).sort(
+  const findings = acceptIn(design, withoutEffects(design, found)).sort(
     (a, b) => rank(a) - rank(b) || a.place.line - b.place.line || a.place.column - b.place.column,
   );
   const isLate = exploration.isLate || isOver();
@@ -73,6 +70,22 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     tests.every((test) => test.passed) &&
     findings.every(({ severity, accepted }) => severity !== 'error' || accepted !== undefined);
   return { design, exploration, findings, tests, passed, isLate };
+}
+
+/** One mistake, one finding: what follows from another that is told is left out. */
+function withoutEffects({ transitions, screens }: Design, found: readonly Finding[]): Finding[] {
+  const placesOf = (code: string) =>
+    new Set(found.flatMap((each) => (each.code === code ? [each.place] : [])));
+  // A rule that hears nothing where it is cannot fire.
+  const deaf = placesOf('rule-deaf');
+  // A number that was passed by is out of reach for good, and so is what waits for it.
+  const passed = placesOf('passed-by');
+  const passedOn = new Set(transitions.flatMap(({ from, place }) => (passed.has(place) ? [from] : [])));
+  const left = new Set(screens.flatMap(({ name, place }) => (passedOn.has(name) ? [place] : [])));
+  return found.filter(
+    ({ code, place }) =>
+      !(code === 'rule-unreachable' && deaf.has(place)) && !(code === 'win-lost-for-good' && left.has(place)),
+  );
 }
 
 /** A screen that is never entered follows from transitions that are never taken. */

@@ -89,6 +89,18 @@ export interface FindingDetails {
     known: { part: string; holds: boolean } | undefined;
     level: string | undefined;
   };
+  'pause-is-live': { screen: string };
+  'taken-again': { screen: string; counters: readonly string[]; condition: string };
+  'passed-by': {
+    what: string;
+    part: string;
+    counter: string;
+    before: number;
+    after: number;
+    instead: string;
+    path: readonly (string | number)[];
+    condition: string;
+  };
   'ends-early': { counter: string; left: number; to: string };
   'win-lost-for-good': { screen: string; event: string };
   'harm-unheard': { piece: string; other: string };
@@ -599,6 +611,24 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     severity: 'warning',
     message: ({ what, part }) => `In the condition of ${what}, "${part}" can never hold.`,
     remedy: () => 'Compare with what can be reached, or leave that part out.',
+  },
+  'pause-is-live': {
+    severity: 'warning',
+    message: ({ screen }) => `${screen} is live, so pieces and timers go on while the game is paused.`,
+    remedy: () => 'Leave out live: true.',
+  },
+  'taken-again': {
+    severity: 'warning',
+    message: ({ screen, counters, condition }) =>
+      `${screen} -> ${screen} does not change ${counters.join(' and ')}, so "${condition}" still holds and it is taken again at once.`,
+    remedy: ({ counters: [counter] }) =>
+      `Reset what the condition reads on the way, such as by fresh: level, or by setting ${counter}.`,
+  },
+  'passed-by': {
+    severity: 'warning',
+    message: ({ what, part, counter, before, after }) =>
+      `${what} asks for ${part}, and ${counter} can go past it, from ${before} to ${after}.`,
+    remedy: ({ instead }) => `Write ${instead}.`,
   },
   'choice-never-taken': {
     severity: 'warning',

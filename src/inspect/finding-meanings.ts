@@ -290,6 +290,18 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Part of a condition that never holds',
     why: 'The condition has several parts joined by "or", and by the bounds of what one of them reads it is never true: the others decide alone.',
   },
+  'pause-is-live': {
+    title: 'Pause in which play goes on',
+    why: 'The screen is called a pause, is entered by a press and leads back to where it came from, but it is live: clocks run, and pieces appear and wait, while nobody plays.',
+  },
+  'taken-again': {
+    title: 'New try that is over at once',
+    why: 'The transition waits for a condition alone, leads back to its own screen, and leaves all that the condition reads as it is. It goes round until something else changes: all tries are used up in one moment.',
+  },
+  'passed-by': {
+    title: 'Number that a counter steps over',
+    why: 'The condition asks for one number exactly, and the counter moves by more than one: in the session that is shown it goes from one side of the number to the other, and what waits for it never comes.',
+  },
   'choice-never-taken': {
     title: 'Choice of which one side is never taken',
     why: 'What the choice asks for comes out one way only, by the bounds of what it reads or by what was asked before it: of steps such as "chain >= 10 ? 2 : chain >= 30 ? 4 : 1" the higher one is never reached.',

@@ -18,6 +18,8 @@ export function mendOf(
       FindingDetails['put-back-on-leaving'] &
       FindingDetails['taken-for-nothing'] &
       FindingDetails['in-milliseconds'] &
+      FindingDetails['passed-by'] &
+      FindingDetails['pause-is-live'] &
       FindingDetails['rule-deaf']
   >;
   switch (found.code) {
@@ -51,6 +53,10 @@ export function mendOf(
       return { kind: 'set', path: ['pieces', details.piece!, 'needs'], value: details.needs };
     case 'in-milliseconds':
       return details.path && { kind: 'set', path: [...details.path], value: details.seconds! / 1000 };
+    case 'pause-is-live':
+      return { kind: 'remove', path: ['screens', details.screen!, 'live'] };
+    case 'passed-by':
+      return { kind: 'set', path: [...details.path!], value: details.condition };
     case 'outlives-the-run':
       return keepFor(design, details.what!, 'run');
     case 'stake-unnamed':

@@ -63,7 +63,7 @@ function lastOf(steps: readonly string[]): { readonly event?: string; readonly p
 }
 
 /** Whether an event can happen once more: of a piece of which no more are made than there are, one must be there. */
-function isSupplied(
+export function isSupplied(
   design: Design,
   event: string | undefined,
   present: { readonly [piece: string]: number },

@@ -376,6 +376,51 @@ transitions:
       expect(told('choice-never-taken', pays(amount)), amount).toEqual([]);
   });
 
+  test('a number that is stepped over is told with the session, and what may come back or is thought of is not', () => {
+    const grove = (sap: string, goal: string, rules = '') =>
+      `counters: { score: {}, sap: { start: 0, ${sap} }, lives: { start: 4 } }
+pieces: { bud: { is: collectible, lasts: 6 }, bloom: { is: collectible, lasts: 3 }, crow: { is: hazard } }
+levels: [{ values: { goal: 20 }, spawn: [{ piece: bud, every: 2, atOnce: 2 }, { piece: bloom, every: 5, atOnce: 1 }, { piece: crow, every: 6 }] }]
+rules:
+  - { when: bud.taken, do: [{ add: { score: 1, sap: 2 } }] }
+  - { when: bloom.taken, do: [{ add: { score: 3, sap: 5 } }] }
+  - { when: crow.hit, do: [{ add: { lives: -3 } }, { grace: 1 }] }
+${rules}
+screens: { grove: { live: true }, full: { ending: won, text: Full }, dry: { ending: lost, text: Dry } }
+transitions:
+${goal}
+  - { from: grove, to: dry, if: lives <= 0 }
+  - { from: [full, dry], to: grove, when: input.again, fresh: run }
+`;
+    const passed = (text: string) =>
+      check(readDesign(text)).findings.flatMap(({ code, message, witness }) =>
+        code === 'passed-by' ? [`${message} ${witness?.join(', ')}`] : [],
+      );
+    const exactly = '  - { from: grove, to: full, if: sap == level.goal and score > 2 }';
+    expect(passed(grove('min: 0', exactly))).toEqual([
+      'grove -> full asks for sap == level.goal, and sap can go past it, from 17 to 22. bud.taken, 4 x bloom.taken',
+    ]);
+    const bonus = '  - { name: bonus, if: sap == 6, do: [{ add: { lives: 1 } }] }';
+    expect(passed(grove('min: 0', '', bonus))).toEqual([
+      'bonus asks for sap == 6, and sap can go past it, from 2 to 7. bud.taken, bloom.taken',
+    ]);
+    const gone = grove(
+      'min: 0',
+      '  - { from: grove, to: dry, if: lives == 0 }',
+      '  - { when: crow.avoided, do: [{ add: { lives: 1 } }] }',
+    ).replace(/.*lives <= 0.*\n/, '');
+    expect(passed(gone)).toEqual([
+      'grove -> dry asks for lives == 0, and lives can go past it, from 1 to -2. crow.hit, wait 1, crow.hit',
+    ]);
+    for (const other of [
+      grove('min: 0, max: 20', exactly),
+      grove('min: 0', exactly, '  - { when: crow.avoided, do: [{ add: { sap: -1 } }] }'),
+      grove('min: 0', `${exactly}\n  - { from: grove, to: dry, if: sap > level.goal }`),
+      grove('min: 0', exactly.replace('level.goal', '4'), '').replace('sap: 5', 'sap: 4'),
+    ])
+      expect(passed(other)).toEqual([]);
+  });
+
   test('a choice by values of levels is told on the level where they are the wrong way round', () => {
     const graded = (second: string) => `
 counters: { score: {}, grade: { words: [low, mid, high], start: low } }

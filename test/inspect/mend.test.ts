@@ -22,6 +22,8 @@ describe('what a finding advises, done', () => {
     'outlives-the-run',
     'stake-unnamed',
     'in-milliseconds',
+    'passed-by',
+    'pause-is-live',
   ])('%s is gone', (code) => {
     expect(readdirSync(folder)).toContain(`${code}.yaml`);
     const [text] = readFileSync(new URL(`${code}.yaml`, folder), 'utf8').split(/^---\n/m) as [string];

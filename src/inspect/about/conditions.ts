@@ -9,12 +9,21 @@ import {
 } from '../../design/language/expression-parts.js';
 import type { Design } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
-import { onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
+import { atLevel, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
+import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import { writesOf } from '../uses.js';
+import { asksPast, mayComeBack, passedBy } from '../passed-by.js';
+import { isLoss } from '../played-for.js';
+import { isLive, type Uses, writesOf } from '../uses.js';
 
-/** Findings about what is asked for: parts of conditions, and choices, that come out one way only. */
-export const aboutConditions = (design: Design): Finding[] => [
+/** Findings about what is asked for: parts of conditions, and choices, that come out one way only, and numbers that are passed by. */
+export const aboutConditions = (
+  design: Design,
+  uses: Uses,
+  exploration: Exploration,
+  isOver: () => boolean,
+): Finding[] => [
+  ...numbersPassedBy(design, uses, exploration, isOver),
   ...partsThatNeverHold(design),
   ...partsThatAlwaysHold(design),
   ...choicesNeverTaken(design),
@@ -30,6 +39,75 @@ const askedIn = ({ transitions, rules }: Design) => [
   })),
   ...rules.map(({ name, condition, place, effects }) => ({ what: name, condition, place, effects })),
 ];
+
+/** Conditions that ask for one number of a counter, which was seen to step over it. */
+function numbersPassedBy(
+  design: Design,
+  uses: Uses,
+  { transitions, parts }: Exploration,
+  isOver: () => boolean,
+): Finding[] {
+  const told = new Set<Place>();
+  const asked = [
+    ...design.transitions.map(({ from, to, place, condition, index }, at) => ({
+      what: `${from} -> ${to}`,
+      path: ['transitions', index, 'if'],
+      isLoss: isLoss(design, to),
+      screens: [from],
+      isTaken: transitions[at]!.verdict === 'reached',
+      condition,
+      place,
+    })),
+    ...design.rules.map(({ name: what, screens, place, condition }, at) => ({
+      what,
+      path: ['rules', at, 'if'],
+      isLoss: false,
+      screens,
+      isTaken: parts.some((part) => part.place === place && part.verdict === 'reached'),
+      condition,
+      place,
+    })),
+  ];
+  return asked.flatMap(({ what, path, isLoss: isOfLoss, screens, isTaken, condition, place }) => {
+    const screen = screens.find((name) => isLive(design, name));
+    const entered = parts.find(({ kind, name }) => kind === 'screen' && name === screen)?.witness;
+    if (told.has(place) || !isTaken || screen === undefined || entered === undefined) return [];
+    for (const part of conjunctsOf(condition)) {
+      if (part.kind !== 'binary' || part.operator !== '==') continue;
+      const { left, right } = part;
+      const counter = design.counters.find(({ name }) => left.kind === 'counter' && left.name === name);
+      if (counter?.kind !== 'number') continue;
+      const numberOn = (level: number): number | undefined => {
+        const [least, most] = rangeIn(design, atLevel(design, right, level));
+        return least === most ? least : undefined;
+      };
+      const shown = passedBy(design, counter, screen, entered, numberOn, isOver);
+      if (shown === undefined) continue;
+      const { before, after, steps } = shown;
+      // What comes back may be meant to be met exactly; what is lost with is not. And whoever asks for what is past it has thought of it.
+      const isUp = after > before;
+      if (
+        (mayComeBack(design, uses, counter.name, isUp) && !isOfLoss) ||
+        asksPast(design, counter.name, isUp)
+      )
+        continue;
+      told.add(place);
+      const instead: Expression = { ...part, operator: isUp ? '>=' : '<=' };
+      const details = {
+        what,
+        part: showExpression(part),
+        counter: counter.name,
+        before,
+        after,
+        instead: showExpression(instead),
+        path,
+        condition: showExpression(withParts(condition!, (each) => (each === part ? instead : undefined))),
+      };
+      return [finding('passed-by', details, place, steps)];
+    }
+    return [];
+  });
+}
 
 /** The bound that decides a comparison of a counter, by how its operator begins. */
 const boundOf: { readonly [operator: string]: 'min' | 'max' | undefined } = { '>': 'min', '<': 'max' };

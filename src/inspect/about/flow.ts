@@ -1,4 +1,4 @@
-import { showExpression } from '../../design/language/expression-parts.js';
+import { countersIn, showExpression, visitExpression } from '../../design/language/expression-parts.js';
 import { showSeconds } from '../../design/language/trigger.js';
 import { type Design, spans, type Transition } from '../../design/model.js';
 import { shortestPace } from '../../explore/evidence/first-sessions.js';
@@ -8,7 +8,16 @@ import type { Witness } from '../../explore/evidence/witness.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { shortageFor } from '../supply.js';
-import { inLevels, isForLastLevel, isInput, isLive, putsBack, type Uses, writesOf } from '../uses.js';
+import {
+  inLevels,
+  isForLastLevel,
+  isInput,
+  isLive,
+  plainText,
+  putsBack,
+  type Uses,
+  writesOf,
+} from '../uses.js';
 
 /** Findings about screens, transitions and levels, read off what was explored. */
 export function aboutFlow(design: Design, uses: Uses, exploration: Exploration): Finding[] {
@@ -79,6 +88,7 @@ export function aboutFlow(design: Design, uses: Uses, exploration: Exploration):
     }
   }
   findings.push(...levelsNotFresh(design), ...aboutPauses(design), ...pressesThatSkip(design));
+  findings.push(...takenAgain(design, uses, exploration));
   findings.push(...aboutLevels(design, exploration));
   for (const { screen, values, witness } of exploration.traps) {
     const { place, live } = design.screens.find(({ name }) => name === screen)!;
@@ -210,12 +220,16 @@ function aboutPauses(design: Design): Finding[] {
     events.every(isInput) &&
     fresh === undefined &&
     effects.length === 0;
-  return screens.slice(1).flatMap(({ name, live, ending }) => {
+  return screens.slice(1).flatMap(({ name, text, live, ending, place }) => {
     const into = transitions.filter(({ to }) => to === name);
-    if (live || ending !== undefined || into.length === 0 || !into.every(isPlain)) return [];
-    const back = transitions.filter(
-      ({ from, to }) => from === name && (to === 'back' || into.some((each) => each.from === to)),
+    const out = transitions.filter(({ from }) => from === name);
+    const isCalledPause = [name, plainText(text), ...into.flatMap(({ events }) => events)].some((each) =>
+      /paus/i.test(each),
     );
+    if (live && isCalledPause && into.every(isPlain) && out.some(({ to }) => to === 'back'))
+      return [finding('pause-is-live', { screen: name }, place)];
+    if (live || ending !== undefined || into.length === 0 || !into.every(isPlain)) return [];
+    const back = out.filter(({ to }) => to === 'back' || into.some((each) => each.from === to));
     const fresh = back.find((each) => each.fresh !== undefined);
     if (fresh !== undefined && back.every((each) => each.fresh !== undefined))
       return [finding('pause-not-kept', { screen: name, to: fresh.to, fresh: fresh.fresh! }, fresh.place)];
@@ -247,5 +261,32 @@ function pressesThatSkip(design: Design): Finding[] {
     );
     const before = pressed?.from ?? played?.name;
     return before === undefined ? [] : [finding('press-skips', { screen: from, input, before }, place)];
+  });
+}
+
+/** Transitions by a condition alone back to their own screen that leave all it reads as it is. */
+function takenAgain(design: Design, { writes }: Uses, { transitions, faults }: Exploration): Finding[] {
+  // A chain without end is told as one.
+  if (faults.some(({ problem }) => problem.code === 'endless-chain')) return [];
+  return design.transitions.flatMap((transition, at) => {
+    const { from, to, events, wait, level, condition, effects, place } = transition;
+    const isBack = from === to && events.length === 0 && wait === 0 && level === undefined;
+    if (!isBack || condition === undefined || transitions[at]!.verdict !== 'reached') return [];
+    const counters = [...new Set(countersIn(condition))];
+    let readsMore = false;
+    visitExpression(condition, ({ kind }) => {
+      readsMore ||= ['present', 'left', 'timer', 'course'].includes(kind);
+    });
+    const isChanged = counters.some((name) => {
+      const { keep } = design.counters.find((counter) => counter.name === name)!;
+      return (
+        putsBack(transition, keep) ||
+        effects.some((effect) => writesOf(effect).some((write) => write.name === name)) ||
+        writes.some(({ counter, rule }) => counter === name && rule?.events.length === 0)
+      );
+    });
+    return readsMore || isChanged || counters.length === 0
+      ? []
+      : [finding('taken-again', { screen: from, counters, condition: showExpression(condition) }, place)];
   });
 }
