@@ -393,7 +393,7 @@ ${goal}
   - { from: [full, dry], to: grove, when: input.again, fresh: run }
 `;
     const passed = (text: string) =>
-      check(readDesign(text)).findings.flatMap(({ code, message, witness }) =>
+      check(readDesign(text), { mostStates: 2000 }).findings.flatMap(({ code, message, witness }) =>
         code === 'passed-by' ? [`${message} ${witness?.join(', ')}`] : [],
       );
     const exactly = '  - { from: grove, to: full, if: sap == level.goal and score > 2 }';
