@@ -3,6 +3,7 @@ import type { Place } from '../design/problems/problem.js';
 import type { Change } from '../design/text/change.js';
 import type { Finding } from './finding.js';
 import type { FindingDetails } from './finding-catalogue.js';
+import { writtenRules } from './uses.js';
 
 /** The change of a design's text that does what a finding advises, where that is mechanical; undefined where somebody has to think. */
 export function mendOf(
@@ -65,7 +66,10 @@ export function mendOf(
       return { kind: 'set', path: ['score'], value: details.counter };
     case 'rule-deaf': {
       const needs = details.needs!;
-      const rule = design.rules.findIndex(({ place }) => place.line === found.place.line);
+      const { line, column } = found.place;
+      const rule = writtenRules(design).findIndex(
+        ({ place }) => place.line === line && place.column === column,
+      );
       return needs.length === 0 || rule < 0
         ? undefined
         : { kind: 'set', path: ['rules', rule, 'screens'], value: needs.length === 1 ? needs[0] : needs };

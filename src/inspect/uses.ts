@@ -9,6 +9,7 @@ import {
   type Effect,
   type Interval,
   type Keep,
+  type Rule,
   spans,
   type Template,
   type Transition,
@@ -217,6 +218,10 @@ function guardedBy(effects: readonly Effect[]): string | undefined {
 /** What effects add to counters. */
 export const addedBy = (effects: readonly Effect[]): AmountWrite[] =>
   effects.flatMap((effect) => (effect.kind === 'add' ? effect.writes : []));
+
+/** The rules that stand in the file; those that count health are made of pieces. */
+export const writtenRules = ({ rules }: Design): readonly Rule[] =>
+  rules.filter(({ healthOf }) => healthOf === undefined);
 
 export const isInput = (event: string): boolean => event.startsWith('input.');
 

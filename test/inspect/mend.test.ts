@@ -38,6 +38,33 @@ describe('what a finding advises, done', () => {
       expect(mended).toContain(line);
   });
 
+  test('a rule is found by its place in the file, also where pieces with health have rules of their own', () => {
+    const text = `counters: { score: {}, sap: { min: 0 } }
+pieces: { bud: { is: collectible }, root: { is: collectible, health: 3 } }
+levels: [{ spawn: [{ piece: bud, every: 2, atOnce: 2 }, { piece: root, every: 4, atOnce: 1 }] }]
+rules: [{ when: bud.taken, do: [{ add: { score: 1, sap: 2 } }] }, { when: root.taken, do: [{ add: { sap: 5 } }] }, { if: sap == 6 and score > 0, do: [{ cue: hum }] }]
+`;
+    const design = readDesign(text);
+    const found = check(design, { mostStates: 2000 }).findings.find(({ code }) => code === 'passed-by')!;
+    expect(changeDesign(text, mendOf(design, found)!)).toBe(text.replace('sap == 6', 'sap >= 6'));
+    const slow = text.replace('when: root.taken', 'when: root.taken, rest: 2000');
+    const long = check(readDesign(slow), { mostStates: 2000 }).findings.find(
+      ({ code }) => code === 'in-milliseconds',
+    )!;
+    expect(changeDesign(slow, mendOf(readDesign(slow), long)!)).toContain('when: root.taken, rest: 2,');
+    const den = `${text.replace('when: root.taken', 'when: den.entered')}screens: { wood: { live: true }, den: { ending: over, text: Den } }
+transitions: [{ from: wood, to: den, if: sap > 9 }]
+`;
+    const deaf = check(readDesign(den), { mostStates: 2000 }).findings.find(
+      ({ code }) => code === 'rule-deaf',
+    )!;
+    expect(mendOf(readDesign(den), deaf)).toEqual({
+      kind: 'set',
+      path: ['rules', 1, 'screens'],
+      value: 'den',
+    });
+  });
+
   test('a counter and a dial that nothing uses go; what a level gives is for somebody to decide', () => {
     const [text] = readFileSync(new URL('unused.yaml', folder), 'utf8').split(/^---\n/m) as [string];
     const design = readDesign(text);

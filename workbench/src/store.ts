@@ -409,7 +409,6 @@ async function simulate(): Promise<void> {
   const { text, reading, turned } = get();
   if (reading?.text !== text || reading.value.design === undefined) return;
   const { groups } = reading.value;
-  const isPresent = (): boolean => get().text === text && get().turned === turned;
   const dials = turnableDials(reading.value.design);
   set({ dials: { text, value: dials } });
   // A dial that is gone, or has another range, cannot stay turned.
@@ -417,6 +416,8 @@ async function simulate(): Promise<void> {
     dials.some((dial) => dial.name === name && value >= dial.from && value <= dial.to),
   );
   const balance = await simulator();
+  const isPresent = (): boolean =>
+    get().text === text && get().turned === turned && balancing?.balance === balance;
   const balanceFault = await balance.play(
     Object.fromEntries(still),
     get().view === 'balance',

@@ -11,7 +11,7 @@ const words: readonly (readonly [roles: string, words: readonly string[]])[] = [
   ],
   [
     'exit where the player is to reach it, foe where it is to be hit, or prop where outcomes of its own say what becomes of it',
-    ['target', 'note', 'cue'],
+    ['target', 'note'],
   ],
   ['exit', ['goal', 'door', 'finish', 'end', 'portal', 'gate']],
   ['checkpoint', ['save', 'flag', 'respawn']],

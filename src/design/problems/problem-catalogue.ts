@@ -9,10 +9,10 @@ const longestQuote = 200;
 const quote = (text: string): string =>
   text.length <= longestQuote ? text : `${text.slice(0, longestQuote)}…`;
 
-/** The one place where a problem gets its words: what was found and what is allowed, then the remedy. */
 const sayWhatItIs =
   'Say what it is to the player: collectible (to take), hazard (to avoid), foe (to avoid or beat), checkpoint or exit (to reach), prop (none of these).';
 
+/** The one place where a problem gets its words: what was found and what is allowed, then the remedy. */
 const wording: Wording<ProblemDetails> = {
   'not-yaml': ({ reason, remedy }) => ({ message: `This cannot be read: ${reason}.`, remedy }),
   'empty-file': () => ({

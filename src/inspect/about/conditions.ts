@@ -14,7 +14,7 @@ import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { asksPast, mayComeBack, passedBy } from '../passed-by.js';
 import { isLoss } from '../played-for.js';
-import { isLive, type Uses, writesOf } from '../uses.js';
+import { isLive, type Uses, writesOf, writtenRules } from '../uses.js';
 
 /** Findings about what is asked for: parts of conditions, and choices, that come out one way only, and numbers that are passed by. */
 export const aboutConditions = (
@@ -58,7 +58,7 @@ function numbersPassedBy(
       condition,
       place,
     })),
-    ...design.rules.map(({ name: what, screens, place, condition }, at) => ({
+    ...writtenRules(design).map(({ name: what, screens, place, condition }, at) => ({
       what,
       path: ['rules', at, 'if'],
       isLoss: false,

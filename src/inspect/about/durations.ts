@@ -4,6 +4,7 @@ import type { Computed, ComputedInterval, Design, Interval } from '../../design/
 import type { Place } from '../../design/problems/problem.js';
 import { atLevel, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
+import { writtenRules } from '../uses.js';
 
 /** A length of time that a design gives. */
 interface Duration {
@@ -29,7 +30,8 @@ export const aboutDurations = (design: Design): Finding[] =>
 const moment = 100_000;
 const stretch = 1_000_000;
 
-function durationsOf({ timers, pieces, levels, rules, transitions }: Design): Duration[] {
+function durationsOf(design: Design): Duration[] {
+  const { timers, pieces, levels, transitions } = design;
   const known = (of: Duration['of'] | undefined, rest: Omit<Duration, 'of'>): Duration[] =>
     of === undefined ? [] : [{ of, ...rest }];
   return [
@@ -82,7 +84,7 @@ function durationsOf({ timers, pieces, levels, rules, transitions }: Design): Du
         ];
       }),
     ),
-    ...rules.flatMap(({ name, rest, effects, place }, rule) => {
+    ...writtenRules(design).flatMap(({ name, rest, effects, place }, rule) => {
       const own = { mayBeNothing: true, implausible: moment, place };
       return [
         ...known(rest, { ...own, what: `The rest of the rule ${name}`, path: ['rules', rule, 'rest'] }),
