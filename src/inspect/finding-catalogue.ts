@@ -44,7 +44,8 @@ export interface FindingDetails {
   'set-past-bound': { counter: string; value: number; held: number };
   'score-constant': { counter: string; value: number; supply: readonly string[] };
   'target-out-of-reach': { counter: string; from: number; highest: number; supply: readonly string[] };
-  'best-adds-up': { counter: string; score: string };
+  /** `rule`: the one that adds whatever is more than the counter; undefined: it is added by every run. */
+  'best-adds-up': { counter: string; score: string; rule: string | undefined };
   'score-set': { counter: string; value: number; by: string };
   'only-set': { counter: string; values: string; max: number };
   'set-twice': { counter: string; event: string; first: string; second: string };
@@ -748,9 +749,14 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   },
   'best-adds-up': {
     severity: 'warning',
-    message: ({ counter, score }) => `${counter} adds up the ${score} of every run, so it is their total.`,
-    remedy: ({ counter, score }) =>
-      `Write set: { ${counter}: "max(${counter}, ${score})" }, or give it a name that says total.`,
+    message: ({ counter, score, rule }) =>
+      rule === undefined
+        ? `${counter} adds up the ${score} of every run, so it is their total.`
+        : `"${rule}" waits until ${score} is more than ${counter}, and then adds it to ${counter} instead of keeping it.`,
+    remedy: ({ counter, score, rule }) =>
+      rule === undefined
+        ? `Write set: { ${counter}: "max(${counter}, ${score})" }, or give it a name that says total.`
+        : `Write set: { ${counter}: ${score} }.`,
   },
   'best-stuck-low': {
     severity: 'warning',

@@ -376,7 +376,7 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
   },
   'best-adds-up': {
     title: 'Best score that adds up all scores',
-    why: 'Its name says that it is the best, and each run adds its score to it: it holds the total of all runs.',
+    why: 'Its name says that it is the best, and each run adds its score to it: it holds the total of all runs. Or a rule waits for something to be more than it, and adds that to it, where it is to take its place.',
   },
   'best-stuck-low': {
     title: 'Best that can never be beaten',

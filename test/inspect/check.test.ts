@@ -326,6 +326,18 @@ transitions:
     expect(told('best-before-bonus', closing(`${bonus}, ${note}`))).toEqual([]);
   });
 
+  test('a record to which what beats it is added is told, and one that it replaces is not', () => {
+    const record = (effect: string) =>
+      orchard(
+        'chain: { start: 0, min: 0 }, longest: { start: 0 }',
+        `  - { when: bale.taken, do: [{ add: { chain: 1 } }] }\n  - { name: record, if: chain > longest, do: [{ ${effect}: { longest: chain } }] }`,
+      );
+    expect(told('best-adds-up', record('add'))).toEqual([
+      '"record" waits until chain is more than longest, and then adds it to longest instead of keeping it.',
+    ]);
+    expect(told('best-adds-up', record('set'))).toEqual([]);
+  });
+
   test('a comparison that a bound decides is told with the stricter one, wherever it stands', () => {
     const asks = (condition: string) =>
       orchard(

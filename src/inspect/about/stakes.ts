@@ -86,17 +86,25 @@ function bestsOverwritten(design: Design, { score }: Uses): Finding[] {
   });
 }
 
-/** Counters that are called the best, and are given the score of every run on top. */
+/** Counters that are called the best, and are given the score of every run on top; or any number on top that is more than they are. */
 function bestsThatAddUp({ counters }: Design, { writes, score }: Uses): Finding[] {
-  if (score === undefined) return [];
   return counters.flatMap(({ name, keep, place }) => {
+    const more = writes.find(
+      ({ counter, kind, amount, rule }) =>
+        counter === name &&
+        kind === 'add' &&
+        amount.kind === 'counter' &&
+        asksForMore(rule?.condition, amount.name, name),
+    );
+    if (more?.amount.kind === 'counter')
+      return [finding('best-adds-up', { counter: name, score: more.amount.name, rule: more.by }, more.place)];
     const isLasting = spans.indexOf(keep) > spans.indexOf('run');
     const addsScore = writes.some(
       ({ counter, kind, amount }) =>
         counter === name && kind === 'add' && amount.kind === 'counter' && amount.name === score,
     );
     return isLasting && addsScore && /best|record|highest|high_?score/i.test(name)
-      ? [finding('best-adds-up', { counter: name, score }, place)]
+      ? [finding('best-adds-up', { counter: name, score: score!, rule: undefined }, place)]
       : [];
   });
 }
