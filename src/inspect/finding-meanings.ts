@@ -284,7 +284,7 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
   },
   'harm-that-helps': {
     title: 'Hazard that gives lives',
-    why: 'A hazard is there to be avoided, and its hit adds to the lives: players had better run into it.',
+    why: 'A hazard is there to be avoided, and its hit adds to the lives, or to what else the run is lost for want of: players had better run into it.',
   },
   'part-never-holds': {
     title: 'Part of a condition that never holds',

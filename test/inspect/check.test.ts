@@ -326,6 +326,20 @@ transitions:
     expect(told('best-before-bonus', closing(`${bonus}, ${note}`))).toEqual([]);
   });
 
+  test('a hit that adds to what the run is lost for want of is told, whatever it is called', () => {
+    const warmth = (loses: string) =>
+      orchard(
+        'warmth: { start: 60, min: 0, max: 100 }, dark: { start: 0, min: 0, max: 9 }',
+        '  - { when: bale.missed, do: [{ add: { warmth: -6 } }, { set: { score: 0 } }] }\n  - { when: sleet.hit, do: [{ add: { warmth: 20, dark: 1 } }, { set: { score: 0 } }] }',
+      )
+        .replace('pieces: {', 'pieces: { sleet: { is: hazard },')
+        .replace('when: night.ended', loses);
+    expect(told('harm-that-helps', warmth('if: warmth == 0 and score >= 0'))).toEqual([
+      'sleet.hit adds to warmth, though it is the hit of a hazard.',
+    ]);
+    expect(told('harm-that-helps', warmth('if: dark == 9'))).toEqual([]);
+  });
+
   test('a record to which what beats it is added is told, and one that it replaces is not', () => {
     const record = (effect: string) =>
       orchard(

@@ -1,5 +1,5 @@
 import type { Expression } from '../../design/language/expression.js';
-import { conjunctsOf, showExpression } from '../../design/language/expression-parts.js';
+import { comparisonsIn, conjunctsOf, showExpression } from '../../design/language/expression-parts.js';
 import { type Counter, type Design, spans } from '../../design/model.js';
 import { mergingOf } from '../../engine/session/merging.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
@@ -24,6 +24,7 @@ export function aboutStakes(design: Design, uses: Uses): Finding[] {
     ...bestsOfOneRun(design, uses),
     ...bestsStuckLow(design, uses),
     ...aboutLives(design, uses),
+    ...harmThatHelps(design, uses),
     ...stakesUnnamed(design, uses),
     ...firstsForNothing(design),
   ];
@@ -194,13 +195,6 @@ function aboutLives(design: Design, { writes, read, lives: named }: Uses): Findi
   const hasEnding = design.screens.some(({ ending }) => ending !== undefined);
   if (isTaken && !read.has(name) && hasEnding)
     return [finding('lives-without-end', { counter: name }, place)];
-  const given = writes.flatMap(({ counter, kind, amount, rule }) => {
-    const event = rule?.events.find((each) => isHitByHazard(design, each));
-    const gives = counter === name && kind === 'add' && rangeIn(design, amount)[0] > 0;
-    return gives && event !== undefined
-      ? [finding('harm-that-helps', { counter: name, event }, rule!.place)]
-      : [];
-  });
   const early = design.transitions.flatMap((each) => {
     const floor = floorIn(each.condition, name);
     if (floor?.right.kind !== 'number' || !isLoss(design, each.to)) return [];
@@ -209,7 +203,25 @@ function aboutLives(design: Design, { writes, read, lives: named }: Uses): Findi
       ? [finding('ends-early', { counter: name, left, to: each.to }, each.place)]
       : [];
   });
-  return [...given, ...early, ...livesAtOnce(design, lives, writes)];
+  return [...early, ...livesAtOnce(design, lives, writes)];
+}
+
+/** Hits of hazards that add to the lives, or to what else a run is lost for want of. */
+function harmThatHelps(design: Design, { writes, lives }: Uses): Finding[] {
+  const wanted = new Set([lives]);
+  for (const { to, condition } of design.transitions) {
+    if (!isLoss(design, to)) continue;
+    for (const { left, right } of comparisonsIn(condition, ['==', '<=', '<'])) {
+      const counter = design.counters.find(({ name }) => left.kind === 'counter' && left.name === name);
+      const isLow = counter !== undefined && right.kind === 'number';
+      if (isLow && right.value < rangeIn(design, counter.start)[0]) wanted.add(counter.name);
+    }
+  }
+  return writes.flatMap(({ counter, kind, amount, rule }) => {
+    const event = rule?.events.find((each) => isHitByHazard(design, each));
+    const gives = wanted.has(counter) && kind === 'add' && rangeIn(design, amount)[0] > 0;
+    return gives && event !== undefined ? [finding('harm-that-helps', { counter, event }, rule!.place)] : [];
+  });
 }
 
 /** A counter that looks like lives although nothing asks for it: hits or misses alone take from it, and icons show it. */
