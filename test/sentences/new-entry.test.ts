@@ -40,7 +40,7 @@ describe('a new entry', () => {
       'From howToPlay go to deck when input.go.',
       'From gameOver go to deck when input.again, with a fresh run.',
       'From harbourWon go to deck when input.again, with a fresh run.',
-      'From deck go to deck as soon as left.flask == 0 and not level.last, to level next, with a fresh level.',
+      'From deck go to deck as soon as left.flask == 0 and not level.last, to the next level, with a fresh level.',
     ]);
     const { passed, exploration } = check(readDesign(text));
     expect([passed, exploration.transitions.map(({ verdict }) => verdict)]).toEqual([

@@ -35,7 +35,7 @@ describe('a design as sentences', () => {
     expect(all).toContain('Best starts at 0, and is kept forever.');
     expect(all).toContain('Show score as digits, 6 wide, labelled Score, at the top-left.');
     expect(all).toContain('From heath go to nightfall as soon as nectar >= level.quota and level.last.');
-    expect(all).toContain('From cleared go to heath after 2 s, to level next, with a fresh level.');
+    expect(all).toContain('From cleared go to heath after 2 s, to the next level, with a fresh level.');
     expect(all).toContain('On Gorse Bank, a wasp appears every 6 s, the first after 4 s, at most 3 at once.');
     expect(all).toContain('The median score of a newcomer is at least 200 and at most 500.');
     expect(all).toContain('Petal is a dial at 10, from 1 to 50.');
@@ -43,6 +43,12 @@ describe('a design as sentences', () => {
       '“a withered flower ends the streak”: input.start, 3 x blossom.taken, foxglove.missed; then streak 1, score 60.',
     );
     for (const each of all) expect(each).toMatch(/^[A-Z“].*\.$/);
+    const ways = sentences(`screens: { pond: { live: true }, pause: {} }
+transitions:
+  - { from: pause, to: back, when: input.pause }
+  - { from: pond, to: pond, when: input.skip, level: 2, fresh: level }`).map(textOf);
+    expect(ways).toContain('From pause go back when input.pause.');
+    expect(ways).toContain('From pond go to pond when input.skip, to level 2, with a fresh level.');
   });
 
   test('has a sentence for every thing, rule, counter and item of the HUD of every design of the gallery, with its line', () => {
