@@ -166,6 +166,23 @@ test('a record without end and a screen that begins again by a condition are fol
   expect(leftOpen).toBeUndefined();
 });
 
+test('what two transitions ask in one moment comes out the same for both', () => {
+  const fair = (first: string) =>
+    readDesign(`counters: { fame: {} }
+pieces: { pot: { is: collectible }, wind: { is: hazard } }
+levels: [{ values: { order: 40 }, spawn: [{ piece: pot, every: 1 }, { piece: wind, every: 3 }] }, { values: { order: 70 }, like: Level 1 }]
+rules: [{ when: pot.taken, do: [{ add: { fame: 7 } }] }, { when: wind.hit, do: [{ add: { fame: -5 } }] }]
+screens: { stall: { live: true }, evening: {}, sold: { ending: won, text: Sold } }
+transitions:
+  - { from: stall, to: sold, if: ${first} and level.last }
+  - { from: stall, to: evening, if: fame >= level.order }
+  - { from: evening, to: stall, when: input.go, level: next, fresh: level }
+  - { from: sold, to: stall, when: input.again, fresh: run }`);
+  expect(new Refiner(fair('fame >= level.order'), false, limits).faults()).toEqual([]);
+  const faults = new Refiner(fair('fame >= 2 * level.order'), false, limits).faults();
+  expect(faults?.map(({ problem }) => problem.code)).toEqual(['no-next-level']);
+});
+
 test('a step that goes in a circle is not taken for one that does not: the fault is found', () => {
   const faults = new Refiner(song('fresh: life'), false, limits).faults();
   expect(faults?.map(({ problem }) => problem.code)).toEqual(['endless-chain']);

@@ -340,6 +340,19 @@ transitions:
     expect(told('harm-that-helps', warmth('if: dark == 9'))).toEqual([]);
   });
 
+  test('what is paid for a counter at its max is told, unless play is over then', () => {
+    const kiln = (over: string) =>
+      orchard(
+        'clay: { start: 6, min: 0, max: 9 }, cracked: { start: 0, min: 0, max: 3 }',
+        '  - { name: torn, when: bale.missed, do: [{ pay: { clay: 2 } }, { add: { cracked: 1 } }] }',
+      ).replace('when: night.ended', over);
+    const paid = 'The rule "torn" takes clay even when cracked is at its max of 3, and gives nothing then.';
+    expect(told('pays-for-nothing', kiln('if: cracked == 2'))).toEqual([]);
+    expect(told('pays-for-nothing', kiln('if: cracked >= 3 or score > 90'))).toEqual([]);
+    expect(told('pays-for-nothing', kiln('if: cracked == 3 and score > 90'))).toEqual([paid]);
+    expect(told('pays-for-nothing', kiln('when: night.ended'))).toEqual([paid]);
+  });
+
   test('a record to which what beats it is added is told, and one that it replaces is not', () => {
     const record = (effect: string) =>
       orchard(

@@ -17,6 +17,8 @@ export class Guesses {
   readonly #bound = new Set<number>();
   /** What was guessed of a part when it was first asked for in a state, by the part. */
   readonly #first = new Map<number, { readonly state: Float64Array; readonly holds: boolean }[]>();
+  /** What was guessed since the last transition of the step, of parts that ask the same, by the first of these. */
+  readonly #asked = new Map<number, boolean>();
   /** Parts of which it was guessed otherwise, at any step, so that the step would not go in a circle. */
   readonly turned = new Set<number>();
 
@@ -27,29 +29,44 @@ export class Guesses {
     this.#made = [];
     this.#bound.clear();
     this.#first.clear();
+    this.#asked.clear();
+  }
+
+  /** Tells that a transition was taken: what is asked after it may have changed. */
+  goOn(): void {
+    this.#asked.clear();
   }
 
   /**
    * The next guess of the step, 1 or 0.
    *
-   * @param state the whole of what the step goes on from, where it would go in a circle if it came to this place with this state again and
-   * the guess were the same: whatever follows then follows the first time as well, so that it is guessed otherwise
+   * @param settling where transitions without an event are asked one after the other, with nothing left to hear: the first part that asks the
+   * same, and all that the step goes on from
    */
-  make(part: number, state?: Float64Array): number {
+  make(part: number, settling?: { readonly same: number; readonly state: Float64Array }): number {
     const at = this.#made.length;
-    const before = state && this.#before(part, state);
-    const holds = before === undefined ? (this.#planned[at]?.holds ?? at < mostGuesses) : !before.holds;
-    if (before !== undefined) {
-      this.#bound.add(at);
-      this.turned.add(part);
-    } else if (state !== undefined)
-      this.#first.set(part, [...(this.#first.get(part) ?? []), { state: state.slice(), holds }]);
+    const bound = settling && this.#boundTo(part, settling.same, settling.state);
+    const holds = bound ?? this.#planned[at]?.holds ?? at < mostGuesses;
+    if (bound !== undefined) this.#bound.add(at);
+    else if (settling !== undefined)
+      this.#first.set(part, [...(this.#first.get(part) ?? []), { state: settling.state.slice(), holds }]);
+    if (settling !== undefined) this.#asked.set(settling.same, holds);
     this.#made.push({ part, holds });
     return holds ? 1 : 0;
   }
 
-  #before(part: number, state: Float64Array) {
-    return this.#first.get(part)?.find((each) => each.state.every((cell, index) => cell === state[index]));
+  /**
+   * What a guess has to be: as it was when the same was asked a moment ago; or, where the step has come to this place in this very state
+   * before, not as it was then, since whatever would follow has followed the first time as well. Undefined: either.
+   */
+  #boundTo(part: number, same: number, state: Float64Array): boolean | undefined {
+    const asked = this.#asked.get(same);
+    if (asked !== undefined) return asked;
+    const before = this.#first
+      .get(part)
+      ?.find((each) => each.state.every((cell, index) => cell === state[index]));
+    if (before !== undefined) this.turned.add(part);
+    return before && !before.holds;
   }
 
   /** Those that the step has made so far. */

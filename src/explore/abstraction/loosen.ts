@@ -22,6 +22,8 @@ export interface Loosened {
   readonly guessed: readonly Term[];
   /** Those guesses that are asked for until none lets a transition be taken: by conditions of transitions that wait for no event. */
   readonly settling: ReadonlySet<number>;
+  /** For each guess, the first that stands for the same. */
+  readonly same: readonly number[];
   readonly first: number;
 }
 
@@ -38,6 +40,7 @@ export function loosenedBy(form: Form, given: Kept | undefined, following: Follo
       cone: whole,
       guessed: [],
       settling: new Set(),
+      same: [],
       first,
       kept: undefined,
       uncounted: new Set(),
@@ -75,7 +78,7 @@ function loosened(
   form: Form,
   kept: Kept,
   waiting: ReadonlySet<number>,
-): Pick<Loosened, 'form' | 'guessed' | 'settling'> {
+): Pick<Loosened, 'form' | 'guessed' | 'settling' | 'same'> {
   const guessed: Term[] = [];
   const first = firstGuess(form);
   const condition = (of: Term): Term => {
@@ -101,10 +104,12 @@ function loosened(
   }));
   const pieces = form.pieces.map((each) => ({ ...each, needs: each.needs && condition(each.needs) }));
   const cells = { ...form.cells, size: form.cells.size + guessed.length };
+  const texts = guessed.map((term) => JSON.stringify(term));
   return {
     form: { ...form, transitions, rules, pieces, cells },
     guessed,
     settling,
+    same: texts.map((text) => texts.indexOf(text)),
   };
 }
 

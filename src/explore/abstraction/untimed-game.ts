@@ -383,9 +383,13 @@ export class UntimedGame {
   }
 
   #guess(part: number): number {
+    const { settling, same } = this.loose;
     // What still waits to be heard is not seen here: without any of it, these cells are all that a step goes on from.
-    const isAll = this.loose.settling.has(part) && !this.#hasEmitted;
-    return this.guesses.make(part, isAll ? this.machine.cells.subarray(0, this.form.cells.asked) : undefined);
+    if (!settling.has(part) || this.#hasEmitted) return this.guesses.make(part);
+    return this.guesses.make(part, {
+      same: same[part]!,
+      state: this.machine.cells.subarray(0, this.form.cells.asked),
+    });
   }
 
   /** Notes as well whether a step has made an event that is heard after it. */
@@ -407,6 +411,7 @@ export class UntimedGame {
       },
       transition: (transition) => {
         this.#hasEmitted ||= leading[transition]!;
+        this.guesses.goOn();
         probe.transition(transition);
       },
     };

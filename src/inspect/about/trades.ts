@@ -1,5 +1,5 @@
 import type { Expression } from '../../design/language/expression.js';
-import { countersIn, showExpression } from '../../design/language/expression-parts.js';
+import { countersIn, disjunctsOf, showExpression } from '../../design/language/expression-parts.js';
 import {
   type AmountWrite,
   type Design,
@@ -35,7 +35,7 @@ export function aboutTrades(
 
 /** Rules that take a payment and do no more than to raise counters, each of which may stand at its max then. */
 function paymentsForNothing(design: Design): Finding[] {
-  return design.rules.flatMap(({ name, effects, condition, once, place }) => {
+  return design.rules.flatMap(({ name, effects, condition, once, screens, place }) => {
     const [pay] = effects;
     if (pay?.kind !== 'pay' || once !== undefined) return [];
     const rest = effects.slice(1).filter(({ kind }) => kind !== 'cue' && kind !== 'popup');
@@ -45,7 +45,9 @@ function paymentsForNothing(design: Design): Finding[] {
     const isInVain =
       gains.length > 0 &&
       rest.every((effect) => effect.kind === 'add' && effect.timers.length === 0) &&
-      gains.every((gain, at) => most[at] !== undefined && !asked.has(gain.name));
+      gains.every((gain, at) => most[at] !== undefined && !asked.has(gain.name)) &&
+      // Where a counter at its max ends play at once, nobody pays then.
+      !gains.some((gain, at) => screens.every((screen) => isLeftAt(design, screen, gain.name, most[at]!)));
     if (!isInVain) return [];
     const own = gains.map((gain, at) => `${gain.name} < ${most[at]}`);
     const details = {
@@ -62,6 +64,24 @@ function paymentsForNothing(design: Design): Finding[] {
     return [finding('pays-for-nothing', details, place)];
   });
 }
+
+/** Whether a screen is left as soon as a counter is at its max. */
+const isLeftAt = ({ transitions }: Design, screen: string, counter: string, max: number): boolean =>
+  transitions.some(
+    ({ from, events, wait, condition }) =>
+      from === screen &&
+      events.length === 0 &&
+      wait === 0 &&
+      disjunctsOf(condition).some(
+        (part) =>
+          part.kind === 'binary' &&
+          (part.operator === '==' || part.operator === '>=') &&
+          part.left.kind === 'counter' &&
+          part.left.name === counter &&
+          part.right.kind === 'number' &&
+          part.right.value <= max,
+      ),
+  );
 
 /** The max of a counter to which something is surely added; undefined where it has none that is known. */
 function mostOf(design: Design, { name, amount }: AmountWrite): number | undefined {
