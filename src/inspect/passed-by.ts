@@ -6,8 +6,9 @@ import { replay } from '../engine/record/replay.js';
 import { Session } from '../engine/session/design-session.js';
 import { boundsOf, rangeIn } from '../explore/abstraction/ranges.js';
 import { inWords, type Witness } from '../explore/evidence/witness.js';
+import { outcomeEvents } from './played-for.js';
 import { isSupplied } from './repeated.js';
-import { addedBy, isInput, type Uses } from './uses.js';
+import { addedBy, isInput } from './uses.js';
 
 /** Events of a way past a number, values that are tried on it, and seconds that one of its events is waited for. */
 const mostEvents = 100;
@@ -77,9 +78,7 @@ const held = (value: number, { min, max }: { readonly min: number; readonly max:
 
 /** What meeting a piece, and pressing an input, adds to a counter on a screen. */
 function movesOf(design: Design, { name }: Counter, screen: string): Move[] {
-  const outcomes = new Set(
-    design.pieces.flatMap((piece) => piece.outcomes.map((outcome) => `${piece.name}.${outcome.name}`)),
-  );
+  const outcomes = outcomeEvents(design);
   const amounts = new Map<string, number>();
   for (const { events, screens, condition, effects } of design.rules) {
     if (!screens.includes(screen) || condition !== undefined) continue;
@@ -118,14 +117,6 @@ function wayPast(
   }
   return undefined;
 }
-
-/** Whether a rule may move a counter back to where it came from, or sets it. */
-export const mayComeBack = (design: Design, { writes }: Uses, counter: string, isUp: boolean): boolean =>
-  writes.some(({ counter: name, kind, amount, rule }) => {
-    if (name !== counter || rule === undefined) return false;
-    const [least, most] = rangeIn(design, amount);
-    return kind !== 'add' || (isUp ? least < 0 : most > 0);
-  });
 
 /** Whether some condition asks whether a counter is past a number. */
 export const asksPast = ({ transitions, rules }: Design, counter: string, isUp: boolean): boolean =>

@@ -59,9 +59,7 @@ export function harmTo(
  * that an ending tells.
  */
 export function likelyScore(design: Design, writes: readonly CounterWrite[]): Counter | undefined {
-  const outcomes = new Set(
-    design.pieces.flatMap(({ name, outcomes: all }) => all.map((outcome) => `${name}.${outcome.name}`)),
-  );
+  const outcomes = outcomeEvents(design);
   const points = design.counters.filter(
     ({ name, kind, keep }) =>
       kind === 'number' &&
@@ -102,6 +100,10 @@ export function likelyScore(design: Design, writes: readonly CounterWrite[]): Co
 const countersOf = (text: Template): string[] =>
   text.flatMap((part) => (typeof part === 'string' || part.kind === 'levelName' ? [] : countersIn(part)));
 
+/** The events by which pieces are met. */
+export const outcomeEvents = ({ pieces }: Design): ReadonlySet<string> =>
+  new Set(pieces.flatMap(({ name, outcomes }) => outcomes.map((outcome) => `${name}.${outcome.name}`)));
+
 /** Whether a screen is an ending that is not won. */
 export const isLoss = ({ screens }: Design, screen: string): boolean =>
   screens.some(({ name, ending }) => name === screen && (ending === 'lost' || ending === 'over'));
@@ -109,6 +111,19 @@ export const isLoss = ({ screens }: Design, screen: string): boolean =>
 /** Whether a write always takes from its counter. */
 export const takesAway = (design: Design, { kind, amount }: CounterWrite): boolean =>
   kind === 'add' && rangeIn(design, amount)[1] < 0;
+
+/** Whether some write may move a counter up, or down; what sets it, or pays with it, may. */
+export const mayMove = (
+  design: Design,
+  writes: readonly CounterWrite[],
+  name: string,
+  isUp: boolean,
+): boolean =>
+  writes.some(({ counter, kind, amount }) => {
+    if (counter !== name) return false;
+    const [least, most] = rangeIn(design, amount);
+    return kind !== 'add' || (isUp ? most > 0 : least < 0);
+  });
 
 /** Where it is enough for a condition that a counter has come down to something: how it is compared, and with what. */
 export function floorIn(condition: Expression | undefined, counter: string) {

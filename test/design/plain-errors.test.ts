@@ -59,8 +59,9 @@ test('of a counter with a mistake, what is none is read: its words, and the most
     expect.stringMatching(/^1: The counter score has no key "icon"/),
     '1: Found the text "always". Write one of life, level, run, session, forever.',
   ]);
-  // Without its words there is no telling what it holds.
+  // Without its words, or its decimals, there is no telling what it holds.
   expect(told('counters: { gate: { words: 3, start: low } }')).toHaveLength(1);
+  expect(told('counters: { heat: { places: many, start: 2.5 } }')).toHaveLength(1);
 });
 
 test('a piece without a role is told what roles there are, and which goes with outcomes of its own', () => {

@@ -75,6 +75,15 @@ export function withParts(
   }
 }
 
+/** Whether an expression has a part of one of some kinds. */
+export function readsAny(expression: Expression, kinds: readonly Expression['kind'][]): boolean {
+  let isRead = false;
+  visitExpression(expression, ({ kind }) => {
+    isRead ||= kinds.includes(kind);
+  });
+  return isRead;
+}
+
 /** Whether an expression is the same wherever a session stands: it reads nothing but dials. */
 export function readsDialsAlone(expression: Expression): boolean {
   let isAlone = true;

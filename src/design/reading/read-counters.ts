@@ -1,3 +1,4 @@
+import type { z } from 'zod';
 import type { ValueType } from '../language/expression.js';
 import { visitExpression } from '../language/expression-parts.js';
 import { nameFault } from '../language/names.js';
@@ -7,7 +8,7 @@ import type { Computed, Counter, Value } from '../model.js';
 import { isPlainMap } from '../problems/meant.js';
 import { counterSchema } from '../schema/things.js';
 import type { Path } from '../text/source.js';
-import { readNamed } from './named.js';
+import { readNamed, soundKeys } from './named.js';
 import type { Reading } from './reading.js';
 
 /** A counter whose start and bounds are still to be read: they may name dials and the counters above it. */
@@ -21,15 +22,15 @@ export interface UnstartedCounter extends Omit<Counter, 'start' | 'min' | 'max'>
 export function readCounters(reading: Reading, section: unknown): UnstartedCounter[] {
   return readNamed(reading, withStarts(section), 'counters', 'counter', counterSchema).map(
     ({ name, path, written, entry: whole }) => {
-      const entry = whole ?? soundKeys(reading, written);
-      const { words = [], places = 0 } = entry ?? {};
-      const kind = words.length > 0 ? 'words' : typeof entry?.start === 'boolean' ? 'flag' : 'number';
+      const entry = whole ?? soundCounter(written);
+      const { words = [], places = 0 } = entry;
+      const kind = words.length > 0 ? 'words' : typeof entry.start === 'boolean' ? 'flag' : 'number';
       const common = {
         name,
         kind,
         words,
         places,
-        keep: entry?.keep ?? 'run',
+        keep: entry.keep ?? 'run',
         place: reading.source.keyPlaceOf(path),
         path,
       } as const;
@@ -49,7 +50,7 @@ export function readCounters(reading: Reading, section: unknown): UnstartedCount
       });
       if (kind !== 'number') {
         for (const key of ['min', 'max', 'places'] as const) {
-          if (entry?.[key] === undefined) continue;
+          if (entry[key] === undefined) continue;
           const reason = kind === 'flag' ? 'a flag is true or false' : 'its words are all it can hold';
           reading.failAtKey(
             'either-or',
@@ -61,11 +62,11 @@ export function readCounters(reading: Reading, section: unknown): UnstartedCount
           ...common,
           min: 0,
           max: kind === 'flag' ? 1 : words.length - 1,
-          start: entry?.start ?? words[0]!,
+          start: entry.start ?? words[0]!,
         };
       }
       const bound = (key: 'min' | 'max' | 'start', none: number): number => {
-        const value = entry?.[key];
+        const value = entry[key];
         if (typeof value !== 'number') return none;
         if (Math.round(value * 10 ** places) / 10 ** places !== value) {
           const expected =
@@ -88,19 +89,20 @@ export function readCounters(reading: Reading, section: unknown): UnstartedCount
       }
       return {
         ...common,
-        min: typeof entry?.min === 'string' ? entry.min : min,
-        max: typeof entry?.max === 'string' ? entry.max : max,
-        start: entry?.start ?? 0,
+        min: typeof entry.min === 'string' ? entry.min : min,
+        max: typeof entry.max === 'string' ? entry.max : max,
+        start: entry.start ?? 0,
       };
     },
   );
 }
 
-/** Of a counter with mistakes, what is none; without its words, the rest of it says little. */
-function soundKeys(reading: Reading, written: unknown) {
-  const sound = reading.soundKeys(counterSchema, written);
-  const lacksWords = isPlainMap(written) && Object.hasOwn(written, 'words') && sound.words === undefined;
-  return lacksWords ? {} : sound;
+/** Of a counter with mistakes, what is none; without its words or its decimals, the rest of it says little. */
+function soundCounter(written: unknown): Partial<z.output<typeof counterSchema>> {
+  const sound = soundKeys(counterSchema, written);
+  const lacks = (key: 'words' | 'places'): boolean =>
+    isPlainMap(written) && Object.hasOwn(written, key) && sound[key] === undefined;
+  return lacks('words') || lacks('places') ? {} : sound;
 }
 
 /** A counter that is one value starts with it: `score: 3` is short for `score: { start: 3 }`. */

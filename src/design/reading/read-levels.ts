@@ -5,6 +5,7 @@ import type { Scope } from '../language/parse-expression.js';
 import type { Dial, Level, Piece, Spawn } from '../model.js';
 import { levelSchema } from '../schema/levels.js';
 import type { Path } from '../text/source.js';
+import { soundKeys } from './named.js';
 import { dialsAlone, type Reading, type Written, type WrittenInterval } from './reading.js';
 
 /** A level whose expressions are still to be read, since they may name anything. */
@@ -43,7 +44,7 @@ export function readLevels(
     const path: Path = isList ? ['levels', index] : ['levels'];
     const entry =
       reading.parse(levelSchema, value ?? {}, path, `The level ${levels.length + 1}`) ??
-      reading.soundKeys(levelSchema, value);
+      soundKeys(levelSchema, value);
     const model = modelOf(reading, entry.like, levels, [...path, 'like']);
     const count = countOf(reading, entry, path);
     const first = levels.length + 1;

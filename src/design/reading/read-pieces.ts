@@ -4,7 +4,7 @@ import type { Scope } from '../language/parse-expression.js';
 import { type Piece, type Role, roles, traitsOf } from '../model.js';
 import { pieceSchema } from '../schema/things.js';
 import type { Path } from '../text/source.js';
-import { readNamed } from './named.js';
+import { readNamed, soundKeys } from './named.js';
 import { listed, type Reading, type Written, type WrittenInterval } from './reading.js';
 
 /** Pieces in one chain of `like`. */
@@ -42,7 +42,7 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
   const written = readNamed(reading, section, 'pieces', 'piece', pieceSchema).map(({ entry, ...named }) => ({
     ...named,
     isWhole: entry !== undefined,
-    entry: entry ?? reading.soundKeys(pieceSchema, named.written),
+    entry: entry ?? soundKeys(pieceSchema, named.written),
   }));
   const byName = new Map(written.map((each) => [each.name, each]));
   const inCircle = new Set<string>();

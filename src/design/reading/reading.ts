@@ -78,17 +78,6 @@ export class Reading {
     return undefined;
   }
 
-  /** Of an entry with mistakes, the keys without: what else reads them is no mistake as well. */
-  soundKeys<Schema extends z.ZodObject>(schema: Schema, value: unknown): Partial<z.output<Schema>> {
-    const written = isPlainMap(value) ? (value as Readonly<Record<string, unknown>>) : {};
-    const sound = Object.entries(schema.shape).flatMap(([key, of]) => {
-      if (!Object.hasOwn(written, key)) return [];
-      const read = (of as z.ZodType).safeParse(written[key], { jitless: true });
-      return read.success ? [[key, read.data]] : [];
-    });
-    return Object.fromEntries(sound) as Partial<z.output<Schema>>;
-  }
-
   /** How it is written where an effect, or the name of a piece or of a counter, stands as a key; undefined where it is none of these. */
   #named(key: string, value: unknown, allowed: readonly string[]): string | undefined {
     if (isEffectOutsideDo(key, allowed)) {

@@ -71,7 +71,7 @@ export const both = (one: Kept, other: Kept): Kept => ({
 });
 
 /**
- * Each part of a condition that reads what is not kept becomes a guess, made anew each time: the form then allows all that the design
+ * Each part of a condition that reads what is not kept becomes a guess, made anew each time that it may have changed: the form then allows all that the design
  * does, and more. Conditions that rules without an event wait for stay as they are, since a guess there could come true without end.
  */
 function loosened(

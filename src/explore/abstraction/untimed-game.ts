@@ -63,6 +63,8 @@ export class UntimedGame {
   readonly #followsAll: boolean;
   /** The cells after the first start. */
   readonly #first: Float64Array;
+  /** The cells of the machine without those that count how often draws were asked for. */
+  readonly #state: Float64Array;
   #silent: readonly number[] = [];
   /** Whether the step under way has made an event that is heard after it. */
   #hasEmitted = false;
@@ -89,6 +91,7 @@ export class UntimedGame {
         makeBackend: backendOf(of, undefined, true),
       });
     this.machine = machineOf(form);
+    this.#state = this.machine.cells.subarray(0, form.cells.asked);
     this.domain = domainOf(form, cone);
     this.#isMade = form.pieces.map((_, piece) => isMade(form, piece));
     this.#canBePresent = form.levels.map((level) =>
@@ -386,10 +389,7 @@ export class UntimedGame {
     const { settling, same } = this.loose;
     // What still waits to be heard is not seen here: without any of it, these cells are all that a step goes on from.
     if (!settling.has(part) || this.#hasEmitted) return this.guesses.make(part);
-    return this.guesses.make(part, {
-      same: same[part]!,
-      state: this.machine.cells.subarray(0, this.form.cells.asked),
-    });
+    return this.guesses.make(part, { same: same[part]!, state: this.#state });
   }
 
   /** Notes as well whether a step has made an event that is heard after it. */

@@ -3,17 +3,18 @@ import {
   comparisonsIn,
   conjunctsOf,
   disjunctsOf,
+  readsAny,
   showExpression,
-  visitExpression,
   withParts,
 } from '../../design/language/expression-parts.js';
 import type { Design } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { atLevel, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
+import type { Judgement } from '../../explore/evidence/verdict.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import { asksPast, mayComeBack, passedBy } from '../passed-by.js';
-import { isLoss } from '../played-for.js';
+import { asksPast, passedBy } from '../passed-by.js';
+import { isLoss, mayMove } from '../played-for.js';
 import { isLive, type Uses, writesOf, writtenRules } from '../uses.js';
 
 /** Findings about what is asked for: parts of conditions, and choices, that come out one way only, and numbers that are passed by. */
@@ -29,48 +30,44 @@ export const aboutConditions = (
   ...choicesNeverTaken(design),
 ];
 
-/** What asks for a condition. */
-const askedIn = ({ transitions, rules }: Design) => [
-  ...transitions.map(({ from, to, condition, place, effects }) => ({
+/** What asks for a condition: where it stands, and on which screens it is asked; `to` is where it leads. */
+const askedIn = (design: Design) => [
+  ...design.transitions.map(({ from, to, condition, effects, index, place }) => ({
     what: `${from} -> ${to}`,
+    path: ['transitions', index, 'if'],
+    screens: [from],
+    to,
     condition,
-    place,
     effects,
+    place,
   })),
-  ...rules.map(({ name, condition, place, effects }) => ({ what: name, condition, place, effects })),
+  ...writtenRules(design).map(({ name, screens, condition, effects, place }, index) => ({
+    what: name,
+    path: ['rules', index, 'if'],
+    screens,
+    to: undefined,
+    condition,
+    effects,
+    place,
+  })),
 ];
 
 /** Conditions that ask for one number of a counter, which was seen to step over it. */
 function numbersPassedBy(
   design: Design,
-  uses: Uses,
+  { writes }: Uses,
   { transitions, parts }: Exploration,
   isOver: () => boolean,
 ): Finding[] {
   const told = new Set<Place>();
-  const asked = [
-    ...design.transitions.map(({ from, to, place, condition, index }, at) => ({
-      what: `${from} -> ${to}`,
-      path: ['transitions', index, 'if'],
-      isLoss: isLoss(design, to),
-      screens: [from],
-      isTaken: transitions[at]!.verdict === 'reached',
-      condition,
-      place,
-    })),
-    ...writtenRules(design).map(({ name: what, screens, place, condition }, at) => ({
-      what,
-      path: ['rules', at, 'if'],
-      isLoss: false,
-      screens,
-      isTaken: parts.some((part) => part.place === place && part.verdict === 'reached'),
-      condition,
-      place,
-    })),
-  ];
-  return asked.flatMap(({ what, path, isLoss: isOfLoss, screens, isTaken, condition, place }) => {
+  const ofRules = writes.filter(({ rule }) => rule !== undefined);
+  const isReached = ({ verdict }: Pick<Judgement, 'verdict'>): boolean => verdict === 'reached';
+  return askedIn(design).flatMap(({ what, path, screens, to, condition, place }) => {
     const screen = screens.find((name) => isLive(design, name));
     const entered = parts.find(({ kind, name }) => kind === 'screen' && name === screen)?.witness;
+    const isTaken =
+      transitions.some((each) => each.place === place && each.from === screen && isReached(each)) ||
+      parts.some((each) => each.place === place && isReached(each));
     if (told.has(place) || !isTaken || screen === undefined || entered === undefined) return [];
     for (const part of conjunctsOf(condition)) {
       if (part.kind !== 'binary' || part.operator !== '==') continue;
@@ -86,11 +83,9 @@ function numbersPassedBy(
       const { before, after, steps } = shown;
       // What comes back may be meant to be met exactly; what is lost with is not. And whoever asks for what is past it has thought of it.
       const isUp = after > before;
-      if (
-        (mayComeBack(design, uses, counter.name, isUp) && !isOfLoss) ||
-        asksPast(design, counter.name, isUp)
-      )
-        continue;
+      const mayComeBack = mayMove(design, ofRules, counter.name, !isUp);
+      const isLostWith = to !== undefined && isLoss(design, to);
+      if ((mayComeBack && !isLostWith) || asksPast(design, counter.name, isUp)) continue;
       told.add(place);
       const instead: Expression = { ...part, operator: isUp ? '>=' : '<=' };
       const details = {
@@ -200,7 +195,8 @@ function choicesIn(
 
 function neverTaken(design: Design, { test, yes, no }: Choice, known: readonly Known[]) {
   // A dial may be turned, and a design with one level may get more.
-  if (reads(test, ['dial']) || (design.levels.length === 1 && reads(test, levelNumber))) return undefined;
+  if (readsAny(test, ['dial']) || (design.levels.length === 1 && readsAny(test, levelNumber)))
+    return undefined;
   const told = (holds: boolean, decidedBy: Known | undefined, level: number) => ({
     test: showExpression(test),
     holds,
@@ -213,20 +209,12 @@ function neverTaken(design: Design, { test, yes, no }: Choice, known: readonly K
     if (onEach.every((each) => each?.holds === holds)) return told(holds, onEach[0]!.known, -1);
   // What levels ask for may leave a side out on one of them; of two numbers of one level, one is the wrong way round.
   const level = onEach.findIndex((each) => each?.known !== undefined);
-  return level < 0 || reads(test, levelNumber)
+  return level < 0 || readsAny(test, levelNumber)
     ? undefined
     : told(onEach[level]!.holds, onEach[level]!.known, level);
 }
 
 const levelNumber: readonly Expression['kind'][] = ['level', 'lastLevel'];
-
-function reads(of: Expression, kinds: readonly Expression['kind'][]): boolean {
-  let isRead = false;
-  visitExpression(of, ({ kind }) => {
-    isRead ||= kinds.includes(kind);
-  });
-  return isRead;
-}
 
 /** Whether what is asked holds always or never on a level, and by what known before, where it is not by what can be; undefined: either. */
 function decidedOn(
@@ -272,7 +260,7 @@ function stretchOf(
   level: number,
   { part, holds }: Known,
 ): { readonly of: string; readonly from: End; readonly to: End } | undefined {
-  if (part.kind !== 'binary' || reads(part, ['dial'])) return undefined;
+  if (part.kind !== 'binary' || readsAny(part, ['dial'])) return undefined;
   const operator = holds ? part.operator : opposite[part.operator];
   const [least, most] = rangeIn(design, onLevel(design, part.right, level));
   if (least !== most) return undefined;

@@ -1,4 +1,4 @@
-import { countersIn, showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import { countersIn, readsAny, showExpression } from '../../design/language/expression-parts.js';
 import { showSeconds } from '../../design/language/trigger.js';
 import { type Design, spans, type Transition } from '../../design/model.js';
 import { shortestPace } from '../../explore/evidence/first-sessions.js';
@@ -273,10 +273,7 @@ function takenAgain(design: Design, { writes }: Uses, { transitions, faults }: E
     const isBack = from === to && events.length === 0 && wait === 0 && level === undefined;
     if (!isBack || condition === undefined || transitions[at]!.verdict !== 'reached') return [];
     const counters = [...new Set(countersIn(condition))];
-    let readsMore = false;
-    visitExpression(condition, ({ kind }) => {
-      readsMore ||= ['present', 'left', 'timer', 'course'].includes(kind);
-    });
+    const readsMore = readsAny(condition, ['present', 'left', 'timer', 'course']);
     const isChanged = counters.some((name) => {
       const { keep } = design.counters.find((counter) => counter.name === name)!;
       return (

@@ -5,7 +5,7 @@ import { type Design, spans } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import { floorIn, takesAway } from '../played-for.js';
+import { floorIn, outcomeEvents, takesAway } from '../played-for.js';
 import { addsNothing, hasMax, isLive, madeIn, setsWhatIs, type Uses, writesOf } from '../uses.js';
 
 /** Findings about counters and what writes them. */
@@ -146,9 +146,7 @@ const crossedBounds = (design: Design): Finding[] =>
 
 /** Counters that are set to a number where they seem meant to count: it is past their bounds, it makes points go, or it never comes near their max. */
 function setForAdd(design: Design, { writes }: Uses): Finding[] {
-  const outcomes = new Set(
-    design.pieces.flatMap(({ name, outcomes: all }) => all.map((outcome) => `${name}.${outcome.name}`)),
-  );
+  const outcomes = outcomeEvents(design);
   return design.counters.flatMap((counter) => {
     const { name, kind, start, place } = counter;
     const { min, max } = boundsOf(design, counter);

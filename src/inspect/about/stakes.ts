@@ -11,6 +11,7 @@ import {
   isLoss,
   likelyLives,
   likelyScore,
+  mayMove,
   takesAway,
 } from '../played-for.js';
 import { addedBy, putsBack, type Uses, writesOf } from '../uses.js';
@@ -115,7 +116,7 @@ function bestsOfOneRun(design: Design, { writes, score }: Uses): Finding[] {
   const { counters, transitions } = design;
   const own = counters.find(({ name }) => name === score);
   if (own === undefined) return [];
-  const falls = canFall(design, writes, own.name);
+  const falls = mayMove(design, writes, own.name, false);
   const ended = design.screens.flatMap(({ name, ending }) =>
     ending === undefined ? [] : [`${name}.entered`],
   );
@@ -158,16 +159,10 @@ function bestsStuckLow(design: Design, { writes }: Uses): Finding[] {
 /** The lowest that an expression can be; a counter that nothing takes from is never less than it starts at. */
 function lowestOf(design: Design, writes: readonly CounterWrite[], of: Expression): number {
   const counter = of.kind === 'counter' ? design.counters.find(({ name }) => name === of.name) : undefined;
-  return counter === undefined || canFall(design, writes, counter.name)
+  return counter === undefined || mayMove(design, writes, counter.name, false)
     ? rangeIn(design, of)[0]
     : rangeIn(design, counter.start)[0];
 }
-
-/** Whether anything but a fresh start can make a counter less. */
-const canFall = (design: Design, writes: readonly CounterWrite[], name: string): boolean =>
-  writes.some(
-    ({ counter, kind, amount }) => counter === name && (kind !== 'add' || rangeIn(design, amount)[0] < 0),
-  );
 
 /** Whether a condition asks, among other things, that one counter is more than another. */
 const asksForMore = (condition: Expression | undefined, more: string, less: string): boolean =>
