@@ -43,11 +43,7 @@ function place(): string {
   return own;
 }
 const wrapper = fileURLToPath(new URL('../support/fail-at-write.mjs', import.meta.url));
-const failing = (at: number, words: readonly string[], code?: string) =>
-  jocus(words, { FAIL_AT: String(at), ...(code === undefined ? {} : { FAIL_WITH: code }) }, [
-    '--import',
-    wrapper,
-  ]);
+const spoilt = (words: readonly string[], how: NodeJS.ProcessEnv) => jocus(words, how, ['--import', wrapper]);
 
 describe('a result never goes over what is read', () => {
   test.each([
@@ -164,30 +160,40 @@ describe('a file is the old one or the new one, whatever ends the process', () =
 
   test.each(commands)('%s', (_, files, words) => {
     const whole = fresh();
-    const read = (own: string): string[] => files.map((file) => readFileSync(join(own, file), 'utf8'));
-    const before = read(whole);
-    expect(jocus(inFolder(whole, words)).status).toBeLessThan(2);
-    const after = read(whole);
+    const watched = files.map((file) => join(whole, file));
+    const read = (paths: readonly string[]): string[] => paths.map((path) => readFileSync(path, 'utf8'));
+    const before = read(watched);
+    const states = `${whole}.states`;
+    const { status } = spoilt(inFolder(whole, words), { WATCHED: JSON.stringify(watched), STATES: states });
+    expect(status).toBeLessThan(2);
+    const after = read(watched);
     expect(readdirSync(whole).filter((file) => file.endsWith('.part'))).toEqual([]);
-    let killed = 0;
-    // Every third call, and every fourth of those that write in the same way; the soak fails at each.
-    const step = isSoak ? 1 : words[0] === 'check' || words[0] === 'build' ? 3 : 4;
-    for (let at = 1; ; at += step) {
-      const own = fresh();
-      const { signal } = failing(at, inFolder(own, words));
-      read(own).forEach((text, index) => {
-        expect([before[index], after[index]], `${files[index]} after a kill at call ${at}`).toContain(text);
+    const isOneOfThem = (texts: readonly string[], moment: number): void => {
+      texts.forEach((text, index) => {
+        expect([before[index], after[index]], `${files[index]} at moment ${moment}`).toContain(text);
       });
-      if (signal === null) break;
-      killed++;
+    };
+    const moments: string[][] = readFileSync(states, 'utf8')
+      .trimEnd()
+      .split('\n')
+      .map((line) => JSON.parse(line));
+    expect(moments.length).toBeGreaterThan(4);
+    for (const [index, texts] of moments.entries()) isOneOfThem(texts, index + 1);
+    // And once it is killed in fact, at the last moment at which all is still as it was; the soak kills it at each.
+    const last = moments.findLastIndex((texts) => texts.join() === before.join()) + 1;
+    expect(last).toBeGreaterThan(0);
+    for (const moment of isSoak ? moments.keys() : [last - 1]) {
+      const own = fresh();
+      const { signal } = spoilt(inFolder(own, words), { FAIL_AT: String(moment + 1) });
+      expect(signal).toBe('SIGKILL');
+      isOneOfThem(read(files.map((file) => join(own, file))), moment + 1);
     }
-    expect(killed).toBeGreaterThan(4 / step);
   });
 
   test.each(commands)('a full disk: %s', (_, files, words) => {
     const own = fresh();
     const before = files.map((file) => readFileSync(join(own, file), 'utf8'));
-    const { status, stderr } = failing(1, inFolder(own, words), 'ENOSPC');
+    const { status, stderr } = spoilt(inFolder(own, words), { FAIL_WITH: 'ENOSPC' });
     expect(status).toBe(2);
     expect(stderr).toMatch(/There is no room left to write .+; what stood there before is as it was/);
     expect(files.map((file) => readFileSync(join(own, file), 'utf8'))).toEqual(before);

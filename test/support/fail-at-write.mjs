@@ -1,11 +1,26 @@
-// Loaded into a process before its program: at the n-th call that changes a file, FAIL_AT, the process is killed, with half of what it
-// writes written; or, with FAIL_WITH, that call and every later one of its kind fails with that code, as on a full disk.
+// Loaded into a process before its program, to spoil the calls that change a file. What is done is given by an environment variable:
+// WATCHED, a JSON list of files: at each such call, when half of what it writes is written, what these files hold is added to the file
+// STATES as a line of JSON: what a kill at that moment would leave. FAIL_AT: the process is killed at the n-th of these moments.
+// FAIL_WITH: each call that writes fails with that code, as on a full disk.
 import fs from 'node:fs';
 import { syncBuiltinESMExports } from 'node:module';
 
-const at = Number(process.env.FAIL_AT);
-const code = process.env.FAIL_WITH;
-let calls = 0;
+const { FAIL_WITH: code, FAIL_AT: at, WATCHED: watched, STATES: states } = process.env;
+const { readFileSync, appendFileSync } = fs;
+const files = JSON.parse(watched ?? '[]');
+let moments = 0;
+let isLooking = false;
+
+function moment() {
+  moments++;
+  if (moments === Number(at)) process.kill(process.pid, 'SIGKILL');
+  // Appending calls what is spoilt here.
+  isLooking = true;
+  if (states !== undefined)
+    appendFileSync(states, `${JSON.stringify(files.map((file) => readFileSync(file, 'utf8')))}\n`);
+  isLooking = false;
+}
+
 for (const name of [
   'openSync',
   'writeFileSync',
@@ -17,16 +32,25 @@ for (const name of [
   'rmSync',
 ]) {
   const real = fs[name];
-  const writes = name.startsWith('write');
   fs[name] = (...words) => {
-    calls++;
-    if (code === undefined && calls === at) {
-      if (writes && typeof words[1] === 'string') real(words[0], words[1].slice(0, words[1].length / 2));
-      process.kill(process.pid, 'SIGKILL');
+    if (isLooking) return real(...words);
+    const [file, text, ...others] = words;
+    if (!name.startsWith('write')) {
+      moment();
+      return real(...words);
     }
-    if (code !== undefined && calls >= at && writes)
-      throw Object.assign(new Error(`${code}: made up`), { code });
-    return real(...words);
+    if (code !== undefined) throw Object.assign(new Error(`${code}: made up`), { code });
+    if (typeof text !== 'string') {
+      moment();
+      return real(...words);
+    }
+    const half = text.slice(0, text.length / 2);
+    const written = real(file, half, ...others);
+    moment();
+    // A file by its name is written from its start again; one that is open goes on where it was.
+    return typeof file === 'number'
+      ? (written ?? 0) + (real(file, text.slice(half.length), ...others) ?? 0)
+      : real(...words);
   };
 }
 syncBuiltinESMExports();
