@@ -27,9 +27,10 @@ export class Guesses {
     this.#ways = planned.length === 0 ? 1 : this.#ways + 1;
     this.#planned = planned;
     this.#made = [];
-    this.#bound.clear();
-    this.#first.clear();
-    this.#asked.clear();
+    // Most steps guess nothing that has to be kept.
+    if (this.#bound.size > 0) this.#bound.clear();
+    if (this.#first.size > 0) this.#first.clear();
+    if (this.#asked.size > 0) this.#asked.clear();
   }
 
   /** Tells that a transition was taken: what is asked after it may have changed. */
@@ -81,9 +82,8 @@ export class Guesses {
 
   /** A plan for the next way in which the step can go, until there is none: the last guess that was taken to hold does not. */
   get others(): readonly Guess[] | undefined {
-    const last = this.#made
-      .slice(0, mostGuesses)
-      .findLastIndex(({ holds }, at) => holds && !this.#bound.has(at));
+    let last = Math.min(this.#made.length, mostGuesses) - 1;
+    while (last >= 0 && (!this.#made[last]!.holds || this.#bound.has(last))) last--;
     if (last < 0 || this.#ways > mostWays) return undefined;
     return [...this.#made.slice(0, last), { part: this.#made[last]!.part, holds: false }];
   }

@@ -94,8 +94,12 @@ export class MachineExpander implements Expander {
   at = -1;
   /** The transition taken before in the same chain, or -1. */
   #before = -1;
+  /** Events that were possible, by screen; and those of the screen of the state that is gone on from. */
   readonly #seen = new Map<number, Set<number>>();
+  #seenHere = new Set<number>();
   readonly #state: Float64Array;
+  /** The cells of the machine in the state that is gone on from. */
+  readonly #cells: Float64Array;
   readonly #terms: Evaluator;
   readonly #rivals: readonly (readonly {
     readonly index: number;
@@ -111,6 +115,7 @@ export class MachineExpander implements Expander {
   ) {
     const { form, machine } = game;
     this.#state = new Float64Array(game.width);
+    this.#cells = new Float64Array(machine.cells.length);
     this.#terms = new Evaluator(form, machine.cells);
     this.#rivals = form.transitions.map((_, taken) =>
       competingTransitions(form, taken).map(({ index, condition, wait }) => ({
@@ -134,32 +139,28 @@ export class MachineExpander implements Expander {
     const { game, states, notes } = this;
     // Whoever asks looks at the clock between two calls.
     const last = Math.min(to, from + rowsAtOnce);
-    let row = from;
-    for (; row < last && row < states.length; row++) {
+    const begin = (): void => this.#begin();
+    const tell = (happened: boolean, fault: DesignError | undefined): void => {
+      const { row, at: edge } = this;
+      const taken = game.withGuesses(edge);
+      if (taken !== edge) notes.rename(row, edge, taken);
+      if (!happened) return;
+      this.#see(row, taken);
+      if (fault !== undefined) {
+        notes.fault(fault.problems[0]!, row, taken);
+        return;
+      }
+      game.read(this.#state);
+      states.add(this.#state, row, taken);
+    };
+    for (this.row = from; this.row < last && this.row < states.length; this.row++) {
       if (states.length >= most) break;
-      this.row = row;
-      for (const edge of this.#edges(row, isClocks)) {
+      for (const edge of this.#edges(this.row, isClocks)) {
         this.at = edge;
-        stepEveryWay(
-          game,
-          game.edge(edge),
-          () => this.#begin(row),
-          (happened, fault) => {
-            const taken = game.withGuesses(edge);
-            if (taken !== edge) notes.rename(row, edge, taken);
-            if (!happened) return;
-            this.#see(row, taken);
-            if (fault !== undefined) {
-              notes.fault(fault.problems[0]!, row, taken);
-              return;
-            }
-            game.read(this.#state);
-            states.add(this.#state, row, taken);
-          },
-        );
+        stepEveryWay(game, game.edge(edge), begin, tell);
       }
     }
-    return row;
+    return this.row;
   }
 
   seenOn(screen: number): ReadonlySet<number> {
@@ -168,40 +169,40 @@ export class MachineExpander implements Expander {
 
   #see(row: number, edge: number): void {
     this.notes.offer(edge, row);
-    this.states.read(row, this.#state);
-    const screen = this.#state[0]!;
     const { kind, index } = this.game.edge(edge);
-    if (!this.#seen.has(screen)) this.#seen.set(screen, new Set());
-    this.#seen.get(screen)!.add(this.game.eventOf(kind, index));
+    this.#seenHere.add(this.game.eventOf(kind, index));
   }
 
   leads(row: number, isMarked: (key: Int32Array) => boolean, doubts?: Doubts): boolean {
     const { game, states } = this;
     const key = new Int32Array(states.packing.words);
+    const begin = (): void => this.#begin();
     const isLedTo = (): boolean => {
       game.read(this.#state);
       return states.packing.pack(this.#state, key) < 0 && isMarked(key);
     };
     for (const isClocks of [true, false])
       for (const edge of this.#edges(row, isClocks))
-        if (comesOf(game, game.edge(edge), () => this.#begin(row), isLedTo, doubts)) return true;
+        if (comesOf(game, game.edge(edge), begin, isLedTo, doubts)) return true;
     return false;
   }
 
+  /** Puts the machine into a state, and tells what can happen there. */
   #edges(row: number, isClocks: boolean): number[] {
-    this.#write(row);
-    return isClocks ? this.game.clocks() : this.game.reports();
-  }
-
-  #write(row: number): void {
+    const { game } = this;
     this.states.read(row, this.#state);
-    this.game.write(this.#state);
+    game.write(this.#state);
+    this.#cells.set(game.machine.cells);
+    const screen = this.#state[0]!;
+    this.#seenHere = this.#seen.get(screen) ?? new Set();
+    this.#seen.set(screen, this.#seenHere);
+    return isClocks ? game.clocks() : game.reports();
   }
 
-  /** Puts the machine into a state, before a chain. */
-  #begin(row: number): void {
+  /** Puts the machine into that state again, before a chain. */
+  #begin(): void {
     this.#before = -1;
-    this.#write(row);
+    this.game.machine.cells.set(this.#cells);
   }
 
   /** Called while the cells still show what the transition saw. */
