@@ -29,6 +29,9 @@ const enough = 10_000;
 /** A search is not gone on with where there could be so many times more states than it may visit: it would not come to an end. */
 const mostTimesMore = 1_000_000;
 
+/** Why something is open of a search that went through all there is. */
+const notFollowed = 'there are too many states to follow each of them to its end';
+
 export interface Exploration extends Verdicts {
   /** States visited by the search that follows the flow. */
   readonly states: number;
@@ -45,7 +48,7 @@ export interface Exploration extends Verdicts {
   readonly score: ScoreRange | undefined;
   /** False where something is left open, or a session ends in a fault. */
   readonly isComplete: boolean;
-  /** Why what was not found may still exist, and what was not asked of every state; undefined where nothing is open. */
+  /** What may still be so although it was not found, and why; undefined where nothing is open. */
   readonly leftOpen: string | undefined;
   /** Whether something is left open since the limit on states was hit. */
   readonly isCut: boolean;
@@ -105,9 +108,11 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     ...others.filter(({ problem }) => !isKnownFault(verdicts.faults, problem)),
   ];
   const isOpen = ![...transitions, ...verdicts.parts].every(isDecided);
-  const doubt = isOpen || open.length > 0 ? search.doubt() : undefined;
-  const unasked = open.length === 0 ? [] : [`not asked of every state: ${open.join(', ')}`];
-  const leftOpen = [...(doubt === undefined ? [] : [doubt]), ...unasked].join('; ');
+  const asked = [...(isOpen ? ['what is undecided'] : []), ...open];
+  const leftOpen =
+    asked.length === 0
+      ? undefined
+      : `${asked.join(', ')}, since ${search.doubt(isFar && search.states.length < mostStates) ?? notFollowed}`;
   const isLate = isOver();
   return {
     ...verdicts,
@@ -116,9 +121,9 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     endings: endingsOf(design, search, transitions, paces, isOver),
     score: scoreRange(design, limits),
     states: search.states.length,
-    isComplete: leftOpen === '' && faults.length === 0 && !isLate,
-    leftOpen: leftOpen === '' ? undefined : leftOpen,
-    isCut: (isOpen || open.length > 0) && search.isCut && !search.isEndless,
+    isComplete: leftOpen === undefined && faults.length === 0 && !isLate,
+    leftOpen,
+    isCut: leftOpen !== undefined && search.isCut && !search.isEndless,
     isLate,
   };
 }

@@ -24,13 +24,20 @@ describe('a limit on time', () => {
 pieces: { ${names.map((name) => `piece_${name}: { is: collectible }`).join(', ')} }
 rules: [${names.map((name) => `{ when: piece_${name}.taken, do: [{ add: { ${name}: 1 } }] }`).join(', ')}]
 screens: { play: { live: true }, end: { ending: won } }
-transitions: [{ from: play, to: end, if: ${names.map((name) => `${name} == 1000000`).join(' and ')} }]
+transitions: [{ from: play, to: end, if: ${names.map((name) => `${name} == 1000000`).join(' and ')} }, { from: end, to: play, when: input.again, fresh: run }]
 `);
     const { status, stdout } = jocus(['check', wide, '--seconds', '1']);
     expect(status).toBe(1);
-    expect(stdout).toMatch(/✗ falls short {2}the limit on time was reached \(--seconds\)/);
+    expect(stdout).toMatch(/✗ not finished {2}the limit on time was reached \(--seconds\)/);
     expect(stdout).toMatch(/undecided +the limit on time was reached/);
-    expect(inThread(['check', wide, '--states', '500']).stdout).toContain('the limit of 500 states was hit');
+    const cut = inThread(['check', wide, '--states', '500']);
+    expect(cut.status).toBe(1);
+    expect(cut.stdout).toMatch(
+      /✗ not finished {2}left open: what is undecided, whether .*, since the limit of 500 states was hit/,
+    );
+    const several = inThread(['check', wide, demoFile, '--states', '500']);
+    expect(several.stdout).toContain('1 of 2 designs passed');
+    expect(several.stdout.replace(/\s+/g, ' ')).toContain('left open: what is undecided, whether ');
   });
 
   test('of a test in the design, which has not passed then', () => {
@@ -63,7 +70,7 @@ transitions: [{ from: play, to: end, if: ${names.map((name) => `${name} == 10000
       ['tune', demoFile],
       ['report', demoFile, '--format', 'markdown'],
     ]) {
-      const { status, stdout, stderr } = inThread([...words, '--sessions', '2000', '--seconds', '1']);
+      const { status, stdout, stderr } = inThread([...words, '--sessions', '20000', '--seconds', '1']);
       expect([status, stdout], words[0]).toEqual([2, '']);
       expect(stderr).toContain('The limit of 1 s was reached before this was done, so there is no result.');
     }

@@ -181,11 +181,9 @@ function summary(terminal: Terminal, { exploration, findings, tests, passed, isL
   const accepted = findings.length - open.length;
   const cut = isLate
     ? ['the limit on time was reached (--seconds), so more may be wrong than is listed']
-    : exploration.isCut
-      ? ['the limit on states was reached (--states), so more may be wrong than is listed']
-      : exploration.leftOpen === undefined
-        ? []
-        : [`left open: ${plain(exploration.leftOpen)}`];
+    : exploration.leftOpen === undefined
+      ? []
+      : [`left open: ${plain(exploration.leftOpen)}`];
   const parts = [
     ...cut,
     ...(transitions.length === 0 ? [] : [`${someOf(reached, transitions.length, 'transition')} reached`]),
@@ -194,5 +192,9 @@ function summary(terminal: Terminal, { exploration, findings, tests, passed, isL
     found.length === 0 ? 'no findings' : found.join(', '),
     ...(accepted === 0 ? [] : [`${accepted} accepted`]),
   ];
-  return `${passed ? paint(terminal, 'green', '✓ passed') : paint(terminal, 'redBright', '✗ falls short')}  ${parts.join(' · ')}`;
+  const isWrong = tests.some((test) => !test.passed) || count('error') > 0;
+  const verdict = passed
+    ? paint(terminal, 'green', '✓ passed')
+    : paint(terminal, 'redBright', isWrong ? '✗ falls short' : '✗ not finished');
+  return `${verdict}  ${parts.join(' · ')}`;
 }

@@ -52,7 +52,9 @@ function reasonsOf({ check, error }: Marked): string[] {
       return shortened(error.problems.map(({ place, message }) => `line ${place.line}: ${message}`));
     return [error!.message];
   }
+  const { leftOpen, isCut } = check.exploration;
   return shortened([
+    ...(check.isLate || isCut ? [`left open: ${leftOpen ?? 'what there was no time for'}`] : []),
     ...check.tests
       .filter(({ passed }) => !passed)
       .map(({ name, misses, fault }) => {

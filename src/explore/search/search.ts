@@ -113,14 +113,20 @@ export class Search {
     this.#expander = expanderOf(this.game, this.states, notes, canWrite && kept === undefined) ?? machine;
   }
 
-  /** Goes on to the end, or until something that is sought is found. */
+  /**
+   * Goes on to the end, or until something that is sought is found.
+   *
+   * @param goesOn whether it goes on where there is no end of states although all is found that it could be asked for
+   */
   run(
     { mostStates, isOver }: Limits,
     progress?: ((states: number) => void) | undefined,
     sought?: Sought,
+    goesOn = false,
   ): void {
     const { game, states } = this;
     this.#most = mostStates;
+    if (goesOn) this.isEndless = false;
     if (this.isCut && states.length < mostStates) this.isCut = this.isLate || this.isEndless;
     if (states.length === 0) {
       const state = new Float64Array(game.width);
@@ -130,7 +136,7 @@ export class Search {
     }
     while (this.#next < states.length && !this.isCut) {
       if (sought !== undefined && this.pathTo(sought) !== undefined) break;
-      const mayBeEndless = !this.#hasEnd && states.length >= fewestEndless;
+      const mayBeEndless = !goesOn && !this.#hasEnd && states.length >= fewestEndless;
       if (mayBeEndless && this.game.cone.exact.length === 0 && this.#foundAll()) {
         this.isCut = true;
         this.isEndless = true;
@@ -350,15 +356,18 @@ export class Search {
     return help;
   }
 
-  /** Why what was not found may still exist; undefined where it cannot. */
-  doubt(): string | undefined {
+  /**
+   * Why what was not found may still exist; undefined where it cannot.
+   *
+   * @param isFar whether it was not to go on, since it would not come to an end
+   */
+  doubt(isFar = false): string | undefined {
     const { cone, narrowedBy, domain } = this.game;
     if (this.isLate) return 'the limit on time was reached';
     if (this.isCut) {
       const help = this.#help();
-      return this.isEndless
-        ? `there is no end of states${help}`
-        : `the limit of ${this.#most} states was hit${help}`;
+      if (this.isEndless) return `there is no end of states${help}`;
+      return `${isFar ? 'there are too many states to visit them all' : `the limit of ${this.#most.toLocaleString('en')} states was hit`}${help}`;
     }
     if (this.states.unfit >= 0)
       return `${domain.parts[this.states.unfit]!.mayLeave} can grow past what the search keeps apart; a min and max would settle it`;
