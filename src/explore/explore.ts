@@ -108,11 +108,10 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     ...others.filter(({ problem }) => !isKnownFault(verdicts.faults, problem)),
   ];
   const isOpen = ![...transitions, ...verdicts.parts].every(isDecided);
-  const asked = [...(isOpen ? ['what is undecided'] : []), ...open];
-  const leftOpen =
-    asked.length === 0
-      ? undefined
-      : `${asked.join(', ')}, since ${search.doubt(isFar && search.states.length < mostStates) ?? notFollowed}`;
+  const doubt = search.doubt(isFar && search.states.length < mostStates);
+  // A verdict that is open for another reason, such as a fault, says so itself.
+  const asked = [...(isOpen && doubt !== undefined ? ['what is undecided'] : []), ...open];
+  const leftOpen = asked.length === 0 ? undefined : `${asked.join(', ')}, since ${doubt ?? notFollowed}`;
   const isLate = isOver();
   return {
     ...verdicts,

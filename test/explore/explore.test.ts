@@ -85,14 +85,37 @@ describe('the demo', () => {
     expect(found.find(({ way }) => way === 'heath -> cleared')!.verdict).toBe('reached');
   });
 
-  test('what does not hang on counters without end is told although there is no end of states', () => {
+  test('a purse without a max has its end where play ends at so much: all is decided, and a level that is over at once is shown', () => {
+    const shop =
+      readDesign(`counters: { glow: { min: 0 }, oil: { start: 1, min: 0 }, singes: { start: 0, max: 3 } }
+pieces: { moth: { is: collectible }, hawkmoth: { is: collectible }, flame: { is: hazard } }
+levels: [{ values: { order: 120 } }, { values: { order: 240 } }]
+rules:
+  - { when: moth.taken, do: [{ add: { glow: 5 * oil } }] }
+  - { when: hawkmoth.taken, do: [{ add: { glow: 15 * oil } }] }
+  - { when: flame.hit, do: [{ add: { singes: 1 } }] }
+  - { when: input.buy, if: glow >= 30, do: [{ pay: { glow: 30 } }, { add: { oil: 1 } }] }
+screens: { porch: { live: true }, dusk: {}, lit: { ending: won }, dark: { ending: lost } }
+transitions:
+  - { from: porch, to: dark, if: singes == 3 }
+  - { from: porch, to: lit, if: glow >= level.order and level.last }
+  - { from: porch, to: dusk, if: glow >= level.order }
+  - { from: dusk, to: porch, when: input.go, level: next, fresh: level }
+  - { from: [lit, dark], to: porch, when: input.again, fresh: run }`);
+    const { atOnce, leftOpen } = explore(shop);
+    expect(atOnce).toMatchObject([{ screen: 'porch', to: 'lit' }]);
+    expect(replay(shop, atOnce[0]!.witness.record!)).toMatchObject({ screen: 'lit', level: 2 });
+    expect(leftOpen).toBeUndefined();
+  });
+
+  test('what does not hang on counters without end is told although no end of states was found', () => {
     const { parts, leftOpen } = explore(
       readDesign(
         '{ counters: { a: {} }, levels: [{}, {}], rules: [{ when: input.x, do: [{ add: { a: 1 } }] }], screens: { play: { live: true }, over: { ending: lost } }, transitions: [{ from: play, to: over, if: a % 7 == 3 }, { from: over, to: play, when: input.again, do: [{ add: { a: 1 } }] }] }',
       ),
       { mostStates: 100_000 },
     );
-    expect(leftOpen).toContain('there is no end of states');
+    expect(leftOpen).toContain('no end of states was found');
     expect(parts.findLast(({ kind }) => kind === 'level')).toMatchObject({
       verdict: 'unreachable',
       reason: 'no transition that can be taken leads to it',

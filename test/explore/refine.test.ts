@@ -166,31 +166,6 @@ test('a record without end and a screen that begins again by a condition are fol
   expect(leftOpen).toBeUndefined();
 });
 
-test('a level that is over at once is found where there is no end of states, though all else was found long before', () => {
-  const purse =
-    readDesign(`counters: { glow: { min: 0 }, oil: { start: 1, min: 0 }, singes: { start: 0, max: 3 } }
-pieces: { moth: { is: collectible }, hawkmoth: { is: collectible }, flame: { is: hazard } }
-levels: [{ values: { order: 120 } }, { values: { order: 240 } }]
-rules:
-  - { when: moth.taken, do: [{ add: { glow: 5 * oil } }] }
-  - { when: hawkmoth.taken, do: [{ add: { glow: 15 * oil } }] }
-  - { when: flame.hit, do: [{ add: { singes: 1 } }] }
-  - { when: input.buy, if: glow >= 30, do: [{ pay: { glow: 30 } }, { add: { oil: 1 } }] }
-screens: { porch: { live: true }, dusk: {}, lit: { ending: won }, dark: { ending: lost } }
-transitions:
-  - { from: porch, to: dark, if: singes == 3 }
-  - { from: porch, to: lit, if: glow >= level.order and level.last }
-  - { from: porch, to: dusk, if: glow >= level.order }
-  - { from: dusk, to: porch, when: input.go, level: next, fresh: level }
-  - { from: [lit, dark], to: porch, when: input.again, fresh: run }`);
-  const { atOnce, leftOpen } = explore(purse);
-  expect(atOnce).toMatchObject([{ screen: 'porch', to: 'lit' }]);
-  expect(replay(purse, atOnce[0]!.witness.record!)).toMatchObject({ screen: 'lit', level: 2 });
-  expect(leftOpen).toMatch(
-    /^whether .*, since there is no end of states; a min and max for glow and oil would settle it$/,
-  );
-});
-
 test('what two transitions ask in one moment comes out the same for both', () => {
   const fair = (first: string) =>
     readDesign(`counters: { fame: {} }

@@ -111,7 +111,7 @@ const neverIn = (design: Design): string[] => {
   );
 };
 
-describe('where there is no end of states', () => {
+describe('where no end of states was found', () => {
   test.each([
     [
       'all of it can happen but what a timer never comes to',

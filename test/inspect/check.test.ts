@@ -593,12 +593,12 @@ describe('what was not looked for', () => {
     expect(check(demo()).exploration).toMatchObject({ isCut: false, leftOpen: undefined });
   });
 
-  test('is said where there is no end of states, though all that was asked for was found', () => {
+  test('is said where no end of states was found, though all that was asked for was found', () => {
     const endless = new URL('../../demo/mechanics/endless-levels.yaml', import.meta.url);
     const { passed, exploration } = check(readDesign(readFileSync(endless, 'utf8')));
     expect(passed).toBe(true);
     expect(exploration.leftOpen).toMatch(
-      /^whether .*, since there is no end of states; a min and max for nectar would settle it$/,
+      /^whether .*, since no end of states was found; a min and max for nectar would settle it$/,
     );
   });
 });

@@ -329,3 +329,20 @@ test('formulas of levels are worked out, and the HUD is seen at its least and it
   await button('blossom.taken').click();
   await expect.poll(() => corner('top-right').textContent()).toContain('●●●○○');
 });
+
+test('what is left open is told beside the verdict, at a click', async () => {
+  await open(`counters: { nectar: { keep: level } }
+pieces: { blossom: { is: collectible } }
+levels: [{ endless: true, values: { quota: level + 1 } }]
+rules: [{ when: blossom.taken, do: [{ add: { nectar: 1 } }] }]
+screens: { heath: { live: true, text: "{nectar} of {level.quota}" } }
+transitions: [{ from: heath, to: heath, if: nectar >= level.quota, level: next, fresh: level }]
+`);
+  const told = page.getByText(
+    /^It was not found out whether .*, since no end of states was found; a min and/,
+  );
+  await page.getByText('something is left open').click();
+  await told.waitFor();
+  await page.getByText('something is left open').press('Enter');
+  await told.waitFor({ state: 'hidden' });
+});

@@ -46,7 +46,7 @@ export function StatusLine() {
   const verdict = isCut ? words.status.late : passed ? words.status.passed : words.status.fails;
   const reached = ways.filter((way) => way.verdict === 'reached').length;
   return (
-    <p className={`status ${passed ? 'good' : 'bad'}`} role="status">
+    <div className={`status known ${passed ? 'good' : 'bad'}`} role="status">
       <b>
         {passed ? '✓' : '✗'} {verdict}
       </b>
@@ -67,7 +67,12 @@ export function StatusLine() {
           {words.status.targets(targets.filter((each) => each.verdict === 'met').length, targets.length)}
         </button>
       )}
-      {leftOpen !== undefined && <span title={leftOpen}>{words.status.leftOpen}</span>}
+      {leftOpen !== undefined && (
+        <details>
+          <summary>{words.status.leftOpen}</summary>
+          <p>{words.status.whatIsOpen(leftOpen)}</p>
+        </details>
+      )}
       {findings[0] === undefined ? (
         <span>{words.status.findings(0)}</span>
       ) : (
@@ -75,6 +80,6 @@ export function StatusLine() {
           {words.status.findings(findings.length)}
         </button>
       )}
-    </p>
+    </div>
   );
 }

@@ -129,6 +129,7 @@ export const words = {
     fails: 'Falls short',
     late: 'Not finished',
     leftOpen: 'something is left open',
+    whatIsOpen: (what: string) => `It was not found out ${what}.`,
   },
   saved: { saved: 'Saved', saving: 'Saving…', failed: 'Not saved' },
   conflict: {

@@ -51,13 +51,13 @@ export function lastingIn(ground: Ground): Lasting {
 function atOnce({ design, search, refiner }: Ground): readonly OverAtOnce[] | undefined {
   const { shown } = atOnceIn(design, search);
   if (search.doubt() === undefined || shown.length > 0) return shown;
-  return refiner.answerAny<OverAtOnce>((of) => {
+  return refiner.answerWhole<readonly OverAtOnce[]>((of) => {
     const found = atOnceIn(design, of);
     const [first] = found.shown;
     if (first !== undefined) return overdrawn(of, first.witness) ?? { answer: found.shown };
     const [path] = found.unshown;
-    return path && doubtIn(of, path);
-  }, true);
+    return path === undefined ? { answer: [] } : doubtIn(of, path);
+  });
 }
 
 /** The levels that are over at once by a search: the sessions that show it, and the ways for which there is none. */

@@ -61,32 +61,22 @@ export class Refiner {
     });
   }
 
-  /** The same for what one state shows already: some that a search came to, or none where it went through all of its states. */
-  answerAny<Found>(
-    ask: (search: Search) => Reply<readonly Found[]> | undefined,
-    goesOn: boolean,
-  ): readonly Found[] | undefined {
-    return this.#widening.answer<readonly Found[]>((search) => {
-      this.#run(search, undefined, goesOn);
-      return ask(search) ?? whole(search, () => turnedIn(search) ?? { answer: [] });
-    });
-  }
-
   /** Sessions that end in a fault, or none where no session does; undefined where that was not found out. */
   faults(): readonly Fault[] | undefined {
-    return this.answerAny<Fault>((search) => {
+    return this.#widening.answer<readonly Fault[]>((search) => {
+      this.#run(search);
       for (const { problem, path } of search.faults) {
         const witness = realise(this.design, search.game, path, { fault: problem.code });
         if (witness !== undefined) return overdrawn(search, witness) ?? { answer: [{ problem, witness }] };
       }
-      return undefined;
-    }, false);
+      return whole(search, () => turnedIn(search) ?? { answer: [] });
+    });
   }
 
-  #run(search: Search, sought?: Sought, goesOn = false): void {
+  #run(search: Search, sought?: Sought): void {
     const { mostStates, isOver } = this.limits;
     const most = Math.min(mostStates, sought === undefined ? mostInAll : mostVisited);
-    search.run({ mostStates: most, isOver }, undefined, sought, goesOn);
+    search.run({ mostStates: most, isOver }, undefined, sought);
   }
 }
 

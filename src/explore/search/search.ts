@@ -32,8 +32,11 @@ export interface SearchOptions {
 /** States for which there is room at each start of the written code. */
 const batch = 1 << 14;
 
-/** States below which a search whose parts could grow past what is kept apart goes on to see whether they do. */
-const fewestEndless = 1_000;
+/**
+ * States below which a search whose parts could grow past what is kept apart goes on to see whether they do: one that follows all it should,
+ * and one of many that follow less.
+ */
+const fewestEndless = { followingAll: 20_000, followingLess: 1_000 } as const;
 
 /**
  * The search itself: every state that the design can be in with time left out, those with the fewest outside events first. All that
@@ -49,6 +52,7 @@ export class Search {
   /** Whether there are only so many states, by what each part of them can be. */
   readonly #hasEnd: boolean;
   readonly #enough: number;
+  readonly #fewestEndless: number;
   /** Whether it follows all that rules, outcomes and timers depend on. */
   readonly followsAll: boolean;
   /** By level: the first state that is on it, as far as the states were looked through; -1: none. */
@@ -66,7 +70,7 @@ export class Search {
   #helped: { readonly states: number; readonly help: string } | undefined;
   /** Whether it stopped before it had visited every state. */
   isCut = false;
-  /** Whether it stopped with all found that it could be asked for, since there is no end of states. */
+  /** Whether it stopped with all found that it could be asked for, since no end of states was in sight. */
   isEndless = false;
   /** Whether it was the time allowed that stopped it. */
   isLate = false;
@@ -79,6 +83,7 @@ export class Search {
     this.#enough = enough ?? Number.POSITIVE_INFINITY;
     this.#firstOn = new Int32Array(form.levels.length).fill(-1);
     this.followsAll = followsAll;
+    this.#fewestEndless = kept === undefined ? fewestEndless.followingAll : fewestEndless.followingLess;
     const notes = new Notes(form);
     this.notes = notes;
     // The machine begins inside the game's constructor, before there is anything else to note it.
@@ -113,20 +118,14 @@ export class Search {
     this.#expander = expanderOf(this.game, this.states, notes, canWrite && kept === undefined) ?? machine;
   }
 
-  /**
-   * Goes on to the end, or until something that is sought is found.
-   *
-   * @param goesOn whether it goes on where there is no end of states although all is found that it could be asked for
-   */
+  /** Goes on to the end, or until something that is sought is found. */
   run(
     { mostStates, isOver }: Limits,
     progress?: ((states: number) => void) | undefined,
     sought?: Sought,
-    goesOn = false,
   ): void {
     const { game, states } = this;
     this.#most = mostStates;
-    if (goesOn) this.isEndless = false;
     if (this.isCut && states.length < mostStates) this.isCut = this.isLate || this.isEndless;
     if (states.length === 0) {
       const state = new Float64Array(game.width);
@@ -136,7 +135,7 @@ export class Search {
     }
     while (this.#next < states.length && !this.isCut) {
       if (sought !== undefined && this.pathTo(sought) !== undefined) break;
-      const mayBeEndless = !goesOn && !this.#hasEnd && states.length >= fewestEndless;
+      const mayBeEndless = !this.#hasEnd && states.length >= this.#fewestEndless;
       if (mayBeEndless && this.game.cone.exact.length === 0 && this.#foundAll()) {
         this.isCut = true;
         this.isEndless = true;
@@ -366,7 +365,7 @@ export class Search {
     if (this.isLate) return 'the limit on time was reached';
     if (this.isCut) {
       const help = this.#help();
-      if (this.isEndless) return `there is no end of states${help}`;
+      if (this.isEndless) return `no end of states was found${help}`;
       return `${isFar ? 'there are too many states to visit them all' : `the limit of ${this.#most.toLocaleString('en')} states was hit`}${help}`;
     }
     if (this.states.unfit >= 0)
