@@ -8,11 +8,36 @@ export interface Guess {
 const mostGuesses = 60;
 const mostWays = 4096;
 
+/** A step with some guesses, and by the next guess, those with one more. */
+export interface Variant {
+  /** Its number; -1: it has none yet. */
+  edge: number;
+  readonly more: Map<number, Variant>;
+}
+
+/** The variant of a step in which these guesses were made. */
+export function variantOf(variants: Map<number, Variant>, edge: number, made: readonly Guess[]): Variant {
+  let variant = entryOf(variants, edge);
+  for (const { part, holds } of made) variant = entryOf(variant.more, holds ? part : -1 - part);
+  return variant;
+}
+
+function entryOf(variants: Map<number, Variant>, key: number): Variant {
+  let found = variants.get(key);
+  if (found === undefined) {
+    found = { edge: -1, more: new Map() };
+    variants.set(key, found);
+  }
+  return found;
+}
+
 /** The guesses of one step after the other: as planned, and past the plan that all holds. */
 export class Guesses {
   #planned: readonly Guess[] = [];
   #made: Guess[] = [];
   #ways = 0;
+  /** The two guesses of each part, each made once. */
+  readonly #both: (readonly [Guess, Guess])[] = [];
   /** Guesses of the step that leave no choice, by their place among all. */
   readonly #bound = new Set<number>();
   /** What was guessed of a part when it was first asked for in a state, by the part. */
@@ -52,7 +77,7 @@ export class Guesses {
     else if (settling !== undefined)
       this.#first.set(part, [...(this.#first.get(part) ?? []), { state: settling.state.slice(), holds }]);
     if (settling !== undefined) this.#asked.set(settling.same, holds);
-    this.#made.push({ part, holds });
+    this.#made.push(this.#guess(part, holds));
     return holds ? 1 : 0;
   }
 
@@ -70,6 +95,14 @@ export class Guesses {
     return before && !before.holds;
   }
 
+  #guess(part: number, holds: boolean): Guess {
+    this.#both[part] ??= [
+      { part, holds: false },
+      { part, holds: true },
+    ];
+    return this.#both[part][holds ? 1 : 0];
+  }
+
   /** Those that the step has made so far. */
   get made(): readonly Guess[] {
     return this.#made;
@@ -85,6 +118,6 @@ export class Guesses {
     let last = Math.min(this.#made.length, mostGuesses) - 1;
     while (last >= 0 && (!this.#made[last]!.holds || this.#bound.has(last))) last--;
     if (last < 0 || this.#ways > mostWays) return undefined;
-    return [...this.#made.slice(0, last), { part: this.#made[last]!.part, holds: false }];
+    return [...this.#made.slice(0, last), this.#guess(this.#made[last]!.part, false)];
   }
 }

@@ -9,7 +9,7 @@ import { Machine } from '../../engine/run/machine.js';
 import type { Probe } from '../../engine/run/probe.js';
 import { type Cone, type Following, holds, isMade } from './cone.js';
 import { type Domain, domainOf } from './domain.js';
-import { type Guess, Guesses } from './guesses.js';
+import { type Guess, Guesses, type Variant, variantOf } from './guesses.js';
 import { type Kept, type Loosened, loosenedBy, readsLeftOut } from './loosen.js';
 import { waitsOf } from './waits.js';
 
@@ -69,7 +69,8 @@ export class UntimedGame {
   /** Whether the step under way has made an event that is heard after it. */
   #hasEmitted = false;
   readonly guesses = new Guesses();
-  readonly #variants = new Map<string, number>();
+  /** Edges with the guesses that were made there, by the edge without. */
+  readonly #variants = new Map<number, Variant>();
   /** Why less than the game allows was tried; undefined where all of it was. */
   narrowedBy: string | undefined;
 
@@ -440,15 +441,13 @@ export class UntimedGame {
     const { made, isTooMany } = this.guesses;
     if (isTooMany) this.narrowedBy ??= 'one event may set off too much of what is left out';
     if (made.length === 0) return edge;
-    const key = `${edge} ${made.map(({ part, holds }) => (holds ? part : -1 - part))}`;
-    const known = this.#variants.get(key);
-    if (known !== undefined) return known;
+    const variant = variantOf(this.#variants, edge, made);
+    if (variant.edge >= 0) return variant.edge;
     if (this.#edges.length > mostEdges) {
       this.narrowedBy ??= 'there are too many different steps to try them all';
       return edge;
     }
-    const variant = this.#edges.push({ ...this.edge(edge), guesses: made }) - 1;
-    this.#variants.set(key, variant);
-    return variant;
+    variant.edge = this.#edges.push({ ...this.edge(edge), guesses: made }) - 1;
+    return variant.edge;
   }
 }
