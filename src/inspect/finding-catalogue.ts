@@ -61,6 +61,7 @@ export interface FindingDetails {
   'many-pieces': { piece: string; most: number; computed: string };
   'difficulty-held': { piece: string; difficulty: number };
   'pressed-by-nobody': { input: string; rule: string };
+  'met-by-nobody': { piece: string; role: string; rule: string };
   'acted-by-nobody': { piece: string; by: string };
   'difficulty-unread': { piece: string; byWeight: boolean };
   'max-below-min': { counter: string; min: number; max: number };
@@ -475,6 +476,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ piece, difficulty }) =>
       `The difficulty of ${piece} can reach ${difficulty}; it is limited to -20 to 20.`,
     remedy: () => 'Let it grow more slowly: a step of 2 turns every second success into nearly nine in ten.',
+  },
+  'met-by-nobody': {
+    severity: 'hint',
+    message: ({ piece, role, rule }) =>
+      `No simulated player meets ${withArticle(piece)}, since a ${role} is not met by itself, so "${rule}" never fires when it is simulated.`,
+    remedy: ({ piece }) =>
+      `Give ${piece} meets: sought, or meets: arrives, unless only the game reports what becomes of it.`,
   },
   'pressed-by-nobody': {
     severity: 'hint',

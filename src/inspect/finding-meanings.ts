@@ -194,6 +194,10 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Difficulty past its range',
     why: 'A difficulty is held between -20 and 20 logits; at either end nobody ever fails, or nobody ever succeeds.',
   },
+  'met-by-nobody': {
+    title: 'Piece that no simulated player meets',
+    why: 'A rule hears what becomes of a prop, and the design describes its players, but nobody meets a prop unless it says how. All figures of a simulation are of a game in which nothing ever becomes of it.',
+  },
   'pressed-by-nobody': {
     title: 'Input that no player presses in play',
     why: 'A rule hears the input on a live screen, and no player of the design has it among its acts. All figures of a simulation are of a game in which it is never pressed.',

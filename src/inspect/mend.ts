@@ -20,6 +20,7 @@ export function mendOf(
       FindingDetails['taken-for-nothing'] &
       FindingDetails['in-milliseconds'] &
       FindingDetails['passed-by'] &
+      FindingDetails['met-by-nobody'] &
       FindingDetails['pause-is-live'] &
       FindingDetails['rule-deaf']
   >;
@@ -52,6 +53,8 @@ export function mendOf(
       return keepFor(design, details.counter!, details.longer!);
     case 'taken-for-nothing':
       return { kind: 'set', path: ['pieces', details.piece!, 'needs'], value: details.needs };
+    case 'met-by-nobody':
+      return { kind: 'set', path: ['pieces', details.piece!, 'meets'], value: 'sought' };
     case 'in-milliseconds':
       return details.path && { kind: 'set', path: [...details.path], value: details.seconds! / 1000 };
     case 'pause-is-live':

@@ -23,6 +23,7 @@ describe('what a finding advises, done', () => {
     'stake-unnamed',
     'in-milliseconds',
     'passed-by',
+    'met-by-nobody',
     'pause-is-live',
   ])('%s is gone', (code) => {
     expect(readdirSync(folder)).toContain(`${code}.yaml`);

@@ -33,6 +33,31 @@ function playedBy(
   }
 }
 
+test('what is sought and stays is used again and again, a checkpoint once', () => {
+  const design = readDesign(`counters: { score: {} }
+timers: { day: { countdown: 20 } }
+pieces:
+  bough: { is: prop, meets: sought, takes: 1, outcomes: { one: 3, two: 1, owl: 1 }, ends: [] }
+  camp: { is: checkpoint, takes: 1, difficulty: -20 }
+levels: [{ place: { bough: 1, camp: 1 } }]
+rules: [{ when: bough.one, do: [{ add: { score: 1 } }] }]
+screens: { loft: { live: true }, night: { ending: over } }
+transitions: [{ from: loft, to: night, when: day.ended }]
+players: { squirrel: { runs: 1 } }`);
+  const heard = new Map<string, number>();
+  simulate(design, {
+    sessions: 1,
+    seed: 1,
+    onEvent: (_player, _session, event) => heard.set(event, (heard.get(event) ?? 0) + 1),
+  });
+  const shakes = [...heard].reduce(
+    (sum, [event, times]) => sum + (event.startsWith('bough.') ? times : 0),
+    0,
+  );
+  // One second is for the camp, and the last attempt is under way when the day ends.
+  expect([shakes, heard.get('camp.reached')]).toEqual([18, 1]);
+});
+
 describe('the same sessions, whatever runs them', () => {
   test('printed and interpreted, told and not, as a plain player plays them, on any design', () => {
     fc.assert(

@@ -270,7 +270,7 @@ export const designText = fc
           again: optional(fc.boolean()),
           hits: optional(fc.integer({ min: 1, max: 3 })),
           health: optional(fc.constantFrom(2, 3, 'level + a')),
-          ends: optional(fc.constantFrom(['taken'], ['missed'], 'taken')),
+          ends: optional(fc.constantFrom(['taken'], ['missed'], 'taken', [])),
           needs: optional(condition),
         })
         .map(({ hits, ...each }) => (each.health === undefined ? { hits, ...each } : each)),

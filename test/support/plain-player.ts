@@ -564,8 +564,15 @@ export class PlainPlayer extends Sitting {
       this.#seekAgain(piece);
       if (isAgain) return;
     }
-    if (event === this.form.pieces[piece]!.success && this.form.design.pieces[piece]!.hasHealth)
-      this.#seekAgain(piece);
+    const { hasHealth, role } = this.form.design.pieces[piece]!;
+    const isStruck = hasHealth && event === this.form.pieces[piece]!.success;
+    const isUsed =
+      !hasHealth &&
+      role !== 'checkpoint' &&
+      event !== this.form.pieces[piece]!.failure &&
+      this.form.events[event]!.presence === 0 &&
+      this.#attemptExpires > this.machine.cells[this.form.cells.live]!;
+    if (isStruck || isUsed) this.#seekAgain(piece);
     this.#meet(piece, event, at);
   }
 

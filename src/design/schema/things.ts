@@ -142,7 +142,7 @@ export const pieceSchema = z.strictObject({
     z.union([z.string(), z.array(z.string())], {
       error: 'one outcome or a list of outcomes, which may be empty',
     }),
-    'Outcomes that remove it. Default: all of them, except that a checkpoint stays when it is reached, and a hazard on a course stays.',
+    'Outcomes that remove it. Default: all of them, except that a checkpoint stays when it is reached, and a hazard on a course stays. What is sought and stays is used again by simulated players, save a checkpoint.',
   ),
   by: key(
     text('an event such as shot.fired or input.fire'),

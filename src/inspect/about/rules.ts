@@ -25,6 +25,7 @@ export function aboutRules(design: Design, uses: Uses): Finding[] {
     ...undoneAtOnce(design),
     ...wordsNeverSet(design, uses),
     ...pressedByNobody(design),
+    ...metByNobody(design),
   ];
 }
 
@@ -43,6 +44,22 @@ function pressedByNobody(design: Design): Finding[] {
     if (input === undefined || told.has(input) || meeting.has(input) || meets) return [];
     told.add(input);
     return [finding('pressed-by-nobody', { input, rule: name }, place)];
+  });
+}
+
+/** Pieces that simulated players never meet, though a rule hears what becomes of one and the design describes its players. */
+function metByNobody({ pieces, levels, rules, written }: Design): Finding[] {
+  if (written.players === undefined) return [];
+  const onCourse = new Set(levels.flatMap(({ course }) => course));
+  return pieces.flatMap(({ name, role, meets, by, outcomes, place }) => {
+    if (meets !== 'never' || by !== undefined || onCourse.has(name)) return [];
+    const own = outcomes.map((outcome) => `${name}.${outcome.name}`);
+    const rule = rules.find(
+      ({ events }) => events.length > 0 && events.every((event) => own.includes(event)),
+    );
+    return rule === undefined
+      ? []
+      : [finding('met-by-nobody', { piece: name, role, rule: rule.name }, place)];
   });
 }
 

@@ -52,7 +52,7 @@ import { isRun, meet, weighed } from '../../engine/program/build/outside.js';
 import { isLive, liveScreens } from '../../engine/program/build/screens.js';
 import type { Area, Slots } from '../../engine/program/build/slots.js';
 import { footprintsOf, takesSome } from '../../engine/program/footprints.js';
-import type { ComputedMeeting, IntervalForm } from '../../engine/program/form.js';
+import type { ComputedMeeting, EventForm, IntervalForm } from '../../engine/program/form.js';
 import type { Accounting } from '../../measure/accounting.js';
 import { computedThreshold } from './chance-program.js';
 import { DueQueue } from './due-queue.js';
@@ -454,7 +454,10 @@ export class MeetingProgram {
   get #needsExpiry(): boolean {
     return this.form.pieces.some(
       ({ needs }, piece) =>
-        needs !== undefined || this.#retriesOf(piece) !== 0 || this.form.design.pieces[piece]!.hasHealth,
+        needs !== undefined ||
+        this.#retriesOf(piece) !== 0 ||
+        this.form.design.pieces[piece]!.hasHealth ||
+        this.form.events.some((event) => event.piece === piece && this.#isOfUse(event)),
     );
   }
 
@@ -627,6 +630,21 @@ export class MeetingProgram {
     );
   }
 
+  /** Whether an outcome leaves its piece there to be used once more. */
+  #isForUse(event: Value): Value {
+    return isEqual(
+      this.build.ofEvent('isForUse', event, (of) => Number(this.#isOfUse(of))),
+      1,
+    );
+  }
+
+  /** A checkpoint that was reached has done what it is for; what is struck is seen to elsewhere. */
+  #isOfUse({ kind, presence, piece }: EventForm): boolean {
+    if (kind !== 'outcome' || presence !== 0) return false;
+    const { role, hasHealth } = this.form.design.pieces[piece]!;
+    return this.meeting.meets[piece] === 'sought' && role !== 'checkpoint' && !hasHealth;
+  }
+
   #isByEvent(piece: Value): Value {
     return isEqual(
       this.build.ofPiece('isByEvent', piece, ({ by }) => Number(by >= 0)),
@@ -670,10 +688,16 @@ export class MeetingProgram {
       const fails = and(isMore(retries, 0), isEqual(event, this.#failure(piece)), not(isOver));
       const stays = when(fails, [...this.#seekAgain(piece), ...when(isEqual(retries, 2), isUnheard)]);
       const isStruck = and(this.#hasHealth(piece), isEqual(event, this.#success(piece)));
+      const isUsed = and(
+        not(isEqual(event, this.#failure(piece))),
+        this.#isForUse(event),
+        isMore(this.#attemptExpires, this.build.state.live),
+      );
       return [
         ...again,
         ...stays,
         ...when(isStruck, this.#seekAgain(piece)),
+        ...when(isUsed, this.#seekAgain(piece)),
         ...this.#end(event, piece, true, heard, playing),
       ];
     };
