@@ -16,6 +16,7 @@ import { aboutTime } from './about/time.js';
 import { aboutTrades } from './about/trades.js';
 import { acceptIn } from './accept.js';
 import { type Finding, finding } from './finding.js';
+import type { FindingDetails } from './finding-catalogue.js';
 import { residues } from './residue.js';
 import { madeIn, usesOf } from './uses.js';
 
@@ -82,10 +83,20 @@ function withoutEffects({ transitions, screens }: Design, found: readonly Findin
   const passed = placesOf('passed-by');
   const passedOn = new Set(transitions.flatMap(({ from, place }) => (passed.has(place) ? [from] : [])));
   const left = new Set(screens.flatMap(({ name, place }) => (passedOn.has(name) ? [place] : [])));
-  return found.filter(
-    ({ code, place }) =>
-      !(code === 'rule-unreachable' && deaf.has(place)) && !(code === 'win-lost-for-good' && left.has(place)),
+  // From an ending where a way on leaves something over, it may end again at once, for ever.
+  const leftOver = new Set(
+    found.flatMap(({ code, details }) =>
+      code === 'residue' ? [(details as FindingDetails['residue']).from] : [],
+    ),
   );
+  const ending = ({ details }: Finding): string =>
+    (details as FindingDetails['no-way-back' | 'way-back-lost']).ending;
+  return found.filter((each) => {
+    const { code, place } = each;
+    if (code === 'rule-unreachable') return !deaf.has(place);
+    if (code === 'win-lost-for-good') return !left.has(place);
+    return !(code === 'no-way-back' || code === 'way-back-lost') || !leftOver.has(ending(each));
+  });
 }
 
 /** A screen that is never entered follows from transitions that are never taken. */

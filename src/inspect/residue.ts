@@ -8,7 +8,7 @@ import { leastDuration } from '../explore/abstraction/ranges.js';
 import { inWords } from '../explore/evidence/witness.js';
 import type { Exploration } from '../explore/explore.js';
 import { type Finding, finding } from './finding.js';
-import { isInput } from './uses.js';
+import { isInput, isLive } from './uses.js';
 
 /** Ways on from an ending that are followed before no play is reached any more. */
 const mostMoves = 6;
@@ -32,7 +32,7 @@ export function residues(design: Design, exploration: Exploration, isOver: () =>
       const watch = new Watch(design, watched, ways?.at(-1));
       try {
         play(watch.session, record, touch);
-        if (ways === undefined) leadIntoPlay(design, exploration, watch.session);
+        if (ways === undefined) leadIntoPlay(design, exploration, watch);
         else for (const way of ways) take(watch.session, way);
       } catch (error) {
         if (!(error instanceof DesignError)) throw error;
@@ -109,9 +109,9 @@ function play(session: Session, { lines, end }: SessionRecord, touch: string | u
   session.advanceTo(end.at);
 }
 
-/** Goes on, by inputs and waits, until something is played again. */
-function leadIntoPlay(design: Design, exploration: Exploration, session: Session): void {
-  for (let step = 0; step < mostMoves && !session.isLive; step++) {
+/** Goes on, by inputs and waits, until something is played again, or it was over at once. */
+function leadIntoPlay(design: Design, exploration: Exploration, { session, found }: Watch): void {
+  for (let step = 0; step < mostMoves && !session.isLive && found.size === 0; step++) {
     // Anew each time: what was taken may have led elsewhere.
     const way = waysIntoPlay(design, exploration, session.screen)[0]?.[0];
     if (way === undefined) return;
@@ -153,14 +153,13 @@ class Watch {
   ) {
     this.session = new Session(design, { spawns: false });
     this.#look();
-    this.session.listen((step) => {
-      for (const each of step.transitions) this.#pass(each);
-      if (step.transitions.length > 0) this.#look();
+    this.session.listen(({ transitions }) => {
+      for (const each of transitions) this.#pass(each);
+      if (transitions.length > 0) this.#look(transitions);
     });
   }
 
   #pass(each: Step['transitions'][0]): void {
-    this.#last = each;
     const isEnding = this.design.screens.some(
       ({ name, ending }) => name === each.from && ending !== undefined,
     );
@@ -169,16 +168,21 @@ class Watch {
     this.#out = each;
   }
 
-  #look(): void {
+  #look(taken: Step['transitions'] = []): void {
     const { session } = this;
-    if (!session.isLive) return;
-    const first = this.#first.get(session.screen);
+    // What is left over may end the new run in the moment in which it begins.
+    const into = taken.findLast(({ to }) => isLive(this.design, to));
+    const isPassed = !session.isLive && this.#hasEnded && into !== undefined;
+    this.#last = into ?? taken.at(-1);
+    if (!session.isLive && !isPassed) return;
+    const screen = isPassed ? into.to : session.screen;
+    const first = this.#first.get(screen);
     const now = new Map<string, Value>([
       ...this.watched.map((name): [string, Value] => [name, session.counter(name)]),
       ['level', session.level],
       ...this.#setAtStart(),
     ]);
-    if (first === undefined) this.#first.set(session.screen, now);
+    if (first === undefined) this.#first.set(screen, now);
     else if (this.#hasEnded) this.#compare(first, now);
     this.#hasEnded = false;
   }

@@ -167,7 +167,7 @@ export function usesOf(design: Design): Uses {
 /** Pieces that levels place, spawn or line up. */
 export const inLevels = ({ levels }: Design): string[] =>
   levels.flatMap(({ placed, spawns, course }) => [
-    ...placed.map(({ piece }) => piece),
+    ...placed.flatMap(({ piece, count }) => (count === 0 ? [] : [piece])),
     ...spawns.map(({ piece }) => piece),
     ...course,
   ]);

@@ -12,7 +12,7 @@ const verdicts = ({ exploration }: Check): string[] =>
   exploration.transitions.map(({ from, to, verdict }) => `${from} -> ${to} ${verdict}`);
 
 test.each([
-  ['forgotten-fresh', 'way-back-lost'],
+  ['forgotten-fresh', 'residue'],
   ['locked-way-back', 'way-back-lost'],
   ['locked-after-a-hit', 'trap'],
   ['locked-in-the-shop', 'trap'],

@@ -24,7 +24,7 @@ const mistakes: readonly (readonly [string, string, string, string, string])[] =
     'otter-ferry',
     'wait: 1, fresh: run, grace: 1',
     'wait: 1, grace: 1',
-    'no-way-back',
+    'residue',
   ],
   [
     'forgot way back from dry',

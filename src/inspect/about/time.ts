@@ -4,7 +4,7 @@ import type { ComputedInterval, Design, Effect, Interval, Spawn, Timer } from '.
 import { spans } from '../../design/model.js';
 import { leastDuration } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { hearsOn, isLive, putsBack, type Uses } from '../uses.js';
+import { hearsOn, isLive, putsBack, type Uses, writesOf } from '../uses.js';
 import { aboutDurations } from './durations.js';
 
 /**
@@ -37,7 +37,12 @@ function aboutTimers(design: Design, { heard, shown, shownInPlay, timersUsed }: 
     const isOnlyShown = kind !== 'countdown' && shown.has(name);
     const unheard = !isUsed && !isOnlyShown && !timersUsed.has(name);
     const hasRun = design.transitions.some(({ fresh }) => fresh === 'run');
-    const isFelt = kind === 'countdown' && design.transitions.some(({ events }) => events.includes(event));
+    const ends = [
+      ...design.transitions,
+      // Of rules, those that change what is counted.
+      ...design.rules.filter(({ effects }) => effects.some((effect) => writesOf(effect).length > 0)),
+    ];
+    const isFelt = kind === 'countdown' && ends.some(({ events }) => events.includes(event));
     const idle = screens.filter(
       (screen) => !isLive(design, screen) && !hearsOn(design, screen, [event, `${name}.warned`]),
     );
