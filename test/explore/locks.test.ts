@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { check, readDesign } from '../../src/index.js';
+import { check, explore, readDesign } from '../../src/index.js';
 
 /** Findings of a design that say where a player is locked in: the code, the screen, and the steps that lead there. */
 const locks = (text: string): (readonly [string, string, readonly string[]])[] =>
@@ -24,9 +24,12 @@ ${quit}
   const quit = '  - { from: heath, to: title, when: input.quit }';
 
   test('a forgotten fresh start, although another way leads to one', () => {
-    const [lock] = locks(lives('', quit));
-    expect(lock!.slice(0, 2)).toEqual(['way-back-lost', 'dark']);
-    expect(lock![2].filter((step) => step.includes('wasp.hit'))).not.toEqual([]);
+    const [lost] = explore(readDesign(lives('', quit))).lostEndings;
+    expect(lost!.screen).toBe('dark');
+    expect(lost!.witness.steps.filter((step) => step.includes('wasp.hit'))).not.toEqual([]);
+    // It is told of the way that forgets it.
+    const told = check(readDesign(lives('', quit))).findings;
+    expect(told.map(({ code, place }) => [code, place.line])).toContainEqual(['residue', 11]);
     expect(locks(lives(', fresh: run', quit))).toEqual([]);
     // Where the title is open from the ending too, the player can go round it.
     expect(locks(lives('', `${quit}\n  - { from: dark, to: title, when: input.leave }`))).toEqual([]);

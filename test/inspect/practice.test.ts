@@ -19,13 +19,7 @@ test.each(readdirSync(folder))('%s is sound, and nothing is said against it', (f
 
 /** What somebody forgot, swapped, copied or wrote one too many of, and the finding that tells it. */
 const mistakes: readonly (readonly [string, string, string, string, string])[] = [
-  [
-    'forgot fresh on restart',
-    'otter-ferry',
-    'wait: 1, fresh: run, grace: 1',
-    'wait: 1, grace: 1',
-    'residue',
-  ],
+  ['forgot fresh on restart', 'otter-ferry', 'wait: 1, fresh: run, grace: 1', 'wait: 1, grace: 1', 'residue'],
   [
     'forgot way back from dry',
     'otter-ferry',
