@@ -66,7 +66,8 @@ export interface FindingDetails {
   'difficulty-unread': { piece: string; byWeight: boolean };
   'max-below-min': { counter: string; min: number; max: number };
   'runs-idle': { timer: string; screens: string };
-  'countdown-unshown': { timer: string };
+  /** `rule`: what its end sets off, where it ends no play. */
+  'countdown-unshown': { timer: string; rule: string | undefined };
   'timer-unheard': { timer: string; event: string };
   'too-wide': { counter: string; width: number; max: number };
   'never-shown': { what: string; condition: string };
@@ -529,7 +530,8 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   },
   'countdown-unshown': {
     severity: 'hint',
-    message: ({ timer }) => `${timer} ends play, and nothing shows how much time is left.`,
+    message: ({ timer, rule }) =>
+      `${rule === undefined ? `${timer} ends play` : `"${rule}" fires when ${timer} ends`}, and nothing shows how much time is left.`,
     remedy: ({ timer }) => `Add { show: ${timer}, as: clock } to the hud, unless it is meant to be hidden.`,
   },
   'timer-unheard': {

@@ -228,7 +228,7 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
   },
   'countdown-unshown': {
     title: 'Countdown that ends something and is not shown',
-    why: 'A transition hears it, and neither the HUD nor a text shows in play how much time is left.',
+    why: 'A transition hears it, or a rule that changes a counter, and neither the HUD nor a text shows in play how much time is left.',
   },
   'timer-unheard': {
     title: 'Timer that nothing hears',

@@ -562,6 +562,28 @@ const mistakes: readonly (readonly [string, string, string, string, string])[] =
   ],
   ['a wheel that nobody turns', 'lock-keeper', 'input.wheel: 3, ', '', 'pressed-by-nobody'],
   ['a price beyond the max', 'lock-keeper', 'pay: { grease: 1 }', 'pay: { grease: 10 }', 'needs-never-hold'],
+  [
+    'forgot fresh on one of two restarts, where it is over at once',
+    'draughty-loft',
+    'to: loft, when: input.again, fresh: run',
+    'to: loft, when: input.again',
+    'residue',
+  ],
+  ['a bough that nobody meets', 'draughty-loft', 'meets: sought, ', '', 'met-by-nobody'],
+  [
+    'a turn that ends unseen',
+    'draughty-loft',
+    '  - { show: patience, as: clock, at: bottom-right }\n',
+    '',
+    'countdown-unshown',
+  ],
+  [
+    'a bough placed no times',
+    'draughty-loft',
+    'place: { bough: 1 }',
+    'place: { bough: 0 }',
+    'nothing-appears',
+  ],
   ['more beds than there are', 'night-gardener', 'beds < 6', 'beds > 6', 'rule-unreachable'],
 ];
 

@@ -37,12 +37,15 @@ function aboutTimers(design: Design, { heard, shown, shownInPlay, timersUsed }: 
     const isOnlyShown = kind !== 'countdown' && shown.has(name);
     const unheard = !isUsed && !isOnlyShown && !timersUsed.has(name);
     const hasRun = design.transitions.some(({ fresh }) => fresh === 'run');
-    const ends = [
-      ...design.transitions,
-      // Of rules, those that change what is counted.
-      ...design.rules.filter(({ effects }) => effects.some((effect) => writesOf(effect).length > 0)),
-    ];
-    const isFelt = kind === 'countdown' && ends.some(({ events }) => events.includes(event));
+    const isEnd = design.transitions.some(({ events }) => events.includes(event));
+    // Of rules, one that changes what is counted.
+    const rule = isEnd
+      ? undefined
+      : design.rules.find(
+          ({ events, effects }) =>
+            events.includes(event) && effects.some((effect) => writesOf(effect).length > 0),
+        )?.name;
+    const isFelt = kind === 'countdown' && (isEnd || rule !== undefined);
     const idle = screens.filter(
       (screen) => !isLive(design, screen) && !hearsOn(design, screen, [event, `${name}.warned`]),
     );
@@ -51,7 +54,7 @@ function aboutTimers(design: Design, { heard, shown, shownInPlay, timersUsed }: 
       design.hud.length > 0 &&
       !shownInPlay.has(name) &&
       screens.some((screen) => isLive(design, screen))
-        ? [finding('countdown-unshown', { timer: name }, place)]
+        ? [finding('countdown-unshown', { timer: name, rule }, place)]
         : []),
       ...(idle.length > 0 ? [finding('runs-idle', { timer: name, screens: idle.join(', ') }, place)] : []),
       ...(unheard ? [finding('timer-unheard', { timer: name, event }, place)] : []),
