@@ -77,6 +77,8 @@ function additions(kind: Kind, entry: Raw, offered: Offered): Addition[] {
         add('in', 'a group', ['group']),
         add('needs', 'a condition', condition),
         add('again', 'whether a failed try may be made again', true),
+        // All others are met anyway.
+        add('meets', 'how players meet it', entry.is === 'prop' ? 'sought' : undefined),
       ];
     case 'rules':
       return [

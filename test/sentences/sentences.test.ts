@@ -43,6 +43,14 @@ describe('a design as sentences', () => {
       '“a withered flower ends the streak”: input.start, 3 x blossom.taken, foxglove.missed; then streak 1, score 60.',
     );
     for (const each of all) expect(each).toMatch(/^[A-Z“].*\.$/);
+    expect(
+      sentences(
+        'pieces: { bough: { is: prop, meets: sought, ends: [] }, fire: { is: hazard, ends: hit } }',
+      ).map(textOf),
+    ).toEqual([
+      'A bough is a prop; how players meet it: sought; it stays whatever becomes of it.',
+      'A fire is a hazard; it goes when hit.',
+    ]);
     const ways = sentences(`screens: { pond: { live: true }, pause: {} }
 transitions:
   - { from: pause, to: back, when: input.pause }

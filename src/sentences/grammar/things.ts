@@ -5,6 +5,8 @@ import type { Path } from '../../design/text/source.js';
 import type { Offered } from './offered.js';
 import { around, at, capital, interval, isMap, mapped, names, type Raw, type Words } from './words.js';
 
+const isEmptyList = (value: unknown): boolean => Array.isArray(value) && value.length === 0;
+
 const ownOutcomes = ({ outcomes }: Raw): string[] => (isMap(outcomes) ? Object.keys(outcomes) : []);
 
 export function pieceWords(entry: Raw, name: string, path: Path, { pieces, events }: Offered): Words {
@@ -30,9 +32,11 @@ export function pieceWords(entry: Raw, name: string, path: Path, { pieces, event
     around('; it needs ', at(entry, path, 'hits', 'number'), ' hits'),
     around('; it takes ', at(entry, path, 'health', 'number'), ' strikes'),
     around('; it can be met while ', at(entry, path, 'needs', 'expression')),
-    around('; it ', at(entry, path, 'meets', 'choice', meetingSchema.options)),
+    around('; how players meet it: ', at(entry, path, 'meets', 'choice', meetingSchema.options)),
     around('; a failed try ', at(entry, path, 'again', 'flag', ['may be made again', 'is its end'])),
-    around('; it goes when ', names(entry, path, 'ends', [], 'or')),
+    isEmptyList(entry.ends)
+      ? '; it stays whatever becomes of it'
+      : around('; it goes when ', names(entry, path, 'ends', [], 'or')),
     around('; the game gets ', mapped(entry, path, 'data', 'text')),
     around('; players meet it through ', at(entry, path, 'by', 'name', events)),
     around('; the player tries for ', at(entry, path, 'success', 'name', ownOutcomes(entry))),
