@@ -36,6 +36,7 @@ export interface FindingDetails {
   'rule-deaf': { rule: string; event: string; screens: string; needs: readonly string[] };
   'event-unheard': { event: string };
   'piece-unheard': { piece: string; event: string };
+  'outcome-unheard': { piece: string; event: string };
   'piece-nowhere': { piece: string; rule: string | undefined };
   'counter-unwritten': { counter: string };
   'counter-unread': { counter: string };
@@ -477,6 +478,12 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ piece, difficulty }) =>
       `The difficulty of ${piece} can reach ${difficulty}; it is limited to -20 to 20.`,
     remedy: () => 'Let it grow more slowly: a step of 2 turns every second success into nearly nine in ten.',
+  },
+  'outcome-unheard': {
+    severity: 'hint',
+    message: ({ piece, event }) =>
+      `Nothing hears ${event}, though something hears all other outcomes of ${piece}.`,
+    remedy: ({ event }) => `Add a rule with when: ${event}, unless nothing is to come of it.`,
   },
   'met-by-nobody': {
     severity: 'hint',

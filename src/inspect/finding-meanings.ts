@@ -194,6 +194,10 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Difficulty past its range',
     why: 'A difficulty is held between -20 and 20 logits; at either end nobody ever fails, or nobody ever succeeds.',
   },
+  'outcome-unheard': {
+    title: 'One of several outcomes that nothing hears',
+    why: 'A piece has outcomes of its own, and rules or transitions hear all of them but this one. Meeting it so changes nothing. Of the last one, which is what becomes of a piece that nobody meets, nothing is told.',
+  },
   'met-by-nobody': {
     title: 'Piece that no simulated player meets',
     why: 'A rule hears what becomes of a prop, and the design describes its players, but nobody meets a prop unless it says how. All figures of a simulation are of a game in which nothing ever becomes of it.',

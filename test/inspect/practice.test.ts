@@ -569,6 +569,13 @@ const mistakes: readonly (readonly [string, string, string, string, string])[] =
     'to: loft, when: input.again',
     'residue',
   ],
+  [
+    'an outcome that no rule hears',
+    'draughty-loft',
+    'when: bough.three, do:',
+    'when: bough.five, do:',
+    'outcome-unheard',
+  ],
   ['a bough that nobody meets', 'draughty-loft', 'meets: sought, ', '', 'met-by-nobody'],
   [
     'a turn that ends unseen',

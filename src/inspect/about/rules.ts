@@ -26,6 +26,7 @@ export function aboutRules(design: Design, uses: Uses): Finding[] {
     ...wordsNeverSet(design, uses),
     ...pressedByNobody(design),
     ...metByNobody(design),
+    ...outcomesUnheard(design, uses),
   ];
 }
 
@@ -60,6 +61,16 @@ function metByNobody({ pieces, levels, rules, written }: Design): Finding[] {
     return rule === undefined
       ? []
       : [finding('met-by-nobody', { piece: name, role, rule: rule.name }, place)];
+  });
+}
+
+/** Of the outcomes that a piece has of its own, the one that nothing hears, unless it is the last. */
+function outcomesUnheard({ pieces }: Design, { heard }: Uses): Finding[] {
+  return pieces.flatMap(({ name, outcomes, place }) => {
+    const events = outcomes.map((outcome) => `${name}.${outcome.name}`);
+    const [event, ...others] = events.filter((each) => !heard.has(each));
+    if (events.length < 3 || event === undefined || others.length > 0 || event === events.at(-1)) return [];
+    return [finding('outcome-unheard', { piece: name, event }, place)];
   });
 }
 
