@@ -124,16 +124,19 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
         .filter(({ level }) => players.some(({ levels }) => levels[level - 1]?.reached.value !== 1))
         .map(({ level }) => [`level ${level}`, shareCell(({ levels }) => levels[level - 1]?.reached)]),
     ),
+    // Of a single level, that is what runs end on.
     ...rows(
       'of these fail',
-      longest(players).map(({ level }) => [
-        `level ${level}`,
-        (player) => {
-          const found = player.levels[level - 1];
-          if (found?.fails == null) return none;
-          return `${climbMarks[found.climb ?? 'alike'] ?? ''}${reach(found.fails)}`;
-        },
-      ]),
+      longest(players).length < 2
+        ? []
+        : longest(players).map(({ level }) => [
+            `level ${level}`,
+            (player) => {
+              const found = player.levels[level - 1];
+              if (found?.fails == null) return none;
+              return `${climbMarks[found.climb ?? 'alike'] ?? ''}${reach(found.fails)}`;
+            },
+          ]),
     ),
     ...(players.some(({ levels }) => levels.some(({ tries }) => tries !== null && tries.value > 1))
       ? rows(
