@@ -108,7 +108,8 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     ...others.filter(({ problem }) => !isKnownFault(verdicts.faults, problem)),
   ];
   const isOpen = ![...transitions, ...verdicts.parts].every(isDecided);
-  const doubt = search.doubt(isFar && search.states.length < mostStates);
+  const doubt =
+    isOpen || open.length > 0 ? search.doubt(isFar && search.states.length < mostStates) : undefined;
   // A verdict that is open for another reason, such as a fault, says so itself.
   const asked = [...(isOpen && doubt !== undefined ? ['what is undecided'] : []), ...open];
   const leftOpen = asked.length === 0 ? undefined : `${asked.join(', ')}, since ${doubt ?? notFollowed}`;

@@ -62,7 +62,7 @@ export interface FindingDetails {
   'many-pieces': { piece: string; most: number; computed: string };
   'difficulty-held': { piece: string; difficulty: number };
   'pressed-by-nobody': { input: string; rule: string };
-  'met-by-nobody': { piece: string; role: string; rule: string };
+  'met-by-nobody': { piece: string; rule: string };
   'acted-by-nobody': { piece: string; by: string };
   'difficulty-unread': { piece: string; byWeight: boolean };
   'max-below-min': { counter: string; min: number; max: number };
@@ -487,10 +487,10 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   },
   'met-by-nobody': {
     severity: 'hint',
-    message: ({ piece, role, rule }) =>
-      `No simulated player meets ${withArticle(piece)}, since a ${role} is not met by itself, so "${rule}" never fires when it is simulated.`,
+    message: ({ piece, rule }) =>
+      `No simulated player meets ${withArticle(piece)} (a prop is met only where it says how), so "${rule}" never fires when it is simulated.`,
     remedy: ({ piece }) =>
-      `Give ${piece} meets: sought, or meets: arrives, unless only the game reports what becomes of it.`,
+      `Give ${piece} meets: sought, or meets: arrives; or meets: never, where only the game reports what becomes of it.`,
   },
   'pressed-by-nobody': {
     severity: 'hint',

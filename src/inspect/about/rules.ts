@@ -48,19 +48,20 @@ function pressedByNobody(design: Design): Finding[] {
   });
 }
 
-/** Pieces that simulated players never meet, though a rule hears what becomes of one and the design describes its players. */
+/** Props that simulated players never meet, though a rule hears what becomes of one and the design describes its players. */
 function metByNobody({ pieces, levels, rules, written }: Design): Finding[] {
   if (written.players === undefined) return [];
+  const own = written.pieces as { readonly [name: string]: { readonly meets?: unknown } | undefined };
   const onCourse = new Set(levels.flatMap(({ course }) => course));
   return pieces.flatMap(({ name, role, meets, by, outcomes, place }) => {
-    if (meets !== 'never' || by !== undefined || onCourse.has(name)) return [];
-    const own = outcomes.map((outcome) => `${name}.${outcome.name}`);
+    // Whoever writes `meets: never` means it.
+    const isMeant = own[name]?.meets !== undefined || role !== 'prop';
+    if (meets !== 'never' || isMeant || by !== undefined || onCourse.has(name)) return [];
+    const becomes = outcomes.map((outcome) => `${name}.${outcome.name}`);
     const rule = rules.find(
-      ({ events }) => events.length > 0 && events.every((event) => own.includes(event)),
+      ({ events }) => events.length > 0 && events.every((event) => becomes.includes(event)),
     );
-    return rule === undefined
-      ? []
-      : [finding('met-by-nobody', { piece: name, role, rule: rule.name }, place)];
+    return rule === undefined ? [] : [finding('met-by-nobody', { piece: name, rule: rule.name }, place)];
   });
 }
 
