@@ -14,10 +14,10 @@ import { aboutScoring } from './about/scoring.js';
 import { aboutStakes } from './about/stakes.js';
 import { aboutTime } from './about/time.js';
 import { aboutTrades } from './about/trades.js';
-import { acceptIn } from './accept.js';
-import { type Finding, finding } from './finding.js';
+import { acceptIn, type Finding, finding } from './finding.js';
 import type { FindingDetails } from './finding-catalogue.js';
 import { residues } from './residue.js';
+import { unlikeTwins } from './twins.js';
 import { madeIn, usesOf } from './uses.js';
 
 export interface Check {
@@ -50,6 +50,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutEndings(design, uses, exploration),
     ...residues(design, exploration, isOver),
     ...aboutRules(design, uses),
+    ...unlikeTwins(design),
     ...aboutConditions(design, uses, exploration, isOver),
     ...aboutTrades(design, uses, exploration, isOver),
     ...aboutPieces(design, uses, exploration),

@@ -37,6 +37,15 @@ export interface FindingDetails {
   'event-unheard': { event: string };
   'piece-unheard': { piece: string; event: string };
   'outcome-unheard': { piece: string; event: string };
+  /** `rule` lacks the part that `twin` has, or has another `instead`; they do the same for `first` and `second`. */
+  'unlike-its-twin': {
+    rule: string;
+    twin: string;
+    first: string;
+    second: string;
+    part: string;
+    instead: string | undefined;
+  };
   'piece-nowhere': { piece: string; rule: string | undefined };
   'counter-unwritten': { counter: string };
   'counter-unread': { counter: string };
@@ -479,6 +488,12 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       `The difficulty of ${piece} can reach ${difficulty}; it is limited to -20 to 20.`,
     remedy: () => 'Let it grow more slowly: a step of 2 turns every second success into nearly nine in ten.',
   },
+  'unlike-its-twin': {
+    severity: 'hint',
+    message: ({ rule, twin, first, second, part, instead = 'nothing' }) =>
+      `"${rule}" and "${twin}" do the same for ${first} and ${second}, but "${twin}" has ${part} where "${rule}" has ${instead}.`,
+    remedy: () => 'Make the two alike, unless they are meant to differ.',
+  },
   'outcome-unheard': {
     severity: 'hint',
     message: ({ piece, event }) =>
@@ -488,9 +503,9 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'met-by-nobody': {
     severity: 'hint',
     message: ({ piece, rule }) =>
-      `No simulated player meets ${withArticle(piece)} (a prop is met only where it says how), so "${rule}" never fires when it is simulated.`,
+      `No simulated player meets ${withArticle(piece)} (a prop says how it is met), so "${rule}" never fires when it is simulated.`,
     remedy: ({ piece }) =>
-      `Give ${piece} meets: sought, or meets: arrives; or meets: never, where only the game reports what becomes of it.`,
+      `Give ${piece} meets: sought or arrives, or meets: never where only the game reports it.`,
   },
   'pressed-by-nobody': {
     severity: 'hint',

@@ -194,6 +194,10 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Difficulty past its range',
     why: 'A difficulty is held between -20 and 20 logits; at either end nobody ever fails, or nobody ever succeeds.',
   },
+  'unlike-its-twin': {
+    title: 'Rule that lacks what its twin has',
+    why: 'Two rules do the same, each for one of two sides: two players in turn, left and right. One of them asks for something, or changes something, that the other does not. Most often it was forgotten when the one was copied from the other.',
+  },
   'outcome-unheard': {
     title: 'One of several outcomes that nothing hears',
     why: 'A piece has outcomes of its own, and rules or transitions hear all of them but this one. Meeting it so changes nothing. Of the last one, which is what becomes of a piece that nobody meets, nothing is told.',

@@ -570,6 +570,13 @@ const mistakes: readonly (readonly [string, string, string, string, string])[] =
     'residue',
   ],
   [
+    'a bank that puts nothing back, for one of two',
+    'draughty-loft',
+    '{ set: { pile: 0, shakes: 0, turn: russet } }',
+    '{ set: { shakes: 0, turn: russet } }',
+    'unlike-its-twin',
+  ],
+  [
     'an outcome that no rule hears',
     'draughty-loft',
     'when: bough.three, do:',

@@ -1,0 +1,107 @@
+import { conjunctsOf, showExpression } from '../design/language/expression-parts.js';
+import type { Design, Effect, Rule } from '../design/model.js';
+import { type Finding, finding } from './finding.js';
+import { writtenRules } from './uses.js';
+
+/** One thing that a rule asks for or does: `if`, `turn == amber`; `set`, `pile to 0`. */
+interface Part {
+  readonly kind: 'if' | Effect['kind'];
+  readonly said: string;
+  readonly words: readonly string[];
+}
+
+/** Parts that two rules have to have in common to be taken for the same, once for either side. */
+const fewestCommon = 3;
+
+/** With more rules than that, it would take long to compare each with each. */
+const mostRules = 200;
+
+/**
+ * Pairs of rules that do the same, one for either side (two players in turn, left and right), but for one thing that only one of them asks for
+ * or does: what is copied and changed in all places but one.
+ */
+export function unlikeTwins(design: Design): Finding[] {
+  const rules = writtenRules(design).flatMap((rule) => {
+    const parts = partsOf(rule);
+    return parts.length < fewestCommon ? [] : [{ rule, parts }];
+  });
+  if (rules.length > mostRules) return [];
+  return rules.flatMap(({ rule, parts }, at) =>
+    rules.slice(at + 1).flatMap((other): Finding[] => {
+      const sides = sidesOf(parts, other.parts);
+      if (sides === undefined || swapped(heardBy(rule), sides) !== heardBy(other.rule)) return [];
+      const [first, second] = sides;
+      const own = parts.map((part) => ({ ...part, said: swapped(part.said, sides) }));
+      const more = without(own, other.parts);
+      const less = without(other.parts, own);
+      const [one] = more.length > 0 ? more : less;
+      if (one === undefined || own.length - more.length < fewestCommon) return [];
+      const isLeftOut = more.length + less.length === 1;
+      // One may add what the other sets.
+      const isOtherKind = more.length + less.length === 2 && more[0]?.said === less[0]?.said;
+      if (!isLeftOut && !isOtherKind) return [];
+      const [does, lacks] = more.length > 0 ? [rule, other.rule] : [other.rule, rule];
+      // Each is said as the rule says it that has it.
+      const part = written(does === rule ? { ...one, said: swapped(one.said, sides) } : one);
+      const instead = isLeftOut ? undefined : written(less[0]!);
+      const details = { rule: lacks.name, twin: does.name, first, second, part, instead };
+      return [finding('unlike-its-twin', details, lacks.place)];
+    }),
+  );
+}
+
+const heardBy = ({ events, screens }: Rule): string => `${events.join(' ')} on ${screens.join(' ')}`;
+
+/** A text in which two words stand each in the place of the other. */
+const swapped = (text: string, [first, second]: readonly [string, string]): string =>
+  text.replace(/\w+/g, (word) => (word === first ? second : word === second ? first : word));
+
+/** The two words that stand for each other in most of what two rules say, in two places at least. */
+function sidesOf(parts: readonly Part[], others: readonly Part[]): readonly [string, string] | undefined {
+  const counts = new Map<string, number>();
+  for (const { kind, words } of parts)
+    for (const other of others) {
+      if (kind !== other.kind || words.length !== other.words.length) continue;
+      const [differing, ...more] = words.flatMap((word, at) =>
+        word === other.words[at] ? [] : [[word, other.words[at]!].sort().join(' ')],
+      );
+      if (differing === undefined || more.length > 0 || !/^[a-z_]\w* [a-z_]/i.test(differing)) continue;
+      counts.set(differing, (counts.get(differing) ?? 0) + 1);
+    }
+  const [most] = [...counts].sort(([, one], [, other]) => other - one);
+  return most === undefined || most[1] < 2 ? undefined : (most[0].split(' ') as [string, string]);
+}
+
+/** The parts that others lack, each counted as often as it stands there. */
+function without(parts: readonly Part[], others: readonly Part[]): Part[] {
+  const left = others.map(({ kind, said }) => `${kind} ${said}`);
+  return parts.filter(({ kind, said }) => {
+    const at = left.indexOf(`${kind} ${said}`);
+    if (at >= 0) left.splice(at, 1);
+    return at < 0;
+  });
+}
+
+/** As it stands in the file. */
+const written = ({ kind, said }: Part): string =>
+  /^(if|start|stop)$/.test(kind) ? `${kind}: ${said}` : `${kind}: { ${said} }`;
+
+const partOf = (kind: Part['kind'], said: string): Part => ({
+  kind,
+  said,
+  words: said.match(/\w+|[^\w\s]/g) ?? [],
+});
+
+const partsOf = ({ condition, effects }: Rule): Part[] => [
+  ...conjunctsOf(condition).map((part) => partOf('if', showExpression(part))),
+  ...effects.flatMap((effect): Part[] => {
+    const { kind } = effect;
+    if (kind === 'start' || kind === 'stop') return effect.timers.map((timer) => partOf(kind, timer));
+    // A cue, or a popup, may be one's own.
+    if (kind !== 'add' && kind !== 'set' && kind !== 'pay') return [];
+    const timers = kind === 'pay' ? [] : effect.timers;
+    return [...effect.writes, ...timers].map(({ name, amount }) =>
+      partOf(kind, `${name}: ${showExpression(amount)}`),
+    );
+  }),
+];
