@@ -303,7 +303,7 @@ const games = yamlIn('test/inspect/games');
 const heldOut = ['echo-cave', 'harvest-mouse'];
 const groups = {
   'the demo and its gallery': gallery,
-  'fourteen games, looked at': games.filter((file) => !heldOut.some((name) => file.includes(name))),
+  'fifteen games, looked at': games.filter((file) => !heldOut.some((name) => file.includes(name))),
   'two games, held out': games.filter((file) => heldOut.some((name) => file.includes(name))),
 };
 
@@ -358,7 +358,7 @@ const inAll = ([name, row]) => {
 process.stdout.write(`# Mistakes, and what tells them
 
 Made by \`npm run mistakes\`: what people do when they write a design (forget, copy and forget to change, put in the wrong place, swap, off by one, wrong
-scope, wrong order), each at up to ${mostPlaces} places, evenly spread, of the demo, of every design of its gallery, and of sixteen complete games, one at a time. \`jocus check\`
+scope, wrong order), each at up to ${mostPlaces} places, evenly spread, of the demo, of every design of its gallery, and of seventeen complete games, one at a time. \`jocus check\`
 tells a mistake where reading refuses the design, or where it has a finding that the clean design has not. Some are told only by a test that the design
 holds; the games hold none. Mistakes that nothing tells and that change nothing in thirty sessions of each player, in the tests and on the HUD are counted apart. Not every
 change is a fault to be told: a quota one higher, a wait less, or a rule that gives another amount makes another game, which only its designer can call wrong. The kinds were written down before
