@@ -1,6 +1,6 @@
 import type { Expression } from '../design/language/expression.js';
 import { countersIn, disjunctsOf } from '../design/language/expression-parts.js';
-import { type Counter, type Design, type Rule, spans, type Template } from '../design/model.js';
+import { type Counter, type Design, type Piece, type Rule, spans, type Template } from '../design/model.js';
 import type { Place } from '../design/problems/problem.js';
 import { rangeIn } from '../explore/abstraction/ranges.js';
 
@@ -100,9 +100,12 @@ export function likelyScore(design: Design, writes: readonly CounterWrite[]): Co
 const countersOf = (text: Template): string[] =>
   text.flatMap((part) => (typeof part === 'string' || part.kind === 'levelName' ? [] : countersIn(part)));
 
+/** The events by which a piece is met. */
+export const outcomesOf = ({ name, outcomes }: Piece): string[] =>
+  outcomes.map((outcome) => `${name}.${outcome.name}`);
+
 /** The events by which pieces are met. */
-export const outcomeEvents = ({ pieces }: Design): ReadonlySet<string> =>
-  new Set(pieces.flatMap(({ name, outcomes }) => outcomes.map((outcome) => `${name}.${outcome.name}`)));
+export const outcomeEvents = ({ pieces }: Design): ReadonlySet<string> => new Set(pieces.flatMap(outcomesOf));
 
 /** Whether a screen is an ending that is not won. */
 export const isLoss = ({ screens }: Design, screen: string): boolean =>

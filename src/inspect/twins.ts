@@ -1,7 +1,7 @@
 import { conjunctsOf, showExpression } from '../design/language/expression-parts.js';
 import type { Design, Effect, Rule } from '../design/model.js';
 import { type Finding, finding } from './finding.js';
-import { writtenRules } from './uses.js';
+import { writesOf, writtenRules } from './uses.js';
 
 /** One thing that a rule asks for or does: `if`, `turn == amber`; `set`, `pile to 0`. */
 interface Part {
@@ -97,10 +97,9 @@ const partsOf = ({ condition, effects }: Rule): Part[] => [
   ...effects.flatMap((effect): Part[] => {
     const { kind } = effect;
     if (kind === 'start' || kind === 'stop') return effect.timers.map((timer) => partOf(kind, timer));
+    const timers = kind === 'add' || kind === 'set' ? effect.timers : [];
     // A cue, or a popup, may be one's own.
-    if (kind !== 'add' && kind !== 'set' && kind !== 'pay') return [];
-    const timers = kind === 'pay' ? [] : effect.timers;
-    return [...effect.writes, ...timers].map(({ name, amount }) =>
+    return [...writesOf(effect), ...timers].map(({ name, amount }) =>
       partOf(kind, `${name}: ${showExpression(amount)}`),
     );
   }),

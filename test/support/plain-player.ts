@@ -567,7 +567,6 @@ export class PlainPlayer extends Sitting {
     const { hasHealth, role } = this.form.design.pieces[piece]!;
     const isStruck = hasHealth && event === this.form.pieces[piece]!.success;
     const isUsed =
-      !hasHealth &&
       role !== 'checkpoint' &&
       event !== this.form.pieces[piece]!.failure &&
       this.form.events[event]!.presence === 0 &&

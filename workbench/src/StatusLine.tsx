@@ -15,7 +15,7 @@ export function StatusLine() {
   if (problems === undefined) return <p className="status waiting">{words.status.reading}</p>;
   if (problems.length > 0)
     return (
-      <div className="status bad" role="status">
+      <div className="status problems bad" role="status">
         <b>✗ {words.status.problems(problems.length)}</b>
         <ul>
           {problems.slice(0, 5).map(({ message, remedy, line, mend }) => (
@@ -46,7 +46,7 @@ export function StatusLine() {
   const verdict = isCut ? words.status.late : passed ? words.status.passed : words.status.fails;
   const reached = ways.filter((way) => way.verdict === 'reached').length;
   return (
-    <div className={`status known ${passed ? 'good' : 'bad'}`} role="status">
+    <div className={`status ${passed ? 'good' : 'bad'}`} role="status">
       <b>
         {passed ? '✓' : '✗'} {verdict}
       </b>

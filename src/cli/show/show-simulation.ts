@@ -61,6 +61,7 @@ type Cell = (player: PlayerSummary) => string;
 
 function mainRows(players: readonly PlayerSummary[]): string[][] {
   const [first] = players as [PlayerSummary];
+  const levels = longest(players);
   const row = (label: string, part: string, cell: Cell): string[] => [label, part, ...players.map(cell)];
   const rows = (label: string, parts: readonly (readonly [string, Cell])[]): string[][] =>
     labelledRows(players, label, parts);
@@ -120,28 +121,26 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
     ),
     ...rows(
       'runs reach',
-      longest(players)
+      levels
         .filter(({ level }) => players.some(({ levels }) => levels[level - 1]?.reached.value !== 1))
         .map(({ level }) => [`level ${level}`, shareCell(({ levels }) => levels[level - 1]?.reached)]),
     ),
     // Of a single level, that is what runs end on.
     ...rows(
       'of these fail',
-      longest(players).length < 2
-        ? []
-        : longest(players).map(({ level }) => [
-            `level ${level}`,
-            (player) => {
-              const found = player.levels[level - 1];
-              if (found?.fails == null) return none;
-              return `${climbMarks[found.climb ?? 'alike'] ?? ''}${reach(found.fails)}`;
-            },
-          ]),
+      (levels.length < 2 ? [] : levels).map(({ level }) => [
+        `level ${level}`,
+        (player) => {
+          const found = player.levels[level - 1];
+          if (found?.fails == null) return none;
+          return `${climbMarks[found.climb ?? 'alike'] ?? ''}${reach(found.fails)}`;
+        },
+      ]),
     ),
     ...(players.some(({ levels }) => levels.some(({ tries }) => tries !== null && tries.value > 1))
       ? rows(
           'tries in a run',
-          longest(players).map(({ level }) => [
+          levels.map(({ level }) => [
             `level ${level}`,
             (player) => {
               const tries = player.levels[level - 1]?.tries;

@@ -139,7 +139,6 @@ export class MachineExpander implements Expander {
     const { game, states, notes } = this;
     // Whoever asks looks at the clock between two calls.
     const last = Math.min(to, from + rowsAtOnce);
-    const begin = (): void => this.#begin();
     const tell = (happened: boolean, fault: DesignError | undefined): void => {
       const { row, at: edge } = this;
       const taken = game.withGuesses(edge);
@@ -157,7 +156,7 @@ export class MachineExpander implements Expander {
       if (states.length >= most) break;
       for (const edge of this.#edges(this.row, isClocks)) {
         this.at = edge;
-        stepEveryWay(game, game.edge(edge), begin, tell);
+        stepEveryWay(game, game.edge(edge), this.#begin, tell);
       }
     }
     return this.row;
@@ -176,14 +175,13 @@ export class MachineExpander implements Expander {
   leads(row: number, isMarked: (key: Int32Array) => boolean, doubts?: Doubts): boolean {
     const { game, states } = this;
     const key = new Int32Array(states.packing.words);
-    const begin = (): void => this.#begin();
     const isLedTo = (): boolean => {
       game.read(this.#state);
       return states.packing.pack(this.#state, key) < 0 && isMarked(key);
     };
     for (const isClocks of [true, false])
       for (const edge of this.#edges(row, isClocks))
-        if (comesOf(game, game.edge(edge), begin, isLedTo, doubts)) return true;
+        if (comesOf(game, game.edge(edge), this.#begin, isLedTo, doubts)) return true;
     return false;
   }
 
@@ -200,10 +198,10 @@ export class MachineExpander implements Expander {
   }
 
   /** Puts the machine into that state again, before a chain. */
-  #begin(): void {
+  readonly #begin = (): void => {
     this.#before = -1;
     this.game.machine.cells.set(this.#cells);
-  }
+  };
 
   /** Called while the cells still show what the transition saw. */
   noteTransition(taken: number): void {

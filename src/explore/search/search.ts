@@ -52,7 +52,6 @@ export class Search {
   /** Whether there are only so many states, by what each part of them can be. */
   readonly #hasEnd: boolean;
   readonly #enough: number;
-  readonly #fewestEndless: number;
   /** Whether it follows all that rules, outcomes and timers depend on. */
   readonly followsAll: boolean;
   /** By level: the first state that is on it, as far as the states were looked through; -1: none. */
@@ -83,7 +82,6 @@ export class Search {
     this.#enough = enough ?? Number.POSITIVE_INFINITY;
     this.#firstOn = new Int32Array(form.levels.length).fill(-1);
     this.followsAll = followsAll;
-    this.#fewestEndless = kept === undefined ? fewestEndless.followingAll : fewestEndless.followingLess;
     const notes = new Notes(form);
     this.notes = notes;
     // The machine begins inside the game's constructor, before there is anything else to note it.
@@ -126,6 +124,7 @@ export class Search {
   ): void {
     const { game, states } = this;
     this.#most = mostStates;
+    const fewest = game.loose.kept === undefined ? fewestEndless.followingAll : fewestEndless.followingLess;
     if (this.isCut && states.length < mostStates) this.isCut = this.isLate || this.isEndless;
     if (states.length === 0) {
       const state = new Float64Array(game.width);
@@ -135,7 +134,7 @@ export class Search {
     }
     while (this.#next < states.length && !this.isCut) {
       if (sought !== undefined && this.pathTo(sought) !== undefined) break;
-      const mayBeEndless = !this.#hasEnd && states.length >= this.#fewestEndless;
+      const mayBeEndless = !this.#hasEnd && states.length >= fewest;
       if (mayBeEndless && this.game.cone.exact.length === 0 && this.#foundAll()) {
         this.isCut = true;
         this.isEndless = true;

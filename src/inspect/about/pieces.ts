@@ -5,6 +5,7 @@ import { onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { hardest } from '../../players/meeting/chance.js';
 import { type Finding, finding } from '../finding.js';
+import { outcomesOf } from '../played-for.js';
 import { addedBy, inLevels, isInput, madeBy, madeIn, pressedInPlay, type Uses, writesOf } from '../uses.js';
 
 /** Findings about pieces: where they come from, and what meeting them does. */
@@ -264,8 +265,9 @@ function neverMet(
   verdicts: Exploration['transitions'],
 ): Finding[] {
   const open = transitions.filter((_, at) => verdicts[at]!.inAnyOrder !== 'reached');
-  return pieces.flatMap(({ name, needs, outcomes, place }) => {
-    const own = outcomes.map((outcome) => `${name}.${outcome.name}`);
+  return pieces.flatMap((piece) => {
+    const { name, needs, place } = piece;
+    const own = outcomesOf(piece);
     const isCause = open.every(
       ({ events }) => events.length > 0 && events.every((event) => own.includes(event)),
     );

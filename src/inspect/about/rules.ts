@@ -3,6 +3,7 @@ import { countersIn } from '../../design/language/expression-parts.js';
 import type { Design, Rule } from '../../design/model.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
+import { outcomesOf } from '../played-for.js';
 import {
   addedBy,
   hearAlike,
@@ -53,11 +54,12 @@ function metByNobody({ pieces, levels, rules, written }: Design): Finding[] {
   if (written.players === undefined) return [];
   const own = written.pieces as { readonly [name: string]: { readonly meets?: unknown } | undefined };
   const onCourse = new Set(levels.flatMap(({ course }) => course));
-  return pieces.flatMap(({ name, role, meets, by, outcomes, place }) => {
+  return pieces.flatMap((piece) => {
+    const { name, role, meets, by, place } = piece;
     // Whoever writes `meets: never` means it.
     const isMeant = own[name]?.meets !== undefined || role !== 'prop';
     if (meets !== 'never' || isMeant || by !== undefined || onCourse.has(name)) return [];
-    const becomes = outcomes.map((outcome) => `${name}.${outcome.name}`);
+    const becomes = outcomesOf(piece);
     const rule = rules.find(
       ({ events }) => events.length > 0 && events.every((event) => becomes.includes(event)),
     );
@@ -67,11 +69,11 @@ function metByNobody({ pieces, levels, rules, written }: Design): Finding[] {
 
 /** Of the outcomes that a piece has of its own, the one that nothing hears, unless it is the last. */
 function outcomesUnheard({ pieces }: Design, { heard }: Uses): Finding[] {
-  return pieces.flatMap(({ name, outcomes, place }) => {
-    const events = outcomes.map((outcome) => `${name}.${outcome.name}`);
+  return pieces.flatMap((piece) => {
+    const events = outcomesOf(piece);
     const [event, ...others] = events.filter((each) => !heard.has(each));
     if (events.length < 3 || event === undefined || others.length > 0 || event === events.at(-1)) return [];
-    return [finding('outcome-unheard', { piece: name, event }, place)];
+    return [finding('outcome-unheard', { piece: piece.name, event }, piece.place)];
   });
 }
 

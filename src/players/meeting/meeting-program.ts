@@ -28,6 +28,7 @@ import {
   minus,
   never,
   not,
+  or,
   plus,
   repeat,
   type Slot,
@@ -638,11 +639,11 @@ export class MeetingProgram {
     );
   }
 
-  /** A checkpoint that was reached has done what it is for; what is struck is seen to elsewhere. */
+  /** A checkpoint that was reached has done what it is for. */
   #isOfUse({ kind, presence, piece }: EventForm): boolean {
     if (kind !== 'outcome' || presence !== 0) return false;
-    const { role, hasHealth } = this.form.design.pieces[piece]!;
-    return this.meeting.meets[piece] === 'sought' && role !== 'checkpoint' && !hasHealth;
+    const isSought = this.meeting.meets[piece] === 'sought';
+    return isSought && this.form.design.pieces[piece]!.role !== 'checkpoint';
   }
 
   #isByEvent(piece: Value): Value {
@@ -696,8 +697,7 @@ export class MeetingProgram {
       return [
         ...again,
         ...stays,
-        ...when(isStruck, this.#seekAgain(piece)),
-        ...when(isUsed, this.#seekAgain(piece)),
+        ...when(or(isStruck, isUsed), this.#seekAgain(piece)),
         ...this.#end(event, piece, true, heard, playing),
       ];
     };
