@@ -43,11 +43,16 @@ export function inUnit(value: number | null | undefined, unit: Unit): string {
   return unit === 'share' ? percent(value) : `${number(value)}${unit === 'seconds' ? ' s' : ''}`;
 }
 
+const mostDecimals = 6;
+
+/** Whether an interval is seen at all: what is left of sums that should come out even is not. */
+const isSeen = (reach: number): boolean => reach >= 0.5 * 10 ** -mostDecimals;
+
 /** Decimals that an interval of such a reach leaves any meaning to: one digit of it, two where it begins with a 1. */
 function decimalsOf(reach: number): number {
   const power = Math.floor(Math.log10(reach));
   const isOne = reach / 10 ** power < 2;
-  return Math.min(6, Math.max(0, (isOne ? 1 : 0) - power));
+  return Math.min(mostDecimals, Math.max(0, (isOne ? 1 : 0) - power));
 }
 
 /** A value in a fixed number of decimals. */
@@ -58,7 +63,6 @@ export const withDecimals = (value: number, decimals: number): string =>
 export function withReach(value: number, low: number, high: number, unit: Unit): string {
   const reach = Math.max(value - low, high - value);
   if (!Number.isFinite(reach)) return inUnit(value, unit);
-  const { scale, after } = scaleOf(unit);
   if (unit === 'share' && value >= 0) {
     if (low >= 0 && value - reach < 0 && high < 0.5) return `≤ ${bound(high * 100, Math.ceil)} %`;
     if (value + reach > 1 && low > 0.5) return `≥ ${bound(low * 100, Math.floor)} %`;
@@ -66,11 +70,12 @@ export function withReach(value: number, low: number, high: number, unit: Unit):
     if (value - reach < 0 || value + reach > 1)
       return `${bound(low * 100, Math.floor)} – ${bound(high * 100, Math.ceil)} %`;
   }
-  return reach === 0 ? `${number(value * scale)}${after}` : plusMinus(value, reach, unit);
+  return plusMinus(value, reach, unit);
 }
 
 function plusMinus(value: number, reach: number, unit: Unit): string {
   const { scale, after } = scaleOf(unit);
+  if (!isSeen(reach * scale)) return `${number(value * scale)}${after}`;
   const decimals = decimalsOf(reach * scale);
   return `${withDecimals(value * scale, decimals)} ± ${withDecimals(reach * scale, decimals)}${after}`;
 }
@@ -80,7 +85,7 @@ export function withInterval(value: number, low: number | null, high: number | n
   const ends = [low, high].filter((end): end is number => end !== null && Number.isFinite(end));
   const { scale, after } = scaleOf(unit);
   const reach = Math.max(...ends.map((end) => Math.abs(end - value) * scale));
-  const decimals = reach > 0 ? decimalsOf(reach) : undefined;
+  const decimals = isSeen(reach) ? decimalsOf(reach) : undefined;
   const written = (each: number | null): string => {
     if (each === null || !Number.isFinite(each)) return '–';
     return decimals === undefined ? number(each * scale) : withDecimals(each * scale, decimals);
@@ -105,7 +110,7 @@ function bound(percentage: number, round: (value: number) => number): string {
   const left = round === Math.floor ? 100 - percentage : percentage;
   if (left <= 0) return number(percentage);
   const decimals = Math.max(0, 1 - Math.floor(Math.log10(left)));
-  return withDecimals(round(percentage * 10 ** decimals) / 10 ** decimals, Math.min(6, decimals));
+  return withDecimals(round(percentage * 10 ** decimals) / 10 ** decimals, Math.min(mostDecimals, decimals));
 }
 
 export const interval = (low: number | null, high: number | null, unit: Unit): string =>
@@ -113,6 +118,12 @@ export const interval = (low: number | null, high: number | null, unit: Unit): s
 
 export const clock = (milliseconds: number): string =>
   `${Math.floor(milliseconds / 60_000)}:${((milliseconds % 60_000) / 1000).toFixed(1).padStart(4, '0')}`;
+
+/** How much of the score is skill, and how surely. */
+export function skillWords({ value, low, high }: Estimate): string {
+  if (low === 0 && high === 1) return 'These sessions do not show whether skill or luck makes scores differ';
+  return `Skill accounts for ${withInterval(value, low, high, 'share')} of the differences between scores, luck for the rest`;
+}
 
 /** Who of two players outscores the other, and how surely. */
 export function winWords({ of, over, chance, isTied }: SimulationSummary['wins'][0]): string {

@@ -43,7 +43,7 @@ test.each([
     '3: Found 0. Write a whole number from 1 to 10000.',
   ],
   ['levels: [{ values: { quota: few } }]', /^3: There is no counter "few"/],
-  ['levels: [{ name: Low, colour: blue, values: { quota: 3 } }]', /^3: The level 1 has no key "colour"/],
+  ['levels: [{ name: Low, colour: blue, values: { quota: 3 } }]', /^3: Level 1 has no key "colour"/],
 ])('what reads a level with a mistake is no mistake as well: %s', (levels, expected) => {
   const reads = 'rules: [{ if: score >= level.quota, do: [{ add: { lives: 1 } }] }]';
   expect(told(`${shells}${levels}\n${reads}`)).toEqual([
@@ -76,7 +76,7 @@ describe('one slip gives one problem, and the line as it should be', () => {
     [
       'a counter as a key of a rule',
       `${shells}rules:\n  - when: shell.taken\n    score: 3`,
-      '5: The rule 1 changes score outside its list of effects. Write do: [{ add: { score: 3 } }] to add, or do: [{ set: { score: 3 } }] to set it.',
+      '5: Rule 1 changes score outside its list of effects. Write do: [{ add: { score: 3 } }] to add, or do: [{ set: { score: 3 } }] to set it.',
     ],
     [
       'a unit',
@@ -196,8 +196,8 @@ describe('one slip gives one problem, and the line as it should be', () => {
     [
       'keys under everyday words: what is meant, and nothing that is lacking for it',
       'pieces: { berry: { is: collectible } }\nrules: [{ on: berry.taken, then: [] }]',
-      '2: The rule 1 has no key "on". Write when.',
-      '2: The rule 1 has no key "then". Write do.',
+      '2: Rule 1 has no key "on". Write when.',
+      '2: Rule 1 has no key "then". Write do.',
     ],
     [
       'an event in everyday words',
@@ -207,7 +207,7 @@ describe('one slip gives one problem, and the line as it should be', () => {
     [
       'an effect in everyday words',
       'counters: { lives: 3 }\npieces: { wasp: { is: hazard } }\nrules: [{ when: wasp.hit, do: [{ subtract: { lives: 1 } }] }]',
-      '3: An effect of the rule 1 has no key "subtract". Write add with a negative amount, such as add: { lives: -1 }.',
+      '3: An effect of rule 1 has no key "subtract". Write add with a negative amount, such as add: { lives: -1 }.',
     ],
     [
       'a role alone',
@@ -243,7 +243,7 @@ describe('one slip gives one problem, and the line as it should be', () => {
     [
       'a piece as a key of a level',
       'pieces: { apple: { is: collectible } }\nlevels: [{ apple: 6 }]',
-      '2: The level 1 has no key "apple". Write place: { apple: 6 }.',
+      '2: Level 1 has no key "apple". Write place: { apple: 6 }.',
     ],
     [
       'a spawn in words',
@@ -261,12 +261,12 @@ describe('one slip gives one problem, and the line as it should be', () => {
     [
       'a counter as a key of an effect',
       'counters: { lives: 3 }\nrules: [{ when: input.a, do: [{ lives: -1 }] }]',
-      '2: An effect of the rule 1 has no key "lives". Write add: { lives: -1 }.',
+      '2: An effect of rule 1 has no key "lives". Write add: { lives: -1 }.',
     ],
     [
       'a screen that a rule is to change',
       'counters: { score: {} }\nrules: [{ when: input.a, do: [{ win: true }] }]',
-      '2: An effect of the rule 1 has no key "win". Rules do not change screens; transitions do, such as { from: play, to: over, if: lives == 0 }.',
+      '2: An effect of rule 1 has no key "win". Rules do not change screens; transitions do, such as { from: play, to: over, if: lives == 0 }.',
     ],
     [
       'a text for a screen, and other words for endings',
@@ -280,14 +280,14 @@ describe('one slip gives one problem, and the line as it should be', () => {
       'counters: { lives: { start: 3, max: 3 } }\nhud: [{ show: lives, as: hearts, at: top right }, { show: lives, position: left }]',
       '2: Found the text "hearts". Write icons.',
       '2: Found the text "top right". Write top-right.',
-      '2: The HUD item 2 has no key "position". Write at.',
+      '2: HUD item 2 has no key "position". Write at.',
     ],
     [
       'other words for a target',
       'counters: { score: {} }\nplayers: { novice: {} }\ntargets: [{ measure: score, player: novice, min: 5, max: 9 }]',
-      '3: The target 1 has no key "player". Write of.',
-      '3: The target 1 has no key "min". Write atLeast.',
-      '3: The target 1 has no key "max". Write atMost.',
+      '3: Target 1 has no key "player". Write of.',
+      '3: Target 1 has no key "min". Write atLeast.',
+      '3: Target 1 has no key "max". Write atMost.',
     ],
     ['yes', 'screens: { heath: { live: yes } }', '1: Found the text "yes". Write true.'],
     [
@@ -356,7 +356,7 @@ describe('one slip gives one problem, and the line as it should be', () => {
 
   test('a rule that lacks its effects, and says nothing else, is still told so', () => {
     expect(told(`${shells}rules: [{ when: shell.taken }]`)).toEqual([
-      '3: The rule 1 lacks the key "do". Add do.',
+      '3: Rule 1 lacks the key "do". Add do.',
     ]);
   });
 });

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { changeWithReach, winWords, withInterval, withReach } from '../../src/formats/written.js';
+import { changeWithReach, skillWords, winWords, withInterval, withReach } from '../../src/formats/written.js';
 
 describe('figures with their intervals', () => {
   test('have the digits that the interval leaves meaning to', () => {
@@ -9,6 +9,10 @@ describe('figures with their intervals', () => {
     expect(withReach(0.72, 0.704, 0.736, 'share')).toBe('72.0 ± 1.6 %');
     expect(withReach(40.31, 39.3, 41.3, 'seconds')).toBe('40.3 ± 1.0 s');
     expect(withReach(5, 5, 5, 'count')).toBe('5');
+    // What is left of sums that should come out even is no error of a figure.
+    expect(withReach(0.1, 0.1 - 1e-17, 0.1 + 1e-17, 'share')).toBe('10 %');
+    expect(withInterval(7, 7 - 1e-9, 7 + 1e-9, 'points')).toBe('7 [7, 7]');
+    expect(changeWithReach({ value: 2, low: 2 - 1e-9, high: 2 + 1e-9 }, 'points')).toBe('+2');
   });
 
   test('show the far end where nearly none or nearly all did', () => {
@@ -25,6 +29,15 @@ describe('figures with their intervals', () => {
     expect(withInterval(12, null, 14, 'seconds')).toBe('12 s [–, 14]');
     const same = { value: 0, low: Number.NEGATIVE_INFINITY, high: Number.POSITIVE_INFINITY };
     expect(changeWithReach(same, 'points')).toBe('the same in every session');
+  });
+
+  test('say how much is skill, or that it is not known', () => {
+    expect(skillWords({ value: 0.731, low: 0.7, high: 0.75 })).toBe(
+      'Skill accounts for 73 % [70, 75] of the differences between scores, luck for the rest',
+    );
+    expect(skillWords({ value: 1, low: 0, high: 1 })).toBe(
+      'These sessions do not show whether skill or luck makes scores differ',
+    );
   });
 
   test('say who outscores whom, or that they are tied', () => {

@@ -7,6 +7,7 @@ import {
   inUnit,
   number,
   percent,
+  skillWords,
   someOf,
   wanted,
   winWords,
@@ -166,7 +167,8 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
         plain(rule.name),
         (player) => {
           const { points, share } = player.rules[rule.index]!;
-          return points < 0 ? number(points) : share === null ? none : reach(share);
+          if (points < 0) return `${number(points / player.runs)} a run`;
+          return share === null ? none : reach(share);
         },
       ]),
     ),
@@ -227,10 +229,7 @@ const reach = ({ value, low, high }: Estimate): string => withReach(value, low, 
 /** What the players tell of each other, and what never happened. */
 function observations(terminal: Terminal, { players, skill, wins }: SimulationSummary): string[] {
   const lines: string[] = [];
-  if (skill !== null)
-    lines.push(
-      `Of what makes scores differ, ${withInterval(skill.value, skill.low, skill.high, 'share')} is skill; the rest is luck.`,
-    );
+  if (skill !== null) lines.push(`${skillWords(skill)}.`);
   for (const win of wins) lines.push(`${winWords(win)}.`);
   const all = Object.values(players);
   const unseen = (pick: (player: PlayerSummary) => readonly string[]): string[] =>

@@ -90,11 +90,11 @@ export function readRules(
   const names: Names = new Map();
   return ((section ?? []) as readonly unknown[]).flatMap((value, index): Rule[] => {
     const path = ['rules', index];
-    const entry = reading.parse(ruleSchema, value ?? {}, path, `The rule ${index + 1}`);
+    const entry = reading.parse(ruleSchema, value ?? {}, path, `Rule ${index + 1}`);
     if (entry === undefined) return [];
     const { heard, events: concrete } = events.resolve(reading, entry.when, [...path, 'when']);
     const condition = readCondition(reading, entry, things.scope, path);
-    const where = `The rule ${index + 1}`;
+    const where = `Rule ${index + 1}`;
     if (entry.when === undefined && entry.if === undefined && entry.passes === undefined) {
       reading.failAtKey('needs-one-of', { keys: ['when', 'if', 'passes'], where }, path);
     }
@@ -184,14 +184,14 @@ export function readTransitions(
 ): Transition[] {
   return ((section ?? []) as readonly unknown[]).flatMap((value, index): Transition[] => {
     const path = ['transitions', index];
-    const entry = reading.parse(transitionSchema, value ?? {}, path, `The transition ${index + 1}`);
+    const entry = reading.parse(transitionSchema, value ?? {}, path, `Transition ${index + 1}`);
     if (entry === undefined) return [];
     const { heard, events: concrete } = events.resolve(reading, entry.when, [...path, 'when']);
     const condition = readCondition(reading, entry, things.scope, path);
     if (entry.when === undefined && entry.if === undefined && entry.wait === undefined) {
       reading.failAtKey(
         'needs-one-of',
-        { keys: ['when', 'if', 'wait'], where: `The transition ${index + 1}` },
+        { keys: ['when', 'if', 'wait'], where: `Transition ${index + 1}` },
         path,
       );
     }

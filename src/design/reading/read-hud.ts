@@ -17,10 +17,10 @@ export function readHud(
   const live = screens.filter((screen) => screen.live).map((screen) => screen.name);
   return ((section ?? []) as readonly unknown[]).flatMap((value, index): HudItem[] => {
     const path = ['hud', index];
-    const entry = reading.parse(hudSchema, value ?? {}, path, `The HUD item ${index + 1}`);
+    const entry = reading.parse(hudSchema, value ?? {}, path, `HUD item ${index + 1}`);
     if (entry === undefined) return [];
     const { show } = entry;
-    const where = `The HUD item ${index + 1}`;
+    const where = `HUD item ${index + 1}`;
     if (show === undefined && entry.text === undefined) {
       reading.failAtKey('needs-one-of', { keys: ['show', 'text'], where }, path);
       return [];

@@ -43,7 +43,7 @@ export function readLevels(
   written.forEach((value, index) => {
     const path: Path = isList ? ['levels', index] : ['levels'];
     const entry =
-      reading.parse(levelSchema, value ?? {}, path, `The level ${levels.length + 1}`) ??
+      reading.parse(levelSchema, value ?? {}, path, `Level ${levels.length + 1}`) ??
       soundKeys(levelSchema, value);
     const model = modelOf(reading, entry.like, levels, [...path, 'like']);
     const count = countOf(reading, entry, path);

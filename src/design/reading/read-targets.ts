@@ -14,7 +14,7 @@ export function readTargets(
 ): Target[] {
   return ((section ?? []) as readonly unknown[]).flatMap((value, index): Target[] => {
     const path = ['targets', index];
-    const where = `The target ${index + 1}`;
+    const where = `Target ${index + 1}`;
     const entry = reading.parse(targetSchema, value ?? {}, path, where);
     if (entry === undefined) return [];
     const from = entry.from ?? entry.atLeast ?? Number.NEGATIVE_INFINITY;
@@ -104,7 +104,7 @@ export function readTargets(
 export function readAccepted(reading: Reading, section: unknown): Acceptance[] {
   return ((section ?? []) as readonly unknown[]).flatMap((value, index): Acceptance[] => {
     const path = ['accept', index];
-    const entry = reading.parse(acceptSchema, value ?? {}, path, `The acceptance ${index + 1}`);
+    const entry = reading.parse(acceptSchema, value ?? {}, path, `Acceptance ${index + 1}`);
     if (entry === undefined) return [];
     return [{ ...entry, about: entry.about, place: reading.source.placeOf(path) }];
   });

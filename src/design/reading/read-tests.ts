@@ -20,7 +20,7 @@ export function readTests(
 ): DesignTest[] {
   return ((section ?? []) as readonly unknown[]).flatMap((value, index): DesignTest[] => {
     const path = ['tests', index];
-    const entry = reading.parse(testSchema, value ?? {}, path, `The test ${index + 1}`);
+    const entry = reading.parse(testSchema, value ?? {}, path, `Test ${index + 1}`);
     if (entry === undefined) return [];
     const looking = { reading, things, screens };
     const steps = (entry.do ?? []).flatMap((step, at): TestStep[] => {

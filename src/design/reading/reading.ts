@@ -335,7 +335,7 @@ const partOf = (where: string, path: readonly PropertyKey[]): string =>
   path.length === 0
     ? where
     : path[0] === 'do' && path.length === 2
-      ? `An effect of ${where.replace(/^The /, 'the ')}`
+      ? `An effect of ${where[0]!.toLowerCase()}${where.slice(1)}`
       : `"${path.join('.')}"`;
 
 /** A found value in a few words. */

@@ -5,7 +5,6 @@ import { term } from '../../engine/program/build/expressions.js';
 import type { Form, Term } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import { rangeOf } from '../../engine/program/ranges.js';
-import { Tally } from '../../measure/tally.js';
 import { Play } from '../../players/drivers/play.js';
 import { type Meeting, meetingOf } from '../../players/meeting/meeting.js';
 import { seenIn } from './known-sessions.js';
@@ -40,7 +39,6 @@ export interface PlayedSession {
 export function firstSessions(design: Design, isOver: () => boolean): FirstSessions {
   const form = formOf(design);
   const faults: Fault[] = [];
-  const tally = new Tally(form);
   const extremes = [sureSkill, -sureSkill].map((skill) => ({
     ...design.players[0]!,
     skill,
@@ -50,14 +48,15 @@ export function firstSessions(design: Design, isOver: () => boolean): FirstSessi
   const isCrowded = isRapid(form);
   for (const player of isCrowded ? design.players.slice(0, 1) : [...design.players, ...extremes]) {
     const meeting = meetingOf(form, player);
-    const play = new Play(form, meeting, tally);
     let session = 0;
-    try {
-      for (; session < (isCrowded ? 1 : sessionsOfEach) && !isOver(); session++) {
-        play.play(seed, session);
+    const play = new Play(form, meeting, {
+      count: (log) => {
         for (let at = 0; at < design.transitions.length; at++)
-          if (tally.taken[at]! > 0 && !taken.has(at)) taken.set(at, { meeting, session });
-      }
+          if (log.taken[at]! > 0 && !taken.has(at)) taken.set(at, { meeting, session });
+      },
+    });
+    try {
+      for (; session < (isCrowded ? 1 : sessionsOfEach) && !isOver(); session++) play.play(seed, session);
     } catch (error) {
       if (!(error instanceof DesignError)) throw error;
       const { events, end } = toldBy(form, meeting, session);
@@ -102,9 +101,9 @@ export const shortestPace = ({ players }: Design): number =>
 /** A session played once more by one who tells, up to its end or a fault. */
 function toldBy(form: Form, meeting: Meeting, session: number) {
   const events: SentEvent[] = [];
-  const play = new Play(form, meeting, new Tally(form), undefined, (event, at, beforeWaits) =>
-    events.push({ event: form.events[event]!.name, at, beforeWaits }),
-  );
+  const told = (event: number, at: number, beforeWaits: boolean) =>
+    events.push({ event: form.events[event]!.name, at, beforeWaits });
+  const play = new Play(form, meeting, { count: () => undefined }, undefined, told);
   try {
     play.play(seed, session);
   } catch (error) {

@@ -11,7 +11,7 @@ import { formatPlace } from '../../design/problems/problem.js';
 import { assumptions } from '../../explore/evidence/verdict.js';
 import { openFindings } from '../../inspect/finding.js';
 import { visibleLines } from '../characters.js';
-import { clock, interval, inUnit, number, percent, wanted, winWords } from '../written.js';
+import { clock, interval, inUnit, number, percent, skillWords, wanted, winWords } from '../written.js';
 import type { Figure, FigureDocument } from './figure.js';
 import { partColours, playerColours } from './figure-parts.js';
 import { figuresOf } from './figures.js';
@@ -187,7 +187,7 @@ function playerCards(report: Report): Html {
   });
   const { skill, wins } = summary;
   return html`<ul class="players">${cards}</ul>
-${skill === null ? undefined : html`<p>Of what makes scores differ, <b>${percent(skill.value)}</b> is skill (${percent(skill.low)} to ${percent(skill.high)}); the rest is luck.</p>`}
+${skill === null ? undefined : html`<p>${skillWords(skill)}.</p>`}
 ${wins.length === 0 ? undefined : html`<ul>${wins.map((win) => html`<li>${winWords(win)}.</li>`)}</ul>`}${unseen(report)}`;
 }
 

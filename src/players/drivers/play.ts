@@ -5,7 +5,6 @@ import { type BackendName, chooseBackend } from '../../engine/run/backend.js';
 import { draw, type SessionKey, sessionKey } from '../../engine/run/draw.js';
 import { Host } from '../../engine/run/host.js';
 import { SessionLog } from '../../measure/session-log.js';
-import type { Tally } from '../../measure/tally.js';
 import { type Meeting, peopleDiffer, personOf } from '../meeting/meeting.js';
 import { type Abilities, abilitiesOf } from '../meeting/meeting-program.js';
 import { Deciding } from './deciding.js';
@@ -16,8 +15,13 @@ import { printedPlay } from './printed-play.js';
 /** What a watcher of one session hears: every outside event, at its moment, and whether the player tried what it tells of. */
 export type Sent = (event: number, at: number, beforeWaits: boolean, isTried: boolean) => void;
 
+/** What sessions are counted in, such as a tally. */
+export interface Counts {
+  count(log: SessionLog): void;
+}
+
 /**
- * Plays sessions with a simulated player and adds them to a tally: printed as code where it is allowed and nobody watches or decides, else
+ * Plays sessions with a simulated player and has them counted: printed as code where it is allowed and nobody watches or decides, else
  * interpreted. Both run the same program.
  */
 export class Play {
@@ -29,7 +33,7 @@ export class Play {
   constructor(
     form: Form,
     meeting: Meeting,
-    private readonly tally: Tally,
+    private readonly counts: Counts,
     backend?: BackendName,
     sent?: Sent,
   ) {
@@ -67,7 +71,7 @@ export class Play {
   play(seed: number, session: number): void {
     this.log.begin(session);
     this.#run(sessionKey(seed, session));
-    this.tally.count(this.log);
+    this.counts.count(this.log);
   }
 }
 
