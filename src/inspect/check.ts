@@ -2,11 +2,11 @@ import type { Design } from '../design/model.js';
 import { runTests, type TestResult } from '../engine/record/design-tests.js';
 import { type Exploration, type ExploreOptions, explore } from '../explore/explore.js';
 import { neverOver } from '../explore/search/limits.js';
-import { aboutConditions } from './about/conditions.js';
 import { aboutEndings } from './about/endings.js';
 import { aboutFlow, isFlowSound } from './about/flow.js';
 import { aboutGoals } from './about/goals.js';
 import { aboutHud } from './about/hud.js';
+import { aboutOrder } from './about/order.js';
 import { aboutPieces } from './about/pieces.js';
 import { aboutRules } from './about/rules.js';
 import { aboutScoreRange } from './about/score-range.js';
@@ -14,6 +14,7 @@ import { aboutScoring } from './about/scoring.js';
 import { aboutStakes } from './about/stakes.js';
 import { aboutTime } from './about/time.js';
 import { aboutTrades } from './about/trades.js';
+import { aboutConditions } from './asked/conditions.js';
 import { acceptIn, type Finding, finding } from './finding.js';
 import type { FindingDetails } from './finding-catalogue.js';
 import { residues } from './residue.js';
@@ -46,10 +47,11 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
   const tests = runTests(design, undefined, isOver);
   const uses = usesOf(design);
   const found = [
-    ...aboutFlow(design, uses, exploration),
+    ...aboutFlow(design, uses, exploration, isOver),
     ...aboutEndings(design, uses, exploration),
     ...residues(design, exploration, isOver),
     ...aboutRules(design, uses),
+    ...aboutOrder(design, uses),
     ...unlikeTwins(design),
     ...aboutConditions(design, uses, exploration, isOver),
     ...aboutTrades(design, uses, exploration, isOver),

@@ -88,7 +88,7 @@ export interface FindingDetails {
   'needs-the-game': { from: string; to: string; pieces: readonly string[] };
   'first-pays-nothing': { counter: string; factor: string };
   'next-level-of-a-fresh-run': { from: string; to: string };
-  'read-after-set': { counter: string; value: string };
+  'read-after-set': { what: string; value: string; isTimer: boolean };
   'best-overwritten': { counter: string; score: string };
   'goal-carried-over': { counter: string; value: string; keep: string };
   'lives-without-end': { counter: string };
@@ -104,6 +104,21 @@ export interface FindingDetails {
   };
   'pause-is-live': { screen: string };
   'taken-again': { screen: string; counters: readonly string[]; condition: string };
+  'left-between': {
+    first: string;
+    second: string;
+    asks: string;
+    other: string;
+    /** What holds where neither does. */
+    where: string;
+    /** The event that both hear; undefined: they wait for their conditions alone. */
+    event: string | undefined;
+    isRule: boolean;
+    instead: string;
+    path: readonly (string | number)[];
+    condition: string;
+  };
+  'never-broken': { counter: string; failure: string };
   'passed-by': {
     what: string;
     part: string;
@@ -613,9 +628,10 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   },
   'read-after-set': {
     severity: 'warning',
-    message: ({ counter, value }) =>
-      `${counter} is set to ${value} just before this reads it, so it always reads ${value}.`,
-    remedy: ({ counter }) => `Put the effect that reads ${counter} first, or both in one effect.`,
+    message: ({ what, value, isTimer }) =>
+      `${what} is ${isTimer ? 'started' : `set to ${value}`} just before this reads it, so it always reads ${value}.`,
+    remedy: ({ what, isTimer }) =>
+      `Put the effect that reads ${what} first${isTimer ? '' : ', or both in one effect'}.`,
   },
   'best-overwritten': {
     severity: 'warning',
@@ -656,6 +672,19 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       `${screen} -> ${screen} does not change ${counters.join(' and ')}, so "${condition}" still holds and it is taken again at once.`,
     remedy: ({ counters: [counter] }) =>
       `Reset what the condition reads on the way, such as by fresh: level, or by setting ${counter}.`,
+  },
+  'left-between': {
+    severity: 'warning',
+    message: ({ first, second, asks, other, where, event, isRule }) =>
+      `Where ${where}, neither "${first}" (if ${asks}) nor "${second}" (if ${other}) ${isRule ? 'fires' : 'is taken'}${event === undefined ? '' : ` when ${event} happens`}.`,
+    remedy: ({ second, instead }) => `Write ${instead} for "${second}", or say what is to happen there.`,
+  },
+  'never-broken': {
+    severity: 'hint',
+    message: ({ counter }) =>
+      `Nothing sets ${counter} back in a run: it counts all successes, not those in a row.`,
+    remedy: ({ counter, failure }) =>
+      `Write set: { ${counter}: 0 } in a rule for ${failure}, unless it is meant so.`,
   },
   'passed-by': {
     severity: 'warning',

@@ -280,7 +280,7 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
   },
   'read-after-set': {
     title: 'Amount that reads what was just set',
-    why: 'Effects of one list happen in order, each seeing what the one before it wrote: the counter has been set to a constant when this amount reads it.',
+    why: 'Effects of one list happen in order, each seeing what the one before it wrote: the counter has been set to a constant, or the timer started, when this amount reads it.',
   },
   'best-overwritten': {
     title: 'Best score that a worse one overwrites',
@@ -309,6 +309,14 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
   'taken-again': {
     title: 'New try that is over at once',
     why: 'The transition waits for a condition alone, leads back to its own screen, and leaves all that the condition reads as it is. It goes round until something else changes: all tries are used up in one moment.',
+  },
+  'left-between': {
+    title: 'Number that two conditions leave out between them',
+    why: 'Two transitions, or two rules that write the same counter, ask for either side of a number at the same moment, and leave some of it out: with "right >= 6" and "right < 5" nothing happens at 5, and with "amber > russet" and "amber < russet" nothing at a draw. Nothing else is done there.',
+  },
+  'never-broken': {
+    title: 'Streak that nothing breaks',
+    why: 'It is called a streak, a combo or a chain, successes raise it, and no miss and no hit sets it back before the run is over: it is the number of successes once more.',
   },
   'passed-by': {
     title: 'Number that a counter steps over',

@@ -60,6 +60,7 @@ export function mendOf(
     case 'pause-is-live':
       return { kind: 'remove', path: ['screens', details.screen!, 'live'] };
     case 'passed-by':
+    case 'left-between':
       return { kind: 'set', path: [...details.path!], value: details.condition };
     case 'outlives-the-run':
       return keepFor(design, details.what!, 'run');

@@ -1,18 +1,26 @@
+import { countersIn } from '../design/language/expression-parts.js';
 import type { Design } from '../design/model.js';
 import { DesignError } from '../design/problems/problem.js';
 import { formOf } from '../engine/program/lower/lower.js';
+import { recordOf } from '../engine/record/record.js';
 import { replay } from '../engine/record/replay.js';
 import type { Step } from '../engine/run/step.js';
 import type { Session } from '../engine/session/design-session.js';
 import { isMade, supplyEnds } from '../explore/abstraction/cone.js';
-import type { Witness } from '../explore/evidence/witness.js';
+import { inWords, type Witness } from '../explore/evidence/witness.js';
+import { outcomeEvents } from './played-for.js';
+import { isInput, writesOf } from './uses.js';
 
 /** How often the last step of a session is repeated, and for how many milliseconds of play. */
 const mostRepeats = 60;
 const mostTime = 600_000;
 
+/** How many other events are tried in between, one after the other. */
+const mostBetween = 8;
+
 /**
- * Plays a session that is known, and then its last step over and over, until something is seen in a step.
+ * Plays a session that is known, and then its last step over and over, until something is seen in a step; or, where that event needs
+ * another before it does something again, the two in turn.
  *
  * @returns what was seen, and what was done until then; undefined where it is not seen, or the time allowed is over
  */
@@ -22,37 +30,48 @@ export function seenByRepeating<Seen>(
   see: (step: Step, session: Session) => Seen | undefined,
   isOver: () => boolean,
 ): { readonly seen: Seen; readonly steps: readonly string[] } | undefined {
-  if (record === undefined) return undefined;
-  let seen: Seen | undefined;
-  const watch = (session: Session): void => {
-    session.listen((step) => {
-      seen ??= see(step, session);
-    });
-  };
   const last = lastOf(steps);
-  let repeats = 0;
-  try {
-    const session = replay(design, record, watch, { isOver });
-    const ends = session.time + mostTime;
-    for (; last !== undefined && seen === undefined && repeats < mostRepeats; repeats++) {
-      if (session.time + last.pause > ends || !isSupplied(design, last.event, session.present)) break;
-      if (last.event === undefined) session.advance(last.pause);
-      else session.send(last.event);
+  if (record === undefined) return undefined;
+  for (const between of [undefined, ...lettingAgain(design, last?.event).slice(0, mostBetween)]) {
+    let seen: Seen | undefined;
+    const watch = (session: Session): void => {
+      session.listen((step) => {
+        seen ??= see(step, session);
+      });
+    };
+    try {
+      const session = replay(design, record, watch, { isOver });
+      const ends = session.time + mostTime;
+      for (let repeats = 0; last !== undefined && seen === undefined && repeats < mostRepeats; repeats++) {
+        const turn = between === undefined || repeats % 2 === 1 ? last : { event: between, pause: 0 };
+        if (session.time + turn.pause > ends || !isSupplied(design, turn.event, session.present)) break;
+        if (turn.event === undefined) session.advance(turn.pause);
+        else session.send(turn.event);
+      }
+      const events = recordOf(session).lines.flatMap((line) => ('event' in line ? [line] : []));
+      if (seen !== undefined) return { seen, steps: inWords(events, session.time) };
+    } catch (error) {
+      // What ends in a fault is told as one; where the time allowed is over, nothing is told.
+      if (!(error instanceof DesignError)) throw error;
+      return undefined;
     }
-  } catch (error) {
-    // What ends in a fault is told as one; where the time allowed is over, nothing is told.
-    if (!(error instanceof DesignError)) throw error;
   }
-  if (seen === undefined) return undefined;
-  if (repeats === 0 || last === undefined) return { seen, steps };
-  const { event, pause } = last;
-  const again =
-    event === undefined
-      ? `wait ${(repeats * pause) / 1000}`
-      : repeats === 1
-        ? event
-        : `${repeats} x ${event}`;
-  return { seen, steps: [...steps, again] };
+  return undefined;
+}
+
+/** Events that write what rules ask for before they do something at an event. */
+function lettingAgain(design: Design, event: string | undefined): string[] {
+  const { rules } = design;
+  const outcomes = outcomeEvents(design);
+  const asked = rules.flatMap(({ events, condition }) =>
+    event !== undefined && events.includes(event) && condition !== undefined ? countersIn(condition) : [],
+  );
+  const writing = rules.filter(({ effects }) =>
+    effects.some((effect) => writesOf(effect).some(({ name }) => asked.includes(name))),
+  );
+  return [...new Set(writing.flatMap(({ events }) => events))].filter(
+    (each) => each !== event && (isInput(each) || outcomes.has(each)),
+  );
 }
 
 /** The last step of a witness: an event, or milliseconds that pass. */

@@ -25,6 +25,7 @@ describe('what a finding advises, done', () => {
     'passed-by',
     'met-by-nobody',
     'pause-is-live',
+    'left-between',
   ])('%s is gone', (code) => {
     expect(readdirSync(folder)).toContain(`${code}.yaml`);
     const [text] = readFileSync(new URL(`${code}.yaml`, folder), 'utf8').split(/^---\n/m) as [string];

@@ -110,7 +110,7 @@ export function lostWins(ground: Ground): Trap[] | undefined {
  * What no game has a reason to report: failures of pieces that wait for the player until they are met and may be tried again, that these are
  * gone, and that those are which no outcome takes away.
  */
-const neverReported = ({ pieces }: Design): string[] =>
+export const neverReported = ({ pieces }: Design): string[] =>
   pieces.flatMap(({ name, meets, again, lasts, outcomes, ends }) => {
     const waits = meets === 'sought' && again && lasts === undefined;
     return [

@@ -6,6 +6,7 @@ import { coveredBy } from '../../explore/evidence/reason.js';
 import { faultFirst } from '../../explore/evidence/verdict.js';
 import type { Witness } from '../../explore/evidence/witness.js';
 import type { Exploration } from '../../explore/explore.js';
+import { endsAnyway } from '../ends-anyway.js';
 import { type Finding, finding } from '../finding.js';
 import { shortageFor } from '../supply.js';
 import {
@@ -20,7 +21,12 @@ import {
 } from '../uses.js';
 
 /** Findings about screens, transitions and levels, read off what was explored. */
-export function aboutFlow(design: Design, uses: Uses, exploration: Exploration): Finding[] {
+export function aboutFlow(
+  design: Design,
+  uses: Uses,
+  exploration: Exploration,
+  isOver: () => boolean,
+): Finding[] {
   const { transitions, faults } = exploration;
   const findings: Finding[] = [];
   const pace = shortestPace(design);
@@ -111,6 +117,7 @@ export function aboutFlow(design: Design, uses: Uses, exploration: Exploration):
     const last = lastEvent(witness);
     // Where nothing can be reached any more at all, that is told above.
     if (last === undefined || exploration.traps.some((trap) => trap.screen === screen)) continue;
+    if (endsAnyway(design, witness, isOver)) continue;
     const { place } = design.screens.find(({ name }) => name === screen)!;
     findings.push(finding('win-lost-for-good', { screen, event: last }, place, witness.steps));
   }

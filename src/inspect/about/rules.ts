@@ -1,19 +1,8 @@
 import type { Expression } from '../../design/language/expression.js';
-import { countersIn } from '../../design/language/expression-parts.js';
-import type { Design, Rule } from '../../design/model.js';
-import { rangeIn } from '../../explore/abstraction/ranges.js';
+import type { Design } from '../../design/model.js';
 import { type Finding, finding } from '../finding.js';
-import { outcomesOf } from '../played-for.js';
-import {
-  addedBy,
-  hearAlike,
-  isInput,
-  isLive,
-  pressedInPlay,
-  putsBack,
-  type Uses,
-  writesOf,
-} from '../uses.js';
+import { mayMove, outcomesOf } from '../played-for.js';
+import { isInput, isLive, pressedInPlay, putsBack, type Uses } from '../uses.js';
 
 /** Findings about rules and their events. */
 export function aboutRules(design: Design, uses: Uses): Finding[] {
@@ -21,13 +10,11 @@ export function aboutRules(design: Design, uses: Uses): Finding[] {
     ...deafRules(design),
     ...unheardEvents(design, uses),
     ...spawnedInVain(design),
-    ...bestBeforeBonus(design, uses),
-    ...addedTwice(design),
-    ...undoneAtOnce(design),
     ...wordsNeverSet(design, uses),
     ...pressedByNobody(design),
     ...metByNobody(design),
     ...outcomesUnheard(design, uses),
+    ...streaksNeverBroken(design, uses),
   ];
 }
 
@@ -74,6 +61,25 @@ function outcomesUnheard({ pieces }: Design, { heard }: Uses): Finding[] {
     const [event, ...others] = events.filter((each) => !heard.has(each));
     if (events.length < 3 || event === undefined || others.length > 0 || event === events.at(-1)) return [];
     return [finding('outcome-unheard', { piece: piece.name, event }, piece.place)];
+  });
+}
+
+/** Counters that are called a streak, which successes raise and nothing sets back before the run is over. */
+function streaksNeverBroken(design: Design, { writes }: Uses): Finding[] {
+  return design.counters.flatMap((counter) => {
+    const { name, keep, place } = counter;
+    if (!/streak|combo|chain|in_?a_?row/i.test(name) || mayMove(design, writes, name, false)) return [];
+    if (design.transitions.some((each) => putsBack(each, keep) && each.fresh !== 'run')) return [];
+    const raised = design.pieces.find(
+      ({ name: piece, outcomes }) =>
+        outcomes.length > 1 &&
+        writes.some(
+          (write) => write.counter === name && write.rule?.events.includes(`${piece}.${outcomes[0]!.name}`),
+        ),
+    );
+    if (raised === undefined) return [];
+    const failure = outcomesOf(raised).at(-1)!;
+    return [finding('never-broken', { counter: name, failure }, place)];
   });
 }
 
@@ -130,94 +136,6 @@ function spawnedInVain(design: Design): Finding[] {
     return isInVain
       ? [finding('spawned-in-vain', { rule: name, piece, screen: screens[0]!.name }, place)]
       : [];
-  });
-}
-
-/** Rules that note a best score before another rule adds to the score, on the same event. */
-function bestBeforeBonus({ rules }: Design, { score }: Uses): Finding[] {
-  if (score === undefined) return [];
-  return rules.flatMap((first, index) => {
-    const notes = first.effects.map((effect) =>
-      (effect.kind === 'set' ? writesOf(effect) : []).find(
-        ({ name, amount }) => name !== score && countersIn(amount).includes(score),
-      ),
-    );
-    const at = notes.findIndex((note) => note !== undefined);
-    if (at < 0) return [];
-    const raises = (effects: Rule['effects']): boolean => addedBy(effects).some(({ name }) => name === score);
-    const later = raises(first.effects.slice(at + 1))
-      ? first
-      : rules
-          .slice(index + 1)
-          .find(
-            ({ events, screens, effects }) =>
-              events.some((event) => first.events.includes(event)) &&
-              screens.some((screen) => first.screens.includes(screen)) &&
-              raises(effects),
-          );
-    if (later === undefined) return [];
-    const details = { counter: notes[at]!.name, score, first: first.name, second: later.name };
-    const event = later.events.find((each) => first.events.includes(each));
-    return [finding('best-before-bonus', { ...details, event }, first.place)];
-  });
-}
-
-/** Whether a rule fires whenever it hears something. */
-const isPlain = ({ events, condition, chance, once, rest, passes, effects }: Rule): boolean =>
-  events.length > 0 &&
-  condition === undefined &&
-  chance === 1 &&
-  once === undefined &&
-  rest === 0 &&
-  passes === undefined &&
-  effects[0]?.kind !== 'pay';
-
-/** Rules that add to a counter which the next rule, on the same event, sets to one number whatever it holds. */
-function undoneAtOnce(design: Design): Finding[] {
-  const { rules } = design;
-  return rules.flatMap((second, index) => {
-    if (!isPlain(second)) return [];
-    const sets = second.effects.flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []));
-    for (const { name, amount } of sets) {
-      const first = rules
-        .slice(0, index)
-        .find(
-          (rule) =>
-            rule.events.length > 0 &&
-            rule.events.every((event) => second.events.includes(event)) &&
-            rule.screens.every((screen) => second.screens.includes(screen)) &&
-            addedBy(rule.effects).some((each) => each.name === name && rangeIn(design, each.amount)[1] > 0),
-        );
-      if (first === undefined || amount.kind !== 'number') continue;
-      const details = { counter: name, value: amount.value, event: first.events[0]!, line: first.place.line };
-      return [
-        finding('undone-at-once', { ...details, first: first.name, second: second.name }, second.place),
-      ];
-    }
-    return [];
-  });
-}
-
-/** Two rules that hear the same and nothing else, and both add to a counter whenever they do. */
-function addedTwice(design: Design): Finding[] {
-  const plain = design.rules.filter(isPlain);
-  return plain.flatMap((second, at) => {
-    for (const first of plain.slice(0, at)) {
-      const isAlike =
-        hearAlike(first, second) && first.screens.some((screen) => second.screens.includes(screen));
-      const both = addedBy(second.effects).find(({ name }) =>
-        addedBy(first.effects).some((each) => each.name === name),
-      );
-      if (!isAlike || both === undefined) continue;
-      const details = {
-        counter: both.name,
-        event: second.events[0]!,
-        first: first.name,
-        line: first.place.line,
-      };
-      return [finding('added-twice', { ...details, second: second.name }, second.place)];
-    }
-    return [];
   });
 }
 

@@ -1,12 +1,12 @@
 import { healthPrefix } from '../../design/health.js';
 import type { Expression } from '../../design/language/expression.js';
-import { countersIn, showExpression } from '../../design/language/expression-parts.js';
+import { countersIn } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { floorIn, outcomeEvents, takesAway } from '../played-for.js';
-import { addsNothing, hasMax, isLive, madeIn, setsWhatIs, type Uses, writesOf } from '../uses.js';
+import { addsNothing, hasMax, isLive, madeIn, setsWhatIs, type Uses } from '../uses.js';
 
 /** Findings about counters and what writes them. */
 export function aboutScoring(design: Design, uses: Uses, exploration: Exploration): Finding[] {
@@ -15,12 +15,9 @@ export function aboutScoring(design: Design, uses: Uses, exploration: Exploratio
     ...aboutCounters(design, uses),
     ...unusedNumbers(design, uses),
     ...aboutWrites(design, uses, exploration.score?.highest?.value),
-    ...setTwice(design),
     ...crossedBounds(design),
     ...setForAdd(design, uses),
-    ...setAndPutBack(design),
     ...hitsWithoutPause(design, uses),
-    ...readAfterSet(design),
   ];
 }
 
@@ -193,44 +190,6 @@ function setForAdd(design: Design, { writes }: Uses): Finding[] {
   });
 }
 
-/** Two rules without conditions that set one counter on one event and one screen. */
-function setTwice(design: Design): Finding[] {
-  const findings: Finding[] = [];
-  const plain = design.rules.filter(
-    ({ condition, chance, rest, once }) =>
-      condition === undefined && chance === 1 && rest === 0 && once === undefined,
-  );
-  plain.forEach((second, index) => {
-    for (const first of plain.slice(0, index)) {
-      const event = second.events.find((each) => first.events.includes(each));
-      if (event === undefined || !second.screens.some((screen) => first.screens.includes(screen))) continue;
-      for (const counter of setsOf(second)) {
-        if (!setsOf(first).includes(counter)) continue;
-        findings.push(
-          finding('set-twice', { counter, event, first: first.name, second: second.name }, second.place),
-        );
-      }
-    }
-  });
-  return findings;
-}
-
-const setsOf = ({ effects }: Design['rules'][0]): string[] =>
-  effects.flatMap((effect) => (effect.kind === 'set' ? writesOf(effect).map(({ name }) => name) : []));
-
-function setAndPutBack(design: Design): Finding[] {
-  return design.transitions.flatMap(({ fresh, effects, place }) => {
-    if (fresh === undefined) return [];
-    const lost = effects.flatMap((effect) =>
-      writesOf(effect).filter(({ name }) => {
-        const { keep } = design.counters.find((counter) => counter.name === name)!;
-        return spans.indexOf(keep) <= spans.indexOf(fresh);
-      }),
-    );
-    return lost.map(({ name }) => finding('set-and-put-back', { counter: name, span: fresh }, place));
-  });
-}
-
 /** Losses that a contact of many frames would repeat. */
 function hitsWithoutPause(design: Design, { writes }: Uses): Finding[] {
   const losses = writes.filter((write) => takesAway(design, write));
@@ -275,24 +234,4 @@ function endsAtOnce(design: Design, name: string, amount: Expression, screens: r
           from === screen && events.length === 0 && wait === 0 && isMet(condition),
       ),
   );
-}
-
-/** Amounts that read a counter which an earlier effect of the same list has set to a constant. */
-function readAfterSet(design: Design): Finding[] {
-  return [...design.rules, ...design.transitions].flatMap(({ effects, place }) => {
-    const known = new Map<string, string>();
-    for (const effect of effects) {
-      for (const { name, amount } of writesOf(effect)) {
-        const stale = countersIn(amount).find((counter) => counter !== name && known.has(counter));
-        if (stale !== undefined)
-          return [finding('read-after-set', { counter: stale, value: known.get(stale)! }, place)];
-      }
-      for (const { name, amount } of writesOf(effect)) {
-        if (effect.kind === 'set' && ['number', 'truth'].includes(amount.kind))
-          known.set(name, showExpression(amount));
-        else known.delete(name);
-      }
-    }
-    return [];
-  });
 }

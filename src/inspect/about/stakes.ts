@@ -1,6 +1,7 @@
 import type { Expression } from '../../design/language/expression.js';
 import { comparisonsIn, conjunctsOf, showExpression } from '../../design/language/expression-parts.js';
 import { type Counter, type Design, spans } from '../../design/model.js';
+import type { Place } from '../../design/problems/problem.js';
 import { mergingOf } from '../../engine/session/merging.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
@@ -68,9 +69,10 @@ function stakesUnnamed(design: Design, { writes }: Uses): Finding[] {
 
 /** Counters kept over runs that are set to the score as it is. */
 function bestsOverwritten(design: Design, { score }: Uses): Finding[] {
-  const { rules, counters } = design;
+  const { rules, transitions, counters } = design;
   if (score === undefined) return [];
-  return rules.flatMap(({ condition, effects, place }) => {
+  const told = new Set<Place>();
+  return [...rules, ...transitions].flatMap(({ condition, effects, place }) => {
     const set = effects
       .flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []))
       .find(
@@ -82,9 +84,9 @@ function bestsOverwritten(design: Design, { score }: Uses): Finding[] {
           !asksForMore(condition, score, name),
       );
     // A name that says so holds the last score on purpose.
-    return set === undefined || /last|previous/i.test(set.name)
-      ? []
-      : [finding('best-overwritten', { counter: set.name, score }, place)];
+    if (set === undefined || /last|previous/i.test(set.name) || told.has(place)) return [];
+    told.add(place);
+    return [finding('best-overwritten', { counter: set.name, score }, place)];
   });
 }
 

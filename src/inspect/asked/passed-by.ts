@@ -1,14 +1,14 @@
-import { comparisonsIn } from '../design/language/expression-parts.js';
-import type { Counter, Design } from '../design/model.js';
-import { DesignError } from '../design/problems/problem.js';
-import { recordOf } from '../engine/record/record.js';
-import { replay } from '../engine/record/replay.js';
-import { Session } from '../engine/session/design-session.js';
-import { boundsOf, rangeIn } from '../explore/abstraction/ranges.js';
-import { inWords, type Witness } from '../explore/evidence/witness.js';
-import { outcomeEvents } from './played-for.js';
-import { isSupplied } from './repeated.js';
-import { addedBy, isInput } from './uses.js';
+import { comparisonsIn } from '../../design/language/expression-parts.js';
+import type { Counter, Design } from '../../design/model.js';
+import { DesignError } from '../../design/problems/problem.js';
+import { recordOf } from '../../engine/record/record.js';
+import { replay } from '../../engine/record/replay.js';
+import { Session } from '../../engine/session/design-session.js';
+import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
+import { inWords, type Witness } from '../../explore/evidence/witness.js';
+import { outcomeEvents } from '../played-for.js';
+import { isSupplied } from '../repeated.js';
+import { addedBy, isInput } from '../uses.js';
 
 /** Events of a way past a number, values that are tried on it, and seconds that one of its events is waited for. */
 const mostEvents = 100;

@@ -1,0 +1,179 @@
+import type { Expression } from '../../design/language/expression.js';
+import { countersIn, showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import { type Design, type Rule, spans } from '../../design/model.js';
+import { rangeIn } from '../../explore/abstraction/ranges.js';
+import { type Finding, finding } from '../finding.js';
+import { addedBy, hearAlike, type Uses, writesOf } from '../uses.js';
+
+/** Findings about effects that undo or repeat each other, or that read too late. */
+export const aboutOrder = (design: Design, uses: Uses): Finding[] => [
+  ...bestBeforeBonus(design, uses),
+  ...addedTwice(design),
+  ...undoneAtOnce(design),
+  ...setTwice(design),
+  ...setAndPutBack(design),
+  ...readAfterSet(design),
+];
+
+/** Rules that note a best score before another rule adds to the score, on the same event. */
+function bestBeforeBonus({ rules }: Design, { score }: Uses): Finding[] {
+  if (score === undefined) return [];
+  return rules.flatMap((first, index) => {
+    const notes = first.effects.map((effect) =>
+      (effect.kind === 'set' ? writesOf(effect) : []).find(
+        ({ name, amount }) => name !== score && countersIn(amount).includes(score),
+      ),
+    );
+    const at = notes.findIndex((note) => note !== undefined);
+    if (at < 0) return [];
+    const raises = (effects: Rule['effects']): boolean => addedBy(effects).some(({ name }) => name === score);
+    const later = raises(first.effects.slice(at + 1))
+      ? first
+      : rules
+          .slice(index + 1)
+          .find(
+            ({ events, screens, effects }) =>
+              events.some((event) => first.events.includes(event)) &&
+              screens.some((screen) => first.screens.includes(screen)) &&
+              raises(effects),
+          );
+    if (later === undefined) return [];
+    const details = { counter: notes[at]!.name, score, first: first.name, second: later.name };
+    const event = later.events.find((each) => first.events.includes(each));
+    return [finding('best-before-bonus', { ...details, event }, first.place)];
+  });
+}
+
+/** Whether a rule fires whenever it hears something. */
+const isPlain = ({ events, condition, chance, once, rest, passes, effects }: Rule): boolean =>
+  events.length > 0 &&
+  condition === undefined &&
+  chance === 1 &&
+  once === undefined &&
+  rest === 0 &&
+  passes === undefined &&
+  effects[0]?.kind !== 'pay';
+
+/** Rules that add to a counter which the next rule, on the same event, sets to one number whatever it holds. */
+function undoneAtOnce(design: Design): Finding[] {
+  const { rules } = design;
+  return rules.flatMap((second, index) => {
+    if (!isPlain(second)) return [];
+    const sets = second.effects.flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []));
+    for (const { name, amount } of sets) {
+      const first = rules
+        .slice(0, index)
+        .find(
+          (rule) =>
+            rule.events.length > 0 &&
+            rule.events.every((event) => second.events.includes(event)) &&
+            rule.screens.every((screen) => second.screens.includes(screen)) &&
+            addedBy(rule.effects).some((each) => each.name === name && rangeIn(design, each.amount)[1] > 0),
+        );
+      if (first === undefined || amount.kind !== 'number') continue;
+      const details = { counter: name, value: amount.value, event: first.events[0]!, line: first.place.line };
+      return [
+        finding('undone-at-once', { ...details, first: first.name, second: second.name }, second.place),
+      ];
+    }
+    return [];
+  });
+}
+
+/** Two rules that hear the same and nothing else, and both add to a counter whenever they do. */
+function addedTwice(design: Design): Finding[] {
+  const plain = design.rules.filter(isPlain);
+  return plain.flatMap((second, at) => {
+    for (const first of plain.slice(0, at)) {
+      const isAlike =
+        hearAlike(first, second) && first.screens.some((screen) => second.screens.includes(screen));
+      const both = addedBy(second.effects).find(({ name }) =>
+        addedBy(first.effects).some((each) => each.name === name),
+      );
+      if (!isAlike || both === undefined) continue;
+      const details = {
+        counter: both.name,
+        event: second.events[0]!,
+        first: first.name,
+        line: first.place.line,
+      };
+      return [finding('added-twice', { ...details, second: second.name }, second.place)];
+    }
+    return [];
+  });
+}
+
+/** Two rules without conditions that set one counter on one event and one screen. */
+function setTwice(design: Design): Finding[] {
+  const findings: Finding[] = [];
+  const plain = design.rules.filter(
+    ({ condition, chance, rest, once }) =>
+      condition === undefined && chance === 1 && rest === 0 && once === undefined,
+  );
+  plain.forEach((second, index) => {
+    for (const first of plain.slice(0, index)) {
+      const event = second.events.find((each) => first.events.includes(each));
+      if (event === undefined || !second.screens.some((screen) => first.screens.includes(screen))) continue;
+      for (const counter of setsOf(second)) {
+        if (!setsOf(first).includes(counter)) continue;
+        findings.push(
+          finding('set-twice', { counter, event, first: first.name, second: second.name }, second.place),
+        );
+      }
+    }
+  });
+  return findings;
+}
+
+const setsOf = ({ effects }: Design['rules'][0]): string[] =>
+  effects.flatMap((effect) => (effect.kind === 'set' ? writesOf(effect).map(({ name }) => name) : []));
+
+function setAndPutBack(design: Design): Finding[] {
+  return design.transitions.flatMap(({ fresh, effects, place }) => {
+    if (fresh === undefined) return [];
+    const lost = effects.flatMap((effect) =>
+      writesOf(effect).filter(({ name }) => {
+        const { keep } = design.counters.find((counter) => counter.name === name)!;
+        return spans.indexOf(keep) <= spans.indexOf(fresh);
+      }),
+    );
+    return lost.map(({ name }) => finding('set-and-put-back', { counter: name, span: fresh }, place));
+  });
+}
+
+/** Amounts that read a counter which an earlier effect of the same list has set to a constant, or a timer that it has started. */
+function readAfterSet(design: Design): Finding[] {
+  return [...design.rules, ...design.transitions].flatMap(({ effects, place }) => {
+    const known = new Map<string, string>();
+    for (const effect of effects) {
+      for (const { name, amount } of writesOf(effect)) {
+        const stale = [...known].find(([what]) => what !== name && readsNamed(amount, what));
+        if (stale === undefined) continue;
+        const [what, value] = stale;
+        return [finding('read-after-set', { what, value, isTimer: what.startsWith(timerPrefix) }, place)];
+      }
+      for (const { name, amount } of writesOf(effect)) {
+        if (effect.kind === 'set' && ['number', 'truth'].includes(amount.kind))
+          known.set(name, showExpression(amount));
+        else known.delete(name);
+      }
+      for (const timer of 'timers' in effect ? effect.timers : []) {
+        if (typeof timer === 'string' && effect.kind === 'start')
+          known.set(timerPrefix + timer, 'all of its time');
+        else known.delete(timerPrefix + (typeof timer === 'string' ? timer : timer.name));
+      }
+    }
+    return [];
+  });
+}
+
+const timerPrefix = 'timer.';
+
+/** Whether an expression reads a counter, or a timer by `timer.NAME`. */
+function readsNamed(expression: Expression, what: string): boolean {
+  let reads = false;
+  visitExpression(expression, (part) => {
+    reads ||= (part.kind === 'counter' || part.kind === 'timer') && showExpression(part) === what;
+  });
+  return reads;
+}
