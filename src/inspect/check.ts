@@ -18,6 +18,7 @@ import { aboutConditions } from './asked/conditions.js';
 import { acceptIn, type Finding, finding } from './finding.js';
 import type { FindingDetails } from './finding-catalogue.js';
 import { residues } from './residue.js';
+import { aboutPrices } from './shown/prices.js';
 import { unlikeTwins } from './twins.js';
 import { madeIn, usesOf } from './uses.js';
 
@@ -54,7 +55,8 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutOrder(design, uses),
     ...unlikeTwins(design),
     ...aboutConditions(design, uses, exploration, isOver),
-    ...aboutTrades(design, uses, exploration, isOver),
+    ...aboutTrades(design, uses),
+    ...aboutPrices(design, uses, exploration, isOver),
     ...aboutPieces(design, uses, exploration),
     ...aboutScoring(design, uses, exploration),
     ...aboutScoreRange(design, uses, exploration),

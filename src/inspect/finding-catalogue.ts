@@ -104,6 +104,14 @@ export interface FindingDetails {
   };
   'pause-is-live': { screen: string };
   'taken-again': { screen: string; counters: readonly string[]; condition: string };
+  'paid-again': { rule: string; counter: string; to: string };
+  'easier-by-level': {
+    piece: string;
+    what: 'difficulty' | 'every';
+    from: number;
+    to: number;
+    levels: number;
+  };
   'left-between': {
     first: string;
     second: string;
@@ -672,6 +680,21 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       `${screen} -> ${screen} does not change ${counters.join(' and ')}, so "${condition}" still holds and it is taken again at once.`,
     remedy: ({ counters: [counter] }) =>
       `Reset what the condition reads on the way, such as by fresh: level, or by setting ${counter}.`,
+  },
+  'paid-again': {
+    severity: 'warning',
+    message: ({ rule, counter, to }) =>
+      `"${rule}" adds to ${to} for ${counter} and leaves ${counter} as it is, so the same is paid for again.`,
+    remedy: ({ counter }) =>
+      `Add { set: { ${counter}: 0 } } after it, unless it is meant to be paid each time.`,
+  },
+  'easier-by-level': {
+    severity: 'hint',
+    message: ({ piece, what, from, to, levels }) =>
+      what === 'difficulty'
+        ? `${piece} gets easier with each level: its difficulty falls from ${from} to ${to} on level ${levels}.`
+        : `${piece} gets rarer with each level: one comes every ${from} s at first, every ${to} s on level ${levels}.`,
+    remedy: () => 'Turn the sign of what is added for the level, unless it is meant to help.',
   },
   'left-between': {
     severity: 'warning',

@@ -310,6 +310,14 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'New try that is over at once',
     why: 'The transition waits for a condition alone, leads back to its own screen, and leaves all that the condition reads as it is. It goes round until something else changes: all tries are used up in one moment.',
   },
+  'paid-again': {
+    title: 'What is brought in, paid for and not taken',
+    why: 'The rule asks whether there is any of the counter and adds points, or something else, for what it holds, but does not take it: in the session that is shown the same is paid for twice. Whoever brings something in once can be paid for it for ever.',
+  },
+  'easier-by-level': {
+    title: 'Formula that makes later levels easier',
+    why: 'The formula of a difficulty falls with the number of the level, or that of the time between two hazards or foes grows: the first level is the hardest. Most often a sign is the wrong way round.',
+  },
   'left-between': {
     title: 'Number that two conditions leave out between them',
     why: 'Two transitions, or two rules that write the same counter, ask for either side of a number at the same moment, and leave some of it out: with "right >= 6" and "right < 5" nothing happens at 5, and with "amber > russet" and "amber < russet" nothing at a draw. Nothing else is done there.',

@@ -25,14 +25,17 @@ export interface Stake {
 /** The first counter that nothing but hits or misses take from, and a lost ending waits for. */
 export function likelyLives(design: Design, writes: readonly CounterWrite[]): Stake | undefined {
   for (const counter of design.counters) {
-    const waits = design.transitions.some(
-      ({ to, condition }) => isLoss(design, to) && floorIn(condition, counter.name)?.right.kind === 'number',
-    );
-    const by = waits ? harmTo(design, counter, writes) : [];
+    const by = isLostFor(design, counter.name) ? harmTo(design, counter, writes) : [];
     if (by.length > 0) return { counter, by };
   }
   return undefined;
 }
+
+/** Whether a run is lost where a counter has come down to a number. */
+export const isLostFor = (design: Design, counter: string): boolean =>
+  design.transitions.some(
+    ({ to, condition }) => isLoss(design, to) && floorIn(condition, counter)?.right.kind === 'number',
+  );
 
 /** What takes from a counter, where hits and misses alone do. */
 export function harmTo(

@@ -6,8 +6,8 @@ import { coveredBy } from '../../explore/evidence/reason.js';
 import { faultFirst } from '../../explore/evidence/verdict.js';
 import type { Witness } from '../../explore/evidence/witness.js';
 import type { Exploration } from '../../explore/explore.js';
-import { endsAnyway } from '../ends-anyway.js';
 import { type Finding, finding } from '../finding.js';
+import { endsAnyway } from '../shown/ends-anyway.js';
 import { shortageFor } from '../supply.js';
 import {
   inLevels,

@@ -1,4 +1,4 @@
-import { comparisonsIn, showExpression } from '../../design/language/expression-parts.js';
+import { comparisonsIn, readsAny, showExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
 import { atLevel, levelAt, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
@@ -8,6 +8,7 @@ export const aboutGoals = (design: Design, isFlowSound: boolean): Finding[] => [
   ...goalsAskedTwice(design),
   ...goalsCarriedOver(design),
   ...(isFlowSound ? goalsOfLevels(design) : []),
+  ...easierByLevel(design),
 ];
 
 /** Two transitions from one screen that ask for the same goal, one for reaching it and one for more. */
@@ -63,6 +64,38 @@ function goalsCarriedOver(design: Design): Finding[] {
       told.set(name, finding('goal-carried-over', { counter: name, value: right.name, keep }, place));
   }
   return [...told.values()];
+}
+
+/** Pieces that a formula of the level makes easier from each level to the next, and hazards and foes that it makes rarer. */
+function easierByLevel(design: Design): Finding[] {
+  const { pieces, levels } = design;
+  const isDanger = (name: string): boolean =>
+    pieces.some(({ name: piece, role }) => piece === name && (role === 'hazard' || role === 'foe'));
+  const formulas = [
+    ...pieces.flatMap(({ name: piece, role, difficulty, place }) =>
+      isDanger(piece) || role === 'collectible'
+        ? [{ piece, what: 'difficulty' as const, by: difficulty, isFalling: true, place }]
+        : [],
+    ),
+    ...levels[0]!.spawns.flatMap(({ piece, every, place }) =>
+      isDanger(piece) && 'seconds' in every
+        ? [{ piece, what: 'every' as const, by: every.seconds, isFalling: false, place }]
+        : [],
+    ),
+  ];
+  return formulas.flatMap(({ piece, what, by, isFalling, place }) => {
+    if (typeof by === 'number' || !readsAny(by, ['level'])) return [];
+    const values = Array.from({ length: countOf(design) }, (_, index) => {
+      const [least, most] = rangeIn(design, atLevel(design, by, index + 1));
+      return least === most ? least : Number.NaN;
+    });
+    const isEasier = values
+      .slice(1)
+      .every((value, at) => (isFalling ? value < values[at]! : value > values[at]!));
+    if (values.length < 2 || !isEasier) return [];
+    const [from, to] = [values[0]!, values.at(-1)!].map((value) => Math.round(1000 * value) / 1000);
+    return [finding('easier-by-level', { piece, what, from: from!, to: to!, levels: values.length }, place)];
+  });
 }
 
 /** Whether a level's goal is at least twice that of the first by the second level, as goals that add up are. */

@@ -5,7 +5,7 @@ import { onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { hardest } from '../../players/meeting/chance.js';
 import { type Finding, finding } from '../finding.js';
-import { outcomesOf } from '../played-for.js';
+import { isLostFor, outcomesOf } from '../played-for.js';
 import { addedBy, inLevels, isInput, madeBy, madeIn, pressedInPlay, type Uses, writesOf } from '../uses.js';
 
 /** Findings about pieces: where they come from, and what meeting them does. */
@@ -100,7 +100,7 @@ function gainUnheard(design: Design, { heard, counted, score }: Uses): Finding[]
   });
 }
 
-/** Rules that only take points or lives away where the player succeeds at a piece that is there to be had or reached, or beats a foe. */
+/** Rules that only take points, lives or what a run is lost for away where the player succeeds at a piece that is there to be had or reached, or beats a foe. */
 function successCosts(design: Design, { score, lives }: Uses): Finding[] {
   const successes = new Set(
     design.pieces.flatMap(({ name, role, outcomes }) =>
@@ -111,7 +111,7 @@ function successCosts(design: Design, { score, lives }: Uses): Finding[] {
     const success = events.find((event) => successes.has(event));
     const writes = addedBy(effects);
     const isAll = effects.every(({ kind }) => ['add', 'cue', 'popup', 'grace'].includes(kind));
-    const lost = writes.find(({ name }) => name === score || name === lives);
+    const lost = writes.find(({ name }) => [score, lives].includes(name) || isLostFor(design, name));
     if (success === undefined || !isAll || lost === undefined) return [];
     const ranges = writes.map(({ amount }) => rangeIn(design, amount));
     const isLoss = ranges.every(([least, most]) => least < 0 && most <= 0);

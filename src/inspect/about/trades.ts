@@ -1,37 +1,15 @@
-import type { Expression } from '../../design/language/expression.js';
 import { countersIn, disjunctsOf, showExpression } from '../../design/language/expression-parts.js';
-import {
-  type AmountWrite,
-  type Design,
-  type Keep,
-  type Rule,
-  spans,
-  type Transition,
-} from '../../design/model.js';
-import type { Step } from '../../engine/run/step.js';
-import type { Session } from '../../engine/session/design-session.js';
-import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
-import type { Exploration } from '../../explore/explore.js';
+import { type AmountWrite, type Design, type Keep, spans, type Transition } from '../../design/model.js';
+import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { floorIn, isLoss } from '../played-for.js';
-import { seenByRepeating } from '../repeated.js';
-import { addedBy, hasMax, isInput, putsBack, type Uses, usesOf } from '../uses.js';
+import { addedBy, hasMax, putsBack, type Uses, usesOf } from '../uses.js';
 
 /** Findings about what rules take, and what they give for it. */
-export function aboutTrades(
-  design: Design,
-  uses: Uses,
-  exploration: Exploration,
-  isOver: () => boolean,
-): Finding[] {
-  return [
-    ...paymentsForNothing(design),
-    ...takenUnpaid(design, uses, exploration, isOver),
-    ...takenForNothing(design, exploration, isOver),
-    ...putBackOnLeaving(design, uses),
-    ...failuresThatPay(design, uses),
-  ];
-}
+export const aboutTrades = (design: Design, uses: Uses): Finding[] => [
+  ...paymentsForNothing(design),
+  ...putBackOnLeaving(design, uses),
+  ...failuresThatPay(design, uses),
+];
 
 /** Rules that take a payment and do no more than to raise counters, each of which may stand at its max then. */
 function paymentsForNothing(design: Design): Finding[] {
@@ -89,117 +67,6 @@ function mostOf(design: Design, { name, amount }: AmountWrite): number | undefin
   if (typeof counter?.max !== 'number' || !hasMax(design, counter)) return undefined;
   return rangeIn(design, amount)[0] > 0 ? counter.max : undefined;
 }
-
-/** Rules that give something for what they take, and were seen to give it where less was there. */
-function takenUnpaid(design: Design, uses: Uses, { parts }: Exploration, isOver: () => boolean): Finding[] {
-  return design.rules.flatMap((rule) => {
-    const gives = givenBy(design, rule);
-    const taken = takenBy(design, rule, uses);
-    const witness = parts.find(({ kind, place }) => kind === 'rule' && place === rule.place)?.witness;
-    if (gives === undefined || taken.length === 0 || witness === undefined) return [];
-    const short = ({ writes }: Step) =>
-      writes.find(
-        ({ place, counter, wanted, after }) =>
-          place === rule.place && taken.includes(counter) && Number(wanted) < Number(after),
-      );
-    const shown = seenByRepeating(design, witness, short, isOver);
-    if (shown === undefined) return [];
-    const { counter, before, wanted } = shown.seen;
-    const details = {
-      rule: rule.name,
-      counter,
-      amount: Number(before) - Number(wanted),
-      left: Number(before),
-      gives: gives.name,
-    };
-    return [finding('unpaid', details, rule.place, shown.steps)];
-  });
-}
-
-/** Pieces that are gone once they are met, although the rule for it has nothing to be paid with, and were seen to be. */
-function takenForNothing(design: Design, { parts }: Exploration, isOver: () => boolean): Finding[] {
-  return design.pieces.flatMap(({ name, meets, success, ends, needs, place }) => {
-    if (meets !== 'sought' || success === undefined || !ends.includes(success)) return [];
-    const event = `${name}.${success}`;
-    const rule = design.rules.find((each) => each.events.includes(event) && asksForPriceAlone(each));
-    const [price] = rule?.effects ?? [];
-    const witness = parts.find((part) => part.kind === 'outcome' && part.name === event)?.witness;
-    if (rule === undefined || price?.kind !== 'pay' || witness === undefined) return [];
-    if (price.writes.some((write) => reads(needs, write.name))) return [];
-    const purses = (step: Step, session: Session) => {
-      if (step.name !== event || !rule.screens.includes(session.screen)) return undefined;
-      const comes = [step.rules, step.writes, step.transitions, step.pieces, step.cues, step.popups].flat();
-      return comes.length === 0 ? session.counters : undefined;
-    };
-    const shown = seenByRepeating(design, witness, purses, isOver);
-    if (shown === undefined) return [];
-    const guard = price.writes.map((write) => showExpression(affording(write))).join(' and ');
-    const details = {
-      piece: name,
-      event,
-      rule: rule.name,
-      purse: price.writes.map((write) => `${write.name} is ${shown.seen[write.name]}`).join(' and '),
-      needs: needs === undefined ? guard : `(${showExpression(needs)}) and ${guard}`,
-    };
-    return [finding('taken-for-nothing', details, place, shown.steps)];
-  });
-}
-
-/** Whether a rule fires wherever it can be paid. */
-const asksForPriceAlone = ({ effects, condition, rest, chance, once }: Rule): boolean =>
-  effects[0]?.kind === 'pay' && condition === undefined && rest === 0 && chance === 1 && once === undefined;
-
-/** Whether a counter holds what is to be paid of it. */
-const affording = ({ name, amount }: AmountWrite): Expression => ({
-  kind: 'binary',
-  operator: '>=',
-  left: { kind: 'counter', name },
-  right: amount,
-});
-
-/** What a rule gives for a deed: a counter, a piece, or what has no name; undefined where it gives nothing, or hears what is no deed, such as a hit. */
-function givenBy(design: Design, { events, effects }: Rule): { readonly name?: string } | undefined {
-  const successes = design.pieces.flatMap(({ name, role, outcomes }) =>
-    role === 'hazard' || role === 'foe' ? [] : [`${name}.${outcomes[0]!.name}`],
-  );
-  const isDeed = (event: string): boolean =>
-    isInput(event) || successes.includes(event) || design.timers.some((timer) => timer.event === event);
-  if (events.length === 0 || !events.every(isDeed) || effects[0]?.kind === 'pay') return undefined;
-  for (const effect of effects) {
-    if (effect.kind === 'spawn') return { name: effect.pieces[0]!.piece };
-    const gain = addedBy([effect]).find(({ amount }) => rangeIn(design, amount)[0] > 0);
-    if (gain !== undefined) return { name: gain.name };
-  }
-  if (!events.every(isInput)) return undefined;
-  const turned = effects
-    .flatMap((effect) => (effect.kind === 'set' ? effect.writes : []))
-    .find(({ name }) => design.counters.some((each) => each.name === name && each.kind !== 'number'));
-  if (turned !== undefined) return { name: turned.name };
-  return effects.some(({ kind }) => kind === 'clear' || kind === 'grace') ? {} : undefined;
-}
-
-/** Counters of which a rule takes, without asking how much is there; what a run is lost for having too much of is no price. */
-function takenBy(design: Design, { events, condition, effects }: Rule, { score, lives }: Uses): string[] {
-  const isBurden = (name: string): boolean =>
-    design.transitions.some(
-      ({ to, condition: asked }) =>
-        isLoss(design, to) && reads(asked, name) && floorIn(asked, name) === undefined,
-    );
-  const needs = design.pieces.flatMap(({ name, needs: asked }) =>
-    events.some((event) => event.startsWith(`${name}.`)) ? [asked] : [],
-  );
-  return addedBy(effects).flatMap(({ name, amount }) => {
-    // Points are lost for many a deed; what is bought by a press has its price.
-    const isPenalty = name === score && !events.every(isInput);
-    if (name === lives || isPenalty || rangeIn(design, amount)[1] >= 0) return [];
-    const counter = design.counters.find((each) => each.name === name)!;
-    if (boundsOf(design, counter).min !== 0 || isBurden(name)) return [];
-    return [condition, ...needs].some((asked) => reads(asked, name)) ? [] : [name];
-  });
-}
-
-const reads = (condition: Expression | undefined, name: string): boolean =>
-  condition !== undefined && countersIn(condition).includes(name);
 
 /** What rules write on screens that stand still, where every way out puts it back. */
 function putBackOnLeaving(design: Design, { writes, shownInPlay }: Uses): Finding[] {

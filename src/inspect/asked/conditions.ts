@@ -13,11 +13,11 @@ import type { Judgement } from '../../explore/evidence/verdict.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { isLoss, mayMove } from '../played-for.js';
+import { asksPast, passedBy } from '../shown/passed-by.js';
 import { isLive, type Uses } from '../uses.js';
 import { askedIn } from './asked.js';
 import { leftBetween } from './between.js';
 import { choicesNeverTaken } from './choices.js';
-import { asksPast, passedBy } from './passed-by.js';
 
 /** Findings about what is asked for: parts of conditions, and choices, that come out one way only, and numbers that are passed by. */
 export const aboutConditions = (

@@ -7,8 +7,8 @@ import { Session } from '../../engine/session/design-session.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { inWords, type Witness } from '../../explore/evidence/witness.js';
 import { outcomeEvents } from '../played-for.js';
-import { isSupplied } from '../repeated.js';
 import { addedBy, isInput } from '../uses.js';
+import { isSupplied } from './repeated.js';
 
 /** Events of a way past a number, values that are tried on it, and seconds that one of its events is waited for. */
 const mostEvents = 100;

@@ -1,15 +1,15 @@
-import { countersIn } from '../design/language/expression-parts.js';
-import type { Design } from '../design/model.js';
-import { DesignError } from '../design/problems/problem.js';
-import { formOf } from '../engine/program/lower/lower.js';
-import { recordOf } from '../engine/record/record.js';
-import { replay } from '../engine/record/replay.js';
-import type { Step } from '../engine/run/step.js';
-import type { Session } from '../engine/session/design-session.js';
-import { isMade, supplyEnds } from '../explore/abstraction/cone.js';
-import { inWords, type Witness } from '../explore/evidence/witness.js';
-import { outcomeEvents } from './played-for.js';
-import { isInput, writesOf } from './uses.js';
+import { countersIn } from '../../design/language/expression-parts.js';
+import type { Design } from '../../design/model.js';
+import { DesignError } from '../../design/problems/problem.js';
+import { formOf } from '../../engine/program/lower/lower.js';
+import { recordOf } from '../../engine/record/record.js';
+import { replay } from '../../engine/record/replay.js';
+import type { Step } from '../../engine/run/step.js';
+import type { Session } from '../../engine/session/design-session.js';
+import { isMade, supplyEnds } from '../../explore/abstraction/cone.js';
+import { inWords, type Witness } from '../../explore/evidence/witness.js';
+import { outcomeEvents } from '../played-for.js';
+import { isInput, writesOf } from '../uses.js';
 
 /** How often the last step of a session is repeated, and for how many milliseconds of play. */
 const mostRepeats = 60;

@@ -1,9 +1,9 @@
-import type { Design } from '../design/model.js';
-import { DesignError } from '../design/problems/problem.js';
-import { replay } from '../engine/record/replay.js';
-import { neverReported } from '../explore/evidence/traps.js';
-import type { Witness } from '../explore/evidence/witness.js';
-import { outcomeEvents } from './played-for.js';
+import type { Design } from '../../design/model.js';
+import { DesignError } from '../../design/problems/problem.js';
+import { replay } from '../../engine/record/replay.js';
+import { neverReported } from '../../explore/evidence/traps.js';
+import type { Witness } from '../../explore/evidence/witness.js';
+import { outcomeEvents } from '../played-for.js';
 import { isSupplied } from './repeated.js';
 
 /** How many ways to play on are tried, and of how many events at the most. */
