@@ -104,7 +104,20 @@ export interface FindingDetails {
   };
   'pause-is-live': { screen: string };
   'taken-again': { screen: string; counters: readonly string[]; condition: string };
-  'paid-again': { rule: string; counter: string; to: string };
+  /** Paid again for what the counter holds, or for a price that is asked and not taken. */
+  'paid-again': { rule: string; counter: string; to: string; asks: string | undefined };
+  'bought-harder': { counter: string; piece: string; rule: string };
+  'steps-out-of-order': {
+    rule: string;
+    other: string;
+    counter: string;
+    value: number;
+    before: number;
+    of: string;
+    isUp: boolean;
+    isOverwritten: boolean;
+  };
+  'fires-at-once': { rule: string; condition: string };
   'easier-by-level': {
     piece: string;
     what: 'difficulty' | 'every';
@@ -166,7 +179,8 @@ export interface FindingDetails {
     counter: string;
     on: readonly string[];
     left: readonly string[];
-    isList: boolean;
+    /** What keeps it; of transitions, they are named in place of the endings. */
+    by: 'rule' | 'list' | 'transition';
   };
   'failure-pays': { event: string; counter: string };
   'pays-for-nothing': { rule: string; counters: string; paid: string; guard: string };
@@ -683,10 +697,35 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   },
   'paid-again': {
     severity: 'warning',
-    message: ({ rule, counter, to }) =>
-      `"${rule}" adds to ${to} for ${counter} and leaves ${counter} as it is, so the same is paid for again.`,
-    remedy: ({ counter }) =>
-      `Add { set: { ${counter}: 0 } } after it, unless it is meant to be paid each time.`,
+    message: ({ rule, counter, to, asks }) =>
+      asks === undefined
+        ? `"${rule}" adds to ${to} for ${counter} and leaves ${counter} as it is, so the same is paid for again.`
+        : `"${rule}" asks for ${asks} and leaves ${counter} as it is, so it adds to ${to} again at once.`,
+    remedy: ({ counter, asks }) =>
+      asks === undefined
+        ? `Add { set: { ${counter}: 0 } } after it, unless it is meant to be paid each time.`
+        : `Take of ${counter} what it costs with pay, or set it back, unless it is meant to be free.`,
+  },
+  'bought-harder': {
+    severity: 'hint',
+    message: ({ counter, piece, rule }) =>
+      `${piece} gets harder with ${counter}, which "${rule}" gives for a price.`,
+    remedy: ({ counter }) => `Turn the sign of ${counter} in its difficulty, unless it is meant so.`,
+  },
+  'steps-out-of-order': {
+    severity: 'warning',
+    message: ({ rule, other, counter, value, before, of, isUp, isOverwritten }) =>
+      isOverwritten
+        ? `"${rule}" sets ${counter} to ${value}, and "${other}", which holds then too, sets it to ${before} after it.`
+        : `As ${of} ${isUp ? 'rises' : 'falls'}, "${other}" sets ${counter} to ${before}, and then "${rule}" to ${value}: it goes one way and back.`,
+    remedy: ({ rule, other, isOverwritten }) =>
+      isOverwritten ? `Put "${rule}" below "${other}".` : 'Exchange the two numbers, or what they ask for.',
+  },
+  'fires-at-once': {
+    severity: 'hint',
+    message: ({ rule, condition }) =>
+      `"${rule}" fires as soon as a run begins: ${condition} holds from the start.`,
+    remedy: () => 'Check which way round it compares, or give the counter its value as start.',
   },
   'easier-by-level': {
     severity: 'hint',
@@ -1020,11 +1059,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   },
   'best-of-some-endings': {
     severity: 'warning',
-    message: ({ counter, on, left, isList }) =>
-      `${capital(counter)} ${isList ? 'takes the score' : 'is set'} on ${on.join(' and ')}, and not on ${left.join(' or ')}.`,
-    remedy: ({ left, isList }) => {
+    message: ({ counter, on, left, by }) =>
+      `${capital(counter)} ${by === 'list' ? 'takes the score' : 'is set'} on ${on.join(' and ')}, and not on ${left.join(' or ')}.`,
+    remedy: ({ counter, left, by }) => {
+      if (by === 'transition')
+        return `Set ${counter} there as well, or once for all in a rule that hears the endings.`;
       const events = left.map((screen) => `${screen}.entered`).join(', ');
-      return isList
+      return by === 'list'
         ? `Add ${events} to the when of the list.`
         : `Add ${events} to what the rule hears, and ${left.join(', ')} to its screens.`;
     },

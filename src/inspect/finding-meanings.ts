@@ -312,7 +312,19 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
   },
   'paid-again': {
     title: 'What is brought in, paid for and not taken',
-    why: 'The rule asks whether there is any of the counter and adds points, or something else, for what it holds, but does not take it: in the session that is shown the same is paid for twice. Whoever brings something in once can be paid for it for ever.',
+    why: 'The rule adds points, or something else, for what a counter holds, or where a press finds enough of it, and does not take it: in the session that is shown the same is paid for twice. Whoever has it once can be paid for it for ever.',
+  },
+  'bought-harder': {
+    title: 'Purchase that makes something harder',
+    why: 'The counter rises only for a price, and the difficulty of a piece rises with it: whoever pays is worse off. Most often a sign is the wrong way round.',
+  },
+  'steps-out-of-order': {
+    title: 'Steps that go one way and back',
+    why: 'Rules set one counter in steps as another goes on, and one of the steps is in the wrong place: with "turns > 18" for 2 stars and "turns > 12" for 1, of 3 stars one is left at 13 turns and two at 19. Of rules that hear the same event, the step further on is overwritten by one that holds as well and stands below it.',
+  },
+  'fires-at-once': {
+    title: 'Rule that fires as a run begins',
+    why: 'The rule has no event and waits for its condition, which holds already with the counters at their starts: it fires in the first moment and writes counters then. Most often it compares the wrong way round.',
   },
   'easier-by-level': {
     title: 'Formula that makes later levels easier',
@@ -520,7 +532,7 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
   },
   'best-of-some-endings': {
     title: 'Best score that some endings forget',
-    why: 'A rule or a list keeps the score of a run as one screen is entered, and none does so as a run ends on another: a best run that ends there is forgotten.',
+    why: 'A rule or a list keeps the score of a run as one screen is entered, or a transition as it ends the run, and none does so as a run ends another way: a best run that ends there is forgotten.',
   },
   'failure-pays': {
     title: 'Failure that pays',

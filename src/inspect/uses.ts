@@ -219,6 +219,11 @@ function guardedBy(effects: readonly Effect[]): string | undefined {
 export const addedBy = (effects: readonly Effect[]): AmountWrite[] =>
   effects.flatMap((effect) => (effect.kind === 'add' ? effect.writes : []));
 
+/** Whether effects take something, be it as a price. */
+export const takesAny = (design: Design, effects: readonly Effect[], butOf?: string): boolean =>
+  effects[0]?.kind === 'pay' ||
+  addedBy(effects).some(({ name, amount }) => name !== butOf && rangeIn(design, amount)[0] < 0);
+
 /** The rules that stand in the file; those that count health are made of pieces. */
 export const writtenRules = ({ rules }: Design): readonly Rule[] =>
   rules.filter(({ healthOf }) => healthOf === undefined);

@@ -6,6 +6,7 @@ import { formOf } from '../engine/program/lower/lower.js';
 import type { BackendName } from '../engine/run/backend.js';
 import type { SessionLog } from '../measure/session-log.js';
 import { Tally } from '../measure/tally.js';
+import { Deciding } from '../players/drivers/deciding.js';
 import type { Decide } from '../players/drivers/decision-context.js';
 import { Play, type Sent } from '../players/drivers/play.js';
 import { WorldPlay } from '../players/drivers/world-play.js';
@@ -131,7 +132,7 @@ function playOf(
     playing = new WorldPlay(form, meeting, tally, world, { sent, unknown: onUnknownReport });
     return playing;
   }
-  playing = new Play(form, meeting, tally, backend, sent);
+  playing = new Play(form, meeting, tally, backend, sent, (...of) => new Deciding(...of));
   return playing;
 }
 

@@ -93,6 +93,15 @@ describe('a quiz', () => {
     expect(told(changed(from, to, quiz))).toEqual([expected]);
   });
 
+  test('a record that one of the ways to an ending forgets is told; one of wins alone is not', () => {
+    const withWay = (way: string) =>
+      changed('  - { from: [good, bad]', `${way}\n  - { from: [good, bad]`, quiz);
+    expect(told(withWay('  - { from: quiz, to: good, when: input.stop, if: right >= 6 }'))).toEqual([
+      'best-of-some-endings: Record is set on quiz -> good (if asked == 10 and right >= 6), and not on quiz -> good (when input.stop, if right >= 6).',
+    ]);
+    expect(told(withWay('  - { from: quiz, to: bad, when: input.stop }'))).toEqual([]);
+  });
+
   test('hints that go on when none is left are seen where an answer comes between', () => {
     const [free, ...others] = found(changed('if: hints > 0 and hinted == 0', 'if: hinted == 0', quiz));
     expect(others).toEqual([]);

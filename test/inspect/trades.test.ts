@@ -28,6 +28,9 @@ transitions:
     expect(told('paid-again', bank('{ add: { score: 5 * pile } }'))).toEqual([
       '"stack" adds to score for pile and leaves pile as it is, so the same is paid for again. | twig.taken | 2 x input.stack',
     ]);
+    // Where play is over then, nobody is paid twice.
+    const last = bank('{ add: { score: 5 * pile } }').replace('when: input.leave', 'when: input.stack');
+    expect(told('paid-again', last)).toEqual([]);
   });
 
   test.each([
@@ -39,10 +42,20 @@ transitions:
       '  - { when: shed.full, do: [{ set: { pile: 0 } }] }',
     ],
     ['what is taken piece by piece', '{ add: { score: 5 * pile } }, { add: { pile: -1 } }', 'pile > 0', ''],
-    ['what only has to be large enough', '{ add: { score: 5 * pile } }', 'pile >= 3', ''],
-    ['a price for each', '{ add: { score: 5 } }', 'pile > 0', ''],
   ])('%s is not', (_, effects, asked, more) => {
     expect(told('paid-again', bank(effects, asked, more))).toEqual([]);
+  });
+
+  test('for a price that is asked of a press and not taken is told, unless it takes something else', () => {
+    const shop = (effects: string, asked: string) => told('paid-again', bank(effects, asked));
+    expect(shop('{ add: { score: 10 } }', 'pile >= 3')).toEqual([
+      '"stack" asks for pile >= 3 and leaves pile as it is, so it adds to score again at once. | 3 x twig.taken | 2 x input.stack',
+    ]);
+    expect(shop('{ pay: { pile: 3 } }, { add: { score: 10 } }', 'pile >= 3')).toEqual([]);
+    expect(shop('{ add: { score: 10, cold: -1 } }', 'pile >= 3')).toEqual([]);
+    expect(shop('{ set: { cold: 2 } }', 'pile >= 3')).toEqual([]);
+    // Nothing has to be there for it.
+    expect(shop('{ add: { score: 10 } }', 'pile < 3')).toEqual([]);
   });
 
   test('with more than is asked for is told where less was there', () => {
@@ -99,4 +112,98 @@ rules:
     ['0.7 - 0.1 * level', '4 + level', 1],
   ] as const)
     expect(easier(difficulty, every, count)).toEqual([]);
+});
+
+test('what is bought and makes something harder is told, by whatever it is paid', () => {
+  const hedge = (
+    difficulty: string,
+    effects: string,
+  ) => `counters: { score: {}, beetles: { min: 0 }, toads: { min: 0, max: 6 } }
+pieces: { beetle: { is: collectible }, slug: { is: foe, difficulty: "${difficulty}" } }
+levels: [{ spawn: [{ piece: slug, every: 4 }, { piece: beetle, every: 3 }] }]
+rules:
+  - { when: beetle.taken, do: [{ add: { beetles: 1 } }] }
+  - { when: slug.beaten, do: [{ add: { score: 1 } }] }
+  - { name: buy, when: input.toad, if: beetles >= 5, do: [${effects}] }
+`;
+  const paid = '{ pay: { beetles: 5 } }, { add: { toads: 1 } }';
+  const harder = ['slug gets harder with toads, which "buy" gives for a price.'];
+  expect(told('bought-harder', hedge('0.5 + 0.3 * toads', paid))).toEqual(harder);
+  expect(told('bought-harder', hedge('toads > 0 ? 1 : 0', '{ add: { beetles: -5, toads: 1 } }'))).toEqual(
+    harder,
+  );
+  expect(told('bought-harder', hedge('0.5 - 0.3 * toads', paid))).toEqual([]);
+  // What comes for nothing is no purchase.
+  expect(told('bought-harder', hedge('0.5 + 0.3 * toads', '{ add: { toads: 1 } }'))).toEqual([]);
+});
+
+describe('rules that set a counter in steps', () => {
+  const nest = (
+    rules: string,
+    start = 3,
+  ) => `counters: { score: {}, turns: { min: 0, max: 30 }, stars: { start: ${start}, min: 0, max: 3 } }
+pieces: { egg: { is: prop, meets: sought, outcomes: { turned: 1 }, ends: [] } }
+levels: [{ place: { egg: 1 } }]
+rules:
+  - { when: egg.turned, do: [{ add: { turns: 1, score: stars } }] }
+${rules}
+`;
+  const step = (name: string, asked: string, stars: number, when = '') =>
+    `  - { name: ${name}, ${when}if: ${asked}, do: [{ set: { stars: ${stars} } }] }\n`;
+
+  test('are told where one goes back', () => {
+    const order = (...steps: string[]) => told('steps-out-of-order', nest(steps.join('')));
+    expect(order(step('two', 'turns > 18', 2), step('one', 'turns > 12', 1))).toEqual([
+      'As turns rises, "one" sets stars to 1, and then "two" to 2: it goes one way and back.',
+    ]);
+    expect(order(step('two', 'turns > 12', 2), step('one', 'turns > 18', 1))).toEqual([]);
+    // One more way up is no step of the same.
+    expect(order(step('two', 'turns > 18', 2), step('one', 'score > 12', 1))).toEqual([]);
+  });
+
+  test('are told where one that hears the same stands below the one further on', () => {
+    const heard = (...steps: string[]) => told('steps-out-of-order', nest(steps.join(''), 0));
+    const [some, many] = [
+      step('some', 'turns >= 5', 1, 'when: egg.turned, '),
+      step('many', 'turns >= 9', 2, 'when: egg.turned, '),
+    ];
+    expect(heard(many, some)).toEqual([
+      '"many" sets stars to 2, and "some", which holds then too, sets it to 1 after it.',
+    ]);
+    expect(heard(some, many)).toEqual([]);
+  });
+
+  test('that hold from the start are told, if they write anything', () => {
+    const atOnce = (rule: string) => told('fires-at-once', nest(rule));
+    expect(atOnce(step('two', 'turns < 12', 2))).toEqual([
+      '"two" fires as soon as a run begins: turns < 12 holds from the start.',
+    ]);
+    expect(atOnce(step('two', 'turns > 12', 2))).toEqual([]);
+    expect(atOnce('  - { if: turns < 12, do: [{ cue: hum }] }')).toEqual([]);
+    expect(atOnce('  - { if: left.egg > 0, do: [{ set: { stars: 2 } }] }')).toEqual([]);
+  });
+});
+
+test('a best of any counter, noted at endings alone, is told where it begins again with each run', () => {
+  const nest = (keep: string, rule = '') => `score: points
+counters: { points: {}, turns: { min: 0, max: 30 }, fewest: { start: 99${keep} } }
+pieces: { egg: { is: collectible } }
+levels: [{ place: { egg: 3 } }]
+rules:
+  - { when: egg.taken, do: [{ add: { points: 1, turns: 1 } }] }
+${rule}
+screens: { tree: { live: true }, hatched: { ending: won, text: "{fewest}" } }
+transitions:
+  - { from: tree, to: hatched, if: points == 3, do: [{ set: { fewest: "min(fewest, turns)" } }] }
+  - { from: hatched, to: tree, when: input.again, fresh: run }
+`;
+  expect(told('best-of-one-run', nest(''))).toHaveLength(1);
+  expect(told('best-of-one-run', nest(', keep: forever'))).toEqual([]);
+  // What play notes as it goes on is the best of a run.
+  expect(
+    told(
+      'best-of-one-run',
+      nest('', '  - { when: input.note, do: [{ set: { fewest: "min(fewest, turns)" } }] }'),
+    ),
+  ).toEqual([]);
 });

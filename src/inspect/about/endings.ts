@@ -1,8 +1,9 @@
 import { countersIn } from '../../design/language/expression-parts.js';
+import { transitionName } from '../../design/language/trigger.js';
 import { type Design, spans, type Transition } from '../../design/model.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import { hearAlike, isForLastLevel, isInput, isLive, putsBack, type Uses } from '../uses.js';
+import { hearAlike, isForLastLevel, isInput, isLive, putsBack, type Uses, writesOf } from '../uses.js';
 
 /** Findings about how runs end, and what is kept of them. */
 export function aboutEndings(design: Design, uses: Uses, exploration: Exploration): Finding[] {
@@ -14,6 +15,7 @@ export function aboutEndings(design: Design, uses: Uses, exploration: Exploratio
     ...endingsUnmarked(design),
     ...lastLevelsLost(design),
     ...bestsOfSomeEndings(design, uses, exploration),
+    ...bestsOfSomeWays(design, uses, exploration),
   ];
 }
 
@@ -139,10 +141,49 @@ function bestsOfSomeEndings(design: Design, { writes, score }: Uses, { parts }: 
               counter: name,
               on,
               left: left.map((each) => each.name),
-              isList: !bests.some((best) => best.name === name),
+              by: bests.some((best) => best.name === name) ? 'rule' : 'list',
             },
             place,
           ),
         ];
+  });
+}
+
+/** What some of the transitions that end a run keep of its score, and others do not. */
+function bestsOfSomeWays(
+  design: Design,
+  { writes, score }: Uses,
+  { transitions: judged }: Exploration,
+): Finding[] {
+  const { screens, transitions, counters } = design;
+  const endingOf = (screen: string) => screens.find(({ name }) => name === screen)?.ending;
+  const ways = transitions.filter(
+    ({ from, to, place }) =>
+      isLive(design, from) &&
+      endingOf(to) !== undefined &&
+      judged.some((each) => each.place === place && each.verdict === 'reached'),
+  );
+  return counters.flatMap(({ name, keep, place }) => {
+    const own = writes.filter(({ counter }) => counter === name);
+    const isOfScore = own.every(({ amount }) => score !== undefined && countersIn(amount).includes(score));
+    // What a rule notes as well is noted elsewhere, or all the time.
+    if (!isOfScore || own.some(({ rule }) => rule !== undefined)) return [];
+    if (spans.indexOf(keep) <= spans.indexOf('run')) return [];
+    const isNoting = ({ effects }: Transition): boolean =>
+      effects.some((effect) => writesOf(effect).some((write) => write.name === name));
+    const noting = ways.filter(isNoting);
+    const left = ways.filter(
+      (way) =>
+        !isNoting(way) &&
+        // A record of wins alone may be meant.
+        noting.some(({ to }) => to === way.to || endingOf(to) !== 'won' || endingOf(way.to) === 'won') &&
+        !transitions.some((each) => each.from === way.to && isNoting(each)),
+    );
+    if (left.length === 0) return [];
+    const named = (of: readonly Transition[]): string[] => [
+      ...new Set(of.map((way) => transitionName(design, transitions.indexOf(way)))),
+    ];
+    const details = { counter: name, on: named(noting), left: named(left), by: 'transition' as const };
+    return [finding('best-of-some-endings', details, place)];
   });
 }

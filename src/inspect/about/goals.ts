@@ -85,16 +85,17 @@ function easierByLevel(design: Design): Finding[] {
   ];
   return formulas.flatMap(({ piece, what, by, isFalling, place }) => {
     if (typeof by === 'number' || !readsAny(by, ['level'])) return [];
-    const values = Array.from({ length: countOf(design) }, (_, index) => {
-      const [least, most] = rangeIn(design, atLevel(design, by, index + 1));
-      return least === most ? least : Number.NaN;
-    });
-    const isEasier = values
+    const ranges = Array.from({ length: countOf(design) }, (_, index) =>
+      rangeIn(design, atLevel(design, by, index + 1)),
+    );
+    const isEasier = ranges
       .slice(1)
-      .every((value, at) => (isFalling ? value < values[at]! : value > values[at]!));
-    if (values.length < 2 || !isEasier) return [];
-    const [from, to] = [values[0]!, values.at(-1)!].map((value) => Math.round(1000 * value) / 1000);
-    return [finding('easier-by-level', { piece, what, from: from!, to: to!, levels: values.length }, place)];
+      .every((range, at) =>
+        range.every((end, side) => (isFalling ? end < ranges[at]![side]! : end > ranges[at]![side]!)),
+      );
+    if (ranges.length < 2 || !isEasier) return [];
+    const [from, to] = [ranges[0]!, ranges.at(-1)!].map(([, most]) => Math.round(1000 * most) / 1000);
+    return [finding('easier-by-level', { piece, what, from: from!, to: to!, levels: ranges.length }, place)];
   });
 }
 

@@ -116,9 +116,8 @@ function bestsThatAddUp({ counters }: Design, { writes, score }: Uses): Finding[
 /** A best score that begins again with each run, of a score that never falls: it is the score once more. */
 function bestsOfOneRun(design: Design, { writes, score }: Uses): Finding[] {
   const { counters, transitions } = design;
-  const own = counters.find(({ name }) => name === score);
-  if (own === undefined) return [];
-  const falls = mayMove(design, writes, own.name, false);
+  if (score === undefined) return [];
+  const falls = mayMove(design, writes, score, false);
   const ended = design.screens.flatMap(({ name, ending }) =>
     ending === undefined ? [] : [`${name}.entered`],
   );
@@ -127,6 +126,20 @@ function bestsOfOneRun(design: Design, { writes, score }: Uses): Finding[] {
   if (transitions.every(({ fresh }) => fresh !== 'run')) return [];
   return counters.flatMap(({ name, keep, place }) => {
     if (name === score || spans.indexOf(keep) > spans.indexOf('run')) return [];
+    const own = writes.filter(({ counter }) => counter === name);
+    const isAtEndings =
+      own.every(({ rule }) => rule === undefined || isOfEndings(rule.events)) &&
+      transitions.every(
+        ({ to, effects }) =>
+          ended.includes(`${to}.entered`) || !effects.flatMap(writesOf).some((write) => write.name === name),
+      );
+    const [compared] = own.map(({ amount }) => betterOf(amount, name));
+    if (
+      isAtEndings &&
+      compared !== undefined &&
+      own.every(({ amount }) => betterOf(amount, name) === compared)
+    )
+      return [finding('best-of-one-run', { counter: name, score: compared, keep }, place)];
     const takesScore = writes.some(
       ({ counter, amount, rule }) =>
         counter === name &&
@@ -137,9 +150,16 @@ function bestsOfOneRun(design: Design, { writes, score }: Uses): Finding[] {
         ),
     );
     return takesScore && mergingOf(design, name) === 'highest'
-      ? [finding('best-of-one-run', { counter: name, score: own.name, keep }, place)]
+      ? [finding('best-of-one-run', { counter: name, score, keep }, place)]
       : [];
   });
+}
+
+/** Of which counter an amount is the better, by `min` or `max`, it or one that it is compared with. */
+function betterOf(amount: Expression, name: string): string | undefined {
+  const names =
+    amount.kind === 'call' ? amount.of.map((part) => (part.kind === 'counter' ? part.name : '')) : [];
+  return names.length === 2 && names.includes(name) ? names.find((each) => each !== name) : undefined;
 }
 
 /** A counter that only ever takes what is lower, and starts as low as what it takes can be. */

@@ -1,14 +1,20 @@
-import { countersIn, disjunctsOf, showExpression } from '../../design/language/expression-parts.js';
+import {
+  countersIn,
+  disjunctsOf,
+  showExpression,
+  withParts,
+} from '../../design/language/expression-parts.js';
 import { type AmountWrite, type Design, type Keep, spans, type Transition } from '../../design/model.js';
-import { rangeIn } from '../../explore/abstraction/ranges.js';
+import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { addedBy, hasMax, putsBack, type Uses, usesOf } from '../uses.js';
+import { addedBy, hasMax, putsBack, takesAny, type Uses, usesOf } from '../uses.js';
 
 /** Findings about what rules take, and what they give for it. */
 export const aboutTrades = (design: Design, uses: Uses): Finding[] => [
   ...paymentsForNothing(design),
   ...putBackOnLeaving(design, uses),
   ...failuresThatPay(design, uses),
+  ...boughtHarder(design, uses),
 ];
 
 /** Rules that take a payment and do no more than to raise counters, each of which may stand at its max then. */
@@ -112,6 +118,35 @@ function waysOut(design: Design, screens: readonly string[], keep: Keep) {
     if (out.length === 0) isSafe = true;
   }
   return { menus, resets, isSafe };
+}
+
+/** What is had for a price alone, and makes something harder to meet. */
+function boughtHarder(design: Design, { score, lives }: Uses): Finding[] {
+  return design.counters.flatMap((counter): Finding[] => {
+    const { name } = counter;
+    const giving = design.rules.filter(({ effects }) =>
+      addedBy(effects).some((write) => write.name === name && rangeIn(design, write.amount)[1] > 0),
+    );
+    const [first] = giving;
+    if (first === undefined || !giving.every(({ effects }) => takesAny(design, effects, name))) return [];
+    if (counter.kind !== 'number' || name === score || name === lives) return [];
+    const { min, max } = boundsOf(design, counter);
+    const harder = design.pieces.find(({ difficulty }) => {
+      if (typeof difficulty === 'number' || !countersIn(difficulty).includes(name)) return false;
+      const [least, most] = [min, Math.min(max, min + 1)].map((value) =>
+        rangeIn(
+          design,
+          withParts(difficulty, (part) =>
+            part.kind === 'counter' && part.name === name ? { kind: 'number', value } : undefined,
+          ),
+        ),
+      );
+      return most![0] > least![0] && most![1] > least![1];
+    });
+    return harder === undefined
+      ? []
+      : [finding('bought-harder', { counter: name, piece: harder.name, rule: first.name }, harder.place)];
+  });
 }
 
 /** Rules that hear only that something to be had was missed, and raise the score, a factor of it or the lives. */

@@ -18,6 +18,7 @@ import { isLive, type Uses } from '../uses.js';
 import { askedIn } from './asked.js';
 import { leftBetween } from './between.js';
 import { choicesNeverTaken } from './choices.js';
+import { firesAtOnce, stepsOutOfOrder } from './steps.js';
 
 /** Findings about what is asked for: parts of conditions, and choices, that come out one way only, and numbers that are passed by. */
 export const aboutConditions = (
@@ -31,6 +32,8 @@ export const aboutConditions = (
   ...partsThatAlwaysHold(design),
   ...choicesNeverTaken(design),
   ...leftBetween(design, uses, exploration),
+  ...stepsOutOfOrder(design),
+  ...firesAtOnce(design),
 ];
 
 /** Conditions that ask for one number of a counter, which was seen to step over it. */

@@ -1,5 +1,10 @@
 import type { Expression } from '../../design/language/expression.js';
-import { comparisonsIn, countersIn, showExpression } from '../../design/language/expression-parts.js';
+import {
+  comparisonsIn,
+  conjunctsOf,
+  countersIn,
+  showExpression,
+} from '../../design/language/expression-parts.js';
 import type { AmountWrite, Design, Rule } from '../../design/model.js';
 import type { Step } from '../../engine/run/step.js';
 import type { Session } from '../../engine/session/design-session.js';
@@ -7,7 +12,7 @@ import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { floorIn, isLoss, outcomesOf } from '../played-for.js';
-import { addedBy, isInput, type Uses } from '../uses.js';
+import { addedBy, isInput, takesAny, type Uses, writesOf } from '../uses.js';
 import { seenByRepeating } from './repeated.js';
 
 /** Findings about prices, each shown by a session: what is given for none, what is taken for nothing, and what is paid for twice. */
@@ -77,7 +82,7 @@ function takenForNothing(design: Design, { parts }: Exploration, isOver: () => b
   });
 }
 
-/** Rules that ask whether there is any of a counter, pay for what it holds, and were seen to pay for the same once more. */
+/** Rules that pay for what a counter holds, or ask a price of it, and were seen to pay for the same once more. */
 function paidAgain(design: Design, { parts }: Exploration, isOver: () => boolean): Finding[] {
   return design.rules.flatMap(({ name, events, condition, effects, place }) => {
     const needs = design.pieces.flatMap((piece) =>
@@ -91,15 +96,20 @@ function paidAgain(design: Design, { parts }: Exploration, isOver: () => boolean
       ),
     );
     const witness = parts.find((part) => part.kind === 'rule' && part.place === place)?.witness;
-    const paid = addedBy(effects).find(
-      ({ name: to, amount }) =>
-        rangeIn(design, amount)[0] >= 0 && countersIn(amount).some((of) => of !== to && asked.includes(of)),
-    );
-    const counter = paid && countersIn(paid.amount).find((of) => asked.includes(of))!;
-    if (counter === undefined || witness === undefined || events.length === 0) return [];
+    const gains = addedBy(effects).filter(({ amount }) => rangeIn(design, amount)[0] >= 0);
+    const isHeld =
+      (to: string) =>
+      (of: string): boolean =>
+        of !== to && asked.includes(of);
+    const forHeld = gains.find(({ name: to, amount }) => countersIn(amount).some(isHeld(to)));
+    const price = forHeld === undefined ? askedOfPress(design, { events, condition, effects }) : undefined;
+    const paid = forHeld ?? gains.find(({ name: to }) => price !== undefined && to !== price.of);
+    const counter = price?.of ?? (paid && countersIn(paid.amount).find(isHeld(paid.name)));
+    if (paid === undefined || counter === undefined || witness === undefined || events.length === 0)
+      return [];
     let held: unknown;
     const again = (step: Step, session: Session): true | undefined => {
-      const isPaid = step.writes.some((write) => write.place === place && write.counter === paid!.name);
+      const isPaid = step.writes.some((write) => write.place === place && write.counter === paid.name);
       if (!isPaid) return undefined;
       const before = held;
       held = session.counters[counter];
@@ -108,8 +118,35 @@ function paidAgain(design: Design, { parts }: Exploration, isOver: () => boolean
     const shown = seenByRepeating(design, witness, again, isOver);
     return shown === undefined
       ? []
-      : [finding('paid-again', { rule: name, counter, to: paid!.name }, place, shown.steps)];
+      : [
+          finding(
+            'paid-again',
+            { rule: name, counter, to: paid.name, asks: price?.asks },
+            place,
+            shown.steps,
+          ),
+        ];
   });
+}
+
+/** What a press asks for of something that other rules add up, where it takes nothing at all for what it gives. */
+function askedOfPress(
+  design: Design,
+  { events, condition, effects }: Pick<Rule, 'events' | 'condition' | 'effects'>,
+): { readonly of: string; readonly asks: string } | undefined {
+  const written = effects.flatMap(writesOf).map(({ name }) => name);
+  if (!events.every(isInput) || takesAny(design, effects)) return undefined;
+  for (const part of conjunctsOf(condition)) {
+    if (part.kind !== 'binary' || !['>=', '>', '=='].includes(part.operator)) continue;
+    const { operator, left, right } = part;
+    if (left.kind !== 'counter' || right.kind !== 'number' || written.includes(left.name)) continue;
+    const isAddedUp = design.rules.some((rule) =>
+      addedBy(rule.effects).some(({ name }) => name === left.name),
+    );
+    if (isAddedUp && right.value >= (operator === '>' ? 0 : 1))
+      return { of: left.name, asks: showExpression(part) };
+  }
+  return undefined;
 }
 
 /** Whether a rule fires wherever it can be paid. */

@@ -7,13 +7,18 @@ import { Host } from '../../engine/run/host.js';
 import { SessionLog } from '../../measure/session-log.js';
 import { type Meeting, peopleDiffer, personOf } from '../meeting/meeting.js';
 import { type Abilities, abilitiesOf } from '../meeting/meeting-program.js';
-import { Deciding } from './deciding.js';
+import type { Deciding } from './deciding.js';
 import { drawsOf, givenOf, putGiven, takePerson } from './given.js';
 import { playProgram } from './play-program.js';
 import { printedPlay } from './printed-play.js';
 
 /** What a watcher of one session hears: every outside event, at its moment, and whether the player tried what it tells of. */
 export type Sent = (event: number, at: number, beforeWaits: boolean, isTried: boolean) => void;
+
+/** Makes what asks the function that decides for a player; simulations alone have such players, and load it. */
+export type DecidingFor = (
+  ...of: ConstructorParameters<typeof Deciding>
+) => Pick<Deciding, 'turn' | 'decide'>;
 
 /** What sessions are counted in, such as a tally. */
 export interface Counts {
@@ -36,6 +41,7 @@ export class Play {
     private readonly counts: Counts,
     backend?: BackendName,
     sent?: Sent,
+    decidingFor?: DecidingFor,
   ) {
     const can: Abilities = {
       ...abilitiesOf(meeting),
@@ -56,7 +62,7 @@ export class Play {
       this.#now = () => this.log.duration;
       return;
     }
-    const interpreted = interpretedPlay(form, meeting, can, sent);
+    const interpreted = interpretedPlay(form, meeting, can, sent, decidingFor);
     this.log = interpreted.log;
     this.#run = (key) => interpreted.run(key, runs, patience, thinks);
     this.#now = () => interpreted.memory[form.cells.now]!;
@@ -86,6 +92,7 @@ function interpretedPlay(
   meeting: Meeting,
   can: Abilities,
   sent: Sent | undefined,
+  decidingFor: DecidingFor | undefined,
 ): InterpretedPlay {
   const given = givenOf(meeting);
   const made = playProgram(form, meeting, can, given.inputEvents.length);
@@ -96,12 +103,12 @@ function interpretedPlay(
   let key: SessionKey = { low: 0, high: 0 };
   const draws = drawsOf(form, meeting);
   const host = new Host(form, () => 0);
-  const decides = new Deciding(form, meeting, made, memory);
+  const decides = decidingFor?.(form, meeting, made, memory);
   const player = {
     sent: (event: number, beforeWaits: number, isTried: number): void =>
       sent?.(event, memory[form.cells.now]!, beforeWaits === 1, isTried === 1),
-    turn: (): void => decides.turn(),
-    decide: (): void => decides.decide(),
+    turn: (): void => decides!.turn(),
+    decide: (): void => decides!.decide(),
   };
   const ask = (place: number, asked: number): number => draw(key, draws[place]!, asked);
   const { play } = interpreter(program, memory, ask, { host, log, player });
