@@ -156,11 +156,7 @@ export class Accounting {
 
   /** When the player leaves; a run under way is abandoned. */
   leave(): Code {
-    return [
-      ...this.#passTime(),
-      ...when(isEqual(this.isRunning, 1), this.#finish(constant(-1), constant(-1), false)),
-      tell('log.end', this.#state.now, this.#playTime),
-    ];
+    return [...this.#passTime(), ...this.#abandon(), tell('log.end', this.#state.now, this.#playTime)];
   }
 
   /** Before a transition changes anything. */
@@ -184,10 +180,7 @@ export class Accounting {
       ...when(isAtLeast(to, 0), [
         ...when(
           starts,
-          [
-            ...when(isEqual(this.isRunning, 1), this.#finish(constant(-1), constant(-1), false)),
-            ...this.#start(),
-          ],
+          [...this.#abandon(), ...this.#start()],
           when(and(isEqual(this.isRunning, 1), isEqual(tableAt(endsTry, taken), 1)), this.#countTry()),
         ),
         set(word, binary('bit or', word, bit)),
@@ -222,6 +215,24 @@ export class Accounting {
     const { level } = this.#state;
     const last = this.log.tries.length - 1;
     return [add(this.log.tries.at(choose(isLess(level, last), level, last)), 1)];
+  }
+
+  /** Ends a run that comes to no ending. Of one that has not come to play yet, such as one begun on a title that begins it again, nothing is noted. */
+  #abandon(): Code {
+    const words = Array.from({ length: this.log.screensEntered.length }, (_, word) => {
+      const live = this.form.screens.reduce(
+        (bits, screen, index) => (screen.live && index >> 5 === word ? bits | (1 << (index & 31)) : bits),
+        0,
+      );
+      return not(isEqual(binary('bit and', this.log.screensEntered.at(word), constant(live)), 0));
+    });
+    const finish = this.#finish(constant(-1), constant(-1), false);
+    // A game of menus alone is played on them.
+    const isGame = this.form.screens.some(({ live }) => live);
+    return when(
+      isEqual(this.isRunning, 1),
+      isGame ? when(or(...words), finish, [set(this.isRunning, 0)]) : finish,
+    );
   }
 
   #finish(ending: Value, cause: Value, isEnding: boolean): Code {

@@ -401,6 +401,47 @@ describe('what the sessions add up to', () => {
   });
 });
 
+test('a run that begins afresh on a menu, and again on the way into play, is one run', () => {
+  const pond = (leave: string) =>
+    readDesign(`counters: { score: {} }
+timers: { day: { countdown: 10 } }
+pieces: { moth: { is: collectible } }
+levels: [{ spawn: [{ piece: moth, every: 1, atOnce: 2 }] }]
+rules: [{ when: moth.taken, do: [{ add: { score: 1 } }] }]
+screens: { title: {}, pond: { live: true }, night: { ending: over } }
+transitions:
+  - { from: title, to: pond, when: input.start, fresh: run }
+  - { from: pond, to: night, when: day.ended }
+  - { from: night, to: title, when: input.again${leave} }`);
+  const figures = (text: ReturnType<typeof readDesign>) =>
+    Object.values(summarize(simulate(text, { sessions: 40, seed: 3 })).players).map(
+      ({ runs: played, abandoned, score }) => [played, abandoned.value, score!.mean],
+    );
+  expect(figures(pond(', fresh: run'))).toEqual(figures(pond('')));
+  expect(figures(pond(', fresh: run')).map(([played, left]) => [played, left])).toEqual([
+    [80, 0],
+    [120, 0],
+    [160, 0],
+  ]);
+});
+
+test('a game of menus alone is played on them: one that is left is a run that comes to no ending', () => {
+  const story = readDesign(`screens: { gate: {}, wood: {}, stuck: {}, home: { ending: won } }
+transitions:
+  - { from: gate, to: wood, when: input.go, fresh: run }
+  - { from: wood, to: home, when: input.left }
+  - { from: wood, to: stuck, when: input.right }
+players: { reader: { runs: 1 } }`);
+  const {
+    runs: played,
+    abandoned,
+    endings,
+  } = summarize(simulate(story, { sessions: 200, seed: 1 })).players.reader!;
+  expect(played).toBe(200);
+  expect(abandoned.value + endings.home!.value).toBe(1);
+  expect(abandoned.value).toBeGreaterThan(0.3);
+});
+
 describe('players', () => {
   const two = (player: object): string =>
     JSON.stringify({

@@ -80,7 +80,7 @@ export class RunNotes {
     if (to < 0) return;
     const isFirstStart = index === form.transitions.length - 1;
     if (!isFirstStart && fresh >= runSpan) {
-      if (this.#isRunning) this.#finish(-1, -1);
+      if (this.#isRunning) this.#abandon();
       this.#start();
     } else if (!this.#isRunning) {
       if (form.screens[to]!.live) this.#start();
@@ -132,7 +132,7 @@ export class RunNotes {
   /** When the player leaves; a run under way is abandoned. */
   leave(): void {
     this.#passTime();
-    if (this.#isRunning) this.#finish(-1, -1);
+    if (this.#isRunning) this.#abandon();
     this.log.duration = this.cells[this.form.cells.now]!;
   }
 
@@ -169,6 +169,14 @@ export class RunNotes {
 
   #countTry(): void {
     this.log.tries[Math.min(this.cells[this.form.cells.level]!, this.log.tries.length - 1)]!++;
+  }
+
+  /** Of a run that has not come to play yet, nothing is noted; a game of menus alone is played on them. */
+  #abandon(): void {
+    const live = this.form.screens.flatMap((screen, index) => (screen.live ? [index] : []));
+    const isPlayed = live.some((screen) => ((this.#visited[screen >> 5]! >> (screen & 31)) & 1) === 1);
+    if (isPlayed || live.length === 0) this.#finish(-1, -1);
+    else this.#isRunning = false;
   }
 
   #finish(ending: number, cause: number): void {
