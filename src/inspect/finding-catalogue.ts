@@ -107,6 +107,7 @@ export interface FindingDetails {
   /** Paid again for what the counter holds, or for a price that is asked and not taken. */
   'paid-again': { rule: string; counter: string; to: string; asks: string | undefined };
   'bought-harder': { counter: string; piece: string; rule: string };
+  'delivered-once': { piece: string; rule: string; reached: string };
   'steps-out-of-order': {
     rule: string;
     other: string;
@@ -711,6 +712,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ counter, piece, rule }) =>
       `${piece} gets harder with ${counter}, which "${rule}" gives for a price.`,
     remedy: ({ counter }) => `Turn the sign of ${counter} in its difficulty, unless it is meant so.`,
+  },
+  'delivered-once': {
+    severity: 'hint',
+    message: ({ piece, rule }) =>
+      `Simulated players reach a checkpoint once, so "${rule}" pays once for each ${piece}.`,
+    remedy: ({ piece, reached }) =>
+      `For a place to come back to, write ${piece}: { is: prop, meets: sought, outcomes: { ${reached.split('.')[1]}: 1 }, ends: [] }.`,
   },
   'steps-out-of-order': {
     severity: 'warning',

@@ -318,6 +318,10 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Purchase that makes something harder',
     why: 'The counter rises only for a price, and the difficulty of a piece rises with it: whoever pays is worse off. Most often a sign is the wrong way round.',
   },
+  'delivered-once': {
+    title: 'Place to deliver that is a checkpoint',
+    why: 'What is carried is paid for and put down where a checkpoint is reached. A simulated player leaves a checkpoint alone that was reached, so whatever is carried there is delivered once. A prop that stays is come back to.',
+  },
   'steps-out-of-order': {
     title: 'Steps that go one way and back',
     why: 'Rules set one counter in steps as another goes on, and one of the steps is in the wrong place: with "turns > 18" for 2 stars and "turns > 12" for 1, of 3 stars one is left at 13 turns and two at 19. Of rules that hear the same event, the step further on is overwritten by one that holds as well and stands below it.',

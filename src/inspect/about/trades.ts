@@ -7,7 +7,7 @@ import {
 import { type AmountWrite, type Design, type Keep, spans, type Transition } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { addedBy, hasMax, putsBack, takesAny, type Uses, usesOf } from '../uses.js';
+import { addedBy, hasMax, putsBack, takesAny, type Uses, usesOf, writesOf } from '../uses.js';
 
 /** Findings about what rules take, and what they give for it. */
 export const aboutTrades = (design: Design, uses: Uses): Finding[] => [
@@ -15,6 +15,7 @@ export const aboutTrades = (design: Design, uses: Uses): Finding[] => [
   ...putBackOnLeaving(design, uses),
   ...failuresThatPay(design, uses),
   ...boughtHarder(design, uses),
+  ...deliveredOnce(design),
 ];
 
 /** Rules that take a payment and do no more than to raise counters, each of which may stand at its max then. */
@@ -118,6 +119,29 @@ function waysOut(design: Design, screens: readonly string[], keep: Keep) {
     if (out.length === 0) isSafe = true;
   }
   return { menus, resets, isSafe };
+}
+
+/** Checkpoints at which what is carried is paid for and put down: players reach each of them once. */
+function deliveredOnce({ pieces, rules, levels }: Design): Finding[] {
+  return pieces.flatMap(({ name, role, outcomes, place }) => {
+    const reached = `${name}.${outcomes[0]?.name}`;
+    const comesAgain = levels.some(({ spawns }) => spawns.some(({ piece }) => piece === name));
+    if (role !== 'checkpoint' || comesAgain) return [];
+    const rule = rules.find(({ events, effects }) => {
+      const put = effects.flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []));
+      return (
+        events.includes(reached) &&
+        addedBy(effects).some(({ amount }) =>
+          countersIn(amount).some((of) =>
+            put.some((each) => each.name === of && each.amount.kind === 'number'),
+          ),
+        )
+      );
+    });
+    return rule === undefined
+      ? []
+      : [finding('delivered-once', { piece: name, rule: rule.name, reached }, place)];
+  });
 }
 
 /** What is had for a price alone, and makes something harder to meet. */
