@@ -351,6 +351,15 @@ transitions:
     expect(told('pays-for-nothing', kiln('if: cracked >= 3 or score > 90'))).toEqual([]);
     expect(told('pays-for-nothing', kiln('if: cracked == 3 and score > 90'))).toEqual([paid]);
     expect(told('pays-for-nothing', kiln('when: night.ended'))).toEqual([paid]);
+    const glaze = (asked: string) =>
+      orchard(
+        'clay: { start: 6, min: 0, max: 9 }, glazed: { start: false }, colour: { words: [red, blue], start: red }',
+        `  - { name: glaze, when: input.glaze, ${asked}do: [{ pay: { clay: 2 } }, { set: { glazed: true, colour: blue } }] }`,
+      );
+    expect(told('pays-for-nothing', glaze(''))).toEqual([
+      'The rule "glaze" takes clay even when glazed is true already and colour is blue already, and gives nothing then.',
+    ]);
+    expect(told('pays-for-nothing', glaze('if: not glazed, '))).toEqual([]);
   });
 
   test('a record to which what beats it is added is told, and one that it replaces is not', () => {

@@ -4,7 +4,14 @@ import {
   showExpression,
   withParts,
 } from '../../design/language/expression-parts.js';
-import { type AmountWrite, type Design, type Keep, spans, type Transition } from '../../design/model.js';
+import {
+  type AmountWrite,
+  type Design,
+  type Effect,
+  type Keep,
+  spans,
+  type Transition,
+} from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { addedBy, hasMax, putsBack, takesAny, type Uses, usesOf, writesOf } from '../uses.js';
@@ -18,31 +25,38 @@ export const aboutTrades = (design: Design, uses: Uses): Finding[] => [
   ...deliveredOnce(design),
 ];
 
-/** Rules that take a payment and do no more than to raise counters, each of which may stand at its max then. */
+/** Rules that take a payment and do no more than to raise counters, each of which may stand at its max then, or to set them to what they may be already. */
 function paymentsForNothing(design: Design): Finding[] {
   return design.rules.flatMap(({ name, effects, condition, once, screens, place }) => {
     const [pay] = effects;
     if (pay?.kind !== 'pay' || once !== undefined) return [];
     const rest = effects.slice(1).filter(({ kind }) => kind !== 'cue' && kind !== 'popup');
-    const gains = addedBy(rest);
+    const gains = rest.flatMap((effect) =>
+      writesOf(effect).map((write) => fullAt(design, effect.kind, write)),
+    );
     const asked = new Set(condition === undefined ? [] : countersIn(condition));
-    const most = gains.map((gain) => mostOf(design, gain));
     const isInVain =
       gains.length > 0 &&
-      rest.every((effect) => effect.kind === 'add' && effect.timers.length === 0) &&
-      gains.every((gain, at) => most[at] !== undefined && !asked.has(gain.name)) &&
+      rest.every(
+        (effect) => (effect.kind === 'add' || effect.kind === 'set') && effect.timers.length === 0,
+      ) &&
+      gains.every((gain) => gain !== undefined && !asked.has(gain.name)) &&
       // Where a counter at its max ends play at once, nobody pays then.
-      !gains.some((gain, at) => screens.every((screen) => isLeftAt(design, screen, gain.name, most[at]!)));
+      !gains.some(
+        (gain) =>
+          gain?.most !== undefined &&
+          screens.every((screen) => isLeftAt(design, screen, gain.name, gain.most!)),
+      );
     if (!isInVain) return [];
-    const own = gains.map((gain, at) => `${gain.name} < ${most[at]}`);
+    const own = gains.map((gain) => gain!.guard).join(' or ');
     const details = {
       rule: name,
       paid: pay.writes.map((write) => write.name).join(' and '),
-      counters: gains.map((gain, at) => `${gain.name} is at its max of ${most[at]}`).join(' and '),
+      counters: gains.map((gain) => gain!.said).join(' and '),
       guard:
         condition === undefined
-          ? own.join(' or ')
-          : [showExpression(condition), own.join(' or ')]
+          ? own
+          : [showExpression(condition), own]
               .map((part) => (part.includes(' or ') ? `(${part})` : part))
               .join(' and '),
     };
@@ -68,11 +82,26 @@ const isLeftAt = ({ transitions }: Design, screen: string, counter: string, max:
       ),
   );
 
-/** The max of a counter to which something is surely added; undefined where it has none that is known. */
-function mostOf(design: Design, { name, amount }: AmountWrite): number | undefined {
-  const counter = design.counters.find((each) => each.name === name);
-  if (typeof counter?.max !== 'number' || !hasMax(design, counter)) return undefined;
-  return rangeIn(design, amount)[0] > 0 ? counter.max : undefined;
+/** Where a write does nothing any more: at the max of a counter to which it surely adds, or at the one value that it sets; undefined where that is not known. */
+function fullAt(design: Design, kind: Effect['kind'], { name, amount }: AmountWrite) {
+  const counter = design.counters.find((each) => each.name === name)!;
+  if (kind === 'set')
+    return amount.kind === 'number' || amount.kind === 'truth'
+      ? {
+          name,
+          most: undefined,
+          said: `${name} is ${showExpression(amount)} already`,
+          guard: `${name} != ${showExpression(amount)}`,
+        }
+      : undefined;
+  if (typeof counter.max !== 'number' || !hasMax(design, counter) || rangeIn(design, amount)[0] <= 0)
+    return undefined;
+  return {
+    name,
+    most: counter.max,
+    said: `${name} is at its max of ${counter.max}`,
+    guard: `${name} < ${counter.max}`,
+  };
 }
 
 /** What rules write on screens that stand still, where every way out puts it back. */
