@@ -87,6 +87,26 @@ test('a word that is emptied is taken out, and what a sentence could say as well
   await word('rules 1 do 2 add score').fill('');
   await word('rules 1 do 2 add score').press('Enter');
   await saved((now) => now === without);
+  // What is too long for a line is seen whole on several, and stays one line of the file.
+  const points = word('rules 0 do 0 add score');
+  const long = 'petal + (lives >= 3 ? 10 : 0) + (lives >= 2 ? 5 : 0) + floor(timer.daylight)';
+  await points.fill(long);
+  await points.press('Enter');
+  await saved((now) => now.includes(long));
+  const isWhole = (): Promise<[string, boolean]> =>
+    points.evaluate((field) => [
+      field.tagName,
+      field.scrollWidth <= field.clientWidth && field.scrollHeight <= field.clientHeight,
+    ]);
+  await expect.poll(isWhole).toEqual(['TEXTAREA', true]);
+  await points.fill(`${long} + 1`);
+  await points.press('Enter');
+  expect(await saved((now) => now.includes(`${long} + 1`))).toBe(
+    without.replace('score: petal', `score: "${long} + 1"`),
+  );
+  await points.fill('petal');
+  await points.press('Enter');
+  await saved((now) => now === without);
   // A screen that is named and not there yet is made; one undo takes back both.
   await word('transitions 0 to').fill('credits');
   await word('transitions 0 to').press('Enter');

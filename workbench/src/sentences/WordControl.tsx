@@ -1,4 +1,12 @@
-import { type PointerEvent, useEffect, useId, useRef, useState } from 'react';
+import {
+  type ChangeEvent,
+  type KeyboardEvent,
+  type PointerEvent,
+  useEffect,
+  useId,
+  useRef,
+  useState,
+} from 'react';
 import { nameFrom } from '../../../src/design/language/names.js';
 import type { Change } from '../../../src/design/text/change.js';
 import { madeBy } from '../../../src/sentences/new-entry.js';
@@ -58,16 +66,38 @@ export function WordControl({ control }: { readonly control: Control }) {
   const dragged = ({ clientX }: PointerEvent): number =>
     Math.trunc((clientX - (drag.current?.x ?? clientX)) / pixelsForStep);
   const offered = choicesAt(typed, control);
+  const field = {
+    className: `word ${kind}`,
+    'aria-label': label,
+    value: typed,
+    spellCheck: false,
+    onChange: ({ target }: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => setTyped(target.value),
+    onBlur: () => put(typed),
+    onKeyDown: (event: KeyboardEvent) => {
+      if (event.key === 'Enter') {
+        event.preventDefault();
+        put(typed);
+      } else if (event.key === 'Escape') setTyped(String(value));
+      else if (
+        kind !== 'text' &&
+        (event.key === 'ArrowUp' || event.key === 'ArrowDown') &&
+        typeof value === 'number'
+      ) {
+        event.preventDefault();
+        turn(event.key === 'ArrowUp' ? 1 : -1);
+      }
+    },
+  };
+  // By what stands there, not by what is typed: a field that changes its kind would lose the cursor.
+  if (String(value).length > widest)
+    return <textarea {...field} cols={widest} rows={Math.ceil(typed.length / widest)} />;
   return (
     <>
       <input
-        className={`word ${kind}`}
-        aria-label={label}
-        value={typed}
+        {...field}
         size={Math.max(1, typed.length)}
         list={offered.length > 0 ? list : undefined}
         inputMode={kind === 'number' ? 'decimal' : 'text'}
-        spellCheck={false}
         onPointerDown={(event) => {
           if (typeof value !== 'number' || event.pointerType === 'touch') return;
           drag.current = { x: event.clientX, from: Number(typed), isTurning: false };
@@ -84,20 +114,6 @@ export function WordControl({ control }: { readonly control: Control }) {
           if (drag.current?.isTurning === true) put(turned(drag.current.from, dragged(event)));
           drag.current = undefined;
         }}
-        onChange={({ target }) => setTyped(target.value)}
-        onBlur={() => put(typed)}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') put(typed);
-          else if (event.key === 'Escape') setTyped(String(value));
-          else if (
-            kind !== 'text' &&
-            (event.key === 'ArrowUp' || event.key === 'ArrowDown') &&
-            typeof value === 'number'
-          ) {
-            event.preventDefault();
-            turn(event.key === 'ArrowUp' ? 1 : -1);
-          }
-        }}
       />
       {offered.length > 0 && (
         <datalist id={list}>
@@ -109,6 +125,9 @@ export function WordControl({ control }: { readonly control: Control }) {
     </>
   );
 }
+
+/** Characters that a field on one line has room for; more are shown on several. */
+const widest = 52;
 
 /** Pixels that a number is dragged for one step. */
 const pixelsForStep = 6;
