@@ -132,7 +132,7 @@ describe('what two conditions leave out between them', () => {
   ) => `counters: { amber: { max: 9 }, russet: { max: 9 }, calm: { max: 9 } }
 timers: { dusk: { countdown: 30 } }
 pieces: { nut: { is: collectible }, cone: { is: collectible } }
-levels: [{ spawn: [{ piece: nut, every: 3, atOnce: 2 }, { piece: cone, every: 4, atOnce: 2 }] }]
+levels: [{ values: { par: 3 }, spawn: [{ piece: nut, every: 3, atOnce: 2 }, { piece: cone, every: 4, atOnce: 2 }] }]
 rules:
   - { when: nut.taken, do: [{ add: { amber: 1 } }] }
   - { when: cone.taken, do: [{ add: { russet: 2 } }] }
@@ -170,6 +170,10 @@ ${ways}
     [
       'a number to which nothing counts',
       ways.replace('amber > russet', 'russet > 3').replace('amber < russet', 'russet < 3'),
+    ],
+    [
+      'a number of the level to which nothing counts',
+      ways.replace('amber > russet', 'russet > level.par').replace('amber < russet', 'russet < level.par'),
     ],
     [
       'numbers that meet',

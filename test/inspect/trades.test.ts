@@ -41,6 +41,12 @@ transitions:
       'pile > 0',
       '  - { when: shed.full, do: [{ set: { pile: 0 } }] }',
     ],
+    [
+      'what each of them adds to',
+      '{ add: { score: 5 * pile } }',
+      'pile > 0',
+      '  - { when: input.stack, do: [{ add: { pile: 1 } }] }',
+    ],
     ['what is taken piece by piece', '{ add: { score: 5 * pile } }, { add: { pile: -1 } }', 'pile > 0', ''],
   ])('%s is not', (_, effects, asked, more) => {
     expect(told('paid-again', bank(effects, asked, more))).toEqual([]);
@@ -157,6 +163,10 @@ ${rules}
       'As turns rises, "one" sets stars to 1, and then "two" to 2: it goes one way and back.',
     ]);
     expect(order(step('two', 'turns > 12', 2), step('one', 'turns > 18', 1))).toEqual([]);
+    // The step that goes back is told, not the one after it.
+    expect(
+      order(step('none', 'turns > 22', 0), step('two', 'turns > 14', 2), step('one', 'turns > 9', 1)),
+    ).toEqual(['As turns rises, "one" sets stars to 1, and then "two" to 2: it goes one way and back.']);
     // One more way up is no step of the same.
     expect(order(step('two', 'turns > 18', 2), step('one', 'score > 12', 1))).toEqual([]);
   });

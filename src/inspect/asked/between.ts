@@ -93,8 +93,7 @@ function gapOf(design: Design, writes: Uses['writes'], { first, second }: Sides)
   const { left, right } = first;
   const pair = first.operator + second.operator;
   const isDraw = showExpression(right) === showExpression(second.right) && (pair === '><' || pair === '<>');
-  // Of two that are counted in different steps, nobody knows whether they meet.
-  if (isDraw && right.kind !== 'number') return showExpression({ ...first, operator: '==' });
+  if (isDraw && countersIn(right).length > 0) return showExpression({ ...first, operator: '==' });
   const counter = design.counters.find(({ name }) => left.kind === 'counter' && left.name === name);
   if (counter?.kind !== 'number' || counter.places > 0) return undefined;
   for (let level = 0; level < design.levels.length; level++) {

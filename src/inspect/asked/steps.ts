@@ -39,9 +39,10 @@ export function stepsOutOfOrder(design: Design): Finding[] {
     const counter = design.counters.find(({ name }) => name === first.set)!;
     const [start] = rangeIn(design, counter.start);
     const values = [start, ...inOrder.map(({ value }) => value)];
-    const turns = (sign: number): boolean =>
-      values.slice(1).some((value, nth) => sign * (value - values[nth]!) > 0);
-    return turns(1) && turns(-1) ? [toldOf(inOrder.at(-1)!, inOrder.at(-2)!, false)] : [];
+    const ways = values.slice(1).map((value, nth) => Math.sign(value - values[nth]!));
+    const back = -ways.find((way) => way !== 0)!;
+    const at = ways.indexOf(back);
+    return at < 0 ? [] : [toldOf(inOrder[at]!, inOrder[at - 1]!, false)];
   });
 }
 

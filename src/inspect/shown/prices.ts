@@ -107,12 +107,20 @@ function paidAgain(design: Design, { parts }: Exploration, isOver: () => boolean
     const counter = price?.of ?? (paid && countersIn(paid.amount).find(isHeld(paid.name)));
     if (paid === undefined || counter === undefined || witness === undefined || events.length === 0)
       return [];
-    let held: unknown;
+    // What the same event adds to, such as a streak, is no pile that is brought in.
+    const isAddedTo = design.rules.some(
+      (each) =>
+        each.events.some((event) => events.includes(event)) &&
+        addedBy(each.effects).some((write) => write.name === counter),
+    );
+    if (isAddedTo) return [];
+    const heldIn = new WeakMap<Session, unknown>();
     const again = (step: Step, session: Session): true | undefined => {
       const isPaid = step.writes.some((write) => write.place === place && write.counter === paid.name);
       if (!isPaid) return undefined;
-      const before = held;
-      held = session.counters[counter];
+      const before = heldIn.get(session);
+      const held = session.counters[counter];
+      heldIn.set(session, held);
       return before === held && Number(held) > 0 && step.transitions.length === 0 ? true : undefined;
     };
     const shown = seenByRepeating(design, witness, again, isOver);
