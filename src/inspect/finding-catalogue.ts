@@ -711,7 +711,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     severity: 'hint',
     message: ({ counter, piece, rule }) =>
       `${piece} gets harder with ${counter}, which "${rule}" gives for a price.`,
-    remedy: ({ counter }) => `Turn the sign of ${counter} in its difficulty, unless it is meant so.`,
+    remedy: ({ counter }) => `Check the sign of ${counter} in its difficulty, unless it is meant so.`,
   },
   'delivered-once': {
     severity: 'hint',
@@ -741,7 +741,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       what === 'difficulty'
         ? `${piece} gets easier with each level: its difficulty falls from ${from} to ${to} on level ${levels}.`
         : `${piece} gets rarer with each level: one comes every ${from} s at first, every ${to} s on level ${levels}.`,
-    remedy: () => 'Turn the sign of what is added for the level, unless it is meant to help.',
+    remedy: () => 'Check the sign of the part with level, unless later levels are meant to be easier.',
   },
   'left-between': {
     severity: 'warning',

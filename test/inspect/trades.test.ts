@@ -118,6 +118,10 @@ rules:
     ['0.7 - 0.1 * level', '4 + level', 1],
   ] as const)
     expect(easier(difficulty, every, count)).toEqual([]);
+  // A level of its own has a time of its own.
+  const own = pond('0', '4 + level').replace(/count: 3\n {2}(spawn: .*)\n/, '- { $1 }\n  - { $1 }\n');
+  expect(told('easier-by-level', own)).toHaveLength(1);
+  expect(told('easier-by-level', own.replace(/"4 \+ level"([^"]*)$/, '4$1'))).toEqual([]);
 });
 
 test('what is bought and makes something harder is told, by whatever it is paid', () => {

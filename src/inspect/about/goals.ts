@@ -1,3 +1,4 @@
+import type { Expression } from '../../design/language/expression.js';
 import { comparisonsIn, readsAny, showExpression } from '../../design/language/expression-parts.js';
 import { type Design, spans } from '../../design/model.js';
 import { atLevel, levelAt, rangeIn } from '../../explore/abstraction/ranges.js';
@@ -78,7 +79,9 @@ function easierByLevel(design: Design): Finding[] {
         : [],
     ),
     ...levels[0]!.spawns.flatMap(({ piece, every, place }) =>
-      isDanger(piece) && 'seconds' in every
+      isDanger(piece) &&
+      'seconds' in every &&
+      levels.every((level) => spawnsAlike(level, piece, every.seconds))
         ? [{ piece, what: 'every' as const, by: every.seconds, isFalling: false, place }]
         : [],
     ),
@@ -98,6 +101,14 @@ function easierByLevel(design: Design): Finding[] {
     return [finding('easier-by-level', { piece, what, from: from!, to: to!, levels: ranges.length }, place)];
   });
 }
+
+const spawnsAlike = ({ spawns }: Design['levels'][0], piece: string, seconds: Expression): boolean =>
+  spawns.some(
+    (each) =>
+      each.piece === piece &&
+      'seconds' in each.every &&
+      showExpression(each.every.seconds) === showExpression(seconds),
+  );
 
 /** Whether a level's goal is at least twice that of the first by the second level, as goals that add up are. */
 function growsByItself(design: Design, goal: string): boolean {
