@@ -1,6 +1,14 @@
 import type { Expression } from '../design/language/expression.js';
 import { countersIn, disjunctsOf } from '../design/language/expression-parts.js';
-import { type Counter, type Design, type Piece, type Rule, spans, type Template } from '../design/model.js';
+import {
+  type Counter,
+  type Design,
+  type Piece,
+  type Rule,
+  type Screen,
+  spans,
+  type Template,
+} from '../design/model.js';
 import type { Place } from '../design/problems/problem.js';
 import { rangeIn } from '../explore/abstraction/ranges.js';
 
@@ -110,9 +118,13 @@ export const outcomesOf = ({ name, outcomes }: Piece): string[] =>
 /** The events by which pieces are met. */
 export const outcomeEvents = ({ pieces }: Design): ReadonlySet<string> => new Set(pieces.flatMap(outcomesOf));
 
+/** How a run ends on a screen; undefined: it does not. */
+export const endingOf = ({ screens }: Design, screen: string): Screen['ending'] =>
+  screens.find(({ name }) => name === screen)?.ending;
+
 /** Whether a screen is an ending that is not won. */
-export const isLoss = ({ screens }: Design, screen: string): boolean =>
-  screens.some(({ name, ending }) => name === screen && (ending === 'lost' || ending === 'over'));
+export const isLoss = (design: Design, screen: string): boolean =>
+  ['lost', 'over'].includes(endingOf(design, screen)!);
 
 /** Whether a write always takes from its counter. */
 export const takesAway = (design: Design, { kind, amount }: CounterWrite): boolean =>

@@ -2,12 +2,14 @@ import { countersIn } from '../design/language/expression-parts.js';
 import { type Design, spans, type Transition, type Value } from '../design/model.js';
 import { DesignError } from '../design/problems/problem.js';
 import type { SessionRecord } from '../engine/record/record.js';
+import { eventsIn } from '../engine/record/record-line.js';
 import type { Step } from '../engine/run/step.js';
 import { Session } from '../engine/session/design-session.js';
 import { leastDuration } from '../explore/abstraction/ranges.js';
 import { inWords } from '../explore/evidence/witness.js';
 import type { Exploration } from '../explore/explore.js';
 import { type Finding, finding } from './finding.js';
+import { endingOf } from './played-for.js';
 import { isInput, isLive } from './uses.js';
 
 /** Ways on from an ending that are followed before no play is reached any more. */
@@ -21,9 +23,6 @@ export function residues(design: Design, exploration: Exploration, isOver: () =>
   const found = new Map<string, Residue>();
   const watched = watchedCounters(design);
   const touches = touchesOf(design);
-  const isEnding = new Set(
-    design.screens.flatMap(({ name, ending }) => (ending === undefined ? [] : [name])),
-  );
   /** Whether play that is come to so, after a way out of an ending, begins otherwise than the first time. */
   const isLeftOver = (record: SessionRecord, ways?: readonly Transition[]): boolean => {
     let isFound = false;
@@ -46,7 +45,7 @@ export function residues(design: Design, exploration: Exploration, isOver: () =>
     return isFound;
   };
   for (const { from, to, witness } of exploration.transitions) {
-    if (!isEnding.has(from) || witness?.record === undefined) continue;
+    if (endingOf(design, from) === undefined || witness?.record === undefined) continue;
     // Where the shortest way into play begins afresh, another may not.
     if (!isLeftOver(witness.record))
       for (const ways of waysIntoPlay(design, exploration, to).slice(1)) isLeftOver(witness.record, ways);
@@ -160,10 +159,7 @@ class Watch {
   }
 
   #pass(each: Step['transitions'][0]): void {
-    const isEnding = this.design.screens.some(
-      ({ name, ending }) => name === each.from && ending !== undefined,
-    );
-    if (!isEnding) return;
+    if (endingOf(this.design, each.from) === undefined) return;
     this.#hasEnded = true;
     this.#out = each;
   }
@@ -211,8 +207,8 @@ class Watch {
       .map(([name, value]) => `${name} is ${now.get(name)}, not ${value}`)
       .join(', ');
     const way = this.design.transitions.find((each) => each.from === from && each.index === index)!;
-    const sent = this.session.recorded.flatMap((line) => ('event' in line ? [line] : []));
-    const told = finding('residue', { from, to, differences }, way.place, inWords(sent, this.session.time));
+    const steps = inWords(eventsIn(this.session.recorded), this.session.time);
+    const told = finding('residue', { from, to, differences }, way.place, steps);
     this.found.set(`${from} ${index}`, { differences: different.length, finding: told });
   }
 }

@@ -219,6 +219,10 @@ function guardedBy(effects: readonly Effect[]): string | undefined {
 export const addedBy = (effects: readonly Effect[]): AmountWrite[] =>
   effects.flatMap((effect) => (effect.kind === 'add' ? effect.writes : []));
 
+/** What effects set counters to. */
+export const setBy = (effects: readonly Effect[]): AmountWrite[] =>
+  effects.flatMap((effect) => (effect.kind === 'set' ? effect.writes : []));
+
 /** Whether effects take something, be it as a price. */
 export const takesAny = (design: Design, effects: readonly Effect[], butOf?: string): boolean =>
   effects[0]?.kind === 'pay' ||

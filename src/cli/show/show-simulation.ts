@@ -167,7 +167,7 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
         plain(rule.name),
         (player) => {
           const { points, share } = player.rules[rule.index]!;
-          if (points < 0) return `${number(points / player.runs)} a run`;
+          if (points < 0 && player.runs > 0) return `${number(points / player.runs)} a run`;
           return share === null ? none : reach(share);
         },
       ]),

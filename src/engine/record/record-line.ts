@@ -6,6 +6,10 @@ export type RecordLine =
   | { readonly at: number; readonly kept: { readonly [counter: string]: Value } }
   | { readonly draw: string; readonly asked: number; readonly value: number };
 
+/** The outside events of a record, each at its moment. */
+export const eventsIn = (lines: readonly RecordLine[]): Extract<RecordLine, { event: string }>[] =>
+  lines.flatMap((line) => ('event' in line ? [line] : []));
+
 /** Characters of an event's name, at the most. */
 export const longestEvent = 200;
 /** Milliseconds of session time, at the most: some thirty years. */

@@ -1,5 +1,5 @@
 import type { Reception } from '../run/reception.js';
-import type { RecordLine } from './record-line.js';
+import { eventsIn, type RecordLine } from './record-line.js';
 
 /** What a session must take for its record to be played in it. */
 interface Replayable {
@@ -25,7 +25,7 @@ export function differences(
   before: readonly Reception[],
   after: readonly Reception[],
 ): string {
-  const events = lines.flatMap((line) => ('event' in line ? [line] : []));
+  const events = eventsIn(lines);
   const differing = events.flatMap(({ at, event }, index) =>
     before[index] === after[index]
       ? []

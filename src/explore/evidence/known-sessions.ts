@@ -3,6 +3,7 @@ import { DesignError } from '../../design/problems/problem.js';
 import { isOutside } from '../../engine/program/events.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import type { SessionRecord } from '../../engine/record/record.js';
+import { eventsIn } from '../../engine/record/record-line.js';
 import { drawsOf, replay } from '../../engine/record/replay.js';
 import type { Step } from '../../engine/run/step.js';
 import { Session } from '../../engine/session/design-session.js';
@@ -61,7 +62,7 @@ export class KnownSessions {
 const keyOf = (sought: Sought): string => Object.entries(sought).join();
 
 const playbackOf = (record: SessionRecord): Playback => ({
-  events: record.lines.flatMap((line) => ('event' in line ? [line] : [])),
+  events: eventsIn(record.lines),
   end: record.end.at,
   forced: drawsOf(record),
 });

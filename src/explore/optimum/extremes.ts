@@ -2,6 +2,7 @@ import type { Design } from '../../design/model.js';
 import type { Form } from '../../engine/program/form.js';
 import { formOf } from '../../engine/program/lower/lower.js';
 import { fromCell } from '../../engine/program/value.js';
+import { eventsIn } from '../../engine/record/record-line.js';
 import { replay } from '../../engine/record/replay.js';
 import { watchesNothing } from '../../engine/run/probe.js';
 import { supplyEnds } from '../abstraction/cone.js';
@@ -167,7 +168,7 @@ export function endingsOf(
     const ways = transitions.flatMap(({ to }, at) => (to === name ? [at] : []));
     const [best] = ways
       .flatMap((way) => transitions[way]!.witness ?? [])
-      .map((witness) => ({ screen: name, witness, events: eventsIn(witness) }))
+      .map((witness) => ({ screen: name, witness, events: eventsOf(witness) }))
       .sort((a, b) => a.events - b.events);
     return best === undefined ? [] : [{ screen, ways, best }];
   });
@@ -195,5 +196,4 @@ export function endingsOf(
   });
 }
 
-const eventsIn = ({ record }: Witness): number =>
-  (record?.lines ?? []).filter((line) => 'event' in line).length;
+const eventsOf = ({ record }: Witness): number => eventsIn(record?.lines ?? []).length;

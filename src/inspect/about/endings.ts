@@ -3,6 +3,7 @@ import { transitionName } from '../../design/language/trigger.js';
 import { type Design, spans, type Transition } from '../../design/model.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
+import { endingOf } from '../played-for.js';
 import { hearAlike, isForLastLevel, isInput, isLive, putsBack, type Uses, writesOf } from '../uses.js';
 
 /** Findings about how runs end, and what is kept of them. */
@@ -30,13 +31,12 @@ function playWithoutLoss(design: Design, { transitions }: Exploration): Finding[
     design.screens.filter(({ ending }) => ending === 'lost' || ending === 'over').map(({ name }) => name),
   );
   // Back along the ways in, until no screen is new; what comes after another ending is another run.
-  const endings = new Set(design.screens.flatMap(({ name, ending }) => (ending === undefined ? [] : [name])));
   for (const screen of losing) {
     for (const { from, to, inAnyOrder } of transitions) {
       const leads =
         to === screen ||
         (to === 'back' && transitions.some((each) => each.to === from && each.from === screen));
-      if (leads && inAnyOrder !== 'unreachable' && !endings.has(from)) losing.add(from);
+      if (leads && inAnyOrder !== 'unreachable' && endingOf(design, from) === undefined) losing.add(from);
     }
   }
   const safe = design.screens.filter(({ name, live }) => live && !losing.has(name));
@@ -44,10 +44,9 @@ function playWithoutLoss(design: Design, { transitions }: Exploration): Finding[
 }
 
 /** Ways from an ending that is won to one that is lost, or the other way round. */
-function endingsInARow({ screens, transitions }: Design): Finding[] {
-  const endingOf = (screen: string) => screens.find(({ name }) => name === screen)?.ending;
-  return transitions.flatMap(({ from, to, place }) => {
-    const [first, second] = [endingOf(from), endingOf(to)];
+function endingsInARow(design: Design): Finding[] {
+  return design.transitions.flatMap(({ from, to, place }) => {
+    const [first, second] = [endingOf(design, from), endingOf(design, to)];
     const isTurned = (first === 'won' && second === 'lost') || (first === 'lost' && second === 'won');
     return isTurned
       ? [finding('ending-after-ending', { from, first: first!, to, second: second! }, place)]
@@ -80,12 +79,12 @@ function endingsUnmarked(design: Design): Finding[] {
 }
 
 /** Ways for the last level that lead to a loss, where the same leads on from every other level. */
-function lastLevelsLost({ screens, transitions }: Design): Finding[] {
+function lastLevelsLost(design: Design): Finding[] {
+  const { transitions } = design;
   const leadsOn = ({ to, level }: Transition): boolean =>
     level === 'next' || transitions.some((each) => each.from === to && each.level === 'next');
   return transitions.flatMap((last) => {
-    const isLost = screens.some(({ name, ending }) => name === last.to && ending === 'lost');
-    if (!isLost || !isForLastLevel(last) || last.events.length === 0) return [];
+    if (endingOf(design, last.to) !== 'lost' || !isForLastLevel(last) || last.events.length === 0) return [];
     const others = transitions.find(
       (each) => each.from === last.from && !isForLastLevel(each) && leadsOn(each) && hearAlike(each, last),
     );
@@ -155,12 +154,12 @@ function bestsOfSomeWays(
   { writes, score }: Uses,
   { transitions: judged }: Exploration,
 ): Finding[] {
-  const { screens, transitions, counters } = design;
-  const endingOf = (screen: string) => screens.find(({ name }) => name === screen)?.ending;
+  const { transitions, counters } = design;
+  const isWin = (screen: string): boolean => endingOf(design, screen) === 'won';
   const ways = transitions.filter(
     ({ from, to, place }) =>
       isLive(design, from) &&
-      endingOf(to) !== undefined &&
+      endingOf(design, to) !== undefined &&
       judged.some((each) => each.place === place && each.verdict === 'reached'),
   );
   return counters.flatMap(({ name, keep, place }) => {
@@ -176,7 +175,7 @@ function bestsOfSomeWays(
       (way) =>
         !isNoting(way) &&
         // A record of wins alone may be meant.
-        noting.some(({ to }) => to === way.to || endingOf(to) !== 'won' || endingOf(way.to) === 'won') &&
+        noting.some(({ to }) => to === way.to || !isWin(to) || isWin(way.to)) &&
         !transitions.some((each) => each.from === way.to && isNoting(each)),
     );
     if (left.length === 0) return [];

@@ -3,7 +3,7 @@ import { countersIn, showExpression, visitExpression } from '../../design/langua
 import { type Design, type Rule, spans } from '../../design/model.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { addedBy, hearAlike, type Uses, writesOf } from '../uses.js';
+import { addedBy, hearAlike, setBy, type Uses, writesOf } from '../uses.js';
 
 /** Findings about effects that undo or repeat each other, or that read too late. */
 export const aboutOrder = (design: Design, uses: Uses): Finding[] => [
@@ -20,9 +20,7 @@ function bestBeforeBonus({ rules }: Design, { score }: Uses): Finding[] {
   if (score === undefined) return [];
   return rules.flatMap((first, index) => {
     const notes = first.effects.map((effect) =>
-      (effect.kind === 'set' ? writesOf(effect) : []).find(
-        ({ name, amount }) => name !== score && countersIn(amount).includes(score),
-      ),
+      setBy([effect]).find(({ name, amount }) => name !== score && countersIn(amount).includes(score)),
     );
     const at = notes.findIndex((note) => note !== undefined);
     if (at < 0) return [];
@@ -59,8 +57,7 @@ function undoneAtOnce(design: Design): Finding[] {
   const { rules } = design;
   return rules.flatMap((second, index) => {
     if (!isPlain(second)) return [];
-    const sets = second.effects.flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []));
-    for (const { name, amount } of sets) {
+    for (const { name, amount } of setBy(second.effects)) {
       const first = rules
         .slice(0, index)
         .find(
@@ -114,8 +111,8 @@ function setTwice(design: Design): Finding[] {
     for (const first of plain.slice(0, index)) {
       const event = second.events.find((each) => first.events.includes(each));
       if (event === undefined || !second.screens.some((screen) => first.screens.includes(screen))) continue;
-      for (const counter of setsOf(second)) {
-        if (!setsOf(first).includes(counter)) continue;
+      for (const { name: counter } of setBy(second.effects)) {
+        if (!setBy(first.effects).some(({ name }) => name === counter)) continue;
         findings.push(
           finding('set-twice', { counter, event, first: first.name, second: second.name }, second.place),
         );
@@ -124,9 +121,6 @@ function setTwice(design: Design): Finding[] {
   });
   return findings;
 }
-
-const setsOf = ({ effects }: Design['rules'][0]): string[] =>
-  effects.flatMap((effect) => (effect.kind === 'set' ? writesOf(effect).map(({ name }) => name) : []));
 
 function setAndPutBack(design: Design): Finding[] {
   return design.transitions.flatMap(({ fresh, effects, place }) => {

@@ -5,7 +5,7 @@ import { type Design, spans } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import { floorIn, outcomeEvents, takesAway } from '../played-for.js';
+import { endingOf, floorIn, outcomeEvents, takesAway } from '../played-for.js';
 import { addsNothing, hasMax, isLive, madeIn, setsWhatIs, type Uses } from '../uses.js';
 
 /** Findings about counters and what writes them. */
@@ -63,8 +63,7 @@ function outlivingTheRun(design: Design, { writes }: Uses): Finding[] {
   if (design.transitions.every(({ fresh }) => fresh !== 'run')) return [];
   const stakes = new Set([design.score]);
   for (const { to, condition } of design.transitions) {
-    const isEnding = design.screens.some(({ name, ending }) => name === to && ending !== undefined);
-    if (!isEnding || condition === undefined) continue;
+    if (endingOf(design, to) === undefined || condition === undefined) continue;
     for (const name of countersIn(condition)) stakes.add(name);
   }
   return design.counters.flatMap(({ name, keep, start, place }) => {
@@ -109,9 +108,9 @@ function aboutWrites(design: Design, { writes }: Uses, highest = Number.POSITIVE
     if (isCapped && !isTold && kind === 'add' && most > 0)
       tell(finding('points-lost', { counter: name, max, rule: rule.name }, counter.place));
     for (const screen of rule.screens) {
-      const isEnding = design.screens.some((each) => each.name === screen && each.ending !== undefined);
       const isBonus = rule.events.length > 0 && rule.events.every((event) => event.endsWith('.entered'));
-      if (isEnding && !isBonus) tell(finding('points-after-the-end', { counter: name, screen }, place));
+      if (endingOf(design, screen) !== undefined && !isBonus)
+        tell(finding('points-after-the-end', { counter: name, screen }, place));
     }
   }
   return findings;

@@ -15,7 +15,7 @@ import {
   mayMove,
   takesAway,
 } from '../played-for.js';
-import { addedBy, putsBack, type Uses, writesOf } from '../uses.js';
+import { addedBy, putsBack, setBy, type Uses, writesOf } from '../uses.js';
 
 /** Findings about what a run is played for: the score, the best, lives, and goals of levels. */
 export function aboutStakes(design: Design, uses: Uses): Finding[] {
@@ -73,16 +73,14 @@ function bestsOverwritten(design: Design, { score }: Uses): Finding[] {
   if (score === undefined) return [];
   const told = new Set<Place>();
   return [...rules, ...transitions].flatMap(({ condition, effects, place }) => {
-    const set = effects
-      .flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []))
-      .find(
-        ({ name, amount }) =>
-          amount.kind === 'counter' &&
-          amount.name === score &&
-          spans.indexOf(counters.find((each) => each.name === name)!.keep) > spans.indexOf('run') &&
-          mergingOf(design, name) === 'last' &&
-          !asksForMore(condition, score, name),
-      );
+    const set = setBy(effects).find(
+      ({ name, amount }) =>
+        amount.kind === 'counter' &&
+        amount.name === score &&
+        spans.indexOf(counters.find((each) => each.name === name)!.keep) > spans.indexOf('run') &&
+        mergingOf(design, name) === 'last' &&
+        !asksForMore(condition, score, name),
+    );
     // A name that says so holds the last score on purpose.
     if (set === undefined || /last|previous/i.test(set.name) || told.has(place)) return [];
     told.add(place);

@@ -14,7 +14,7 @@ import {
 } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { addedBy, hasMax, putsBack, takesAny, type Uses, usesOf, writesOf } from '../uses.js';
+import { addedBy, hasMax, putsBack, setBy, takesAny, type Uses, usesOf, writesOf } from '../uses.js';
 
 /** Findings about what rules take, and what they give for it. */
 export const aboutTrades = (design: Design, uses: Uses): Finding[] => [
@@ -157,7 +157,7 @@ function deliveredOnce({ pieces, rules, levels }: Design): Finding[] {
     const comesAgain = levels.some(({ spawns }) => spawns.some(({ piece }) => piece === name));
     if (role !== 'checkpoint' || comesAgain) return [];
     const rule = rules.find(({ events, effects }) => {
-      const put = effects.flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []));
+      const put = setBy(effects);
       return (
         events.includes(reached) &&
         addedBy(effects).some(({ amount }) =>

@@ -9,7 +9,7 @@ import type { Design } from '../../design/model.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
-import { type Uses, writesOf } from '../uses.js';
+import { hearAlike, type Uses, writesOf } from '../uses.js';
 import { type Asked, askedIn } from './asked.js';
 import { opposite, stretchOf } from './stretch.js';
 
@@ -66,9 +66,10 @@ export function leftBetween(design: Design, { writes }: Uses, exploration: Explo
 /** Whether two are asked at the same moment, and are of one kind: two ways on, or two rules that write one counter. */
 function areAlike(first: Asked, second: Asked): boolean {
   if ((first.to === undefined) !== (second.to === undefined) || first.place === second.place) return false;
-  const isSame = (one: readonly string[], other: readonly string[]): boolean =>
-    one.length === other.length && one.every((each) => other.includes(each));
-  if (!isSame(first.events, second.events) || !isSame(first.screens, second.screens)) return false;
+  const isOnSame =
+    first.screens.length === second.screens.length &&
+    first.screens.every((screen) => second.screens.includes(screen));
+  if (!isOnSame || !hearAlike(first, second)) return false;
   return first.to !== undefined || (first.events.length > 0 && writeAlike(first, second));
 }
 

@@ -7,7 +7,7 @@ import {
 import type { Design, Rule } from '../../design/model.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { writesOf, writtenRules } from '../uses.js';
+import { setBy, writesOf, writtenRules } from '../uses.js';
 
 /** A rule that sets a counter to a number once another counter is past one. */
 interface SetStep {
@@ -74,22 +74,20 @@ function stepsIn(rule: Rule): SetStep[] {
   if (condition?.kind !== 'binary' || !['>', '>=', '<', '<='].includes(condition.operator)) return [];
   const { operator, left, right } = condition;
   if (left.kind !== 'counter' || right.kind !== 'number') return [];
-  return effects
-    .flatMap((effect) => (effect.kind === 'set' ? writesOf(effect) : []))
-    .flatMap(({ name, amount }) =>
-      amount.kind === 'number' && name !== left.name
-        ? [
-            {
-              rule,
-              set: name,
-              value: amount.value,
-              of: left.name,
-              isUp: operator[0] === '>',
-              at: right.value,
-            },
-          ]
-        : [],
-    );
+  return setBy(effects).flatMap(({ name, amount }) =>
+    amount.kind === 'number' && name !== left.name
+      ? [
+          {
+            rule,
+            set: name,
+            value: amount.value,
+            of: left.name,
+            isUp: operator[0] === '>',
+            at: right.value,
+          },
+        ]
+      : [],
+  );
 }
 
 /** Rules that wait for a condition on counters alone, which holds as they start, and write counters as it comes to hold. */

@@ -3,7 +3,7 @@ import { DesignError } from '../../design/problems/problem.js';
 import { replay } from '../../engine/record/replay.js';
 import { neverReported } from '../../explore/evidence/traps.js';
 import type { Witness } from '../../explore/evidence/witness.js';
-import { outcomeEvents } from '../played-for.js';
+import { endingOf, outcomeEvents } from '../played-for.js';
 import { isSupplied } from './repeated.js';
 
 /** How many ways to play on are tried, and of how many events at the most. */
@@ -22,7 +22,6 @@ export function endsAnyway(
   if (record === undefined) return false;
   const never = neverReported(design);
   const outcomes = [...outcomeEvents(design)].filter((event) => !never.includes(event));
-  const endings = new Set(design.screens.flatMap(({ name, ending }) => (ending === undefined ? [] : [name])));
   /** States from where that is known. */
   const ending = new Set<string>();
   let ways = 0;
@@ -31,7 +30,7 @@ export function endsAnyway(
     const session = replay(design, record, undefined, { isOver });
     for (const event of played) session.send(event);
     const { screen, counters, present } = session;
-    if (endings.has(screen)) return true;
+    if (endingOf(design, screen) !== undefined) return true;
     const here = JSON.stringify([screen, session.level, counters, present]);
     if (here === before) return false;
     if (ending.has(here)) return true;

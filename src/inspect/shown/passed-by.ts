@@ -1,7 +1,7 @@
 import { comparisonsIn } from '../../design/language/expression-parts.js';
 import type { Counter, Design } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
-import { recordOf } from '../../engine/record/record.js';
+import { eventsIn } from '../../engine/record/record-line.js';
 import { replay } from '../../engine/record/replay.js';
 import { Session } from '../../engine/session/design-session.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
@@ -53,7 +53,7 @@ export function passedBy(
     const from = Number(session.counters[counter.name]);
     const way = wayPast(movesOf(design, counter, screen), boundsOf(design, counter), from, number);
     if (way === undefined) return undefined;
-    const events = recordOf(session).lines.flatMap((line) => ('event' in line ? [line] : []));
+    const events = eventsIn(session.recorded);
     let [before, value] = [from, from];
     for (const { event, amount } of way) {
       before = value;

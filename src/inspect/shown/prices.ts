@@ -12,7 +12,7 @@ import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { floorIn, isLoss, outcomesOf } from '../played-for.js';
-import { addedBy, isInput, takesAny, type Uses, writesOf } from '../uses.js';
+import { addedBy, isInput, setBy, takesAny, type Uses, writesOf } from '../uses.js';
 import { seenByRepeating } from './repeated.js';
 
 /** Findings about prices, each shown by a session: what is given for none, what is taken for nothing, and what is paid for twice. */
@@ -183,9 +183,9 @@ function givenBy(design: Design, { events, effects }: Rule): { readonly name?: s
     if (gain !== undefined) return { name: gain.name };
   }
   if (!events.every(isInput)) return undefined;
-  const turned = effects
-    .flatMap((effect) => (effect.kind === 'set' ? effect.writes : []))
-    .find(({ name }) => design.counters.some((each) => each.name === name && each.kind !== 'number'));
+  const turned = setBy(effects).find(({ name }) =>
+    design.counters.some((each) => each.name === name && each.kind !== 'number'),
+  );
   if (turned !== undefined) return { name: turned.name };
   return effects.some(({ kind }) => kind === 'clear' || kind === 'grace') ? {} : undefined;
 }

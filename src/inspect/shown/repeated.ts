@@ -2,7 +2,7 @@ import { countersIn } from '../../design/language/expression-parts.js';
 import type { Design } from '../../design/model.js';
 import { DesignError } from '../../design/problems/problem.js';
 import { formOf } from '../../engine/program/lower/lower.js';
-import { recordOf } from '../../engine/record/record.js';
+import { eventsIn } from '../../engine/record/record-line.js';
 import { replay } from '../../engine/record/replay.js';
 import type { Step } from '../../engine/run/step.js';
 import type { Session } from '../../engine/session/design-session.js';
@@ -48,8 +48,7 @@ export function seenByRepeating<Seen>(
         if (turn.event === undefined) session.advance(turn.pause);
         else session.send(turn.event);
       }
-      const events = recordOf(session).lines.flatMap((line) => ('event' in line ? [line] : []));
-      if (seen !== undefined) return { seen, steps: inWords(events, session.time) };
+      if (seen !== undefined) return { seen, steps: inWords(eventsIn(session.recorded), session.time) };
     } catch (error) {
       // What ends in a fault is told as one; where the time allowed is over, nothing is told.
       if (!(error instanceof DesignError)) throw error;
