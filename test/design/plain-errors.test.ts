@@ -538,3 +538,72 @@ describe('what is written in the words or the form of other tools is answered wi
       ).toBe(true);
   });
 });
+
+describe('one slip is one problem', () => {
+  const game = (changed: Readonly<Record<string, string>> = {}): string =>
+    Object.entries({
+      counters: '{ score: 0, lives: { start: 3, min: 0 } }',
+      timers: '{ tide: { countdown: 90 } }',
+      pieces: '{ shell: { is: collectible }, crab: { is: hazard } }',
+      levels: '[{ spawn: [{ piece: shell, every: 2 }, { piece: crab, every: 3 }] }]',
+      rules:
+        '[{ when: collectible.taken, do: [{ add: { score: 1 } }] }, { when: crab.hit, do: [{ add: { lives: -1 } }] }]',
+      screens: '{ beach: { live: true }, over: { ending: lost, text: Home } }',
+      transitions: '[{ from: beach, to: over, if: lives == 0 }, { from: beach, to: over, when: tide.ended }]',
+      ...changed,
+    })
+      .map(([section, written]) => `${section}: ${written}\n`)
+      .join('');
+  test.each([
+    [
+      'a name that a counter and a piece share',
+      { counters: '{ score: 0, lives: { start: 3, min: 0 }, shell: 2 }' },
+      ['3: "shell" is a piece here and already a counter at line 1'],
+    ],
+    [
+      'outcomes as a list',
+      {
+        pieces: '{ shell: { is: prop, meets: sought, outcomes: [whole, broken] }, crab: { is: hazard } }',
+        rules: '[{ when: shell.whole, do: [{ add: { score: 1 } }] }]',
+      },
+      ['3: Found a list of 2. Write { whole: 1, broken: 1 }.'],
+    ],
+    [
+      'two roles',
+      { pieces: '{ shell: { is: [collectible, prop] }, crab: { is: hazard } }' },
+      ['3: Found a list of 2. Write one of collectible, hazard, foe'],
+    ],
+    [
+      'outcomes that are judged instead of weighed',
+      {
+        pieces:
+          '{ shell: { is: prop, meets: sought, outcomes: { taken: success, lost: 1 } }, crab: { is: hazard } }',
+        rules: '[{ when: shell.taken, do: [{ add: { score: 1 } }] }]',
+      },
+      ['3: Found the text "success". Write how often it happens, such as taken: 1; that players try for it'],
+    ],
+    [
+      'a comma in a text',
+      { screens: '{ beach: { live: true }, over: { ending: lost, text: Home again, and wet } }' },
+      ['Put the text in quotes: text: "Home again, and wet"'],
+    ],
+    [
+      'a payment after something else',
+      { rules: '[{ when: crab.hit, do: [{ set: { score: 0 } }, { pay: { lives: 1 } }] }]' },
+      ['To lower it as far as its min instead, write { add: { lives: -1 } }.'],
+    ],
+    [
+      'minutes and seconds',
+      { timers: '{ tide: 1:30 }' },
+      ['Found the text "1:30". Write { countdown: 90 }.'],
+    ],
+    [
+      'a percentage in an amount',
+      { rules: '[{ when: shell.taken, do: [{ add: { score: 10% } }] }]' },
+      ['Found the text "10%". Write 0.1.'],
+    ],
+  ])('%s', (_, changed, expected) => {
+    expect(told(game())).toEqual([]);
+    expect(told(game(changed))).toEqual(expected.map((each) => expect.stringContaining(each)));
+  });
+});

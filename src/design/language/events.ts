@@ -63,10 +63,9 @@ export class Events {
     if (seconds !== undefined)
       reading.fail('time-as-event', { found: name, seconds, repeats: every !== undefined }, path);
     else if (/[<>=]/.test(name)) reading.fail('condition-as-event', { found: name }, path);
-    // What can happen to a piece follows from its role; one that has none yet is a problem already.
     else {
       const [subject] = name.split('.') as [string];
-      if (reading.withoutRole.has(subject)) return;
+      if (reading.doubtful.has(subject)) return;
       this.#words ??= [...this.#meanings.keys()];
       const of = reading.names.has(subject) ? undefined : subject;
       reading.fail('unknown-event', { event: name, allowed: this.#words, of }, path);

@@ -165,6 +165,9 @@ export function mapFor(written: unknown, keysOfMap: readonly string[]): string |
     return key && `{ ${key}: ${written} }`;
   }
   if (typeof written !== 'string' || written.length > longestPhrase) return undefined;
+  const [, minutes, seconds] = /^\s*(\d{1,3}):([0-5]\d)\s*$/.exec(written) ?? [];
+  if (minutes !== undefined && keysOfMap.includes('countdown'))
+    return `{ countdown: ${Number(minutes) * 60 + Number(seconds)} }`;
   if (keysOfMap.includes('cue')) return effectFor(written);
   if (keysOfMap.includes('live')) return `{ text: ${JSON.stringify(written)} }`;
   const [, piece, every] =

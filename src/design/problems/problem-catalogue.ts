@@ -49,9 +49,9 @@ const wording: Wording<ProblemDetails> = {
     message: `"${key}" cannot be a key or a name: JavaScript keeps it for itself.`,
     remedy: 'Choose another name.',
   }),
-  'split-by-comma': ({ quoted }) => ({
+  'split-by-comma': ({ quoted, isText }) => ({
     message: 'YAML ends a value at a comma inside { }, so this was read as two keys.',
-    remedy: `Put the expression in quotes: ${quote(quoted)}`,
+    remedy: `Put the ${isText ? 'text' : 'expression'} in quotes: ${quote(quoted)}`,
   }),
   'nobody-met': ({ piece, event, staying }) => ({
     message:
@@ -210,9 +210,9 @@ const wording: Wording<ProblemDetails> = {
     message: `${counter} holds no number, so nothing can be added to it or paid from it.`,
     remedy: `Write set: { ${counter}: ... }.`,
   }),
-  'pay-first': () => ({
+  'pay-first': ({ lowered }) => ({
     message: 'A pay stands first in its list, since nothing of the list happens where it cannot be afforded.',
-    remedy: 'Move it to the front; one pay may name several counters.',
+    remedy: `Move it to the front; one pay may name several counters.${lowered === undefined ? '' : ` To lower it as far as its min instead, write ${lowered}.`}`,
   }),
   'not-your-event': ({ event, owner }) => ({
     message: `The event ${event} belongs to the ${owner}; a rule cannot emit it.`,

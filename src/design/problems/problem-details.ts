@@ -10,7 +10,7 @@ export type ProblemDetails = {
   'duplicate-key': { key: string; line: number; isBlock: boolean };
   'forbidden-key': { key: string };
   'nobody-met': { piece: string; event: string | undefined; staying: readonly string[] };
-  'split-by-comma': { quoted: string };
+  'split-by-comma': { quoted: string; isText: boolean };
   'unquoted-colon': { found: string; quoted: string };
   'taken-by-yaml': { mark: string; text: string };
   /** `instead` is how it is written, where the name of something stands as a key; `role` that of the piece at which it stands. */
@@ -68,7 +68,7 @@ export type ProblemDetails = {
   'not-a-number': { counter: string };
   'endless-not-last': { level: string };
   'back-changes-nothing': { keys: readonly string[] };
-  'pay-first': { keys: readonly string[] };
+  'pay-first': { lowered: string | undefined };
   'not-your-event': { event: string; owner: string };
   'start-order': { counter: string; key: 'start' | 'min' | 'max'; reads: string };
 };

@@ -3,6 +3,7 @@ import { type Events, membersOf } from '../language/events.js';
 import type { Expression } from '../language/expression.js';
 import { readTemplate } from '../language/template.js';
 import type { AmountWrite, Effect, Value, Which } from '../model.js';
+import { inOneLine } from '../problems/meant.js';
 import type { effectSchema } from '../schema/rules.js';
 import type { Path } from '../text/source.js';
 import { listed, type Reading, type Written } from './reading.js';
@@ -34,10 +35,22 @@ export function readEffects(reading: Reading, list: readonly Entry[], things: Th
       const reason = 'an effect does one thing; the next one of the list sees what it did';
       reading.failAtKey('either-or', { keys: given, where: 'An effect', reason }, at);
     }
-    if (given[0] === 'pay' && index > 0) reading.failAtKey('pay-first', { keys: ['pay'] }, at);
+    if (given[0] === 'pay' && index > 0)
+      reading.failAtKey('pay-first', { lowered: lowering(entry.pay!) }, at);
     return given.map((kind) => readEffect(reading, kind, entry, things, [...at, kind]));
   });
 }
+
+/** The effect that takes as much as is there, where a payment takes all or nothing. */
+const lowering = (amounts: NonNullable<Entry['pay']>): string | undefined =>
+  inOneLine({
+    add: Object.fromEntries(
+      Object.entries(amounts).map(([name, amount]) => [
+        name,
+        typeof amount === 'number' ? -amount : `-(${amount})`,
+      ]),
+    ),
+  });
 
 function readEffect(
   reading: Reading,

@@ -2,6 +2,7 @@ import { strike } from '../health.js';
 import { nameFault } from '../language/names.js';
 import type { Scope } from '../language/parse-expression.js';
 import { type Piece, type Role, roles, traitsOf } from '../model.js';
+import { isPlainMap } from '../problems/meant.js';
 import { pieceSchema } from '../schema/things.js';
 import type { Path } from '../text/source.js';
 import { readNamed, soundKeys } from './named.js';
@@ -44,6 +45,12 @@ export function readPieces(reading: Reading, section: unknown): UnneededPiece[] 
     isWhole: entry !== undefined,
     entry: entry ?? soundKeys(pieceSchema, named.written),
   }));
+  // What can happen to a piece follows from these; one of which they cannot be read is a problem already.
+  for (const { name, written: as, isWhole, entry } of written) {
+    const lacks = (key: 'is' | 'like' | 'outcomes'): boolean =>
+      isPlainMap(as) && Object.hasOwn(as, key) && entry?.[key] === undefined;
+    if (!isWhole && (['is', 'like', 'outcomes'] as const).some(lacks)) reading.doubtful.add(name);
+  }
   const byName = new Map(written.map((each) => [each.name, each]));
   const inCircle = new Set<string>();
   let isChainTold = false;
@@ -222,6 +229,10 @@ export function readNeeds(
   });
 }
 
+/** Words that judge an outcome, where how often it happens belongs. */
+const goodWords: ReadonlySet<string> = new Set(['success', 'good', 'win', 'won']);
+const judgements: ReadonlySet<string> = new Set([...goodWords, 'failure', 'bad', 'lose', 'lost', 'fail']);
+
 function readWeights(
   reading: Reading,
   piece: string,
@@ -239,7 +250,13 @@ function readWeights(
   return names.map((name) => {
     const fault = name === 'appeared' || name === 'gone' ? 'reserved-name' : nameFault(name);
     if (fault !== undefined) reading.failAtKey(fault, { name }, [...at, name]);
-    return { name, weight: { value: value[name]!, path: [...at, name] } };
+    const weight = value[name]!;
+    const isJudged = judgements.has(String(weight)) && !reading.names.has(String(weight));
+    if (!isJudged) return { name, weight: { value: weight, path: [...at, name] } };
+    const tried = goodWords.has(String(weight)) ? `; that players try for it, success: ${name} says` : '';
+    const expected = `how often it happens, such as ${name}: 1${tried}`;
+    reading.fail('wrong-type', { found: `the text "${weight}"`, expected }, [...at, name]);
+    return { name, weight: undefined };
   });
 }
 

@@ -22,8 +22,8 @@ export type Names = Map<string, { kind: string; line: number }>;
 export class Reading {
   /** The one space of names that counters, dials, timers, pieces, groups, levels and screens share. */
   readonly names: Names = new Map();
-  /** Pieces whose role is no role. */
-  readonly withoutRole = new Set<string>();
+  /** Names whose own entry is wrong: what does not fit them elsewhere follows from that. */
+  readonly doubtful = new Set<string>();
 
   constructor(
     readonly source: Source,
@@ -125,14 +125,13 @@ export class Reading {
         this.fail('unit-written', { found: input, seconds }, at);
         return;
       }
-      const [, percent] = /^\s*(\d+(?:\.\d+)?)\s*%\s*$/.exec(input) ?? [];
+      const percent = percentIn(input);
       if (percent !== undefined && expected.includes('number')) {
-        this.fail('wrong-type', { found: show(input), expected: String(Number(percent) / 100) }, at);
+        this.fail('wrong-type', { found: show(input), expected: percent }, at);
         return;
       }
       if (at.at(-1) === 'is') {
         this.fail('not-a-role', { found: input, near: roleFor(input) }, at);
-        this.withoutRole.add(String(at.at(-2)));
         return;
       }
     }
@@ -144,25 +143,22 @@ export class Reading {
     this.fail('wrong-type', { found: show(input), expected }, at);
   }
 
-  /** Takes a name for one kind of thing; false where it cannot be used, which is reported. */
+  /** Takes a name for one kind of thing; false where it cannot be written, which is reported. */
   claim(name: string, kind: string, path: Path, names: Names = this.names): boolean {
     const fault = nameFault(name);
     if (fault !== undefined) {
       this.failAtKey(fault, { name }, path);
       return false;
     }
-    return this.claimText(name, kind, path, names);
+    this.claimText(name, kind, path, names);
+    return true;
   }
 
   /** The same for a name that may be any text. */
-  claimText(name: string, kind: string, path: Path, names: Names = this.names): boolean {
+  claimText(name: string, kind: string, path: Path, names: Names = this.names): void {
     const earlier = names.get(name);
-    if (earlier !== undefined) {
-      this.failAtKey('name-clash', { name, first: earlier.kind, second: kind, line: earlier.line }, path);
-      return false;
-    }
-    names.set(name, { kind, line: this.source.keyPlaceOf(path).line });
-    return true;
+    if (earlier === undefined) names.set(name, { kind, line: this.source.keyPlaceOf(path).line });
+    else this.failAtKey('name-clash', { name, first: earlier.kind, second: kind, line: earlier.line }, path);
   }
 
   /** Seconds as milliseconds; what is no whole number of them is reported and read as the nearest. */
@@ -252,6 +248,11 @@ export class Reading {
       this.fail('unit-written', { found: text, seconds }, path);
       return undefined;
     }
+    const percent = percentIn(text);
+    if (percent !== undefined && expected === 'number') {
+      this.fail('wrong-type', { found: show(text), expected: percent }, path);
+      return undefined;
+    }
     try {
       return parseExpression(text, scope, expected);
     } catch (error) {
@@ -298,6 +299,12 @@ export class Reading {
     else this.fail('unknown-name', details, path);
     return false;
   }
+}
+
+/** A percentage as the number that it stands for. */
+function percentIn(text: string): string | undefined {
+  const [, percent] = /^\s*(\d+(?:\.\d+)?)\s*%\s*$/.exec(text) ?? [];
+  return percent && String(Number(percent) / 100);
 }
 
 /** An interval as it stands in a file. */

@@ -29,6 +29,7 @@ export function expectedFor(schema: z.ZodType, issue: z.core.$ZodIssue): string 
 function mapInstead(input: unknown, message: string, path: readonly (string | number)[]): string {
   if (message.startsWith('counters with their')) return valuesIn(input) ?? message;
   if (message.startsWith('pieces with how many') && Array.isArray(input)) return countsIn(input) ?? message;
+  if (message.startsWith('outcomes with their')) return countsIn([input].flat()) ?? message;
   const map =
     Array.isArray(input) && path.length === 0 ? mapFromList(message.split(' ')[0]!, input) : undefined;
   return (map && inOneLine(map)) ?? message;

@@ -187,7 +187,8 @@ export function readSource(text: string, file: string, problems: ProblemList): S
         if (split === undefined) result[key] = readNode(pair.value, keyPath, depth + 1);
         else {
           const first = (node.items[index + 1] as Pair).key as Scalar;
-          problems.add('split-by-comma', { quoted: `${key}: "${split.text}"` }, at(first.range?.[0] ?? 0));
+          const details = { quoted: `${key}: "${split.text}"`, isText: split.isText };
+          problems.add('split-by-comma', details, at(first.range?.[0] ?? 0));
           // Read on with the value that was meant, so that one slip is reported once.
           readNode(pair.value, keyPath, depth + 1);
           result[key] = split.text;
@@ -198,19 +199,26 @@ export function readSource(text: string, file: string, problems: ProblemList): S
     return result;
   }
 
-  /** In a flow map, a value with an open bracket followed by keys without a value was one expression, of so many pairs. */
-  function splitByCommas(node: YAMLMap, index: number): { text: string; pairs: number } | undefined {
-    const { value } = node.items[index] as Pair;
-    if (node.flow !== true || !isScalar(value) || isEmpty(value)) return undefined;
+  /**
+   * In a flow map, keys without a value after one with an open bracket were one expression with it, of so many pairs; and after words,
+   * those that no key looks like were one text.
+   */
+  function splitByCommas(
+    node: YAMLMap,
+    index: number,
+  ): { text: string; pairs: number; isText: boolean } | undefined {
+    const { key, value } = node.items[index] as Pair;
+    if (node.flow !== true || !isScalar(key) || !isScalar(value) || isEmpty(value)) return undefined;
+    const isText = value.type === 'PLAIN' && textKeys.has(String(key.value));
     const parts = [String(value.value)];
     let open = openBrackets(parts[0]!);
-    for (let next = index + 1; next < node.items.length && open > 0; next++) {
+    for (let next = index + 1; next < node.items.length && (open > 0 || isText); next++) {
       const pair = node.items[next] as Pair;
       if (!isEmpty(pair.value) || !isScalar(pair.key)) break;
       parts.push(String(pair.key.value));
       open += openBrackets(parts.at(-1)!);
     }
-    return parts.length === 1 ? undefined : { text: parts.join(', '), pairs: parts.length };
+    return parts.length === 1 ? undefined : { text: parts.join(', '), pairs: parts.length, isText };
   }
 
   const value = readNode(document.contents, [], 0);
@@ -222,6 +230,9 @@ export function readSource(text: string, file: string, problems: ProblemList): S
     ? tooLarge('The design, aliases written out,', mostParts + 1, mostParts)
     : source(value);
 }
+
+/** Keys of what is shown to somebody, in words. */
+const textKeys = new Set(['text', 'label', 'title', 'name']);
 
 /** Where each line begins. The parser's own count leaves out lines that it passes over after an error. */
 function lineStarts(text: string): number[] {
