@@ -50,7 +50,7 @@ export interface Exploration extends Verdicts {
   readonly isComplete: boolean;
   /** What may still be so although it was not found, and why; undefined where nothing is open. */
   readonly leftOpen: string | undefined;
-  /** Whether something is left open since the limit on states was hit. */
+  /** Whether something that may be an error is left open since the limit on states was hit. */
   readonly isCut: boolean;
   /** Whether the time allowed was over before all was looked for. */
   readonly isLate: boolean;
@@ -102,7 +102,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     lasting = lastingIn(ground);
   }
   const { transitions } = verdicts;
-  const { open, faults: others, ...found } = lasting;
+  const { open, isGrave, faults: others, ...found } = lasting;
   const faults = [
     ...verdicts.faults,
     ...others.filter(({ problem }) => !isKnownFault(verdicts.faults, problem)),
@@ -123,7 +123,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     states: search.states.length,
     isComplete: leftOpen === undefined && faults.length === 0 && !isLate,
     leftOpen,
-    isCut: leftOpen !== undefined && search.isCut && !search.isEndless,
+    isCut: (isOpen || isGrave) && search.isCut && !search.isEndless,
     isLate,
   };
 }

@@ -130,7 +130,7 @@ transitions:
     expect(isComplete).toBe(false);
     expect(transitions[0]).toMatchObject({
       verdict: 'undecided',
-      reason: 'the limit of 20 states was hit; a min and max for steps would settle it',
+      reason: 'the limit of 20 states was hit; a narrow min and max for steps would leave fewer',
     });
     // What the sessions of players show is reached, however little was searched.
     expect(explore(demo(), { mostStates: 20 }).transitions.map(({ verdict }) => verdict)).not.toContain(

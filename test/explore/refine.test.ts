@@ -183,6 +183,31 @@ transitions:
   expect(faults?.map(({ problem }) => problem.code)).toEqual(['no-next-level']);
 });
 
+test.each([
+  ['asked below it first', 'purse < level.rent', 'undefined'],
+  ['asked above it first', 'not (purse >= level.rent)', 'undefined'],
+  // Between 5 and the rent, the evening leads nowhere.
+  ['asked below another number', 'purse < 5', 'evening'],
+])('what one transition asks of a purse without a max says what the next can afford: %s', (_, poor, trap) => {
+  const shop = readDesign(`counters: { purse: { start: 20, min: 0 }, cups: { min: 0, max: 2 } }
+pieces: { pot: { is: prop, meets: sought, ends: [], needs: cups < 2 }, guest: { is: collectible, needs: cups > 0 } }
+timers: { day: { countdown: 60 } }
+levels: [{ values: { rent: 25 }, place: { pot: 1 }, spawn: [{ piece: guest, every: 3 }] }, { values: { rent: 40 }, like: Level 1 }]
+rules:
+  - { when: pot.passed, do: [{ add: { cups: 1 } }] }
+  - { when: guest.taken, do: [{ pay: { cups: 1 } }, { add: { purse: 6 } }] }
+screens: { garden: { live: true }, evening: {}, shut: { ending: lost, text: Shut }, done: { ending: won, text: Done } }
+transitions:
+  - { from: garden, to: evening, when: day.ended }
+  - { from: evening, to: shut, when: input.go, if: ${poor} }
+  - { from: evening, to: done, when: input.go, if: level.last, do: [{ pay: { purse: level.rent } }] }
+  - { from: evening, to: garden, when: input.go, level: next, fresh: level, do: [{ pay: { purse: level.rent } }] }
+  - { from: [shut, done], to: garden, when: input.again, fresh: run }`);
+  const { traps, leftOpen } = explore(shop, { mostStates: 2000 });
+  expect(String(traps[0]?.screen)).toBe(trap);
+  expect(leftOpen).not.toContain('whether an ending can always be reached');
+});
+
 test('a step that goes in a circle is not taken for one that does not: the fault is found', () => {
   const faults = new Refiner(song('fresh: life'), false, limits).faults();
   expect(faults?.map(({ problem }) => problem.code)).toEqual(['endless-chain']);

@@ -3,10 +3,8 @@ import { expect, test } from 'vitest';
 import { type Check, check, readDesign, replay } from '../../src/index.js';
 
 /** Small designs of which something wrong was once said, or nothing where something is wrong. */
-const checked = (name: string, mostStates?: number): Check => {
-  const text = readFileSync(new URL(`cases/${name}.yaml`, import.meta.url), 'utf8');
-  return check(readDesign(text, name), mostStates === undefined ? {} : { mostStates });
-};
+const textOf = (name: string): string => readFileSync(new URL(`cases/${name}.yaml`, import.meta.url), 'utf8');
+const checked = (name: string): Check => check(readDesign(textOf(name), name));
 const codes = ({ findings }: Check): string[] => findings.map(({ code }) => code);
 const verdicts = ({ exploration }: Check): string[] =>
   exploration.transitions.map(({ from, to, verdict }) => `${from} -> ${to} ${verdict}`);
@@ -17,6 +15,7 @@ test.each([
   ['locked-after-a-hit', 'trap'],
   ['locked-in-the-shop', 'trap'],
   ['cut-short-small', 'missed-for-good'],
+  ['cut-short', 'missed-for-good'],
   ['long-course-missed-inn', 'missed-for-good'],
   ['divide', 'number-too-large'],
   ['faults-unseen', 'number-too-large'],
@@ -29,7 +28,10 @@ test.each([
 });
 
 test('what the limit on states cut short has not passed', () => {
-  const result = checked('cut-short', 20_000);
+  // Without the key that is lost, all play is far from where no ending can be reached.
+  const text = textOf('cut-short').replace(/.*lost key.*\n/, '');
+  const result = check(readDesign(text), { mostStates: 20_000 });
+  expect(codes(result).join()).not.toMatch(/missed-for-good|trap/);
   expect(result.passed).toBe(false);
   expect(result.exploration.isCut).toBe(true);
 });

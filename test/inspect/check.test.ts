@@ -607,7 +607,7 @@ describe('what was not looked for', () => {
     const { passed, exploration } = check(readDesign(readFileSync(endless, 'utf8')));
     expect(passed).toBe(true);
     expect(exploration.leftOpen).toMatch(
-      /^whether .*, since no end of states was found; a min and max for nectar would settle it$/,
+      /^whether .*, since no end of states was found; a narrow min and max for nectar would leave fewer$/,
     );
   });
 });

@@ -1,7 +1,25 @@
+import { Evaluator } from '../../engine/run/evaluator.js';
+import type { Comparison, Loosened } from './loosen.js';
+
 /** A part of a condition that is not followed, by its number, and whether it is taken to hold. */
 export interface Guess {
   readonly part: number;
   readonly holds: boolean;
+}
+
+/** What a guess says of a counter that is not followed, in the state in which it is made. */
+export interface Compared {
+  readonly counter: number;
+  readonly operator: Comparison['operator'];
+  readonly to: number;
+}
+
+/** What guesses have said of a counter since it may last have changed. An edge that is open is not reached. */
+interface Interval {
+  low: number;
+  high: number;
+  isLowOpen: boolean;
+  isHighOpen: boolean;
 }
 
 /** Guesses of one step that are tried both ways, and ways of one step that are tried, at the most. */
@@ -44,6 +62,8 @@ export class Guesses {
   readonly #first = new Map<number, { readonly state: Float64Array; readonly holds: boolean }[]>();
   /** What was guessed since the last transition of the step, of parts that ask the same, by the first of these. */
   readonly #asked = new Map<number, boolean>();
+  /** What was guessed of counters since a rule or a transition of the step last changed something, by counter. */
+  readonly #intervals = new Map<number, Interval>();
   /** Parts of which it was guessed otherwise, at any step, so that the step would not go in a circle. */
   readonly turned = new Set<number>();
 
@@ -56,27 +76,43 @@ export class Guesses {
     if (this.#bound.size > 0) this.#bound.clear();
     if (this.#first.size > 0) this.#first.clear();
     if (this.#asked.size > 0) this.#asked.clear();
+    this.changed();
   }
 
   /** Tells that a transition was taken: what is asked after it may have changed. */
   goOn(): void {
     this.#asked.clear();
+    this.changed();
+  }
+
+  /** Tells that counters may have changed. */
+  changed(): void {
+    if (this.#intervals.size > 0) this.#intervals.clear();
   }
 
   /**
    * The next guess of the step, 1 or 0.
    *
+   * @param compared what it says of a counter; undefined: nothing
    * @param settling where transitions without an event are asked one after the other, with nothing left to hear: the first part that asks the
    * same, and all that the step goes on from
    */
-  make(part: number, settling?: { readonly same: number; readonly state: Float64Array }): number {
+  make(
+    part: number,
+    compared: Compared | undefined,
+    settling?: { readonly same: number; readonly state: Float64Array },
+  ): number {
     const at = this.#made.length;
-    const bound = settling && this.#boundTo(part, settling.same, settling.state);
+    const interval = compared && this.#intervalOf(compared);
+    const bound =
+      (settling && this.#boundTo(part, settling.same, settling.state)) ??
+      (interval && saidBy(interval, compared!));
     const holds = bound ?? this.#planned[at]?.holds ?? at < mostGuesses;
     if (bound !== undefined) this.#bound.add(at);
     else if (settling !== undefined)
       this.#first.set(part, [...(this.#first.get(part) ?? []), { state: settling.state.slice(), holds }]);
     if (settling !== undefined) this.#asked.set(settling.same, holds);
+    if (interval !== undefined) narrow(interval, compared!, holds);
     this.#made.push(this.#guess(part, holds));
     return holds ? 1 : 0;
   }
@@ -93,6 +129,20 @@ export class Guesses {
       ?.find((each) => each.state.every((cell, index) => cell === state[index]));
     if (before !== undefined) this.turned.add(part);
     return before && !before.holds;
+  }
+
+  #intervalOf({ counter }: Compared): Interval {
+    let interval = this.#intervals.get(counter);
+    if (interval === undefined) {
+      interval = {
+        low: Number.NEGATIVE_INFINITY,
+        high: Number.POSITIVE_INFINITY,
+        isLowOpen: false,
+        isHighOpen: false,
+      };
+      this.#intervals.set(counter, interval);
+    }
+    return interval;
   }
 
   #guess(part: number, holds: boolean): Guess {
@@ -120,4 +170,71 @@ export class Guesses {
     if (last < 0 || this.#ways > mostWays) return undefined;
     return [...this.#made.slice(0, last), this.#guess(this.#made[last]!.part, false)];
   }
+}
+
+/** Works out for each guess what it says of a counter in the state that the cells hold; undefined: nothing. */
+export function comparing(
+  { form, comparisons }: Pick<Loosened, 'form' | 'comparisons'>,
+  cells: Float64Array,
+): (() => Compared | undefined)[] {
+  const evaluator = new Evaluator(form, cells);
+  return comparisons.map((comparison) => {
+    if (comparison === undefined) return () => undefined;
+    const { counter, operator, to } = comparison;
+    if (to.op === 'constant') {
+      const constant = { counter, operator, to: to.value };
+      return () => constant;
+    }
+    const index = evaluator.add(to);
+    return () => ({ counter, operator, to: evaluator.value(index) });
+  });
+}
+
+const isBelow = ({ high, isHighOpen }: Interval, to: number): boolean =>
+  high < to || (high === to && isHighOpen);
+const isAbove = ({ low, isLowOpen }: Interval, to: number): boolean => low > to || (low === to && isLowOpen);
+
+/** What is known of a comparison by an interval; undefined: nothing. */
+function saidBy(interval: Interval, { operator, to }: Compared): boolean | undefined {
+  const { low, high } = interval;
+  switch (operator) {
+    case '<':
+    case '>=': {
+      const isLess = isBelow(interval, to) ? true : low >= to ? false : undefined;
+      return isLess === undefined ? undefined : isLess === (operator === '<');
+    }
+    case '>':
+    case '<=': {
+      const isMore = isAbove(interval, to) ? true : high <= to ? false : undefined;
+      return isMore === undefined ? undefined : isMore === (operator === '>');
+    }
+    case '==':
+    case '!=': {
+      const isOther = isBelow(interval, to) || isAbove(interval, to);
+      const isEqual = isOther ? false : low === to && high === to ? true : undefined;
+      return isEqual === undefined ? undefined : isEqual === (operator === '==');
+    }
+  }
+}
+
+/** Takes from an interval what a guess leaves out. */
+function narrow(interval: Interval, { operator, to }: Compared, holds: boolean): void {
+  const [hasLess, hasEqual, hasMore] = {
+    '<': [true, false, false],
+    '<=': [true, true, false],
+    '==': [false, true, false],
+    '!=': [true, false, true],
+    '>=': [false, true, true],
+    '>': [false, false, true],
+  }[operator].map((each) => each === holds);
+  if (!hasMore && interval.high >= to) {
+    interval.isHighOpen = !hasEqual || (interval.high === to && interval.isHighOpen);
+    interval.high = to;
+  }
+  if (!hasLess && interval.low <= to) {
+    interval.isLowOpen = !hasEqual || (interval.low === to && interval.isLowOpen);
+    interval.low = to;
+  }
+  if (!hasEqual && interval.high === to) interval.isHighOpen = true;
+  if (!hasEqual && interval.low === to) interval.isLowOpen = true;
 }

@@ -10,6 +10,13 @@ export interface Kept {
 
 export const keepsNothing: Kept = { counters: new Set(), pieces: new Set() };
 
+/** A counter that is not followed, held against what is known in every state. */
+export interface Comparison {
+  readonly counter: number;
+  readonly operator: '<' | '<=' | '>' | '>=' | '==' | '!=';
+  readonly to: Term;
+}
+
 /** A form whose conditions ask for a guess where they read what is not kept, and what is followed of it. */
 export interface Loosened {
   readonly form: Form;
@@ -24,6 +31,8 @@ export interface Loosened {
   readonly settling: ReadonlySet<number>;
   /** For each guess, the first that stands for the same. */
   readonly same: readonly number[];
+  /** For each guess, what it says of a counter; undefined: nothing that can be held against another guess. */
+  readonly comparisons: readonly (Comparison | undefined)[];
   readonly first: number;
 }
 
@@ -41,6 +50,7 @@ export function loosenedBy(form: Form, given: Kept | undefined, following: Follo
       guessed: [],
       settling: new Set(),
       same: [],
+      comparisons: [],
       first,
       kept: undefined,
       uncounted: new Set(),
@@ -57,10 +67,24 @@ export function loosenedBy(form: Form, given: Kept | undefined, following: Follo
     const pieces = cone.pieces.filter((piece) => more.pieces.has(piece));
     if (counters.length + pieces.length === 0) {
       const uncounted = new Set(whole.pieces.filter((piece) => !cone.pieces.includes(piece)));
-      return { ...loose, cone, first, kept, uncounted };
+      const comparisons = loose.guessed.map((part) => comparisonIn(part, kept));
+      return { ...loose, comparisons, cone, first, kept, uncounted };
     }
     kept = both(kept, { counters: new Set(counters), pieces: new Set(pieces) });
   }
+}
+
+const turned = { '<': '>', '<=': '>=', '>': '<', '>=': '<=', '==': '==', '!=': '!=' } as const;
+
+function comparisonIn(part: Term, kept: Kept): Comparison | undefined {
+  if (part.op !== 'binary' || !(part.operator in turned)) return undefined;
+  const operator = part.operator as Comparison['operator'];
+  const { left, right } = part;
+  if (left.op === 'counter' && !readsLeftOut(right, kept))
+    return { counter: left.counter, operator, to: right };
+  if (right.op === 'counter' && !readsLeftOut(left, kept))
+    return { counter: right.counter, operator: turned[operator], to: left };
+  return undefined;
 }
 
 export const sizeOf = ({ counters, pieces }: Kept): number => counters.size + pieces.size;

@@ -9,7 +9,7 @@ import { Machine } from '../../engine/run/machine.js';
 import type { Probe } from '../../engine/run/probe.js';
 import { type Cone, type Following, holds, isMade } from './cone.js';
 import { type Domain, domainOf } from './domain.js';
-import { type Guess, Guesses, type Variant, variantOf } from './guesses.js';
+import { type Compared, comparing, type Guess, Guesses, type Variant, variantOf } from './guesses.js';
 import { type Kept, type Loosened, loosenedBy, readsLeftOut } from './loosen.js';
 import { waitsOf } from './waits.js';
 
@@ -69,6 +69,8 @@ export class UntimedGame {
   /** Whether the step under way has made an event that is heard after it. */
   #hasEmitted = false;
   readonly guesses = new Guesses();
+  /** What each guess says of a counter in the state that the machine is in. */
+  readonly #compared: readonly (() => Compared | undefined)[];
   /** Edges with the guesses that were made there, by the edge without. */
   readonly #variants = new Map<number, Variant>();
   /** Why less than the game allows was tried; undefined where all of it was. */
@@ -93,6 +95,7 @@ export class UntimedGame {
       });
     this.machine = machineOf(form);
     this.#state = this.machine.cells.subarray(0, form.cells.asked);
+    this.#compared = comparing(this.loose, this.machine.cells);
     this.domain = domainOf(form, cone);
     this.#isMade = form.pieces.map((_, piece) => isMade(form, piece));
     this.#canBePresent = form.levels.map((level) =>
@@ -388,9 +391,10 @@ export class UntimedGame {
 
   #guess(part: number): number {
     const { settling, same } = this.loose;
+    const compared = this.#compared[part]!();
     // What still waits to be heard is not seen here: without any of it, these cells are all that a step goes on from.
-    if (!settling.has(part) || this.#hasEmitted) return this.guesses.make(part);
-    return this.guesses.make(part, { same: same[part]!, state: this.#state });
+    if (!settling.has(part) || this.#hasEmitted) return this.guesses.make(part, compared);
+    return this.guesses.make(part, compared, { same: same[part]!, state: this.#state });
   }
 
   /** Notes as well whether a step has made an event that is heard after it. */
@@ -408,6 +412,7 @@ export class UntimedGame {
       ...probe,
       rule: (rule) => {
         this.#hasEmitted ||= emitting[rule]!;
+        this.guesses.changed();
         probe.rule(rule);
       },
       transition: (transition) => {

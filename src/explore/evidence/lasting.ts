@@ -24,7 +24,11 @@ export interface Lasting {
   readonly faults: readonly Fault[];
   /** What of it was not asked of every state, in words: whether ... */
   readonly open: readonly string[];
+  /** Whether any of that keeps a game from coming to its end: that a win can be lost for good does not. */
+  readonly isGrave: boolean;
 }
+
+const lostWin = 'a win can be lost for good before the run ends';
 
 /** Asks every state what must not be so of any. */
 export function lastingIn(ground: Ground): Lasting {
@@ -33,18 +37,18 @@ export function lastingIn(ground: Ground): Lasting {
     if (found === undefined) open.push(`whether ${asked}`);
     return found ?? [];
   };
-  return {
+  const found = {
     traps: orOpen(trapsOf(ground), 'an ending can always be reached'),
     lostEndings: orOpen(lostEndings(ground), 'a new run can begin after each ending'),
-    lostWins: orOpen(lostWins(ground), 'a win can be lost for good before the run ends'),
+    lostWins: orOpen(lostWins(ground), lostWin),
     atOnce: orOpen(atOnce(ground), 'a level can be over at once'),
     // A search that went through all there is met them all.
     faults:
       ground.search.doubt() === undefined
         ? []
         : orOpen(ground.refiner.faults(), 'a session can end in a fault'),
-    open,
   };
+  return { ...found, open, isGrave: open.some((asked) => asked !== `whether ${lostWin}`) };
 }
 
 /** Sessions that begin a level which is over at once; undefined where that was not found out. */

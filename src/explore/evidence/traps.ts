@@ -54,8 +54,8 @@ export function trapsOf(ground: Ground): Trap[] | undefined {
  * can; undefined where that was not found out.
  */
 export function lostEndings(ground: Ground): Trap[] | undefined {
-  return lostFrom(ground, mostFollowed, (search, doubts) => {
-    const begins = rowsThatBegin(search, ground.isOver, doubts);
+  return lostFrom(ground, mostFollowed, (search, doubts, upTo) => {
+    const begins = rowsThatBegin(search, ground.isOver, doubts, upTo);
     if (begins === undefined) return undefined;
     if (!begins.any) return 'nothing';
     return {
@@ -123,13 +123,21 @@ export const neverReported = ({ pieces }: Design): string[] =>
 function lostFrom(
   { design, search, refiner, isOver }: Ground,
   most: number,
-  needIn: (search: Search, doubts: Doubts | undefined) => Need | 'nothing' | undefined,
+  needIn: (
+    search: Search,
+    doubts: Doubts | undefined,
+    upTo: number | undefined,
+  ) => Need | 'nothing' | undefined,
 ): Trap[] | undefined {
   /** The states that count from which it cannot be reached, and those of them that are told. */
-  const lostIn = (of: Search, doubts?: Doubts): Record<'asked' | 'told', number[]> | undefined => {
-    const need = needIn(of, doubts);
+  const lostIn = (
+    of: Search,
+    doubts?: Doubts,
+    upTo?: number,
+  ): Record<'asked' | 'told', number[]> | undefined => {
+    const need = needIn(of, doubts, upTo);
     if (need === 'nothing') return { asked: [], told: [] };
-    const lost = need && of.lostTo(need.isGoal, isOver, need.mayPass, doubts);
+    const lost = need && of.lostTo(need.isGoal, isOver, need.mayPass, doubts, upTo);
     if (need === undefined || lost === undefined) return undefined;
     const isLost = new Set(lost);
     const state = new Float64Array(of.game.width);
@@ -144,6 +152,10 @@ function lostFrom(
     const found = lostIn(search);
     return found && shown(design, search, found.told);
   }
+  // What leads nowhere else is lost, however much there is besides.
+  const near = lostIn(search, undefined, Math.min(search.followed, mostNear));
+  const shownNear = near === undefined ? [] : shown(design, search, near.told);
+  if (shownNear.length > 0) return shownNear;
   return refiner.answerWhole<Trap[]>((of) => {
     const doubts = noDoubts();
     const atMost = lostIn(of, doubts);
@@ -189,6 +201,7 @@ function rowsThatBegin(
   { game, states }: Search,
   isOver: () => boolean,
   doubts: Doubts | undefined,
+  upTo = states.length,
 ): { readonly rows: Uint8Array; readonly any: boolean } | undefined {
   const { form } = game;
   let begins = false;
@@ -212,7 +225,7 @@ function rowsThatBegin(
   const rows = new Uint8Array(states.length);
   const state = new Float64Array(game.width);
   const screens = screensThatBegin(form);
-  for (let row = 0; row < states.length; row++) {
+  for (let row = 0; row < upTo; row++) {
     if (row % 64 === 0 && isOver()) return undefined;
     states.read(row, state);
     if (!screens.has(state[0]!)) continue;
@@ -247,6 +260,9 @@ const runSpan = spans.indexOf('run');
 
 /** States of which each next step is looked at, at the most. */
 const mostFollowed = 20_000;
+
+/** The same where a search did not go through all there are. */
+const mostNear = 5000;
 
 /** States that a session is looked for to, before the others are given up. */
 const mostTries = 50;

@@ -221,12 +221,14 @@ export class Search {
    *
    * @param mayPass whether a way may lead on from a state; any may unless it is given
    * @param doubts where they are given, a way counts only if it leads there whatever is not followed; what others hang on is put down there
+   * @param upTo how many states are gone through; of the others each is taken to lead there
    */
   lostTo(
     isGoal: (state: Float64Array, row: number) => boolean,
     isOver: () => boolean,
     mayPass: (state: Float64Array) => boolean = () => true,
     doubts?: Doubts,
+    upTo = this.states.length,
   ): number[] | undefined {
     const { states, game } = this;
     const state = new Float64Array(game.width);
@@ -243,12 +245,12 @@ export class Search {
         : ([key]: Int32Array): boolean => (bits[key! >>> 5]! & (1 << (key! & 31))) !== 0;
     for (let row = 0; row < states.length; row++) {
       states.read(row, state);
-      if (isGoal(state, row)) save(row);
+      if (row >= upTo || isGoal(state, row)) save(row);
     }
     for (let sweep = 0; sweep < mostSweeps; sweep++) {
       let found = false;
       const own = doubts && noDoubts();
-      for (let row = states.length - 1; row >= 0; row--) {
+      for (let row = upTo - 1; row >= 0; row--) {
         if (row % 1024 === 0 && isOver()) return undefined;
         if (isSafe[row] === 1) continue;
         states.read(row, state);
@@ -261,6 +263,13 @@ export class Search {
       return [...isSafe.keys()].filter((row) => isSafe[row] === 0);
     }
     return undefined;
+  }
+
+  /** How many of the first states all steps were followed from, and none that a game could take was left out; 0 where that is not known. */
+  get followed(): number {
+    const { cone, narrowedBy } = this.game;
+    const isNarrow = narrowedBy !== undefined || cone.timerRead !== undefined || this.states.unfit >= 0;
+    return isNarrow ? 0 : this.#next;
   }
 
   /** Events that were possible on a screen. */
@@ -349,7 +358,9 @@ export class Search {
     const large = unbounded.length > 0 || this.isEndless ? '' : whatMultiplies(this.game, this.states);
     const multiplies = large === '' ? '' : `; what multiplies most: ${large}`;
     const help =
-      unbounded.length === 0 ? multiplies : `; a min and max for ${unbounded.join(' and ')} would settle it`;
+      unbounded.length === 0
+        ? multiplies
+        : `; a narrow min and max for ${unbounded.join(' and ')} would leave fewer`;
     this.#helped = { states: this.states.length, help };
     return help;
   }
