@@ -9,12 +9,13 @@ import { aboutHud } from './about/hud.js';
 import { aboutOrder } from './about/order.js';
 import { aboutPieces } from './about/pieces.js';
 import { aboutRules } from './about/rules.js';
-import { aboutScoreRange } from './about/score-range.js';
-import { aboutScoring } from './about/scoring.js';
+import { aboutScoreRange, aboutScoring } from './about/scoring.js';
 import { aboutStakes } from './about/stakes.js';
+import { aboutStays } from './about/stays.js';
 import { aboutTime } from './about/time.js';
 import { aboutTrades } from './about/trades.js';
 import { aboutConditions } from './asked/conditions.js';
+import { neverUsedUp } from './asked/used-up.js';
 import { acceptIn, type Finding, finding } from './finding.js';
 import type { FindingDetails } from './finding-catalogue.js';
 import { residues } from './residue.js';
@@ -48,12 +49,14 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
   const tests = runTests(design, undefined, isOver);
   const uses = usesOf(design);
   const found = [
+    ...aboutStays(design),
     ...aboutFlow(design, uses, exploration, isOver),
     ...aboutEndings(design, uses, exploration),
     ...residues(design, exploration, isOver),
     ...aboutRules(design, uses),
     ...aboutOrder(design, uses),
     ...unlikeTwins(design),
+    ...neverUsedUp(design, uses),
     ...aboutConditions(design, uses, exploration, isOver),
     ...aboutTrades(design, uses),
     ...aboutPrices(design, uses, exploration, isOver),

@@ -184,6 +184,7 @@ export interface FindingDetails {
     by: 'rule' | 'list' | 'transition';
   };
   'failure-pays': { event: string; counter: string };
+  'never-used-up': { counter: string; rule: string; enough: number };
   'pays-for-nothing': { rule: string; counters: string; paid: string; guard: string };
   'goal-asked-twice': { from: string; to: string; condition: string; operator: string; line: number };
   'best-before-bonus': {
@@ -222,6 +223,9 @@ export interface FindingDetails {
   'goal-of-nothing': { level: string; value: string; asks: number; counter: string };
   'pause-not-kept': { screen: string; to: string; fresh: string };
   'pause-gives-grace': { screen: string; grace: string };
+  'pause-ends-play': { screen: string; to: string };
+  'stays-in-vain': { screen: string; when: string };
+  'same-each-time': { counter: string; event: string; setter: string; adder: string; value: number };
   'press-skips': { screen: string; input: string; before: string };
   'text-without-input': { screen: string; said: string };
   'text-too-brief': { screen: string; seconds: number; words: number; enough: number };
@@ -529,7 +533,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'unlike-its-twin': {
     severity: 'hint',
     message: ({ rule, twin, first, second, part, instead = 'nothing' }) =>
-      `"${rule}" and "${twin}" do the same for ${first} and ${second}, but "${twin}" has ${part} where "${rule}" has ${instead}.`,
+      `"${rule}" and "${twin}" do the same for ${first} and ${second}, but ${part === instead ? `both have ${part}` : `"${twin}" has ${part} where "${rule}" has ${instead}`}.`,
     remedy: () => 'Make the two alike, unless they are meant to differ.',
   },
   'outcome-unheard': {
@@ -950,6 +954,25 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       `Going back from ${screen} to ${to} starts a fresh ${fresh}, so a pause loses progress.`,
     remedy: () => 'Use to: back without fresh.',
   },
+  'pause-ends-play': {
+    severity: 'warning',
+    message: ({ screen, to }) => `Nothing leads from ${screen} back into play, only to ${to}.`,
+    remedy: ({ screen }) => `Add { from: ${screen}, to: back, when: input.resume }.`,
+  },
+  'stays-in-vain': {
+    severity: 'warning',
+    message: ({ screen, when }) => `On ${when}, ${screen} leads to itself and changes nothing.`,
+    remedy: () => 'Say what begins again (fresh: level, or fresh: run) or what it does, or remove it.',
+  },
+  'same-each-time': {
+    severity: 'warning',
+    message: ({ counter, event, setter, adder, value }) =>
+      setter === adder
+        ? `On ${event}, "${adder}" sets ${counter} back before it adds to it, so that it is ${value} each time.`
+        : `On ${event}, "${setter}" sets ${counter} back before "${adder}" adds to it, so that it is ${value} each time.`,
+    remedy: ({ counter, setter }) =>
+      `Take the set of ${counter} out of "${setter}", or give it the event that is meant.`,
+  },
   'pause-gives-grace': {
     severity: 'hint',
     message: ({ screen, grace }) => `Coming back from ${screen} gives ${grace} s of grace, each time.`,
@@ -1016,16 +1039,23 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       `${timer} runs once, from the start, and then "${rule}" puts ${counter} back. Nothing starts it when "${setter}" sets ${counter}.`,
     remedy: ({ timer, setter }) => `Add { start: ${timer} } to what "${setter}" does.`,
   },
+  'never-used-up': {
+    severity: 'warning',
+    message: ({ counter, rule, enough }) =>
+      `Nothing uses up ${counter}: once it is ${enough}, paying for more at "${rule}" changes nothing.`,
+    remedy: ({ counter, enough }) =>
+      `Take it where it is used (pay: { ${counter}: 1 }), or sell no more than that: if: ${counter} < ${enough}.`,
+  },
   'pays-for-nothing': {
     severity: 'warning',
     message: ({ rule, counters, paid }) =>
-      `The rule "${rule}" takes ${paid} even when ${counters}, and gives nothing then.`,
+      `"${rule}" takes ${paid} even when ${counters}, and gives nothing then.`,
     remedy: ({ guard }) => `Write if: ${guard}.`,
   },
   unpaid: {
     severity: 'warning',
     message: ({ rule, counter, amount, left, gives }) =>
-      `The rule "${rule}" takes ${amount} from ${counter} when ${left === 0 ? 'none is' : `only ${left} ${left === 1 ? 'is' : 'are'}`} left, and ${gives === undefined ? 'does the rest' : `gives ${gives}`} all the same.`,
+      `"${rule}" takes ${amount} from ${counter} when ${left === 0 ? 'none is' : `only ${left} ${left === 1 ? 'is' : 'are'}`} left, and ${gives === undefined ? 'does the rest' : `gives ${gives}`} all the same.`,
     remedy: ({ counter, amount }) =>
       `Write pay: { ${counter}: ${amount} } as its first effect in place of the loss, or if: ${counter} >= ${amount}.`,
   },
@@ -1038,7 +1068,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'put-back-on-leaving': {
     severity: 'warning',
     message: ({ rule, counter, screen, span }) =>
-      `The rule "${rule}" writes ${counter} on ${screen}, and every way out puts it back (fresh: ${span}).`,
+      `"${rule}" writes ${counter} on ${screen}, and every way out puts it back (fresh: ${span}).`,
     remedy: ({ counter, longer }) => `Keep ${counter} for longer: keep: ${longer}.`,
   },
   'added-twice': {

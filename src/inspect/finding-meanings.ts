@@ -458,6 +458,18 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Pause that comes back fresh',
     why: 'The screen is entered from play by an input, and every way back to play makes a fresh start: who pauses loses what they had.',
   },
+  'pause-ends-play': {
+    title: 'Pause without a way back',
+    why: 'The screen is called a pause and entered from play by an input, and all that it leads to is elsewhere: whoever pauses has left the run.',
+  },
+  'stays-in-vain': {
+    title: 'Transition to the same screen that changes nothing',
+    why: 'It starts nothing afresh, goes to no other level and has no effects, and nothing hears that its screen is entered. A restart needs fresh.',
+  },
+  'same-each-time': {
+    title: 'Counter that is the same each time',
+    why: 'One effect sets it to a number, and the next adds a number to it on the same event: it never counts up, and what waits for more waits in vain.',
+  },
   'pause-gives-grace': {
     title: 'Pause that gives grace',
     why: 'Coming back from it gives a time in which nothing can hit, as often as the player likes to press it.',
@@ -501,6 +513,10 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
   'timer-not-started': {
     title: 'Timer that only runs once, from the start',
     why: 'When it ends, a rule puts a counter back that another rule sets. Nothing starts the timer when that happens, so what is set later is never put back.',
+  },
+  'never-used-up': {
+    title: 'Goods that are never used up',
+    why: 'It is had for a price and asked for by what is done with it, and nothing takes it: once there is enough of it, there is enough for good. Whoever pays for more gets nothing, and the price stops mattering.',
   },
   'pays-for-nothing': {
     title: 'Payment for what cannot grow any more',

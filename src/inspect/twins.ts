@@ -1,13 +1,22 @@
 import { conjunctsOf, showExpression } from '../design/language/expression-parts.js';
-import type { Design, Effect, Rule } from '../design/model.js';
+import type { Design, Effect, Rule, Transition } from '../design/model.js';
+import type { Place } from '../design/problems/problem.js';
 import { type Finding, finding } from './finding.js';
 import { writesOf, writtenRules } from './uses.js';
 
-/** One thing that a rule asks for or does: `if`, `turn == amber`; `set`, `pile to 0`. */
+/** One thing that a rule or a transition asks for or does: `if`, `turn == amber`; `set`, `pile to 0`. */
 interface Part {
-  readonly kind: 'if' | Effect['kind'];
+  readonly kind: 'if' | 'to' | Effect['kind'];
   readonly said: string;
   readonly words: readonly string[];
+}
+
+/** A rule or a transition, by all that it asks for and does. */
+interface Twin {
+  readonly name: string;
+  readonly heard: string;
+  readonly parts: readonly Part[];
+  readonly place: Place;
 }
 
 /** Parts that two rules have to have in common to be taken for the same, once for either side. */
@@ -21,26 +30,47 @@ const mostRules = 200;
  * or does: what is copied and changed in all places but one.
  */
 export function unlikeTwins(design: Design): Finding[] {
-  const rules = writtenRules(design).flatMap((rule) => {
-    const parts = partsOf(rule);
-    return parts.length < fewestCommon ? [] : [{ rule, parts }];
-  });
-  if (rules.length > mostRules) return [];
-  return rules.flatMap(({ rule, parts }, at) =>
-    rules.slice(at + 1).flatMap((other): Finding[] => {
-      const sides = sidesOf(parts, other.parts);
-      if (sides === undefined || swapped(heardBy(rule), sides) !== heardBy(other.rule)) return [];
+  return [
+    ...unlikeAmong(
+      writtenRules(design).map((rule) => ({
+        name: rule.name,
+        heard: heardBy(rule.events, rule.screens),
+        parts: partsOf(rule),
+        place: rule.place,
+      })),
+    ),
+    ...unlikeAmong(
+      design.transitions.map((way) => ({
+        name: `${way.from} -> ${way.to}`,
+        heard: heardBy(way.events, [way.from]),
+        parts: [...partsOf(way), partOf('to', way.to)],
+        place: way.place,
+      })),
+    ),
+  ];
+}
+
+function unlikeAmong(all: readonly Twin[]): Finding[] {
+  const twins = all.filter(({ parts }) => parts.length >= fewestCommon);
+  if (twins.length > mostRules) return [];
+  return twins.flatMap((rule, at) =>
+    twins.slice(at + 1).flatMap((other): Finding[] => {
+      const sides = sidesOf(rule.parts, other.parts);
+      if (sides === undefined || swapped(rule.heard, sides) !== other.heard) return [];
       const [first, second] = sides;
-      const own = parts.map((part) => ({ ...part, said: swapped(part.said, sides) }));
+      const own = rule.parts.map((part) => ({ ...part, said: swapped(part.said, sides) }));
       const more = without(own, other.parts);
       const less = without(other.parts, own);
       const [one] = more.length > 0 ? more : less;
       if (one === undefined || own.length - more.length < fewestCommon) return [];
       const isLeftOut = more.length + less.length === 1;
       // One may add what the other sets.
-      const isOtherKind = more.length + less.length === 2 && more[0]?.said === less[0]?.said;
-      if (!isLeftOut && !isOtherKind) return [];
-      const [does, lacks] = more.length > 0 ? [rule, other.rule] : [other.rule, rule];
+      const isOtherKind = more.length === 1 && less.length === 1 && more[0]!.said === less[0]!.said;
+      // What is copied, and left as it was.
+      const isCopied =
+        more.length === 1 && less.length === 1 && swapped(more[0]!.said, sides) === less[0]!.said;
+      if (!isLeftOut && !isOtherKind && !isCopied) return [];
+      const [does, lacks] = more.length > 0 ? [rule, other] : [other, rule];
       // Each is said as the rule says it that has it.
       const part = written(does === rule ? { ...one, said: swapped(one.said, sides) } : one);
       const instead = isLeftOut ? undefined : written(less[0]!);
@@ -50,11 +80,19 @@ export function unlikeTwins(design: Design): Finding[] {
   );
 }
 
-const heardBy = ({ events, screens }: Rule): string => `${events.join(' ')} on ${screens.join(' ')}`;
+const heardBy = (events: readonly string[], screens: readonly string[]): string =>
+  `${events.join(' ')} on ${screens.join(' ')}`;
+
+/** The words of a text, those apart that one name is made of: `redLine` is `red` and `Line`. */
+const wordParts = /[A-Z]?[a-z]+|[A-Z]+|\d+/g;
 
 /** A text in which two words stand each in the place of the other. */
 const swapped = (text: string, [first, second]: readonly [string, string]): string =>
-  text.replace(/\w+/g, (word) => (word === first ? second : word === second ? first : word));
+  text.replace(wordParts, (word) => {
+    const other = { [first]: second, [second]: first }[word.toLowerCase()];
+    if (other === undefined) return word;
+    return word[0] === word[0]!.toLowerCase() ? other : other[0]!.toUpperCase() + other.slice(1);
+  });
 
 /** The two words that stand for each other in most of what two rules say, in two places at least. */
 function sidesOf(parts: readonly Part[], others: readonly Part[]): readonly [string, string] | undefined {
@@ -63,7 +101,9 @@ function sidesOf(parts: readonly Part[], others: readonly Part[]): readonly [str
     for (const other of others) {
       if (kind !== other.kind || words.length !== other.words.length) continue;
       const [differing, ...more] = words.flatMap((word, at) =>
-        word === other.words[at] ? [] : [[word, other.words[at]!].sort().join(' ')],
+        word === other.words[at]
+          ? []
+          : [[word.toLowerCase(), other.words[at]!.toLowerCase()].sort().join(' ')],
       );
       if (differing === undefined || more.length > 0 || !/^[a-z_]\w* [a-z_]/i.test(differing)) continue;
       counts.set(differing, (counts.get(differing) ?? 0) + 1);
@@ -84,15 +124,15 @@ function without(parts: readonly Part[], others: readonly Part[]): Part[] {
 
 /** As it stands in the file. */
 const written = ({ kind, said }: Part): string =>
-  /^(if|start|stop)$/.test(kind) ? `${kind}: ${said}` : `${kind}: { ${said} }`;
+  /^(if|to|start|stop)$/.test(kind) ? `${kind}: ${said}` : `${kind}: { ${said} }`;
 
 const partOf = (kind: Part['kind'], said: string): Part => ({
   kind,
   said,
-  words: said.match(/\w+|[^\w\s]/g) ?? [],
+  words: said.match(/[A-Z]?[a-z]+|[A-Z]+|\d+|[^\w\s]/g) ?? [],
 });
 
-const partsOf = ({ condition, effects }: Rule): Part[] => [
+const partsOf = ({ condition, effects }: Rule | Transition): Part[] => [
   ...conjunctsOf(condition).map((part) => partOf('if', showExpression(part))),
   ...effects.flatMap((effect): Part[] => {
     const { kind } = effect;

@@ -142,7 +142,7 @@ transitions:
       const text = bakery('do: [{ add: { flour: -2, score: 1 } }]').replace('flour >= 90', 'score >= 90');
       expect(of(text, 'unpaid')).toEqual([
         expect.objectContaining({
-          message: 'The rule "bake" takes 2 from flour when only 1 is left, and gives score all the same.',
+          message: '"bake" takes 2 from flour when only 1 is left, and gives score all the same.',
           witness: ['wait 18'],
         }),
       ]);
@@ -346,7 +346,7 @@ transitions:
         'clay: { start: 6, min: 0, max: 9 }, cracked: { start: 0, min: 0, max: 3 }',
         '  - { name: torn, when: bale.missed, do: [{ pay: { clay: 2 } }, { add: { cracked: 1 } }] }',
       ).replace('when: night.ended', over);
-    const paid = 'The rule "torn" takes clay even when cracked is at its max of 3, and gives nothing then.';
+    const paid = '"torn" takes clay even when cracked is at its max of 3, and gives nothing then.';
     expect(told('pays-for-nothing', kiln('if: cracked == 2'))).toEqual([]);
     expect(told('pays-for-nothing', kiln('if: cracked >= 3 or score > 90'))).toEqual([]);
     expect(told('pays-for-nothing', kiln('if: cracked == 3 and score > 90'))).toEqual([paid]);
@@ -357,7 +357,7 @@ transitions:
         `  - { name: glaze, when: input.glaze, ${asked}do: [{ pay: { clay: 2 } }, { set: { glazed: true, colour: blue } }] }`,
       );
     expect(told('pays-for-nothing', glaze(''))).toEqual([
-      'The rule "glaze" takes clay even when glazed is true already and colour is blue already, and gives nothing then.',
+      '"glaze" takes clay even when glazed is true already and colour is blue already, and gives nothing then.',
     ]);
     expect(told('pays-for-nothing', glaze('if: not glazed, '))).toEqual([]);
   });
@@ -573,7 +573,7 @@ hud: [{ show: score }, { show: planks }, { show: tide }, { show: across }, { sho
 
   test('what is bought is gone at the start that two screens lead to, unless it is kept', () => {
     expect(told('put-back-on-leaving', { hull: '{ start: 0, min: 0, max: 2 }' })).toEqual([
-      'The rule "thicker" writes hull on shed, and every way out puts it back (fresh: run). Keep hull for longer: keep: session.',
+      '"thicker" writes hull on shed, and every way out puts it back (fresh: run). Keep hull for longer: keep: session.',
     ]);
   });
 

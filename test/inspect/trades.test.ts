@@ -67,7 +67,7 @@ transitions:
   test('with more than is asked for is told where less was there', () => {
     const bake = (asks: number) => bank('{ add: { pile: -4, score: 10 } }', `pile >= ${asks}`);
     expect(told('unpaid', bake(2))).toEqual([
-      'The rule "stack" takes 4 from pile when only 2 are left, and gives score all the same. | 2 x twig.taken | input.stack',
+      '"stack" takes 4 from pile when only 2 are left, and gives score all the same. | 2 x twig.taken | input.stack',
     ]);
     expect(told('unpaid', bake(4))).toEqual([]);
   });

@@ -4,6 +4,7 @@ import type { Computed, ComputedInterval, Design, Interval } from '../../design/
 import type { Place } from '../../design/problems/problem.js';
 import { atLevel, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
+import { endingOf } from '../played-for.js';
 import { writtenRules } from '../uses.js';
 
 /** A length of time that a design gives. */
@@ -22,9 +23,29 @@ interface Duration {
   readonly level?: number;
 }
 
-/** Findings about lengths of time that are nothing, or so long that milliseconds were meant. */
-export const aboutDurations = (design: Design): Finding[] =>
-  durationsOf(design).flatMap((each) => [...tooShort(design, each), ...inMilliseconds(design, each)]);
+/** Findings about lengths of time that are nothing, so long that milliseconds were meant, or given to each level. */
+export const aboutDurations = (design: Design): Finding[] => [
+  ...durationsOf(design).flatMap((each) => [...tooShort(design, each), ...inMilliseconds(design, each)]),
+  ...timersOfEachLevel(design),
+];
+
+/** Countdowns to a loss that begin again with each of several levels, where nobody said so. */
+function timersOfEachLevel(design: Design): Finding[] {
+  const goesOn = design.transitions.some(({ level, fresh }) => level === 'next' && fresh === 'level');
+  const isSeveral = design.levels.length > 1 || design.levels.some(({ endless }) => endless);
+  if (!goesOn || !isSeveral) return [];
+  const written = (design.written.timers ?? {}) as { readonly [name: string]: { readonly keep?: unknown } };
+  return design.timers.flatMap(({ name, kind, event, interval, place }) => {
+    const at = design.transitions.flatMap(({ to, events }) =>
+      events.includes(event) ? [endingOf(design, to)] : [],
+    );
+    // What goes on after its end goes on to another level, with all of the time again.
+    const ends = at.includes('lost') && !at.includes(undefined);
+    if (kind !== 'countdown' || !ends || written[name]?.keep !== undefined || !('least' in interval))
+      return [];
+    return [finding('timer-each-level', { timer: name, seconds: interval.least / 1000 }, place)];
+  });
+}
 
 /** Of what takes a moment, and of what may take as long as a level. */
 const moment = 100_000;

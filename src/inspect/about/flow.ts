@@ -1,5 +1,4 @@
 import { countersIn, readsAny, showExpression } from '../../design/language/expression-parts.js';
-import { showSeconds } from '../../design/language/trigger.js';
 import { type Design, spans, type Transition } from '../../design/model.js';
 import { shortestPace } from '../../explore/evidence/first-sessions.js';
 import { coveredBy } from '../../explore/evidence/reason.js';
@@ -9,16 +8,7 @@ import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { endsAnyway } from '../shown/ends-anyway.js';
 import { shortageFor } from '../supply.js';
-import {
-  inLevels,
-  isForLastLevel,
-  isInput,
-  isLive,
-  plainText,
-  putsBack,
-  type Uses,
-  writesOf,
-} from '../uses.js';
+import { inLevels, isForLastLevel, isInput, isLive, putsBack, type Uses, writesOf } from '../uses.js';
 
 /** Findings about screens, transitions and levels, read off what was explored. */
 export function aboutFlow(
@@ -93,7 +83,7 @@ export function aboutFlow(
       findings.push(finding('dead-end', { screen: name }, place));
     }
   }
-  findings.push(...levelsNotFresh(design), ...aboutPauses(design), ...pressesThatSkip(design));
+  findings.push(...levelsNotFresh(design), ...pressesThatSkip(design));
   findings.push(...takenAgain(design, uses, exploration));
   findings.push(...aboutLevels(design, exploration));
   for (const { screen, values, witness } of exploration.traps) {
@@ -216,35 +206,6 @@ function aboutLevels(design: Design, exploration: Exploration): Finding[] {
       ? [finding('level-unreachable', { level: name }, place)]
       : [],
   );
-}
-
-/** Pauses: screens that are neither live nor an ending, not the first, and entered from play by inputs only. */
-function aboutPauses(design: Design): Finding[] {
-  const { screens, transitions } = design;
-  const isPlain = ({ from, events, fresh, effects }: Transition): boolean =>
-    isLive(design, from) &&
-    events.length > 0 &&
-    events.every(isInput) &&
-    fresh === undefined &&
-    effects.length === 0;
-  return screens.slice(1).flatMap(({ name, text, live, ending, place }) => {
-    const into = transitions.filter(({ to }) => to === name);
-    const out = transitions.filter(({ from }) => from === name);
-    const isCalledPause = [name, plainText(text), ...into.flatMap(({ events }) => events)].some((each) =>
-      /paus/i.test(each),
-    );
-    if (live && isCalledPause && into.every(isPlain) && out.some(({ to }) => to === 'back'))
-      return [finding('pause-is-live', { screen: name }, place)];
-    if (live || ending !== undefined || into.length === 0 || !into.every(isPlain)) return [];
-    const back = out.filter(({ to }) => to === 'back' || into.some((each) => each.from === to));
-    const fresh = back.find((each) => each.fresh !== undefined);
-    if (fresh !== undefined && back.every((each) => each.fresh !== undefined))
-      return [finding('pause-not-kept', { screen: name, to: fresh.to, fresh: fresh.fresh! }, fresh.place)];
-    const safe = back.find((each) => each.fresh === undefined && each.grace !== 0);
-    return safe === undefined
-      ? []
-      : [finding('pause-gives-grace', { screen: name, grace: showSeconds(safe.grace) }, safe.place)];
-  });
 }
 
 /** Inputs that lead to a screen with something to read, and on from there into play at once. */

@@ -1,30 +1,39 @@
 import type { Expression } from '../../design/language/expression.js';
 import { countersIn, showExpression, visitExpression } from '../../design/language/expression-parts.js';
-import { type Design, type Rule, spans } from '../../design/model.js';
+import { type Design, type Effect, type Rule, spans } from '../../design/model.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { addedBy, hearAlike, setBy, type Uses, writesOf } from '../uses.js';
+import { betterOf } from './stakes.js';
 
 /** Findings about effects that undo or repeat each other, or that read too late. */
 export const aboutOrder = (design: Design, uses: Uses): Finding[] => [
   ...bestBeforeBonus(design, uses),
   ...addedTwice(design),
   ...undoneAtOnce(design),
+  ...sameEachTime(design),
   ...setTwice(design),
   ...setAndPutBack(design),
   ...readAfterSet(design),
 ];
 
-/** Rules that note a best score before another rule adds to the score, on the same event. */
+/** Rules that note a best score, or the best of another counter, before a rule adds to it on the same event. */
 function bestBeforeBonus({ rules }: Design, { score }: Uses): Finding[] {
-  if (score === undefined) return [];
+  const notedIn = (effect: Effect) => {
+    for (const { name, amount } of setBy([effect])) {
+      const isOfScore = score !== undefined && name !== score && countersIn(amount).includes(score);
+      const of = isOfScore ? score : betterOf(amount, name);
+      if (of !== undefined) return { name, of };
+    }
+    return undefined;
+  };
   return rules.flatMap((first, index) => {
-    const notes = first.effects.map((effect) =>
-      setBy([effect]).find(({ name, amount }) => name !== score && countersIn(amount).includes(score)),
-    );
+    const notes = first.effects.map(notedIn);
     const at = notes.findIndex((note) => note !== undefined);
-    if (at < 0) return [];
-    const raises = (effects: Rule['effects']): boolean => addedBy(effects).some(({ name }) => name === score);
+    const noted = notes[at];
+    if (noted === undefined) return [];
+    const raises = (effects: Rule['effects']): boolean =>
+      addedBy(effects).some(({ name }) => name === noted.of);
     const later = raises(first.effects.slice(at + 1))
       ? first
       : rules
@@ -36,7 +45,7 @@ function bestBeforeBonus({ rules }: Design, { score }: Uses): Finding[] {
               raises(effects),
           );
     if (later === undefined) return [];
-    const details = { counter: notes[at]!.name, score, first: first.name, second: later.name };
+    const details = { counter: noted.name, score: noted.of, first: first.name, second: later.name };
     const event = later.events.find((each) => first.events.includes(each));
     return [finding('best-before-bonus', { ...details, event }, first.place)];
   });
@@ -72,6 +81,36 @@ function undoneAtOnce(design: Design): Finding[] {
       return [
         finding('undone-at-once', { ...details, first: first.name, second: second.name }, second.place),
       ];
+    }
+    return [];
+  });
+}
+
+/** Numbers that are added to a counter which the same event has set to a number just before, whatever it held. */
+function sameEachTime({ rules }: Design): Finding[] {
+  return rules.flatMap((adder, index) => {
+    const { name, events, screens, effects, place } = adder;
+    for (const [at, effect] of effects.entries()) {
+      for (const { name: counter, amount } of addedBy([effect])) {
+        if (amount.kind !== 'number' || events.length === 0) continue;
+        const setIn = (of: readonly Effect[]) =>
+          setBy(of).find((each) => each.name === counter && each.amount.kind === 'number');
+        const before = rules
+          .slice(0, index)
+          .find(
+            (rule) =>
+              isPlain(rule) &&
+              events.every((event) => rule.events.includes(event)) &&
+              screens.every((screen) => rule.screens.includes(screen)) &&
+              setIn(rule.effects) !== undefined,
+          );
+        const own = setIn(effects.slice(0, at));
+        const set = own ?? (before && setIn(before.effects));
+        if (set?.amount.kind !== 'number') continue;
+        const setter = own === undefined ? before!.name : name;
+        const value = set.amount.value + amount.value;
+        return [finding('same-each-time', { counter, event: events[0]!, setter, adder: name, value }, place)];
+      }
     }
     return [];
   });

@@ -1,12 +1,12 @@
 import { healthPrefix } from '../../design/health.js';
 import type { Expression } from '../../design/language/expression.js';
 import { countersIn } from '../../design/language/expression-parts.js';
-import { type Design, spans } from '../../design/model.js';
+import { type Design, type Effect, spans } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { endingOf, floorIn, outcomeEvents, takesAway } from '../played-for.js';
-import { addsNothing, hasMax, isLive, madeIn, setsWhatIs, type Uses } from '../uses.js';
+import { addsNothing, hasMax, isLive, madeIn, setsWhatIs, type Uses, usesOf, writesOf } from '../uses.js';
 
 /** Findings about counters and what writes them. */
 export function aboutScoring(design: Design, uses: Uses, exploration: Exploration): Finding[] {
@@ -34,12 +34,23 @@ function aboutCounters(design: Design, { writes, read, shown, shownInPlay }: Use
     if (own.length === 0) return [finding('counter-unwritten', { counter: name }, place)];
     if (!isRead && name !== design.score) return [finding('counter-unread', { counter: name }, place)];
     const changesInPlay = own.some(({ rule }) => rule?.screens.some((screen) => isLive(design, screen)));
-    if (changesInPlay && design.hud.length > 0 && !shownInPlay.has(name))
-      // Whoever is struck shows by itself how much it takes.
-      return name.startsWith(healthPrefix) ? [] : [finding('counter-unshown', { counter: name }, place)];
-    return [];
+    if (!changesInPlay || design.hud.length === 0 || shownInPlay.has(name)) return [];
+    // Whoever is struck shows by itself how much it takes; and what a text tells afterwards, and nothing else asks for, is told in time.
+    const isTold = name.startsWith(healthPrefix) || (shown.has(name) && !isReadElsewhere(design, name));
+    return isTold ? [] : [finding('counter-unshown', { counter: name }, place)];
   });
 }
+
+/** Whether anything but what a counter itself is changed to reads it. */
+const isReadElsewhere = (design: Design, name: string): boolean => {
+  const withoutOwn = <By extends { readonly effects: readonly Effect[] }>(by: By): By => ({
+    ...by,
+    effects: by.effects.filter((effect) => !writesOf(effect).every((write) => write.name === name)),
+  });
+  const { rules, transitions } = design;
+  const rest = { rules: rules.map(withoutOwn), transitions: transitions.map(withoutOwn) };
+  return usesOf({ ...design, ...rest }).read.has(name);
+};
 
 /** Dials and values of levels that nothing reads. */
 function unusedNumbers({ dials, levels }: Design, uses: Uses): Finding[] {
@@ -232,5 +243,37 @@ function endsAtOnce(design: Design, name: string, amount: Expression, screens: r
         ({ from, events, wait, condition }) =>
           from === screen && events.length === 0 && wait === 0 && isMet(condition),
       ),
+  );
+}
+
+/** Findings that follow from how low and how high the score was proved to go. */
+export function aboutScoreRange(design: Design, uses: Uses, exploration: Exploration): Finding[] {
+  const constant = constantScore(design, uses, exploration);
+  // What a score that never changes cannot reach follows from that.
+  return constant.length > 0 ? constant : targetsOutOfReach(design, exploration);
+}
+
+/** A score that was proved to keep one value, although something that can happen writes to it. */
+function constantScore(design: Design, { writes }: Uses, { score, parts }: Exploration): Finding[] {
+  if (score?.lowest === undefined || score.lowest.value !== score.highest?.value) return [];
+  const { counter, lowest, supply } = score;
+  const own = writes.filter((write) => write.counter === counter);
+  const canHappen = own.some(
+    ({ rule }) =>
+      rule === undefined || parts.some(({ place, verdict }) => place === rule.place && verdict === 'reached'),
+  );
+  if (!canHappen || own.some((write) => addsNothing(design, write))) return [];
+  const { place } = design.counters.find(({ name }) => name === counter)!;
+  return [finding('score-constant', { counter, value: lowest.value, supply }, place)];
+}
+
+/** Targets that ask for more than any session can score. */
+function targetsOutOfReach({ targets }: Design, { score }: Exploration): Finding[] {
+  if (score?.highest === undefined) return [];
+  const { counter, highest, supply } = score;
+  return targets.flatMap(({ measure, from, place }) =>
+    measure === 'score' && from > highest.value
+      ? [finding('target-out-of-reach', { counter, from, highest: highest.value, supply }, place)]
+      : [],
   );
 }

@@ -70,21 +70,22 @@ function stakesUnnamed(design: Design, { writes }: Uses): Finding[] {
 /** Counters kept over runs that are set to the score as it is. */
 function bestsOverwritten(design: Design, { score }: Uses): Finding[] {
   const { rules, transitions, counters } = design;
-  if (score === undefined) return [];
   const told = new Set<Place>();
   return [...rules, ...transitions].flatMap(({ condition, effects, place }) => {
-    const set = setBy(effects).find(
-      ({ name, amount }) =>
-        amount.kind === 'counter' &&
-        amount.name === score &&
-        spans.indexOf(counters.find((each) => each.name === name)!.keep) > spans.indexOf('run') &&
+    const set = setBy(effects).find(({ name, amount }) => {
+      if (amount.kind !== 'counter') return false;
+      const { keep } = counters.find((each) => each.name === name)!;
+      const isOfScore = amount.name === score && spans.indexOf(keep) > spans.indexOf('run');
+      return (
+        (isOfScore || /^(best|longest|highest|most)/i.test(name)) &&
         mergingOf(design, name) === 'last' &&
-        !asksForMore(condition, score, name),
-    );
+        !asksForMore(condition, amount.name, name)
+      );
+    });
     // A name that says so holds the last score on purpose.
-    if (set === undefined || /last|previous/i.test(set.name) || told.has(place)) return [];
+    if (set?.amount.kind !== 'counter' || /last|previous/i.test(set.name) || told.has(place)) return [];
     told.add(place);
-    return [finding('best-overwritten', { counter: set.name, score }, place)];
+    return [finding('best-overwritten', { counter: set.name, score: set.amount.name }, place)];
   });
 }
 
@@ -114,8 +115,7 @@ function bestsThatAddUp({ counters }: Design, { writes, score }: Uses): Finding[
 /** A best score that begins again with each run, of a score that never falls: it is the score once more. */
 function bestsOfOneRun(design: Design, { writes, score }: Uses): Finding[] {
   const { counters, transitions } = design;
-  if (score === undefined) return [];
-  const falls = mayMove(design, writes, score, false);
+  const falls = score !== undefined && mayMove(design, writes, score, false);
   const ended = design.screens.flatMap(({ name, ending }) =>
     ending === undefined ? [] : [`${name}.entered`],
   );
@@ -147,14 +147,14 @@ function bestsOfOneRun(design: Design, { writes, score }: Uses): Finding[] {
           (part) => part.kind === 'counter' && part.name === score,
         ),
     );
-    return takesScore && mergingOf(design, name) === 'highest'
+    return score !== undefined && takesScore && mergingOf(design, name) === 'highest'
       ? [finding('best-of-one-run', { counter: name, score, keep }, place)]
       : [];
   });
 }
 
 /** Of which counter an amount is the better, by `min` or `max`, it or one that it is compared with. */
-function betterOf(amount: Expression, name: string): string | undefined {
+export function betterOf(amount: Expression, name: string): string | undefined {
   const names =
     amount.kind === 'call' ? amount.of.map((part) => (part.kind === 'counter' ? part.name : '')) : [];
   return names.length === 2 && names.includes(name) ? names.find((each) => each !== name) : undefined;

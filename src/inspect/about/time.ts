@@ -21,7 +21,6 @@ export function aboutTime(design: Design, uses: Uses): Finding[] {
     ...spawnsTooLate(design),
     ...graceOutlasting(design),
     ...aboutDurations(design),
-    ...timersOfEachLevel(design),
     ...runningFromTheStart(design, uses),
     ...timersSpent(design),
     ...timersNotStarted(design, uses),
@@ -199,24 +198,6 @@ function graceOutlasting(design: Design): Finding[] {
     const isAfterHit = events.some((event) => harmful.some((piece) => event === `${piece.name}.hit`));
     if (!isAfterHit || grace < longGrace || grace < 2 * rarest) return [];
     return [finding('grace-too-long', { rule: name, grace: grace / 1000, every: rarest / 1000 }, place)];
-  });
-}
-
-/** Countdowns to a loss that begin again with each of several levels, where nobody said so. */
-function timersOfEachLevel(design: Design): Finding[] {
-  const goesOn = design.transitions.some(({ level, fresh }) => level === 'next' && fresh === 'level');
-  const isSeveral = design.levels.length > 1 || design.levels.some(({ endless }) => endless);
-  if (!goesOn || !isSeveral) return [];
-  const written = (design.written.timers ?? {}) as { readonly [name: string]: { readonly keep?: unknown } };
-  return design.timers.flatMap(({ name, kind, event, interval, place }) => {
-    const ends = design.transitions.some(
-      ({ to, events }) =>
-        events.includes(event) &&
-        design.screens.some((screen) => screen.name === to && screen.ending === 'lost'),
-    );
-    if (kind !== 'countdown' || !ends || written[name]?.keep !== undefined || !('least' in interval))
-      return [];
-    return [finding('timer-each-level', { timer: name, seconds: interval.least / 1000 }, place)];
   });
 }
 

@@ -13,6 +13,7 @@ import {
   type Transition,
 } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
+import { deedsOf, neededFor } from '../deeds.js';
 import { type Finding, finding } from '../finding.js';
 import { addedBy, hasMax, putsBack, setBy, takesAny, type Uses, usesOf, writesOf } from '../uses.js';
 
@@ -27,7 +28,8 @@ export const aboutTrades = (design: Design, uses: Uses): Finding[] => [
 
 /** Rules that take a payment and do no more than to raise counters, each of which may stand at its max then, or to set them to what they may be already. */
 function paymentsForNothing(design: Design): Finding[] {
-  return design.rules.flatMap(({ name, effects, condition, once, screens, place }) => {
+  return deedsOf(design).flatMap((deed) => {
+    const { name, effects, condition, once, screens, place } = deed;
     const [pay] = effects;
     if (pay?.kind !== 'pay' || once !== undefined) return [];
     const rest = effects.slice(1).filter(({ kind }) => kind !== 'cue' && kind !== 'popup');
@@ -35,12 +37,15 @@ function paymentsForNothing(design: Design): Finding[] {
       writesOf(effect).map((write) => fullAt(design, effect.kind, write)),
     );
     const asked = new Set(condition === undefined ? [] : countersIn(condition));
+    const needs = neededFor(design, deed).map((each) => countersIn(each));
+    const isAsked = (counter: string): boolean =>
+      asked.has(counter) || (needs.length > 0 && needs.every((each) => each.includes(counter)));
     const isInVain =
       gains.length > 0 &&
       rest.every(
         (effect) => (effect.kind === 'add' || effect.kind === 'set') && effect.timers.length === 0,
       ) &&
-      gains.every((gain) => gain !== undefined && !asked.has(gain.name)) &&
+      gains.every((gain) => gain !== undefined && !isAsked(gain.name)) &&
       // Where a counter at its max ends play at once, nobody pays then.
       !gains.some(
         (gain) =>
@@ -105,12 +110,15 @@ function fullAt(design: Design, kind: Effect['kind'], { name, amount }: AmountWr
 }
 
 /** What rules write on screens that stand still, where every way out puts it back. */
-function putBackOnLeaving(design: Design, { writes, shownInPlay }: Uses): Finding[] {
+function putBackOnLeaving(design: Design, { shownInPlay }: Uses): Finding[] {
   const told = new Set<string>();
-  return writes.flatMap(({ counter: name, kind, rule }) => {
-    const counter = design.counters.find((each) => each.name === name)!;
+  const written = deedsOf(design).flatMap((rule) =>
     // What is paid is gone either way.
-    if (rule === undefined || kind === 'pay' || told.has(`${rule.name} ${name}`)) return [];
+    [...addedBy(rule.effects), ...setBy(rule.effects)].map(({ name }) => ({ name, rule })),
+  );
+  return written.flatMap(({ name, rule }) => {
+    const counter = design.counters.find((each) => each.name === name)!;
+    if (told.has(`${rule.name} ${name}`)) return [];
     const isStill = rule.screens.every((screen) =>
       design.screens.some((each) => each.name === screen && !each.live && each.ending === undefined),
     );
@@ -177,7 +185,7 @@ function deliveredOnce({ pieces, rules, levels }: Design): Finding[] {
 function boughtHarder(design: Design, { score, lives }: Uses): Finding[] {
   return design.counters.flatMap((counter): Finding[] => {
     const { name } = counter;
-    const giving = design.rules.filter(({ effects }) =>
+    const giving = deedsOf(design).filter(({ effects }) =>
       addedBy(effects).some((write) => write.name === name && rangeIn(design, write.amount)[1] > 0),
     );
     const [first] = giving;

@@ -9,9 +9,11 @@ import type { AmountWrite, Design, Rule } from '../../design/model.js';
 import type { Step } from '../../engine/run/step.js';
 import type { Session } from '../../engine/session/design-session.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
+import type { Witness } from '../../explore/evidence/witness.js';
 import type { Exploration } from '../../explore/explore.js';
+import { deedsOf, neededFor } from '../deeds.js';
 import { type Finding, finding } from '../finding.js';
-import { floorIn, isLoss, outcomesOf } from '../played-for.js';
+import { floorIn, isLoss } from '../played-for.js';
 import { addedBy, isInput, setBy, takesAny, type Uses, writesOf } from '../uses.js';
 import { seenByRepeating } from './repeated.js';
 
@@ -28,11 +30,11 @@ export const aboutPrices = (
 ];
 
 /** Rules that give something for what they take, and were seen to give it where less was there. */
-function takenUnpaid(design: Design, uses: Uses, { parts }: Exploration, isOver: () => boolean): Finding[] {
-  return design.rules.flatMap((rule) => {
+function takenUnpaid(design: Design, uses: Uses, exploration: Exploration, isOver: () => boolean): Finding[] {
+  return deedsOf(design).flatMap((rule) => {
     const gives = givenBy(design, rule);
     const taken = takenBy(design, rule, uses);
-    const witness = parts.find(({ kind, place }) => kind === 'rule' && place === rule.place)?.witness;
+    const witness = witnessOf(rule, exploration);
     if (gives === undefined || taken.length === 0 || witness === undefined) return [];
     const short = ({ writes }: Step) =>
       writes.find(
@@ -55,9 +57,11 @@ function takenUnpaid(design: Design, uses: Uses, { parts }: Exploration, isOver:
 
 /** Pieces that are gone once they are met, although the rule for it has nothing to be paid with, and were seen to be. */
 function takenForNothing(design: Design, { parts }: Exploration, isOver: () => boolean): Finding[] {
-  return design.pieces.flatMap(({ name, meets, success, ends, needs, place }) => {
-    if (meets !== 'sought' || success === undefined || !ends.includes(success)) return [];
-    const event = `${name}.${success}`;
+  return design.pieces.flatMap(({ name, meets, success, outcomes, ends, needs, place }) => {
+    // Of outcomes of its own that nobody calls a success, the first is what it is met for.
+    const met = success ?? outcomes[0]?.name;
+    if (meets !== 'sought' || met === undefined || !ends.includes(met)) return [];
+    const event = `${name}.${met}`;
     const rule = design.rules.find((each) => each.events.includes(event) && asksForPriceAlone(each));
     const [price] = rule?.effects ?? [];
     const witness = parts.find((part) => part.kind === 'outcome' && part.name === event)?.witness;
@@ -82,20 +86,23 @@ function takenForNothing(design: Design, { parts }: Exploration, isOver: () => b
   });
 }
 
+/** A session in which a rule fires, or a transition that is like one is taken. */
+const witnessOf = ({ place }: Rule, { parts, transitions }: Exploration): Witness | undefined =>
+  [...parts.filter(({ kind }) => kind === 'rule'), ...transitions].find((each) => each.place === place)
+    ?.witness;
+
 /** Rules that pay for what a counter holds, or ask a price of it, and were seen to pay for the same once more. */
-function paidAgain(design: Design, { parts }: Exploration, isOver: () => boolean): Finding[] {
-  return design.rules.flatMap(({ name, events, condition, effects, place }) => {
-    const needs = design.pieces.flatMap((piece) =>
-      events.length > 0 && events.every((event) => outcomesOf(piece).includes(event)) ? [piece.needs] : [],
-    );
-    const asked = [condition, ...needs].flatMap((each) =>
+function paidAgain(design: Design, exploration: Exploration, isOver: () => boolean): Finding[] {
+  return deedsOf(design).flatMap((deed) => {
+    const { name, events, condition, effects, place } = deed;
+    const asked = [condition, ...neededFor(design, deed)].flatMap((each) =>
       comparisonsIn(each, ['>', '>=', '!=']).flatMap(({ operator, left, right }) =>
         left.kind === 'counter' && right.kind === 'number' && right.value === (operator === '>=' ? 1 : 0)
           ? [left.name]
           : [],
       ),
     );
-    const witness = parts.find((part) => part.kind === 'rule' && part.place === place)?.witness;
+    const witness = witnessOf(deed, exploration);
     const gains = addedBy(effects).filter(({ amount }) => rangeIn(design, amount)[0] >= 0);
     const isHeld =
       (to: string) =>
@@ -121,7 +128,8 @@ function paidAgain(design: Design, { parts }: Exploration, isOver: () => boolean
       const before = heldIn.get(session);
       const held = session.counters[counter];
       heldIn.set(session, held);
-      return before === held && Number(held) > 0 && step.transitions.length === 0 ? true : undefined;
+      const isLeft = step.transitions.some(({ from, to }) => from !== to);
+      return before === held && Number(held) > 0 && !isLeft ? true : undefined;
     };
     const shown = seenByRepeating(design, witness, again, isOver);
     return shown === undefined
