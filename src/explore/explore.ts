@@ -50,7 +50,7 @@ export interface Exploration extends Verdicts {
   readonly isComplete: boolean;
   /** What may still be so although it was not found, and why; undefined where nothing is open. */
   readonly leftOpen: string | undefined;
-  /** Whether something that may be an error is left open since the limit on states was hit. */
+  /** Whether something that may be an error is left open since the limit on states was hit, where another limit could settle it. */
   readonly isCut: boolean;
   /** Whether the time allowed was over before all was looked for. */
   readonly isLate: boolean;
@@ -90,7 +90,10 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     first.wantsMore && (search.isCut || whole.isCut) ? run(mostStates, first.verdicts) : first;
   let lasting = lastingIn(ground);
   // What only every state can tell is worth going on for where it could be told.
-  const isFar = search.states.packing.combinations > mostTimesMore * mostStates;
+  const { combinations } = search.states.packing;
+  const isFar = combinations > mostTimesMore * mostStates;
+  // As where there is no end of states, no limit would do.
+  const isBeyond = combinations > mostTimesMore * Math.max(mostStates, exploreDefaults.mostStates);
   if (
     search.isCut &&
     lasting.open.length > 0 &&
@@ -123,7 +126,7 @@ export function explore(design: Design, options: ExploreOptions = {}): Explorati
     states: search.states.length,
     isComplete: leftOpen === undefined && faults.length === 0 && !isLate,
     leftOpen,
-    isCut: (isOpen || isGrave) && search.isCut && !search.isEndless,
+    isCut: (isOpen || (isGrave && !isBeyond)) && search.isCut && !search.isEndless,
     isLate,
   };
 }

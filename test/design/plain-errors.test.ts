@@ -356,7 +356,7 @@ describe('one slip gives one problem, and the line as it should be', () => {
 
   test('a rule that lacks its effects, and says nothing else, is still told so', () => {
     expect(told(`${shells}rules: [{ when: shell.taken }]`)).toEqual([
-      '3: Rule 1 lacks the key "do". Add do.',
+      '3: Rule 1 lacks the key "do". Add do (its effects, in order).',
     ]);
   });
 });

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import { Refiner } from '../../src/explore/evidence/refine.js';
 import { lostEndings, lostWins, trapsOf } from '../../src/explore/evidence/traps.js';
 import { Search } from '../../src/explore/search/search.js';
@@ -206,6 +206,36 @@ transitions:
   const { traps, leftOpen } = explore(shop, { mostStates: 2000 });
   expect(String(traps[0]?.screen)).toBe(trap);
   expect(leftOpen).not.toContain('whether an ending can always be reached');
+});
+
+describe('where levels go on without end', () => {
+  const nights = (lit: string, asked: string) =>
+    readDesign(`counters: { score: {}, lives: { start: 3, min: 0, max: 3 }, lit: ${lit}, wax: { keep: session } }
+pieces: { lantern: { is: collectible }, reed: { is: hazard } }
+levels: [{ endless: true, values: { quota: 30 * level }, spawn: [{ piece: lantern, every: 2, atOnce: 3 }, { piece: reed, every: 5, atOnce: 2 }] }]
+rules:
+  - { when: lantern.taken, do: [{ add: { lit: 1, wax: 1, score: 10 * level } }] }
+  - { when: reed.hit, do: [{ add: { lives: -1 } }] }
+screens: { lake: { live: true }, shore: {}, over: { ending: lost, text: Over } }
+transitions:
+  - { from: lake, to: over, if: lives == 0 }
+  - { from: lake, to: shore, if: "${asked}" }
+  - { from: shore, to: lake, when: input.next, level: next, fresh: level }
+  - { from: over, to: lake, when: input.again, fresh: run }`);
+
+  test('what a transition has put back does not meet the next goal, however high that is by then', () => {
+    const { atOnce, traps, leftOpen } = explore(nights('{ keep: level }', 'lit >= level.quota'));
+    expect([atOnce, traps, leftOpen]).toEqual([[], [], undefined]);
+    // What is kept for the run may.
+    const kept = explore(nights('{}', 'lit >= level.quota - 29'), { mostStates: 2000 });
+    expect(kept.leftOpen ?? kept.atOnce.length).not.toBe(0);
+  });
+
+  test('a goal of a later level is no goal of the first: what only that level lets happen is not called unreachable', () => {
+    const later = nights('{ keep: level }', 'lit >= 40 and lit < level.quota');
+    const judged = new Refiner(later, false, limits).on({ transition: 1 }, () => 'nowhere');
+    expect(judged?.verdict).not.toBe('unreachable');
+  });
 });
 
 test('a step that goes in a circle is not taken for one that does not: the fault is found', () => {

@@ -77,9 +77,9 @@ const wording: Wording<ProblemDetails> = {
     message: `${details.where} has no key "${quote(details.key)}".`,
     remedy: details.instead === undefined ? keyRemedy(details) : `Write ${details.instead}.`,
   }),
-  'missing-key': ({ key, where }) => ({
+  'missing-key': ({ key, where, purpose }) => ({
     message: `${where} lacks the key "${key}".`,
-    remedy: `Add ${key}.`,
+    remedy: purpose === undefined ? `Add ${key}.` : `Add ${key} (${purpose}).`,
   }),
   'missing-role': ({ piece, hasOutcomes }) => ({
     message: `The piece ${piece} lacks the key "is".`,

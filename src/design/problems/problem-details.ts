@@ -21,7 +21,7 @@ export type ProblemDetails = {
     instead?: string | undefined;
     role?: string | undefined;
   };
-  'missing-key': { key: string; where: string };
+  'missing-key': { key: string; where: string; purpose?: string | undefined };
   'missing-role': { piece: string; hasOutcomes: boolean };
   'wrong-type': { found: string; expected: string };
   /** `near` are roles that it may stand for, in words. */

@@ -12,7 +12,7 @@ import { inOneLine, isPlainMap } from '../problems/meant.js';
 import type { AllDetails, ProblemDetails } from '../problems/problem-details.js';
 import type { ProblemList } from '../problems/problem-list.js';
 import { expectedFor } from '../schema/expected.js';
-import { isEffectOutsideDo, isKnownKey, keysOf, meantKeys } from '../schema/keys.js';
+import { isEffectOutsideDo, isKnownKey, keysOf, meantKeys, purposeOf } from '../schema/keys.js';
 import type { Path, Source } from '../text/source.js';
 
 /** The names taken so far: what each stands for, and the line that gave it. */
@@ -70,7 +70,8 @@ export class Reading {
         issue.path.length > 0
       ) {
         if (meant.has(issue.path.join('.'))) continue;
-        this.failAtKey('missing-key', { key: String(issue.path.at(-1)), where }, at.slice(0, -1));
+        const purpose = purposeOf(schema, issue.path as (string | number)[]);
+        this.failAtKey('missing-key', { key: String(issue.path.at(-1)), where, purpose }, at.slice(0, -1));
       } else {
         this.#wrongType(issue.input, expectedFor(schema, issue), at);
       }
@@ -148,6 +149,7 @@ export class Reading {
     const fault = nameFault(name);
     if (fault !== undefined) {
       this.failAtKey(fault, { name }, path);
+      this.doubtful.add(name);
       return false;
     }
     this.claimText(name, kind, path, names);
@@ -268,6 +270,7 @@ export class Reading {
         this.problems.add('missing-level-value', { value: fault.value, levels: fault.levels }, place);
       else {
         const { name, kind, allowed } = fault;
+        if (this.doubtful.has(name)) return undefined;
         this.problems.add('unknown-name', { name, kind, allowed, is: this.#otherKind(name, kind) }, place);
       }
       return undefined;
@@ -289,6 +292,7 @@ export class Reading {
     atKey = false,
   ): boolean {
     if ('has' in allowed ? allowed.has(name) : allowed.includes(name)) return true;
+    if (this.doubtful.has(name)) return false;
     const details = {
       name,
       kind,

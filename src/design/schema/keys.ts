@@ -12,6 +12,17 @@ export function keysOf(schema: z.ZodType, path: readonly (string | number)[]): r
   return object === undefined ? [] : Object.keys(object.shape);
 }
 
+/** What the key at a path is for: the first sentence of its description, to stand in brackets. */
+export function purposeOf(schema: z.ZodType, path: readonly (string | number)[]): string | undefined {
+  let at: z.ZodType | undefined = schema;
+  for (const step of path) at = at === undefined ? undefined : inner(at, step);
+  const description = at
+    ?.meta()
+    ?.description?.split(/\.(?=\s|$)/)[0]
+    ?.replaceAll('`', '');
+  return description && description[0]!.toLowerCase() + description.slice(1);
+}
+
 type ObjectSchema = z.ZodObject<Record<string, z.ZodType>>;
 
 function objectIn(schema: z.ZodType): ObjectSchema | undefined {

@@ -1,3 +1,8 @@
+import { Build } from '../../engine/program/build/build.js';
+import { term } from '../../engine/program/build/expressions.js';
+import type { Form, Term } from '../../engine/program/form.js';
+import { visitTerm } from '../../engine/program/lower/lower-expression.js';
+import { rangeOf } from '../../engine/program/ranges.js';
 import { Evaluator } from '../../engine/run/evaluator.js';
 import type { Comparison, Loosened } from './loosen.js';
 
@@ -7,14 +12,15 @@ export interface Guess {
   readonly holds: boolean;
 }
 
-/** What a guess says of a counter that is not followed, in the state in which it is made. */
+/** What a guess says of a counter that is not followed, in the state in which it is made: how it compares with something from `least` to `most`. */
 export interface Compared {
   readonly counter: number;
   readonly operator: Comparison['operator'];
-  readonly to: number;
+  readonly least: number;
+  readonly most: number;
 }
 
-/** What guesses have said of a counter since it may last have changed. An edge that is open is not reached. */
+/** What is known of a counter since it may last have changed. An edge that is open is not reached. */
 interface Interval {
   low: number;
   high: number;
@@ -79,10 +85,16 @@ export class Guesses {
     this.changed();
   }
 
-  /** Tells that a transition was taken: what is asked after it may have changed. */
-  goOn(): void {
+  /**
+   * Tells that a transition was taken: what is asked after it may have changed.
+   *
+   * @param known what counters hold after it, by counter
+   */
+  goOn(known: ReadonlyMap<number, number>): void {
     this.#asked.clear();
     this.changed();
+    for (const [counter, value] of known)
+      this.#intervals.set(counter, { low: value, high: value, isLowOpen: false, isHighOpen: false });
   }
 
   /** Tells that counters may have changed. */
@@ -178,47 +190,65 @@ export function comparing(
   cells: Float64Array,
 ): (() => Compared | undefined)[] {
   const evaluator = new Evaluator(form, cells);
+  const build = new Build(form, {});
   return comparisons.map((comparison) => {
     if (comparison === undefined) return () => undefined;
     const { counter, operator, to } = comparison;
-    if (to.op === 'constant') {
-      const constant = { counter, operator, to: to.value };
-      return () => constant;
+    if (isExact(to, form)) {
+      const index = evaluator.add(to);
+      return () => {
+        const value = evaluator.value(index);
+        return { counter, operator, least: value, most: value };
+      };
     }
-    const index = evaluator.add(to);
-    return () => ({ counter, operator, to: evaluator.value(index) });
+    const [least, most] = rangeOf(term(build, to), form);
+    const compared = { counter, operator, least, most };
+    return () => compared;
   });
 }
 
-const isBelow = ({ high, isHighOpen }: Interval, to: number): boolean =>
-  high < to || (high === to && isHighOpen);
-const isAbove = ({ low, isLowOpen }: Interval, to: number): boolean => low > to || (low === to && isLowOpen);
+/** Whether a term is worked out exactly in every state of a search: it reads no more than which level of the list it is. */
+function isExact(of: Term, { endless }: Form): boolean {
+  let isKnown = true;
+  visitTerm(of, ({ op }) => {
+    if (op === 'level' || op === 'lastLevel' || op === 'levelValue') isKnown &&= !endless;
+    if (['counter', 'present', 'left', 'course', 'timer', 'guess'].includes(op)) isKnown = false;
+  });
+  return isKnown;
+}
+
+const isBelow = ({ high, isHighOpen }: Interval, { least }: Compared): boolean =>
+  high < least || (high === least && isHighOpen);
+const isAbove = ({ low, isLowOpen }: Interval, { most }: Compared): boolean =>
+  low > most || (low === most && isLowOpen);
 
 /** What is known of a comparison by an interval; undefined: nothing. */
-function saidBy(interval: Interval, { operator, to }: Compared): boolean | undefined {
+function saidBy(interval: Interval, compared: Compared): boolean | undefined {
   const { low, high } = interval;
+  const { operator, least, most } = compared;
   switch (operator) {
     case '<':
     case '>=': {
-      const isLess = isBelow(interval, to) ? true : low >= to ? false : undefined;
+      const isLess = isBelow(interval, compared) ? true : low >= most ? false : undefined;
       return isLess === undefined ? undefined : isLess === (operator === '<');
     }
     case '>':
     case '<=': {
-      const isMore = isAbove(interval, to) ? true : high <= to ? false : undefined;
+      const isMore = isAbove(interval, compared) ? true : high <= least ? false : undefined;
       return isMore === undefined ? undefined : isMore === (operator === '>');
     }
     case '==':
     case '!=': {
-      const isOther = isBelow(interval, to) || isAbove(interval, to);
-      const isEqual = isOther ? false : low === to && high === to ? true : undefined;
+      const isOther = isBelow(interval, compared) || isAbove(interval, compared);
+      const isOne = low === high && least === most && low === least;
+      const isEqual = isOther ? false : isOne ? true : undefined;
       return isEqual === undefined ? undefined : isEqual === (operator === '==');
     }
   }
 }
 
 /** Takes from an interval what a guess leaves out. */
-function narrow(interval: Interval, { operator, to }: Compared, holds: boolean): void {
+function narrow(interval: Interval, { operator, least, most }: Compared, holds: boolean): void {
   const [hasLess, hasEqual, hasMore] = {
     '<': [true, false, false],
     '<=': [true, true, false],
@@ -227,14 +257,12 @@ function narrow(interval: Interval, { operator, to }: Compared, holds: boolean):
     '>=': [false, true, true],
     '>': [false, false, true],
   }[operator].map((each) => each === holds);
-  if (!hasMore && interval.high >= to) {
-    interval.isHighOpen = !hasEqual || (interval.high === to && interval.isHighOpen);
-    interval.high = to;
+  if (!hasMore && interval.high >= most) {
+    interval.isHighOpen = !hasEqual || (interval.high === most && interval.isHighOpen);
+    interval.high = most;
   }
-  if (!hasLess && interval.low <= to) {
-    interval.isLowOpen = !hasEqual || (interval.low === to && interval.isLowOpen);
-    interval.low = to;
+  if (!hasLess && interval.low <= least) {
+    interval.isLowOpen = !hasEqual || (interval.low === least && interval.isLowOpen);
+    interval.low = least;
   }
-  if (!hasEqual && interval.high === to) interval.isHighOpen = true;
-  if (!hasEqual && interval.low === to) interval.isLowOpen = true;
 }

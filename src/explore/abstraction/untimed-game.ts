@@ -3,7 +3,13 @@
 import type { Footprint } from '../../engine/compile/footprint.js';
 import { isOutside } from '../../engine/program/events.js';
 import { footprintsOf, isMadeByEffects, sets } from '../../engine/program/footprints.js';
-import { type Amount, type Form, levelOf, type Term } from '../../engine/program/form.js';
+import {
+  type Amount,
+  type Form,
+  levelOf,
+  type Term,
+  type TransitionForm,
+} from '../../engine/program/form.js';
 import { backendOf } from '../../engine/run/backend.js';
 import { Machine } from '../../engine/run/machine.js';
 import type { Probe } from '../../engine/run/probe.js';
@@ -408,6 +414,7 @@ export class UntimedGame {
       ({ to }, index) =>
         emits(transitions[index]!) || (to >= 0 && cone.events.has(form.screens[to]!.enteredEvent)),
     );
+    const putBack = form.transitions.map((transition) => startsAfter(form, transition));
     return {
       ...probe,
       rule: (rule) => {
@@ -417,7 +424,7 @@ export class UntimedGame {
       },
       transition: (transition) => {
         this.#hasEmitted ||= leading[transition]!;
-        this.guesses.goOn();
+        this.guesses.goOn(putBack[transition]!);
         probe.transition(transition);
       },
     };
@@ -456,3 +463,13 @@ export class UntimedGame {
     return variant.edge;
   }
 }
+
+/** What counters hold that a transition has put back, by counter. */
+const startsAfter = ({ counters }: Form, { fresh }: TransitionForm): ReadonlyMap<number, number> =>
+  new Map(
+    counters.flatMap(({ keep, start, min, max }, counter) =>
+      fresh >= keep && start.op === 'constant' && start.value >= min && start.value <= max
+        ? [[counter, start.value] as const]
+        : [],
+    ),
+  );

@@ -2,7 +2,7 @@ import type { Design } from '../../design/model.js';
 import { type Kept, readBy, readByRule } from '../abstraction/loosen.js';
 import type { UntimedGame } from '../abstraction/untimed-game.js';
 import type { Limits } from '../search/limits.js';
-import { Search } from '../search/search.js';
+import { fewThereCanBe, Search } from '../search/search.js';
 import { isLarge } from '../search/what-multiplies.js';
 import { type Reply, Widening } from '../search/widening.js';
 import type { Sought } from './claim.js';
@@ -13,6 +13,9 @@ import { realise, type Witness } from './witness.js';
 /** States that one search visits at the most that leaves things out; and where it has to go through all of them to tell anything. */
 const mostVisited = 100_000;
 const mostInAll = 50_000;
+
+/** The same where there can only be so many that it is likely to come to its end. */
+const mostOfFew = 400_000;
 
 /**
  * Asks searches that follow as little as a question needs: first none of what conditions alone read, which a game may then have either way.
@@ -75,7 +78,8 @@ export class Refiner {
 
   #run(search: Search, sought?: Sought): void {
     const { mostStates, isOver } = this.limits;
-    const most = Math.min(mostStates, sought === undefined ? mostInAll : mostVisited);
+    const isFew = search.states.packing.combinations <= fewThereCanBe;
+    const most = Math.min(mostStates, isFew ? mostOfFew : sought === undefined ? mostInAll : mostVisited);
     search.run({ mostStates: most, isOver }, undefined, sought);
   }
 }

@@ -32,6 +32,9 @@ export interface SearchOptions {
 /** States for which there is room at each start of the written code. */
 const batch = 1 << 14;
 
+/** Where there can be no more states than so many, most of them never are: a search comes to its end, whatever can grow past what it keeps apart. */
+export const fewThereCanBe = 4_000_000;
+
 /**
  * States below which a search whose parts could grow past what is kept apart goes on to see whether they do: one that follows all it should,
  * and one of many that follow less.
@@ -109,9 +112,9 @@ export class Search {
       { followsAll, exact, kept },
     );
     this.states = new States(new Packing(this.game.domain), false);
-    this.#hasEnd = this.game.domain.parts.every(
-      ({ kind, mayLeave }) => kind !== 'wide' && mayLeave === undefined,
-    );
+    this.#hasEnd =
+      this.states.packing.combinations <= fewThereCanBe ||
+      this.game.domain.parts.every(({ kind, mayLeave }) => kind !== 'wide' && mayLeave === undefined);
     machine = new MachineExpander(this.game, this.states, notes);
     this.#expander = expanderOf(this.game, this.states, notes, canWrite && kept === undefined) ?? machine;
   }
