@@ -9,7 +9,7 @@ const folder = fileURLToPath(new URL('../dist/workbench/assets/', import.meta.ur
 const budgets = {
   first: 300,
   'reading.worker': 154,
-  'analysis.worker': 122,
+  'analysis.worker': 126,
   'play.worker': 36,
   'balance.worker': 155,
   figures: 230,

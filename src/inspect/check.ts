@@ -15,7 +15,8 @@ import { aboutStays } from './about/stays.js';
 import { aboutTime } from './about/time.js';
 import { aboutTrades } from './about/trades.js';
 import { aboutConditions } from './asked/conditions.js';
-import { neverUsedUp } from './asked/used-up.js';
+import { neededNotTaken, neverUsedUp } from './asked/used-up.js';
+import { stuckWords } from './asked/words.js';
 import { acceptIn, type Finding, finding } from './finding.js';
 import type { FindingDetails } from './finding-catalogue.js';
 import { residues } from './residue.js';
@@ -57,6 +58,8 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutOrder(design, uses),
     ...unlikeTwins(design),
     ...neverUsedUp(design, uses),
+    ...neededNotTaken(design),
+    ...stuckWords(design),
     ...aboutConditions(design, uses, exploration, isOver),
     ...aboutTrades(design, uses),
     ...aboutPrices(design, uses, exploration, isOver),

@@ -184,6 +184,12 @@ export interface FindingDetails {
     by: 'rule' | 'list' | 'transition';
   };
   'failure-pays': { event: string; counter: string };
+  'never-picked': { piece: string; outcome: string };
+  'gone-unheard': { piece: string; event: string; needs: string };
+  'checkpoint-in-vain': { piece: string };
+  'slowness-pays': { rule: string; timer: string; score: string };
+  'needed-not-taken': { piece: string; counter: string; other: string };
+  'word-stuck': { counter: string; word: string };
   'never-used-up': { counter: string; rule: string; enough: number };
   'pays-for-nothing': { rule: string; counters: string; paid: string; guard: string };
   'goal-asked-twice': { from: string; to: string; condition: string; operator: string; line: number };
@@ -1038,6 +1044,38 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ timer, rule, counter, setter }) =>
       `${timer} runs once, from the start, and then "${rule}" puts ${counter} back. Nothing starts it when "${setter}" sets ${counter}.`,
     remedy: ({ timer, setter }) => `Add { start: ${timer} } to what "${setter}" does.`,
+  },
+  'gone-unheard': {
+    severity: 'warning',
+    message: ({ piece, event, needs }) =>
+      `Where "${needs}" does not hold, a ${piece} that has waited too long goes without ${event}, and nothing hears that.`,
+    remedy: ({ piece, event }) => `Let the rule hear both: when: [${event}, ${piece}.gone].`,
+  },
+  'never-picked': {
+    severity: 'hint',
+    message: ({ piece, outcome }) => `Simulated players never get ${piece}.${outcome}: its weight is 0.`,
+    remedy: ({ outcome }) => `Write how often it happens against the others, such as ${outcome}: 1.`,
+  },
+  'checkpoint-in-vain': {
+    severity: 'hint',
+    message: ({ piece }) => `Nothing leads back to ${piece}: no transition begins with fresh: life.`,
+    remedy: () => 'Write fresh: life in the transition after a hit, or leave the checkpoint out.',
+  },
+  'slowness-pays': {
+    severity: 'hint',
+    message: ({ rule, timer, score }) => `"${rule}" adds more to ${score} the less is left of ${timer}.`,
+    remedy: ({ timer }) => `Check the sign of timer.${timer}, unless slow play is to pay.`,
+  },
+  'needed-not-taken': {
+    severity: 'hint',
+    message: ({ piece, counter, other }) =>
+      `${piece} needs ${counter} and takes none of it, while ${other} needs it and takes it.`,
+    remedy: ({ counter }) => `Begin its rule with { pay: { ${counter}: 1 } }, unless it is meant to be free.`,
+  },
+  'word-stuck': {
+    severity: 'warning',
+    message: ({ counter, word }) => `Once ${counter} is ${word}, nothing sets it to another word.`,
+    remedy: ({ counter, word }) => `Add a rule with if: ${counter} == ${word} that sets it on.`,
   },
   'never-used-up': {
     severity: 'warning',

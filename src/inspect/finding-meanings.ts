@@ -514,6 +514,30 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Timer that only runs once, from the start',
     why: 'When it ends, a rule puts a counter back that another rule sets. Nothing starts the timer when that happens, so what is set later is never put back.',
   },
+  'gone-unheard': {
+    title: 'Piece that leaves without being heard',
+    why: 'Nothing can happen to a piece while what it needs does not hold, and so a guest who cannot be served and has waited long enough is gone without an outcome: only NAME.gone is sent. A rule that counts those who were missed does not hear it.',
+  },
+  'never-picked': {
+    title: 'Outcome that players never get',
+    why: 'Simulated players pick among the outcomes of such a piece by weight, and this one has none. The last outcome is what happens when nobody meets the piece, and may well have no weight; any other never comes.',
+  },
+  'checkpoint-in-vain': {
+    title: 'Checkpoint that nothing leads back to',
+    why: 'A checkpoint on a course is where play goes on after a fall, and a fall is a transition with fresh: life. The design has none.',
+  },
+  'slowness-pays': {
+    title: 'Bonus that grows as time runs out',
+    why: 'What a success adds to the score gets larger as the countdown runs down: whoever waits is paid for it.',
+  },
+  'needed-not-taken': {
+    title: 'Need that one piece takes from and another does not',
+    why: 'Two pieces ask for the same before they can be met. The rule of one takes what it needs, the rule of the other leaves it, so that it is had for nothing.',
+  },
+  'word-stuck': {
+    title: 'Word that nothing leads on from',
+    why: 'The other words of the counter follow each other round and round, and from this one no rule and no transition sets another: until something begins afresh, it stays.',
+  },
   'never-used-up': {
     title: 'Goods that are never used up',
     why: 'It is had for a price and asked for by what is done with it, and nothing takes it: once there is enough of it, there is enough for good. Whoever pays for more gets nothing, and the price stops mattering.',

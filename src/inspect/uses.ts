@@ -232,6 +232,9 @@ export const takesAny = (design: Design, effects: readonly Effect[], butOf?: str
 export const writtenRules = ({ rules }: Design): readonly Rule[] =>
   rules.filter(({ healthOf }) => healthOf === undefined);
 
+/** Whether an expression is the number 0. */
+export const isZero = (of: Expression): boolean => of.kind === 'number' && of.value === 0;
+
 export const isInput = (event: string): boolean => event.startsWith('input.');
 
 /** Whether a transition puts back what is kept for a span. */

@@ -24,7 +24,7 @@ rules:
   - { name: draw, when: well.passed, do: [{ add: { water: 1 } }] }
   - { name: brew, when: kettle.passed, do: [{ pay: { water: 1, leaves: 1 } }, { add: { cups: "samovar == 1 ? 2 : 1" } }] }
   - { name: serve, when: guest.served, do: [{ pay: { cups: 1 } }, { add: { purse: 6 } }] }
-  - { name: sigh, when: guest.walked, do: [{ add: { walkouts: 1 } }] }
+  - { name: sigh, when: [guest.walked, guest.gone], do: [{ add: { walkouts: 1 } }] }
 screens:
   garden: { live: true }
   market: { text: "Purse {purse}. Leaves {leaves}. Guests who left {walkouts}." }
@@ -178,4 +178,105 @@ test('a pause that only leaves, and a bout that ends without beginning again, ar
   // It keeps the next transition from being taken.
   const held = 'when: bout.ended, if: red > blue }\n  - { from: sky, to: between, when: bout.ended';
   expect(told('when: bout.ended, fresh: level', held)).not.toContain(stays);
+});
+
+/** A kitchen in which loaves burn: two guests who want one each, best and worst paid, and an offer to go on. */
+const kitchen = `score: tips
+counters:
+  tips: { min: 0 }
+  oven: { words: [empty, baking, ready, burnt] }
+  tray: { min: 0, max: 4 }
+  angry: { min: 0, max: 3 }
+  forgiven: { start: false }
+  most: { keep: forever }
+timers: { bake: { after: 6 }, char: { after: 4 }, feast: { countdown: 90 } }
+pieces:
+  badger: { is: prop, meets: sought, lasts: 12, needs: tray > 0, outcomes: { fed: 1, hungry: 0 }, success: fed }
+  hare: { is: prop, meets: sought, lasts: 8, needs: tray > 0, outcomes: { fed: 1, hungry: 0 }, success: fed }
+levels: [{ spawn: [{ piece: badger, every: 5, atOnce: 3 }, { piece: hare, every: 6, atOnce: 2 }] }]
+rules:
+  - { name: bake, when: input.bake, if: oven == empty, do: [{ set: { oven: baking } }, { start: bake }] }
+  - { name: golden, when: bake.ended, if: oven == baking, do: [{ set: { oven: ready } }, { start: char }] }
+  - { name: black, when: char.ended, if: oven == ready, do: [{ set: { oven: burnt } }] }
+  - { name: take out, when: input.take, if: oven == ready and tray < 3, do: [{ set: { oven: empty } }, { stop: char }, { add: { tray: 2 } }] }
+  - { name: scrape, when: input.take, if: oven == burnt, do: [{ set: { oven: empty } }] }
+  - { name: badger fed, when: badger.fed, do: [{ pay: { tray: 1 } }, { add: { tips: 5 + floor(timer.feast / 10) } }] }
+  - { name: hare fed, when: hare.fed, do: [{ pay: { tray: 1 } }, { add: { tips: 8 } }] }
+  - { name: hungry, when: [badger.hungry, badger.gone, hare.hungry, hare.gone], do: [{ add: { angry: 1 } }] }
+screens:
+  kitchen: { live: true }
+  offer: { text: "Give the guests a pie for 20?" }
+  done: { ending: over, text: "{tips} in tips, {most} at most." }
+hud: [{ show: tips }, { show: oven }, { show: tray, as: icons }, { show: angry, as: icons }, { show: feast, as: clock }]
+transitions:
+  - { from: kitchen, to: offer, if: angry == 3 and not forgiven and tips >= 20 }
+  - { from: kitchen, to: done, if: angry == 3, do: [{ set: { most: "max(most, tips)" } }] }
+  - { from: kitchen, to: done, when: feast.ended, do: [{ set: { most: "max(most, tips)" } }] }
+  - { from: offer, to: kitchen, when: input.pie, do: [{ pay: { tips: 20 } }, { set: { forgiven: true, angry: 0 } }] }
+  - { from: offer, to: done, when: input.stop, do: [{ set: { most: "max(most, tips)" } }] }
+  - { from: done, to: kitchen, when: input.again, fresh: run }
+`;
+
+const baked = (from: string, to: string): string[] => {
+  expect(kitchen).toContain(from);
+  return check(readDesign(kitchen.replace(from, to)), { mostStates: 3000 }).findings.map(
+    ({ message }) => message,
+  );
+};
+
+test('nothing is said against a kitchen in which each loaf is baked, sold or scraped out', () => {
+  expect(baked('', '')).toEqual([]);
+});
+
+test.each([
+  [
+    '  - { name: scrape, when: input.take, if: oven == burnt, do: [{ set: { oven: empty } }] }\n',
+    '',
+    'Once oven is burnt, nothing sets it to another word.',
+  ],
+  [
+    'hare.fed, do: [{ pay: { tray: 1 } }, {',
+    'hare.fed, do: [{',
+    'hare needs tray and takes none of it, while badger needs it and takes it.',
+  ],
+  [
+    'outcomes: { fed: 1, hungry: 0 }, success: fed }\n  hare',
+    'outcomes: { fed: 0, hungry: 1 }, success: fed }\n  hare',
+    'Simulated players never get badger.fed: its weight is 0.',
+  ],
+  ['5 + floor(', '15 - floor(', '"badger fed" adds more to tips the less is left of feast.'],
+  ['a pie for 20?', 'a pie for 30?', /says "for 30"/],
+  [
+    ', when: input.stop, do: [{ set: { most: "max(most, tips)" } }]',
+    ', when: input.stop',
+    /^Most is set on .*, and not on offer -> done\.$/,
+  ],
+])('%s is told where it is %s', (from, to, message) => {
+  expect(baked(from, to)).toContainEqual(
+    typeof message === 'string' ? message : expect.stringMatching(message),
+  );
+});
+
+test('guests who cannot be served are heard when they go', () => {
+  expect(
+    baked('[badger.hungry, badger.gone, hare.hungry, hare.gone]', '[badger.hungry, hare.hungry, hare.gone]'),
+  ).toEqual([
+    'Where "tray > 0" does not hold, a badger that has waited too long goes without badger.hungry, and nothing hears that.',
+  ]);
+});
+
+test('a gate that stays open, and a story that comes to its end, are no words that are stuck', () => {
+  const story = (words: string, rules: readonly string[]) =>
+    check(
+      readDesign(
+        `counters: { at: { words: [${words}] } }\nrules:\n${rules.map((rule) => `  - { ${rule} }`).join('\n')}\nhud: [{ show: at }]`,
+      ),
+    ).findings.flatMap(({ code, message }) => (code === 'word-stuck' ? [message] : []));
+  const on = (input: string, from: string, to: string) =>
+    `when: input.${input}, if: at == ${from}, do: [{ set: { at: ${to} } }]`;
+  expect(story('shut, open', [on('key', 'shut', 'open')])).toEqual([]);
+  expect(story('dawn, noon, dusk', [on('a', 'dawn', 'noon'), on('b', 'noon', 'dusk')])).toEqual([]);
+  const round = [on('a', 'dawn', 'noon'), on('b', 'noon', 'dawn'), on('c', 'noon', 'dusk')];
+  expect(story('dawn, noon, dusk', round)).toEqual(['Once at is dusk, nothing sets it to another word.']);
+  expect(story('dawn, noon, dusk', [...round, 'when: input.d, do: [{ set: { at: dawn } }]'])).toEqual([]);
 });

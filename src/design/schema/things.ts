@@ -119,7 +119,7 @@ export const pieceSchema = z.strictObject({
   ),
   lasts: key(
     computedPeriod,
-    'Seconds it waits before it is missed. Default: it waits until it is met. An expression is evaluated when the piece appears.',
+    'Seconds it waits before it is missed, or leaves as `NAME.gone` where what it `needs` does not hold. Default: it waits until it is met. An expression is evaluated when the piece appears.',
   ),
   lead: key(delay, 'For a piece that arrives: seconds from its appearance to its arrival.', 2),
   returns: key(

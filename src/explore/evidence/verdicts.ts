@@ -7,7 +7,6 @@ import type { Paces, TimedSearch } from '../timed/timed-search.js';
 import type { Sought } from './claim.js';
 import { type FirstSessions, shortestPace, witnessOf } from './first-sessions.js';
 import { foundIn, KnownSessions, repeatedIn } from './known-sessions.js';
-import { isReachedBySpawns } from './own-spawns.js';
 import { partVerdicts } from './part-verdicts.js';
 import { preemptedIn, whyNotTaken } from './reason.js';
 import {
@@ -19,7 +18,7 @@ import {
   reached,
   type TransitionVerdict,
 } from './verdict.js';
-import { realise, type Witness } from './witness.js';
+import { realise, shownBySpawns, type Witness } from './witness.js';
 
 /** What can happen and what cannot, with the sessions that end in a fault. */
 export interface Verdicts {
@@ -129,7 +128,7 @@ function broughtFor(
   const brings = witness?.brings ?? [];
   const path = search.pathTo({ transition });
   if (brings.length === 0 || taken.has(transition) || isOne || path === undefined) return [];
-  return isReachedBySpawns(design, search.game, path, { transition }) ? [] : brings;
+  return shownBySpawns(design, search.game, path, { transition }) ? [] : brings;
 }
 
 /** What sessions end in, by both searches, of which one looks closer and the other may go further, and in play. */

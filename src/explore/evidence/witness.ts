@@ -9,11 +9,13 @@ import { isMade } from '../abstraction/cone.js';
 import type { UntimedGame } from '../abstraction/untimed-game.js';
 import type { Claim } from './claim.js';
 import {
+  passUntil,
   type SentEvent,
   schedule,
   type TimedStep,
   type Timetable,
   type UntimedPath,
+  wayfarer,
   witnessSeed,
 } from './passage.js';
 
@@ -58,7 +60,7 @@ export function realise(
     // On a way that strays, nobody has looked whether what a game brings could be there.
     if (!strays) found ??= witness;
   }
-  return found;
+  return found ?? ('arrives' in claim ? undefined : shownBySpawns(design, game, path, claim));
 }
 
 /** Plays the timetable in a session of its own, checks the claim at its last step, and replays the record. */
@@ -166,4 +168,45 @@ export function inWords(events: readonly SentEvent[], end: number): string[] {
   });
   wait(end);
   return words;
+}
+
+/** Clocks that fire while a piece is waited for, at the most. */
+const mostFired = 1000;
+
+/**
+ * A session of a way with the design's own spawns, if they suffice: its events are sent in their order, each outcome once a piece of its kind is
+ * there, and what the way claims is looked for at the end.
+ */
+export function shownBySpawns(
+  design: Design,
+  game: UntimedGame,
+  path: UntimedPath | readonly TimedStep[],
+  claim: Claim,
+): Witness | undefined {
+  const { form } = game;
+  const way = wayfarer(game, true);
+  const { machine } = way;
+  machine.begin();
+  try {
+    for (const { edge } of path) {
+      const { kind, index, silent } = edge;
+      way.silence(silent);
+      if (kind === 'timer' || kind === 'wait') {
+        if (!passUntil(machine, kind, index)) return undefined;
+        continue;
+      }
+      const { kind: what, piece } = form.events[index]!;
+      if (kind === 'spawn' || what === 'appeared') continue;
+      for (let fired = 0; piece >= 0 && machine.cells[form.cells.present + piece] === 0; fired++) {
+        if (fired === mostFired || !machine.peek()) return undefined;
+        machine.fire();
+      }
+      way.send(index);
+    }
+  } catch (error) {
+    if (!(error instanceof DesignError)) throw error;
+    return undefined;
+  }
+  const witness = confirm(design, way.timetable, true, claim);
+  return witness?.brings?.length === 0 ? witness : undefined;
 }

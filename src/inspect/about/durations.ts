@@ -1,11 +1,12 @@
 import { longestDuration } from '../../design/language/duration.js';
-import { visitExpression } from '../../design/language/expression-parts.js';
+import { visitExpression, withParts } from '../../design/language/expression-parts.js';
 import type { Computed, ComputedInterval, Design, Interval } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { atLevel, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
+import { deedsOf } from '../deeds.js';
 import { type Finding, finding } from '../finding.js';
 import { endingOf } from '../played-for.js';
-import { writtenRules } from '../uses.js';
+import { addedBy, type Uses, writtenRules } from '../uses.js';
 
 /** A length of time that a design gives. */
 interface Duration {
@@ -23,10 +24,11 @@ interface Duration {
   readonly level?: number;
 }
 
-/** Findings about lengths of time that are nothing, so long that milliseconds were meant, or given to each level. */
-export const aboutDurations = (design: Design): Finding[] => [
+/** Findings about lengths of time that are nothing, so long that milliseconds were meant, given to each level, or paid for being used up. */
+export const aboutDurations = (design: Design, uses: Uses): Finding[] => [
   ...durationsOf(design).flatMap((each) => [...tooShort(design, each), ...inMilliseconds(design, each)]),
   ...timersOfEachLevel(design),
+  ...slownessPays(design, uses),
 ];
 
 /** Countdowns to a loss that begin again with each of several levels, where nobody said so. */
@@ -183,4 +185,30 @@ function inMilliseconds({ written }: Design, { what, of, implausible, path, plac
   // What a piece takes over from another is told of that one.
   if (path[0] === 'pieces' && held === undefined) return [];
   return [finding('in-milliseconds', { what, seconds, path: held === seconds ? path : undefined }, place)];
+}
+
+/** Points for a success that are the more the less time is left on a countdown. */
+function slownessPays(design: Design, { score }: Uses): Finding[] {
+  const successes = new Set(
+    design.pieces.flatMap(({ name, success }) => (success === undefined ? [] : [`${name}.${success}`])),
+  );
+  return deedsOf(design).flatMap(({ name, events, effects, place }) => {
+    const points = addedBy(effects).find((write) => write.name === score)?.amount;
+    if (points === undefined || !events.some((event) => successes.has(event))) return [];
+    const timer = design.timers.find(({ name: each, kind, interval }) => {
+      if (kind !== 'countdown' || !('least' in interval)) return false;
+      const [none, all] = [0, interval.least / 1000].map((value) =>
+        rangeIn(
+          design,
+          withParts(points, (part) =>
+            part.kind === 'timer' && part.name === each ? { kind: 'number', value } : undefined,
+          ),
+        ),
+      );
+      return none![0] > all![0] && none![1] > all![1];
+    });
+    return timer === undefined
+      ? []
+      : [finding('slowness-pays', { rule: name, timer: timer.name, score: score! }, place)];
+  });
 }

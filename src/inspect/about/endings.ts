@@ -156,9 +156,16 @@ function bestsOfSomeWays(
 ): Finding[] {
   const { transitions, counters } = design;
   const isWin = (screen: string): boolean => endingOf(design, screen) === 'won';
+  // An offer that play leads to by itself belongs to play; whoever pauses and leaves has given up.
+  const isPlayed = (screen: string): boolean =>
+    isLive(design, screen) ||
+    transitions.some(
+      ({ from, to, events }) => to === screen && isLive(design, from) && !events.some(isInput),
+    );
   const ways = transitions.filter(
     ({ from, to, place }) =>
-      isLive(design, from) &&
+      isPlayed(from) &&
+      endingOf(design, from) === undefined &&
       endingOf(design, to) !== undefined &&
       judged.some((each) => each.place === place && each.verdict === 'reached'),
   );

@@ -229,9 +229,13 @@ function keysInVain(design: Design): Finding[] {
 const asksPrice = /\bfor (\d+)\b(?! *(?:s|seconds?|minutes?|levels?|lives|waves?|rounds?|runs?)\b)/;
 
 /** Texts of screens that stand still that say a price which nothing takes there, where something takes another. */
-function pricesToldWrong({ screens, rules }: Design): Finding[] {
+function pricesToldWrong({ screens, rules, transitions }: Design): Finding[] {
+  const sold = [
+    ...rules,
+    ...transitions.map((way) => ({ ...way, name: `${way.from} -> ${way.to}`, screens: [way.from] })),
+  ];
   return screens.flatMap(({ name, live, text, place }) => {
-    const prices = rules.flatMap(({ name: rule, screens: on, events, effects: [first] }) =>
+    const prices = sold.flatMap(({ name: rule, screens: on, events, effects: [first] }) =>
       first?.kind === 'pay' && on.includes(name) && events.every(isInput)
         ? first.writes.map(({ amount }) => ({ rule, amount }))
         : [],

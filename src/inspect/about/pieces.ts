@@ -6,7 +6,7 @@ import type { Exploration } from '../../explore/explore.js';
 import { hardest } from '../../players/meeting/chance.js';
 import { type Finding, finding } from '../finding.js';
 import { isLostFor, outcomesOf } from '../played-for.js';
-import { addedBy, inLevels, isInput, madeBy, madeIn, pressedInPlay, type Uses, writesOf } from '../uses.js';
+import { addedBy, inLevels, isInput, isZero, madeBy, madeIn, pressedInPlay, type Uses } from '../uses.js';
 
 /** Findings about pieces: where they come from, and what meeting them does. */
 export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: Exploration): Finding[] {
@@ -22,9 +22,11 @@ export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: 
     ...gainUnheard(design, uses),
     ...successCosts(design, uses),
     ...leftOut(design, uses),
-    ...hardForNothing(design, uses),
     ...difficultiesUnread(design),
     ...actedByNobody(design),
+    ...neverPicked(design),
+    ...goneUnheard(design, uses),
+    ...checkpointsInVain(design, uses),
     ...computedTooFar(design),
     ...neverMet(design, never, transitions),
     ...aboutSpawnsThatStay(design),
@@ -107,6 +109,9 @@ function successCosts(design: Design, { score, lives }: Uses): Finding[] {
       role === 'hazard' || role === 'prop' ? [] : [`${name}.${outcomes[0]!.name}`, `${name}.beaten`],
     ),
   );
+  for (const { name, success, outcomes } of design.pieces)
+    if (success !== undefined && outcomes.every(({ weight }) => weight !== undefined))
+      successes.add(`${name}.${success}`);
   return design.rules.flatMap(({ events, effects, place }) => {
     const success = events.find((event) => successes.has(event));
     const writes = addedBy(effects);
@@ -201,63 +206,6 @@ function actedByNobody(design: Design): Finding[] {
   );
 }
 
-/** By how much harder a piece must be, in logits, before it should be worth more. */
-const muchHarder = 0.5;
-
-/** Collectibles that are harder than another and worth no more. */
-function hardForNothing(design: Design, { counted }: Uses): Finding[] {
-  const sought = design.pieces.filter(({ role, meets }) => role === 'collectible' && meets === 'sought');
-  const worth = new Map(sought.map((piece) => [piece, gainsOf(design, piece)]));
-  return sought.flatMap((piece) => {
-    const own = worth.get(piece);
-    // What an exit waits for has to be taken, whatever it is worth.
-    if (own === undefined || own.size === 0 || counted.has(piece.name)) return [];
-    const easier = sought.find((other) => {
-      const theirs = worth.get(other);
-      if (
-        theirs === undefined ||
-        !isAtLeast(piece.difficulty, other.difficulty, muchHarder) ||
-        !isAtLeast(piece.takes, other.takes)
-      )
-        return false;
-      return [...own].every(([counter, gain]) => isNoMore(gain, theirs.get(counter)));
-    });
-    return easier === undefined
-      ? []
-      : [finding('hard-for-nothing', { piece: piece.name, easier: easier.name }, piece.place)];
-  });
-}
-
-/** Whether one number is as large as another, and by so much more; of what is computed nothing is said. */
-const isAtLeast = (one: Computed, other: Computed, more = 0): boolean =>
-  typeof one === 'number' && typeof other === 'number' && one >= other + more;
-
-interface Gain {
-  readonly text: string;
-  readonly range: readonly [number, number];
-}
-
-const isNoMore = (gain: Gain, than: Gain | undefined): boolean =>
-  than !== undefined && (gain.text === than.text || gain.range[1] <= than.range[0]);
-
-/** What taking a piece adds to each counter; undefined where it does anything else. */
-function gainsOf(design: Design, { name }: Piece): Map<string, Gain> | undefined {
-  const gains = new Map<string, Gain>();
-  for (const { events, condition, effects } of [...design.rules, ...design.transitions]) {
-    if (!events.includes(`${name}.taken`)) continue;
-    if (condition !== undefined) return undefined;
-    for (const effect of effects) {
-      if (effect.kind === 'cue' || effect.kind === 'popup') continue;
-      if (effect.kind !== 'add' || effect.timers.length > 0) return undefined;
-      for (const { name: counter, amount } of writesOf(effect)) {
-        if (gains.has(counter)) return undefined;
-        gains.set(counter, { text: showExpression(amount), range: rangeIn(design, amount) });
-      }
-    }
-  }
-  return gains;
-}
-
 /** Pieces with a condition on meeting them that no state fulfils, where nothing else in the flow is in the way. */
 function neverMet(
   { pieces, transitions }: Design,
@@ -297,4 +245,43 @@ function aboutSpawnsThatStay(design: Design): Finding[] {
       return [finding('spawn-blocked', { piece: name, atOnce }, place)];
     }),
   );
+}
+
+/** Outcomes of weight 0 that are not the last, which happens where nobody meets the piece: simulated players never come to them. */
+function neverPicked({ pieces }: Design): Finding[] {
+  return pieces.flatMap(({ name, meets, outcomes, success, isSkilled, place }) => {
+    const never = outcomes
+      .slice(0, -1)
+      .find(
+        (each) => each.weight !== undefined && isZero(each.weight) && !(isSkilled && each.name === success),
+      );
+    return never === undefined || meets === 'never'
+      ? []
+      : [finding('never-picked', { piece: name, outcome: never.name }, place)];
+  });
+}
+
+/** Checkpoints on courses where lives are lost and nothing leads back to them. */
+function checkpointsInVain({ pieces, levels, transitions }: Design, { lives }: Uses): Finding[] {
+  if (lives === undefined || transitions.some(({ fresh }) => fresh === 'life')) return [];
+  return pieces.flatMap(({ name, role, place }) =>
+    role === 'checkpoint' && levels.some(({ course }) => course.includes(name))
+      ? [finding('checkpoint-in-vain', { piece: name }, place)]
+      : [],
+  );
+}
+
+/**
+ * Pieces that wait for so long and need something: where that does not hold, they are gone without the outcome that is heard when nobody meets
+ * them.
+ */
+function goneUnheard({ pieces }: Design, { heard }: Uses): Finding[] {
+  return pieces.flatMap((piece) => {
+    const { name, lasts, needs, outcomes, place } = piece;
+    const left = outcomesOf(piece).at(-1)!;
+    if (lasts === undefined || needs === undefined || outcomes.length < 2) return [];
+    return heard.has(left) && !heard.has(`${name}.gone`)
+      ? [finding('gone-unheard', { piece: name, event: left, needs: showExpression(needs) }, place)]
+      : [];
+  });
 }

@@ -15,7 +15,7 @@ import {
   mayMove,
   takesAway,
 } from '../played-for.js';
-import { addedBy, putsBack, setBy, type Uses, writesOf } from '../uses.js';
+import { addedBy, isZero, putsBack, setBy, type Uses, writesOf } from '../uses.js';
 
 /** Findings about what a run is played for: the score, the best, lives, and goals of levels. */
 export function aboutStakes(design: Design, uses: Uses): Finding[] {
@@ -287,5 +287,3 @@ function firstsForNothing(design: Design): Finding[] {
     return [];
   });
 }
-
-const isZero = (start: Expression): boolean => start.kind === 'number' && start.value === 0;

@@ -20,7 +20,7 @@ export function aboutTime(design: Design, uses: Uses): Finding[] {
     ...hitsUnforeseen(design),
     ...spawnsTooLate(design),
     ...graceOutlasting(design),
-    ...aboutDurations(design),
+    ...aboutDurations(design, uses),
     ...runningFromTheStart(design, uses),
     ...timersSpent(design),
     ...timersNotStarted(design, uses),

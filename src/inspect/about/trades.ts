@@ -6,13 +6,15 @@ import {
 } from '../../design/language/expression-parts.js';
 import {
   type AmountWrite,
+  type Computed,
   type Design,
   type Effect,
   type Keep,
+  type Piece,
   spans,
   type Transition,
 } from '../../design/model.js';
-import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
+import { atLevel, boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { deedsOf, neededFor } from '../deeds.js';
 import { type Finding, finding } from '../finding.js';
 import { addedBy, hasMax, putsBack, setBy, takesAny, type Uses, usesOf, writesOf } from '../uses.js';
@@ -24,6 +26,7 @@ export const aboutTrades = (design: Design, uses: Uses): Finding[] => [
   ...failuresThatPay(design, uses),
   ...boughtHarder(design, uses),
   ...deliveredOnce(design),
+  ...hardForNothing(design, uses),
 ];
 
 /** Rules that take a payment and do no more than to raise counters, each of which may stand at its max then, or to set them to what they may be already. */
@@ -194,10 +197,11 @@ function boughtHarder(design: Design, { score, lives }: Uses): Finding[] {
     const { min, max } = boundsOf(design, counter);
     const harder = design.pieces.find(({ difficulty }) => {
       if (typeof difficulty === 'number' || !countersIn(difficulty).includes(name)) return false;
+      const onFirst = atLevel(design, difficulty, 1);
       const [least, most] = [min, Math.min(max, min + 1)].map((value) =>
         rangeIn(
           design,
-          withParts(difficulty, (part) =>
+          withParts(onFirst, (part) =>
             part.kind === 'counter' && part.name === name ? { kind: 'number', value } : undefined,
           ),
         ),
@@ -233,4 +237,61 @@ function failuresThatPay(design: Design, { writes, heard, score, lives }: Uses):
       ? [finding('failure-pays', { event: events[0]!, counter: raised.name }, place)]
       : [];
   });
+}
+
+/** By how much harder a piece must be, in logits, before it should be worth more. */
+const muchHarder = 0.5;
+
+/** Collectibles that are harder than another and worth no more. */
+function hardForNothing(design: Design, { counted }: Uses): Finding[] {
+  const sought = design.pieces.filter(({ role, meets }) => role === 'collectible' && meets === 'sought');
+  const worth = new Map(sought.map((piece) => [piece, gainsOf(design, piece)]));
+  return sought.flatMap((piece) => {
+    const own = worth.get(piece);
+    // What an exit waits for has to be taken, whatever it is worth.
+    if (own === undefined || own.size === 0 || counted.has(piece.name)) return [];
+    const easier = sought.find((other) => {
+      const theirs = worth.get(other);
+      if (
+        theirs === undefined ||
+        !isAtLeast(piece.difficulty, other.difficulty, muchHarder) ||
+        !isAtLeast(piece.takes, other.takes)
+      )
+        return false;
+      return [...own].every(([counter, gain]) => isNoMore(gain, theirs.get(counter)));
+    });
+    return easier === undefined
+      ? []
+      : [finding('hard-for-nothing', { piece: piece.name, easier: easier.name }, piece.place)];
+  });
+}
+
+/** Whether one number is as large as another, and by so much more; of what is computed nothing is said. */
+const isAtLeast = (one: Computed, other: Computed, more = 0): boolean =>
+  typeof one === 'number' && typeof other === 'number' && one >= other + more;
+
+interface Gain {
+  readonly text: string;
+  readonly range: readonly [number, number];
+}
+
+const isNoMore = (gain: Gain, than: Gain | undefined): boolean =>
+  than !== undefined && (gain.text === than.text || gain.range[1] <= than.range[0]);
+
+/** What taking a piece adds to each counter; undefined where it does anything else. */
+function gainsOf(design: Design, { name }: Piece): Map<string, Gain> | undefined {
+  const gains = new Map<string, Gain>();
+  for (const { events, condition, effects } of [...design.rules, ...design.transitions]) {
+    if (!events.includes(`${name}.taken`)) continue;
+    if (condition !== undefined) return undefined;
+    for (const effect of effects) {
+      if (effect.kind === 'cue' || effect.kind === 'popup') continue;
+      if (effect.kind !== 'add' || effect.timers.length > 0) return undefined;
+      for (const { name: counter, amount } of writesOf(effect)) {
+        if (gains.has(counter)) return undefined;
+        gains.set(counter, { text: showExpression(amount), range: rangeIn(design, amount) });
+      }
+    }
+  }
+  return gains;
 }

@@ -5,11 +5,11 @@ import {
   countersIn,
   visitExpression,
 } from '../../design/language/expression-parts.js';
-import type { Counter, Design, Rule } from '../../design/model.js';
+import type { Counter, Design, Piece, Rule } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { deedsOf, neededFor } from '../deeds.js';
 import { type Finding, finding } from '../finding.js';
-import { addedBy, takesAny, type Uses, usesOf } from '../uses.js';
+import { addedBy, takesAny, type Uses, usesOf, writesOf } from '../uses.js';
 
 /**
  * What is paid for, asked for by what is done with it, and never taken: so much of it is enough for good, and whoever pays for more gets
@@ -31,6 +31,33 @@ export function neverUsedUp(design: Design, { writes, score, lives }: Uses): Fin
     const enough = asking && enoughOf(asking, name);
     if (enough === undefined || limitOf(design, counter, priced) <= enough) return [];
     return [finding('never-used-up', { counter: name, rule: priced.name, enough }, place)];
+  });
+}
+
+/** Pieces that need something and take none of it, where another piece needs the same and takes it. */
+export function neededNotTaken(design: Design): Finding[] {
+  const needing = design.pieces.flatMap((piece) =>
+    comparisonsIn(piece.needs, ['>', '>=']).flatMap(({ operator, left, right }) =>
+      left.kind === 'counter' && right.kind === 'number' && right.value === (operator === '>' ? 0 : 1)
+        ? [{ piece, of: left.name }]
+        : [],
+    ),
+  );
+  const metBy = ({ name, success, outcomes }: Piece): string => `${name}.${success ?? outcomes[0]?.name}`;
+  const hear = (piece: Piece): Rule[] => design.rules.filter(({ events }) => events.includes(metBy(piece)));
+  const takes = (piece: Piece, of: string): boolean =>
+    hear(piece).some(({ effects }) =>
+      effects.some((effect) =>
+        writesOf(effect).some(
+          ({ name, amount }) => name === of && (effect.kind !== 'add' || rangeIn(design, amount)[0] < 0),
+        ),
+      ),
+    );
+  return needing.flatMap(({ piece, of }) => {
+    const other = needing.find((each) => each.of === of && takes(each.piece, of));
+    if (other === undefined || takes(piece, of) || hear(piece).length === 0) return [];
+    const details = { piece: piece.name, counter: of, other: other.piece.name };
+    return [finding('needed-not-taken', details, piece.place)];
   });
 }
 
