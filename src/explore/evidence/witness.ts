@@ -64,7 +64,7 @@ export function realise(
 }
 
 /** Plays the timetable in a session of its own, checks the claim at its last step, and replays the record. */
-export function confirm(
+function confirm(
   design: Design,
   { events, end, forced }: Timetable,
   spawns: boolean,
