@@ -209,13 +209,14 @@ transitions:
 });
 
 describe('where levels go on without end', () => {
-  const nights = (lit: string, asked: string) =>
+  const nights = (lit: string, asked: string, rule = '') =>
     readDesign(`counters: { score: {}, lives: { start: 3, min: 0, max: 3 }, lit: ${lit}, wax: { keep: session } }
 pieces: { lantern: { is: collectible }, reed: { is: hazard } }
 levels: [{ endless: true, values: { quota: 30 * level }, spawn: [{ piece: lantern, every: 2, atOnce: 3 }, { piece: reed, every: 5, atOnce: 2 }] }]
 rules:
   - { when: lantern.taken, do: [{ add: { lit: 1, wax: 1, score: 10 * level } }] }
   - { when: reed.hit, do: [{ add: { lives: -1 } }] }
+${rule}
 screens: { lake: { live: true }, shore: {}, over: { ending: lost, text: Over } }
 transitions:
   - { from: lake, to: over, if: lives == 0 }
@@ -230,6 +231,17 @@ transitions:
     const kept = explore(nights('{}', 'lit >= level.quota - 29'), { mostStates: 2000 });
     expect(kept.leftOpen ?? kept.atOnce.length).not.toBe(0);
   });
+
+  test.each(['level >= 3', 'level % 3 == 0', 'lives < 3', 'score > 500'])(
+    'what a rule adds at once meets it, where %s',
+    (holds) => {
+      const gift = `  - { if: ${holds}, do: [{ add: { lit: 900 } }] }\n  - { when: lake.entered, if: ${holds}, do: [{ add: { lit: 900 } }] }`;
+      const { atOnce, leftOpen } = explore(nights('{ keep: level }', 'lit >= level.quota', gift), {
+        mostStates: 60,
+      });
+      expect(leftOpen?.includes('whether a level can be over at once') || atOnce.length > 0).toBe(true);
+    },
+  );
 
   test('a goal of a later level is no goal of the first: what only that level lets happen is not called unreachable', () => {
     const later = nights('{ keep: level }', 'lit >= 40 and lit < level.quota');

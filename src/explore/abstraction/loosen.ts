@@ -1,3 +1,4 @@
+import { footprintsOf, sets } from '../../engine/program/footprints.js';
 import type { Form, Term } from '../../engine/program/form.js';
 import { visitTerm } from '../../engine/program/lower/lower-expression.js';
 import { type Cone, coneOf, type Following } from './cone.js';
@@ -67,11 +68,33 @@ export function loosenedBy(form: Form, given: Kept | undefined, following: Follo
     const pieces = cone.pieces.filter((piece) => more.pieces.has(piece));
     if (counters.length + pieces.length === 0) {
       const uncounted = new Set(whole.pieces.filter((piece) => !cone.pieces.includes(piece)));
-      const comparisons = loose.guessed.map((part) => comparisonIn(part, kept));
+      const comparisons = loose.guessed.map((part) => {
+        const comparison = comparisonIn(part, kept);
+        return comparison && isChangedInSight(form, comparison.counter, waiting) ? comparison : undefined;
+      });
       return { ...loose, comparisons, cone, first, kept, uncounted };
     }
     kept = both(kept, { counters: new Set(counters), pieces: new Set(pieces) });
   }
+}
+
+/**
+ * Whether no rule changes a counter unseen: each that writes it hears an event, and asks for nothing but what is guessed or known exactly, so that
+ * it fires here wherever it does in play.
+ */
+function isChangedInSight(form: Form, counter: number, waiting: ReadonlySet<number>): boolean {
+  const footprints = footprintsOf(form);
+  return form.rules.every(({ condition }, rule) => {
+    if (!footprints.rules[rule]!.writes.some((write) => sets(write, form.cells.counters + counter)))
+      return true;
+    let isSeen = !waiting.has(rule);
+    if (condition !== undefined)
+      visitTerm(condition, ({ op }) => {
+        const readsLevel = op === 'level' || op === 'lastLevel' || op === 'levelValue';
+        if (op === 'course' || (readsLevel && form.endless)) isSeen = false;
+      });
+    return isSeen;
+  });
 }
 
 const turned = { '<': '>', '<=': '>=', '>': '<', '>=': '<=', '==': '==', '!=': '!=' } as const;

@@ -468,7 +468,11 @@ export class UntimedGame {
 const startsAfter = ({ counters }: Form, { fresh }: TransitionForm): ReadonlyMap<number, number> =>
   new Map(
     counters.flatMap(({ keep, start, min, max }, counter) =>
-      fresh >= keep && start.op === 'constant' && start.value >= min && start.value <= max
+      fresh >= keep &&
+      start.op === 'constant' &&
+      Number.isInteger(start.value) &&
+      start.value >= min &&
+      start.value <= max
         ? [[counter, start.value] as const]
         : [],
     ),
