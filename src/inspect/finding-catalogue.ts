@@ -1048,7 +1048,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'gone-unheard': {
     severity: 'warning',
     message: ({ piece, event, needs }) =>
-      `Where "${needs}" does not hold, a ${piece} that has waited too long goes without ${event}, and nothing hears that.`,
+      `Where "${needs}" does not hold, ${withArticle(piece)} that has waited too long goes without ${event}, and nothing hears that.`,
     remedy: ({ piece, event }) => `Let the rule hear both: when: [${event}, ${piece}.gone].`,
   },
   'never-picked': {

@@ -22,6 +22,8 @@ export function mendOf(
       FindingDetails['passed-by'] &
       FindingDetails['met-by-nobody'] &
       FindingDetails['pause-is-live'] &
+      FindingDetails['gone-unheard'] &
+      FindingDetails['never-picked'] &
       FindingDetails['rule-deaf']
   >;
   switch (found.code) {
@@ -40,6 +42,20 @@ export function mendOf(
       const { ending: from, target: to } = details;
       return { kind: 'add', path: ['transitions'], value: { from, to, when: 'input.again', fresh: 'run' } };
     }
+    case 'pause-ends-play':
+      return {
+        kind: 'add',
+        path: ['transitions'],
+        value: { from: details.screen, to: 'back', when: 'input.resume' },
+      };
+    case 'gone-unheard': {
+      const rule = writtenRules(design).findIndex(({ events }) => events.includes(details.event!));
+      if (rule < 0) return undefined;
+      const when = [...writtenRules(design)[rule]!.heard, `${details.piece}.gone`];
+      return { kind: 'set', path: ['rules', rule, 'when'], value: when };
+    }
+    case 'never-picked':
+      return { kind: 'set', path: ['pieces', details.piece!, 'outcomes', details.outcome!], value: 1 };
     case 'residue':
       return freshOn(design, found.place, 'run');
     case 'level-not-fresh':

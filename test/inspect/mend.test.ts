@@ -26,6 +26,9 @@ describe('what a finding advises, done', () => {
     'met-by-nobody',
     'pause-is-live',
     'left-between',
+    'pause-ends-play',
+    'gone-unheard',
+    'never-picked',
   ])('%s is gone', (code) => {
     expect(readdirSync(folder)).toContain(`${code}.yaml`);
     const [text] = readFileSync(new URL(`${code}.yaml`, folder), 'utf8').split(/^---\n/m) as [string];

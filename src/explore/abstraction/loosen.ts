@@ -97,16 +97,17 @@ function isChangedInSight(form: Form, counter: number, waiting: ReadonlySet<numb
   });
 }
 
-const turned = { '<': '>', '<=': '>=', '>': '<', '>=': '<=', '==': '==', '!=': '!=' } as const;
+/** The same comparison, seen from its other side. */
+const mirrored = { '<': '>', '<=': '>=', '>': '<', '>=': '<=', '==': '==', '!=': '!=' } as const;
 
 function comparisonIn(part: Term, kept: Kept): Comparison | undefined {
-  if (part.op !== 'binary' || !(part.operator in turned)) return undefined;
+  if (part.op !== 'binary' || !(part.operator in mirrored)) return undefined;
   const operator = part.operator as Comparison['operator'];
   const { left, right } = part;
   if (left.op === 'counter' && !readsLeftOut(right, kept))
     return { counter: left.counter, operator, to: right };
   if (right.op === 'counter' && !readsLeftOut(left, kept))
-    return { counter: right.counter, operator: turned[operator], to: left };
+    return { counter: right.counter, operator: mirrored[operator], to: left };
   return undefined;
 }
 

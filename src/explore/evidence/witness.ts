@@ -195,8 +195,10 @@ export function shownBySpawns(
         if (!passUntil(machine, kind, index)) return undefined;
         continue;
       }
+      // Pieces come by themselves here, and what has settled has done so.
+      if (kind === 'spawn' || kind === 'settle') continue;
       const { kind: what, piece } = form.events[index]!;
-      if (kind === 'spawn' || what === 'appeared') continue;
+      if (what === 'appeared') continue;
       for (let fired = 0; piece >= 0 && machine.cells[form.cells.present + piece] === 0; fired++) {
         if (fired === mostFired || !machine.peek()) return undefined;
         machine.fire();
