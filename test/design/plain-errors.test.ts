@@ -593,6 +593,14 @@ describe('one slip is one problem', () => {
       ['To lower it as far as its min instead, write { add: { lives: -1 } }.'],
     ],
     [
+      'bounds beside their counter',
+      { counters: '{ score: 0, lives: 3, min: 0, max: 5 }' },
+      [
+        '1: "min" is a word of the language and cannot be a name. Write lives: { start: 3, min: 0 }.',
+        '1: "max" is a word of the language and cannot be a name. Write lives: { start: 3, max: 5 }.',
+      ],
+    ],
+    [
       'minutes and seconds',
       { timers: '{ tide: 1:30 }' },
       ['Found the text "1:30". Write { countdown: 90 }.'],

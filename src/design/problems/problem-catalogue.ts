@@ -126,9 +126,9 @@ const wording: Wording<ProblemDetails> = {
     message: `"${quote(name)}" is not a name: a name is a letter, then letters, digits and _, 64 at most.`,
     remedy: 'Choose a name of that form.',
   }),
-  'reserved-name': ({ name }) => ({
+  'reserved-name': ({ name, instead }) => ({
     message: `"${name}" is a word of the language and cannot be a name.`,
-    remedy: 'Choose another name.',
+    remedy: instead === undefined ? 'Choose another name.' : `Write ${instead}.`,
   }),
   'name-clash': ({ name, first, second, line }) => ({
     message: `"${name}" is a ${second} here and already a ${first} at line ${line}; all share one space of names.`,

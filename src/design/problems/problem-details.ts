@@ -32,7 +32,7 @@ export type ProblemDetails = {
   'condition-as-event': { found: string };
   'change-outside-do': { counter: string; amount: string; where: string };
   'bad-name': { name: string };
-  'reserved-name': { name: string };
+  'reserved-name': { name: string; instead?: string | undefined };
   'name-clash': { name: string; first: string; second: string; line: number };
   /** `is` is what the name stands for instead; `event` is one that is heard of it; `also` are the other lines on which it is missing. */
   'unknown-name': {
