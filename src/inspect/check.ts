@@ -20,6 +20,7 @@ import { stuckWords } from './asked/words.js';
 import { acceptIn, type Finding, finding } from './finding.js';
 import type { FindingDetails } from './finding-catalogue.js';
 import { residues } from './residue.js';
+import { leftAtOnce } from './shown/left-at-once.js';
 import { aboutPrices } from './shown/prices.js';
 import { unlikeTwins } from './twins.js';
 import { madeIn, usesOf } from './uses.js';
@@ -60,6 +61,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...neverUsedUp(design, uses),
     ...neededNotTaken(design),
     ...stuckWords(design),
+    ...leftAtOnce(design, exploration, isOver),
     ...aboutConditions(design, uses, exploration, isOver),
     ...aboutTrades(design, uses),
     ...aboutPrices(design, uses, exploration, isOver),

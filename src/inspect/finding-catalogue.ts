@@ -190,6 +190,7 @@ export interface FindingDetails {
   'slowness-pays': { rule: string; timer: string; score: string };
   'needed-not-taken': { piece: string; counter: string; other: string };
   'word-stuck': { counter: string; word: string };
+  'left-at-once': { from: string; to: string; next: string; when: string };
   'never-used-up': { counter: string; rule: string; enough: number };
   'pays-for-nothing': { rule: string; counters: string; paid: string; guard: string };
   'goal-asked-twice': { from: string; to: string; condition: string; operator: string; line: number };
@@ -1076,6 +1077,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     severity: 'warning',
     message: ({ counter, word }) => `Once ${counter} is ${word}, nothing sets it to another word.`,
     remedy: ({ counter, word }) => `Add a rule with if: ${counter} == ${word} that sets it on.`,
+  },
+  'left-at-once': {
+    severity: 'warning',
+    message: ({ from, to, next, when }) =>
+      `On ${from}, ${when} leads to ${to} and on to ${next} in the same moment.`,
+    remedy: ({ next, to }) =>
+      `Put back on the way what leads from ${to} to ${next}, such as { set: { lives: 1 } }.`,
   },
   'never-used-up': {
     severity: 'warning',

@@ -538,6 +538,10 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Word that nothing leads on from',
     why: 'The other words of the counter follow each other round and round, and from this one no rule and no transition sets another: until something begins afresh, it stays.',
   },
+  'left-at-once': {
+    title: 'Way back into play that leads out again',
+    why: 'A press leads from a screen that stands still into play, and what play was left for still holds, as the shortest session shows: the player has paid for an offer to go on, or chosen it, and nothing comes of it.',
+  },
   'never-used-up': {
     title: 'Goods that are never used up',
     why: 'It is had for a price and asked for by what is done with it, and nothing takes it: once there is enough of it, there is enough for good. Whoever pays for more gets nothing, and the price stops mattering.',
