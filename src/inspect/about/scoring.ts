@@ -21,7 +21,7 @@ export function aboutScoring(design: Design, uses: Uses, exploration: Exploratio
   ];
 }
 
-function aboutCounters(design: Design, { writes, read, shown, shownInPlay }: Uses): Finding[] {
+function aboutCounters(design: Design, { writes, read, shown, shownInPlay, score }: Uses): Finding[] {
   const hasHits = design.pieces.some(({ role }) => role === 'hazard' || role === 'foe');
   return design.counters.flatMap(({ name, place }): Finding[] => {
     const own = writes.filter(({ counter }) => counter === name);
@@ -35,9 +35,12 @@ function aboutCounters(design: Design, { writes, read, shown, shownInPlay }: Use
     if (!isRead && name !== design.score) return [finding('counter-unread', { counter: name }, place)];
     const changesInPlay = own.some(({ rule }) => rule?.screens.some((screen) => isLive(design, screen)));
     if (!changesInPlay || design.hud.length === 0 || shownInPlay.has(name)) return [];
-    // Whoever is struck shows by itself how much it takes; and what a text tells afterwards, and nothing else asks for, is told in time.
-    const isTold = name.startsWith(healthPrefix) || (shown.has(name) && !isReadElsewhere(design, name));
-    return isTold ? [] : [finding('counter-unshown', { counter: name }, place)];
+    // Whoever is struck shows by itself how much it takes; and what only a text tells, afterwards, and nothing else asks for, is told in time.
+    const isOnHud = design.hud.some(({ show }) => show === name);
+    const isTold = name !== score && !isOnHud && shown.has(name) && !isReadElsewhere(design, name);
+    return isTold || name.startsWith(healthPrefix)
+      ? []
+      : [finding('counter-unshown', { counter: name }, place)];
   });
 }
 
