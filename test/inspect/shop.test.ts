@@ -266,10 +266,10 @@ test('guests who cannot be served are heard when they go', () => {
 });
 
 test('a gate that stays open, and a story that comes to its end, are no words that are stuck', () => {
-  const story = (words: string, rules: readonly string[]) =>
+  const story = (words: string, rules: readonly string[], more = '') =>
     check(
       readDesign(
-        `counters: { at: { words: [${words}] } }\nrules:\n${rules.map((rule) => `  - { ${rule} }`).join('\n')}\nhud: [{ show: at }]`,
+        `counters: { at: { words: [${words}] } }\nrules:\n${rules.map((rule) => `  - { ${rule} }`).join('\n')}\nhud: [{ show: at }]\n${more}`,
       ),
     ).findings.flatMap(({ code, message }) => (code === 'word-stuck' ? [message] : []));
   const on = (input: string, from: string, to: string) =>
@@ -278,5 +278,7 @@ test('a gate that stays open, and a story that comes to its end, are no words th
   expect(story('dawn, noon, dusk', [on('a', 'dawn', 'noon'), on('b', 'noon', 'dusk')])).toEqual([]);
   const round = [on('a', 'dawn', 'noon'), on('b', 'noon', 'dawn'), on('c', 'noon', 'dusk')];
   expect(story('dawn, noon, dusk', round)).toEqual(['Once at is dusk, nothing sets it to another word.']);
+  const ended = `screens: { hill: { live: true }, night: { ending: over, text: Night } }\ntransitions: [{ from: hill, to: night, if: at == dusk }]\n`;
+  expect(story('dawn, noon, dusk', round, ended)).toEqual([]);
   expect(story('dawn, noon, dusk', [...round, 'when: input.d, do: [{ set: { at: dawn } }]'])).toEqual([]);
 });

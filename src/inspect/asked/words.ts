@@ -24,12 +24,22 @@ export function stuckWords(design: Design): Finding[] {
     };
     const all = words.map((_, word) => after(word));
     const isRound = all.some((reached, word) => reached.has(word));
-    const stuck = words.findIndex((_, word) => all[word]!.size === 0 && all.some((each) => each.has(word)));
+    const stuck = words.findIndex(
+      (_, word) =>
+        all[word]!.size === 0 && all.some((each) => each.has(word)) && !leadsOut(design, counter, word),
+    );
     return isRound && stuck >= 0
       ? [finding('word-stuck', { counter: name, word: words[stuck]! }, place)]
       : [];
   });
 }
+
+/** Whether a transition that leads elsewhere, or begins something afresh, waits for a word: it is an end, and meant. */
+const leadsOut = ({ transitions }: Design, { name, words }: Counter, word: number): boolean =>
+  transitions.some(({ from, to, fresh, condition }) => {
+    const allowed = wordsAllowed(condition, name, words.length);
+    return (from !== to || fresh !== undefined) && allowed.size < words.length && allowed.has(word);
+  });
 
 /** What sets a counter to which of its words, and where it may stand before; undefined where one is worked out. */
 function stepsOf(
