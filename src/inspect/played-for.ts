@@ -1,5 +1,5 @@
 import type { Expression } from '../design/language/expression.js';
-import { countersIn, disjunctsOf } from '../design/language/expression-parts.js';
+import { comparisonsIn, countersIn, disjunctsOf } from '../design/language/expression-parts.js';
 import {
   type Counter,
   type Design,
@@ -114,6 +114,17 @@ const countersOf = (text: Template): string[] =>
 /** The events by which a piece is met. */
 export const outcomesOf = ({ name, outcomes }: Piece): string[] =>
   outcomes.map((outcome) => `${name}.${outcome.name}`);
+
+/** The outcome that a piece is met for: of outcomes of its own that nobody calls a success, the first. */
+export const metFor = ({ success, outcomes }: Piece): string => success ?? outcomes[0]!.name;
+
+/** Counters of which a condition asks that there is some. */
+export const askedToHave = (condition: Expression | undefined): string[] =>
+  comparisonsIn(condition, ['>', '>=', '!=']).flatMap(({ operator, left, right }) =>
+    left.kind === 'counter' && right.kind === 'number' && right.value === (operator === '>=' ? 1 : 0)
+      ? [left.name]
+      : [],
+  );
 
 /** The events by which pieces are met. */
 export const outcomeEvents = ({ pieces }: Design): ReadonlySet<string> => new Set(pieces.flatMap(outcomesOf));

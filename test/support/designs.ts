@@ -39,3 +39,15 @@ export function problemsOf(text: string): readonly Problem[] {
 /** Problems as `code line:column`. */
 export const placesOf = (text: string): string[] =>
   problemsOf(text).map(({ code, place }) => `${code} ${place.line}:${place.column}`);
+
+/** A game whose states have no end, and of which something is left open for that: what the score is decides about a life. */
+export const withoutEnd = `counters: { score: {}, lives: { start: 3, min: 0, max: 5 } }
+pieces: { lantern: { is: collectible }, reed: { is: hazard } }
+levels: [{ spawn: [{ piece: lantern, every: 2, atOnce: 3 }, { piece: reed, every: 5, atOnce: 2 }] }]
+rules:
+  - { when: lantern.taken, do: [{ add: { score: 7 * lives } }] }
+  - { when: reed.hit, do: [{ add: { lives: -1 } }] }
+  - { if: score % 1000 > 990, do: [{ add: { lives: 1 } }] }
+screens: { lake: { live: true }, over: { ending: lost, text: Over } }
+transitions: [{ from: lake, to: over, if: lives == 0 }, { from: over, to: lake, when: input.again, fresh: run }]
+`;

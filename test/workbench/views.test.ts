@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import { parse } from 'yaml';
 import { readDesign } from '../../src/index.js';
-import { changed, demoText, smallText } from '../support/designs.js';
+import { changed, demoText, smallText, withoutEnd } from '../support/designs.js';
 import {
   barriers,
   button,
@@ -351,16 +351,7 @@ test('formulas of levels are worked out, and the HUD is seen at its least and it
 });
 
 test('what is left open is told beside the verdict, at a click', async () => {
-  await open(`counters: { nectar: {}, lives: { start: 3, min: 0, max: 5 } }
-pieces: { blossom: { is: collectible }, spider: { is: hazard } }
-levels: [{ spawn: [{ piece: blossom, every: 2, atOnce: 3 }, { piece: spider, every: 5, atOnce: 2 }] }]
-rules:
-  - { when: blossom.taken, do: [{ add: { nectar: 7 * lives } }] }
-  - { when: spider.hit, do: [{ add: { lives: -1 } }] }
-  - { if: nectar % 1000 > 990, do: [{ add: { lives: 1 } }] }
-screens: { heath: { live: true }, dark: { ending: lost, text: "{nectar}" } }
-transitions: [{ from: heath, to: dark, if: lives == 0 }, { from: dark, to: heath, when: input.again, fresh: run }]
-`);
+  await open(withoutEnd);
   const told = page.getByText(
     /^It was not found out whether .*, since no end of states was found; a narrow min/,
   );

@@ -20,6 +20,12 @@ export function inOneLine(value: unknown): string | undefined {
   return text.length <= longest && !text.includes('\n') ? text : undefined;
 }
 
+/** A percentage as the number that it stands for; undefined where a text is none. */
+export function percentIn(text: string): string | undefined {
+  const [, percent] = /^\s*(\d+(?:\.\d+)?)\s*%\s*$/.exec(text) ?? [];
+  return percent && String(Number(percent) / 100);
+}
+
 /** What an entry holds that stands in a list by its name alone, by section. */
 const byName: { readonly [section: string]: unknown } = {
   counters: 0,

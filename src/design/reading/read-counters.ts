@@ -20,84 +20,82 @@ export interface UnstartedCounter extends Omit<Counter, 'start' | 'min' | 'max'>
 }
 
 export function readCounters(reading: Reading, section: unknown): UnstartedCounter[] {
-  return readNamed(
-    reading,
-    withStarts(withoutKeys(reading, section)),
-    'counters',
-    'counter',
-    counterSchema,
-  ).map(({ name, path, written, entry: whole }) => {
-    const entry = whole ?? soundCounter(written);
-    const { words = [], places = 0 } = entry;
-    const kind = words.length > 0 ? 'words' : typeof entry.start === 'boolean' ? 'flag' : 'number';
-    const common = {
-      name,
-      kind,
-      words,
-      places,
-      keep: entry.keep ?? 'run',
-      place: reading.source.keyPlaceOf(path),
-      path,
-    } as const;
-    words.forEach((word, index) => {
-      const fault = nameFault(word);
-      if (fault !== undefined) reading.fail(fault, { name: word }, [...path, 'words', index]);
-      else if (words.indexOf(word) < index)
-        reading.fail(
-          'duplicate-key',
-          {
-            key: word,
-            line: reading.source.placeOf([...path, 'words', words.indexOf(word)]).line,
-            isBlock: false,
-          },
-          [...path, 'words', index],
-        );
-    });
-    if (kind !== 'number') {
-      for (const key of ['min', 'max', 'places'] as const) {
-        if (entry[key] === undefined) continue;
-        const reason = kind === 'flag' ? 'a flag is true or false' : 'its words are all it can hold';
-        reading.failAtKey(
-          'either-or',
-          { keys: [kind === 'flag' ? 'start' : 'words', key], where: `The counter ${name}`, reason },
-          [...path, key],
-        );
+  const starts = withStarts(withoutKeys(reading, section));
+  return readNamed(reading, starts, 'counters', 'counter', counterSchema).map(
+    ({ name, path, written, entry: whole }) => {
+      const entry = whole ?? soundCounter(written);
+      const { words = [], places = 0 } = entry;
+      const kind = words.length > 0 ? 'words' : typeof entry.start === 'boolean' ? 'flag' : 'number';
+      const common = {
+        name,
+        kind,
+        words,
+        places,
+        keep: entry.keep ?? 'run',
+        place: reading.source.keyPlaceOf(path),
+        path,
+      } as const;
+      words.forEach((word, index) => {
+        const fault = nameFault(word);
+        if (fault !== undefined) reading.fail(fault, { name: word }, [...path, 'words', index]);
+        else if (words.indexOf(word) < index)
+          reading.fail(
+            'duplicate-key',
+            {
+              key: word,
+              line: reading.source.placeOf([...path, 'words', words.indexOf(word)]).line,
+              isBlock: false,
+            },
+            [...path, 'words', index],
+          );
+      });
+      if (kind !== 'number') {
+        for (const key of ['min', 'max', 'places'] as const) {
+          if (entry[key] === undefined) continue;
+          const reason = kind === 'flag' ? 'a flag is true or false' : 'its words are all it can hold';
+          reading.failAtKey(
+            'either-or',
+            { keys: [kind === 'flag' ? 'start' : 'words', key], where: `The counter ${name}`, reason },
+            [...path, key],
+          );
+        }
+        return {
+          ...common,
+          min: 0,
+          max: kind === 'flag' ? 1 : words.length - 1,
+          start: entry.start ?? words[0]!,
+        };
+      }
+      const bound = (key: 'min' | 'max' | 'start', none: number): number => {
+        const value = entry[key];
+        if (typeof value !== 'number') return none;
+        if (Math.round(value * 10 ** places) / 10 ** places !== value) {
+          const expected =
+            places === 0 ? 'a whole number; places: 1 would keep one decimal' : `at most ${places} decimals`;
+          reading.fail('wrong-type', { found: String(value), expected }, [...path, key]);
+        }
+        return value;
+      };
+      const largest = largestNumber / 10 ** places;
+      const min = bound('min', -largest);
+      const max = bound('max', largest);
+      const start = bound('start', 0);
+      if (min > max)
+        reading.failAtKey('bad-order', { what: `The range of ${name}`, from: min, to: max }, path);
+      else if (whole !== undefined && typeof whole.start !== 'string' && (start < min || start > max)) {
+        reading.fail('out-of-range', { what: `The start of ${name}`, found: start, from: min, to: max }, [
+          ...path,
+          'start',
+        ]);
       }
       return {
         ...common,
-        min: 0,
-        max: kind === 'flag' ? 1 : words.length - 1,
-        start: entry.start ?? words[0]!,
+        min: typeof entry.min === 'string' ? entry.min : min,
+        max: typeof entry.max === 'string' ? entry.max : max,
+        start: entry.start ?? 0,
       };
-    }
-    const bound = (key: 'min' | 'max' | 'start', none: number): number => {
-      const value = entry[key];
-      if (typeof value !== 'number') return none;
-      if (Math.round(value * 10 ** places) / 10 ** places !== value) {
-        const expected =
-          places === 0 ? 'a whole number; places: 1 would keep one decimal' : `at most ${places} decimals`;
-        reading.fail('wrong-type', { found: String(value), expected }, [...path, key]);
-      }
-      return value;
-    };
-    const largest = largestNumber / 10 ** places;
-    const min = bound('min', -largest);
-    const max = bound('max', largest);
-    const start = bound('start', 0);
-    if (min > max) reading.failAtKey('bad-order', { what: `The range of ${name}`, from: min, to: max }, path);
-    else if (whole !== undefined && typeof whole.start !== 'string' && (start < min || start > max)) {
-      reading.fail('out-of-range', { what: `The start of ${name}`, found: start, from: min, to: max }, [
-        ...path,
-        'start',
-      ]);
-    }
-    return {
-      ...common,
-      min: typeof entry.min === 'string' ? entry.min : min,
-      max: typeof entry.max === 'string' ? entry.max : max,
-      start: entry.start ?? 0,
-    };
-  });
+    },
+  );
 }
 
 /** Of a counter with mistakes, what is none; without its words or its decimals, the rest of it says little. */

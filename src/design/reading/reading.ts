@@ -8,7 +8,7 @@ import { nameFault } from '../language/names.js';
 import { ExpressionFault, parseExpression, type Scope } from '../language/parse-expression.js';
 import { roleFor } from '../language/roles.js';
 import type { Computed, ComputedInterval, Interval } from '../model.js';
-import { inOneLine, isPlainMap } from '../problems/meant.js';
+import { inOneLine, isPlainMap, percentIn } from '../problems/meant.js';
 import type { AllDetails, ProblemDetails } from '../problems/problem-details.js';
 import type { ProblemList } from '../problems/problem-list.js';
 import { expectedFor } from '../schema/expected.js';
@@ -121,16 +121,7 @@ export class Reading {
   #wrongType(input: unknown, expected: string, at: Path): void {
     if (typeof input === 'string') {
       const isTime = expected.includes('seconds') || at[0] === 'targets';
-      const seconds = isTime ? secondsIn(input) : undefined;
-      if (seconds !== undefined) {
-        this.fail('unit-written', { found: input, seconds }, at);
-        return;
-      }
-      const percent = percentIn(input);
-      if (percent !== undefined && expected.includes('number')) {
-        this.fail('wrong-type', { found: show(input), expected: percent }, at);
-        return;
-      }
+      if (this.#failAsMeasure(input, isTime, expected.includes('number'), at)) return;
       if (at.at(-1) === 'is') {
         this.fail('not-a-role', { found: input, near: roleFor(input) }, at);
         return;
@@ -142,6 +133,15 @@ export class Reading {
       return;
     }
     this.fail('wrong-type', { found: show(input), expected }, at);
+  }
+
+  /** Reports a number with a unit of time after it, or a percent sign, where a plain one belongs; false where it has neither. */
+  #failAsMeasure(text: string, isTime: boolean, isNumber: boolean, at: Path): boolean {
+    const seconds = isTime ? secondsIn(text) : undefined;
+    const percent = isNumber ? percentIn(text) : undefined;
+    if (seconds !== undefined) this.fail('unit-written', { found: text, seconds }, at);
+    else if (percent !== undefined) this.fail('wrong-type', { found: show(text), expected: percent }, at);
+    return seconds !== undefined || percent !== undefined;
   }
 
   /** Takes a name for one kind of thing; false where it cannot be written, which is reported. */
@@ -245,16 +245,7 @@ export class Reading {
     path: Path,
   ): Expression | undefined {
     const text = String(written);
-    const seconds = secondsIn(text);
-    if (seconds !== undefined && expected === 'number') {
-      this.fail('unit-written', { found: text, seconds }, path);
-      return undefined;
-    }
-    const percent = percentIn(text);
-    if (percent !== undefined && expected === 'number') {
-      this.fail('wrong-type', { found: show(text), expected: percent }, path);
-      return undefined;
-    }
+    if (expected === 'number' && this.#failAsMeasure(text, true, true, path)) return undefined;
     try {
       return parseExpression(text, scope, expected);
     } catch (error) {
@@ -303,12 +294,6 @@ export class Reading {
     else this.fail('unknown-name', details, path);
     return false;
   }
-}
-
-/** A percentage as the number that it stands for. */
-function percentIn(text: string): string | undefined {
-  const [, percent] = /^\s*(\d+(?:\.\d+)?)\s*%\s*$/.exec(text) ?? [];
-  return percent && String(Number(percent) / 100);
 }
 
 /** An interval as it stands in a file. */

@@ -6,21 +6,24 @@ import { effectSchema } from './rules.js';
 
 /** The keys that a schema allows at a path inside it. */
 export function keysOf(schema: z.ZodType, path: readonly (string | number)[]): readonly string[] {
-  let at: z.ZodType | undefined = schema;
-  for (const step of path) at = at === undefined ? undefined : inner(at, step);
-  const object = at === undefined ? undefined : objectIn(at);
+  const at = schemaAt(schema, path);
+  const object = at && objectIn(at);
   return object === undefined ? [] : Object.keys(object.shape);
 }
 
 /** What the key at a path is for: the first sentence of its description, to stand in brackets. */
 export function purposeOf(schema: z.ZodType, path: readonly (string | number)[]): string | undefined {
-  let at: z.ZodType | undefined = schema;
-  for (const step of path) at = at === undefined ? undefined : inner(at, step);
-  const description = at
+  const description = schemaAt(schema, path)
     ?.meta()
     ?.description?.split(/\.(?=\s|$)/)[0]
     ?.replaceAll('`', '');
   return description && description[0]!.toLowerCase() + description.slice(1);
+}
+
+function schemaAt(schema: z.ZodType, path: readonly (string | number)[]): z.ZodType | undefined {
+  let at: z.ZodType | undefined = schema;
+  for (const step of path) at = at && inner(at, step);
+  return at;
 }
 
 type ObjectSchema = z.ZodObject<Record<string, z.ZodType>>;

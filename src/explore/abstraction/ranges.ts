@@ -14,6 +14,25 @@ export function rangeIn(design: Design, of: Computed): Range {
   return rangeOf(term(new Build(form, {}), form.lowerTerm(of)), form);
 }
 
+/** Whether an expression is surely more where a counter or a timer holds one number than where it holds another. */
+export function isMoreAt(
+  design: Design,
+  of: Expression,
+  what: { readonly kind: 'counter' | 'timer'; readonly name: string },
+  value: number,
+  than: number,
+): boolean {
+  const [more, less] = [value, than].map((each) =>
+    rangeIn(
+      design,
+      withParts(of, (part) =>
+        part.kind === what.kind && part.name === what.name ? { kind: 'number', value: each } : undefined,
+      ),
+    ),
+  ) as [Range, Range];
+  return more[0] > less[0] && more[1] > less[1];
+}
+
 /** An expression as it is on one level, from 0; that past the end of the list reads its number still. */
 export function onLevel(design: Design, expression: Expression, index: number): Expression {
   return design.levels[index]!.endless ? expression : atLevel(design, expression, index + 1);

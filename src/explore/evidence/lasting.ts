@@ -28,19 +28,25 @@ export interface Lasting {
   readonly isGrave: boolean;
 }
 
-const lostWin = 'a win can be lost for good before the run ends';
-
 /** Asks every state what must not be so of any. */
 export function lastingIn(ground: Ground): Lasting {
   const open: string[] = [];
-  const orOpen = <Found>(found: readonly Found[] | undefined, asked: string): readonly Found[] => {
-    if (found === undefined) open.push(`whether ${asked}`);
+  let isGrave = false;
+  const orOpen = <Found>(
+    found: readonly Found[] | undefined,
+    asked: string,
+    isGraveIfSo = true,
+  ): readonly Found[] => {
+    if (found === undefined) {
+      open.push(`whether ${asked}`);
+      isGrave ||= isGraveIfSo;
+    }
     return found ?? [];
   };
   const found = {
     traps: orOpen(trapsOf(ground), 'an ending can always be reached'),
     lostEndings: orOpen(lostEndings(ground), 'a new run can begin after each ending'),
-    lostWins: orOpen(lostWins(ground), lostWin),
+    lostWins: orOpen(lostWins(ground), 'a win can be lost for good before the run ends', false),
     atOnce: orOpen(atOnce(ground), 'a level can be over at once'),
     // A search that went through all there is met them all.
     faults:
@@ -48,7 +54,7 @@ export function lastingIn(ground: Ground): Lasting {
         ? []
         : orOpen(ground.refiner.faults(), 'a session can end in a fault'),
   };
-  return { ...found, open, isGrave: open.some((asked) => asked !== `whether ${lostWin}`) };
+  return { ...found, open, isGrave };
 }
 
 /** Sessions that begin a level which is over at once; undefined where that was not found out. */

@@ -247,7 +247,7 @@ export class Search {
         ? (key: Int32Array): boolean => isSafe[states.find(key)] === 1
         : ([key]: Int32Array): boolean => (bits[key! >>> 5]! & (1 << (key! & 31))) !== 0;
     for (let row = 0; row < states.length; row++) {
-      states.read(row, state);
+      if (row < upTo) states.read(row, state);
       if (row >= upTo || isGoal(state, row)) save(row);
     }
     for (let sweep = 0; sweep < mostSweeps; sweep++) {
@@ -263,7 +263,7 @@ export class Search {
       }
       if (found) continue;
       if (own !== undefined) addDoubts(own, doubts!);
-      return [...isSafe.keys()].filter((row) => isSafe[row] === 0);
+      return [...isSafe.subarray(0, upTo).keys()].filter((row) => isSafe[row] === 0);
     }
     return undefined;
   }

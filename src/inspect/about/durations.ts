@@ -1,8 +1,8 @@
 import { longestDuration } from '../../design/language/duration.js';
-import { visitExpression, withParts } from '../../design/language/expression-parts.js';
+import { visitExpression } from '../../design/language/expression-parts.js';
 import type { Computed, ComputedInterval, Design, Interval } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
-import { atLevel, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
+import { atLevel, isMoreAt, onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import { deedsOf } from '../deeds.js';
 import { type Finding, finding } from '../finding.js';
 import { endingOf } from '../played-for.js';
@@ -195,18 +195,12 @@ function slownessPays(design: Design, { score }: Uses): Finding[] {
   return deedsOf(design).flatMap(({ name, events, effects, place }) => {
     const points = addedBy(effects).find((write) => write.name === score)?.amount;
     if (points === undefined || !events.some((event) => successes.has(event))) return [];
-    const timer = design.timers.find(({ name: each, kind, interval }) => {
-      if (kind !== 'countdown' || !('least' in interval)) return false;
-      const [none, all] = [0, interval.least / 1000].map((value) =>
-        rangeIn(
-          design,
-          withParts(points, (part) =>
-            part.kind === 'timer' && part.name === each ? { kind: 'number', value } : undefined,
-          ),
-        ),
-      );
-      return none![0] > all![0] && none![1] > all![1];
-    });
+    const timer = design.timers.find(
+      ({ name: timed, kind, interval }) =>
+        kind === 'countdown' &&
+        'least' in interval &&
+        isMoreAt(design, points, { kind: 'timer', name: timed }, 0, interval.least / 1000),
+    );
     return timer === undefined
       ? []
       : [finding('slowness-pays', { rule: name, timer: timer.name, score: score! }, place)];

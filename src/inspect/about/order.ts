@@ -61,6 +61,12 @@ const isPlain = ({ events, condition, chance, once, rest, passes, effects }: Rul
   passes === undefined &&
   effects[0]?.kind !== 'pay';
 
+/** Whether all that a rule hears, if anything, another hears as well. */
+const isWithin = (one: Rule, other: Rule): boolean =>
+  one.events.length > 0 &&
+  one.events.every((event) => other.events.includes(event)) &&
+  one.screens.every((screen) => other.screens.includes(screen));
+
 /** Rules that add to a counter which the next rule, on the same event, sets to one number whatever it holds. */
 function undoneAtOnce(design: Design): Finding[] {
   const { rules } = design;
@@ -71,9 +77,7 @@ function undoneAtOnce(design: Design): Finding[] {
         .slice(0, index)
         .find(
           (rule) =>
-            rule.events.length > 0 &&
-            rule.events.every((event) => second.events.includes(event)) &&
-            rule.screens.every((screen) => second.screens.includes(screen)) &&
+            isWithin(rule, second) &&
             addedBy(rule.effects).some((each) => each.name === name && rangeIn(design, each.amount)[1] > 0),
         );
       if (first === undefined || amount.kind !== 'number') continue;
@@ -89,31 +93,32 @@ function undoneAtOnce(design: Design): Finding[] {
 /** Numbers that are added to a counter which the same event has set to a number just before, whatever it held. */
 function sameEachTime({ rules }: Design): Finding[] {
   return rules.flatMap((adder, index) => {
-    const { name, events, screens, effects, place } = adder;
+    const { name, events, effects, place } = adder;
+    if (events.length === 0) return [];
+    const before = rules.slice(0, index).filter((rule) => isPlain(rule) && isWithin(adder, rule));
     for (const [at, effect] of effects.entries()) {
       for (const { name: counter, amount } of addedBy([effect])) {
-        if (amount.kind !== 'number' || events.length === 0) continue;
-        const setIn = (of: readonly Effect[]) =>
-          setBy(of).find((each) => each.name === counter && each.amount.kind === 'number');
-        const before = rules
-          .slice(0, index)
-          .find(
-            (rule) =>
-              isPlain(rule) &&
-              events.every((event) => rule.events.includes(event)) &&
-              screens.every((screen) => rule.screens.includes(screen)) &&
-              setIn(rule.effects) !== undefined,
-          );
-        const own = setIn(effects.slice(0, at));
-        const set = own ?? (before && setIn(before.effects));
-        if (set?.amount.kind !== 'number') continue;
-        const setter = own === undefined ? before!.name : name;
-        const value = set.amount.value + amount.value;
-        return [finding('same-each-time', { counter, event: events[0]!, setter, adder: name, value }, place)];
+        if (amount.kind !== 'number') continue;
+        for (const { name: setter, effects: earlier } of [
+          { name, effects: effects.slice(0, at) },
+          ...before,
+        ]) {
+          const value = numberSetBy(earlier, counter);
+          if (value === undefined) continue;
+          const details = { counter, event: events[0]!, setter, adder: name, value: value + amount.value };
+          return [finding('same-each-time', details, place)];
+        }
       }
     }
     return [];
   });
+}
+
+/** The number that effects set a counter to, the first of them; undefined where none does. */
+function numberSetBy(effects: readonly Effect[], counter: string): number | undefined {
+  for (const { name, amount } of setBy(effects))
+    if (name === counter && amount.kind === 'number') return amount.value;
+  return undefined;
 }
 
 /** Two rules that hear the same and nothing else, and both add to a counter whenever they do. */

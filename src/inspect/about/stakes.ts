@@ -67,7 +67,7 @@ function stakesUnnamed(design: Design, { writes }: Uses): Finding[] {
   ];
 }
 
-/** Counters kept over runs that are set to the score as it is. */
+/** Counters kept over runs that are set to the score as it is, and those that are called the best of anything and are set to it as it is. */
 function bestsOverwritten(design: Design, { score }: Uses): Finding[] {
   const { rules, transitions, counters } = design;
   const told = new Set<Place>();

@@ -1,9 +1,4 @@
-import {
-  countersIn,
-  disjunctsOf,
-  showExpression,
-  withParts,
-} from '../../design/language/expression-parts.js';
+import { countersIn, disjunctsOf, showExpression } from '../../design/language/expression-parts.js';
 import {
   type AmountWrite,
   type Computed,
@@ -14,7 +9,7 @@ import {
   spans,
   type Transition,
 } from '../../design/model.js';
-import { atLevel, boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
+import { atLevel, boundsOf, isMoreAt, rangeIn } from '../../explore/abstraction/ranges.js';
 import { deedsOf, neededFor } from '../deeds.js';
 import { type Finding, finding } from '../finding.js';
 import { addedBy, hasMax, putsBack, setBy, takesAny, type Uses, usesOf, writesOf } from '../uses.js';
@@ -195,19 +190,17 @@ function boughtHarder(design: Design, { score, lives }: Uses): Finding[] {
     if (first === undefined || !giving.every(({ effects }) => takesAny(design, effects, name))) return [];
     if (counter.kind !== 'number' || name === score || name === lives) return [];
     const { min, max } = boundsOf(design, counter);
-    const harder = design.pieces.find(({ difficulty }) => {
-      if (typeof difficulty === 'number' || !countersIn(difficulty).includes(name)) return false;
-      const onFirst = atLevel(design, difficulty, 1);
-      const [least, most] = [min, Math.min(max, min + 1)].map((value) =>
-        rangeIn(
+    const harder = design.pieces.find(
+      ({ difficulty }) =>
+        typeof difficulty !== 'number' &&
+        isMoreAt(
           design,
-          withParts(onFirst, (part) =>
-            part.kind === 'counter' && part.name === name ? { kind: 'number', value } : undefined,
-          ),
+          atLevel(design, difficulty, 1),
+          { kind: 'counter', name },
+          Math.min(max, min + 1),
+          min,
         ),
-      );
-      return most![0] > least![0] && most![1] > least![1];
-    });
+    );
     return harder === undefined
       ? []
       : [finding('bought-harder', { counter: name, piece: harder.name, rule: first.name }, harder.place)];

@@ -9,6 +9,7 @@ import type { Counter, Design, Piece, Rule } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { deedsOf, neededFor } from '../deeds.js';
 import { type Finding, finding } from '../finding.js';
+import { askedToHave, metFor } from '../played-for.js';
 import { addedBy, takesAny, type Uses, usesOf, writesOf } from '../uses.js';
 
 /**
@@ -17,6 +18,7 @@ import { addedBy, takesAny, type Uses, usesOf, writesOf } from '../uses.js';
  */
 export function neverUsedUp(design: Design, { writes, score, lives }: Uses): Finding[] {
   const deeds = deedsOf(design);
+  const readOtherwise = readPastConditions(design, deeds);
   return design.counters.flatMap((counter): Finding[] => {
     const { name, kind, place } = counter;
     const own = writes.filter((write) => write.counter === name);
@@ -24,11 +26,11 @@ export function neverUsedUp(design: Design, { writes, score, lives }: Uses): Fin
       (write) => write.kind === 'add' && rangeIn(design, write.amount)[0] > 0 && !write.rule?.passes,
     );
     if (kind !== 'number' || name === score || name === lives || !isOnlyRaised) return [];
+    if (readOtherwise.has(name)) return [];
     const giving = deeds.filter(({ effects }) => addedBy(effects).some((write) => write.name === name));
     const priced = giving.find(({ effects }) => takesAny(design, effects, name));
     if (priced === undefined) return [];
-    const asking = askingFor(design, name, giving, deeds);
-    const enough = asking && enoughOf(asking, name);
+    const enough = enoughOf(askingFor(design, name, giving, deeds), name);
     if (enough === undefined || limitOf(design, counter, priced) <= enough) return [];
     return [finding('never-used-up', { counter: name, rule: priced.name, enough }, place)];
   });
@@ -36,15 +38,9 @@ export function neverUsedUp(design: Design, { writes, score, lives }: Uses): Fin
 
 /** Pieces that need something and take none of it, where another piece needs the same and takes it. */
 export function neededNotTaken(design: Design): Finding[] {
-  const needing = design.pieces.flatMap((piece) =>
-    comparisonsIn(piece.needs, ['>', '>=']).flatMap(({ operator, left, right }) =>
-      left.kind === 'counter' && right.kind === 'number' && right.value === (operator === '>' ? 0 : 1)
-        ? [{ piece, of: left.name }]
-        : [],
-    ),
-  );
-  const metBy = ({ name, success, outcomes }: Piece): string => `${name}.${success ?? outcomes[0]?.name}`;
-  const hear = (piece: Piece): Rule[] => design.rules.filter(({ events }) => events.includes(metBy(piece)));
+  const needing = design.pieces.flatMap((piece) => askedToHave(piece.needs).map((of) => ({ piece, of })));
+  const hear = (piece: Piece): Rule[] =>
+    design.rules.filter(({ events }) => events.includes(`${piece.name}.${metFor(piece)}`));
   const takes = (piece: Piece, of: string): boolean =>
     hear(piece).some(({ effects }) =>
       effects.some((effect) =>
@@ -61,23 +57,26 @@ export function neededNotTaken(design: Design): Finding[] {
   });
 }
 
-/** What asks for a counter, but for what gives it; undefined where it is read in any other way, or asked for by what leads elsewhere. */
-function askingFor(
-  design: Design,
-  name: string,
-  giving: readonly Rule[],
-  deeds: readonly Rule[],
-): Expression[] | undefined {
+/** Counters that are read by more than what deeds ask for and pieces need: by a formula, or by what leads elsewhere. */
+function readPastConditions(design: Design, deeds: readonly Rule[]): ReadonlySet<string> {
   const staying = new Set(deeds.map(({ place }) => place));
-  const { read } = usesOf({
+  return usesOf({
     ...design,
     rules: design.rules.map((rule) => ({ ...rule, condition: undefined })),
     transitions: design.transitions.map((each) =>
       staying.has(each.place) ? { ...each, condition: undefined } : each,
     ),
     pieces: design.pieces.map((piece) => ({ ...piece, needs: undefined })),
-  });
-  if (read.has(name)) return undefined;
+  }).read;
+}
+
+/** What asks for a counter, but for what gives it. */
+function askingFor(
+  design: Design,
+  name: string,
+  giving: readonly Rule[],
+  deeds: readonly Rule[],
+): Expression[] {
   const own = new Set(giving.flatMap((deed) => neededFor(design, deed)));
   const asked = [
     ...deeds.flatMap((deed) => (giving.includes(deed) ? [] : [deed.condition])),

@@ -13,7 +13,7 @@ import type { Witness } from '../../explore/evidence/witness.js';
 import type { Exploration } from '../../explore/explore.js';
 import { deedsOf, neededFor } from '../deeds.js';
 import { type Finding, finding } from '../finding.js';
-import { floorIn, isLoss } from '../played-for.js';
+import { askedToHave, floorIn, isLoss, metFor } from '../played-for.js';
 import { addedBy, isInput, setBy, takesAny, type Uses, writesOf } from '../uses.js';
 import { seenByRepeating } from './repeated.js';
 
@@ -57,10 +57,10 @@ function takenUnpaid(design: Design, uses: Uses, exploration: Exploration, isOve
 
 /** Pieces that are gone once they are met, although the rule for it has nothing to be paid with, and were seen to be. */
 function takenForNothing(design: Design, { parts }: Exploration, isOver: () => boolean): Finding[] {
-  return design.pieces.flatMap(({ name, meets, success, outcomes, ends, needs, place }) => {
-    // Of outcomes of its own that nobody calls a success, the first is what it is met for.
-    const met = success ?? outcomes[0]?.name;
-    if (meets !== 'sought' || met === undefined || !ends.includes(met)) return [];
+  return design.pieces.flatMap((piece) => {
+    const { name, meets, ends, needs, place } = piece;
+    const met = metFor(piece);
+    if (meets !== 'sought' || !ends.includes(met)) return [];
     const event = `${name}.${met}`;
     const rule = design.rules.find((each) => each.events.includes(event) && asksForPriceAlone(each));
     const [price] = rule?.effects ?? [];
@@ -95,13 +95,7 @@ const witnessOf = ({ place }: Rule, { parts, transitions }: Exploration): Witnes
 function paidAgain(design: Design, exploration: Exploration, isOver: () => boolean): Finding[] {
   return deedsOf(design).flatMap((deed) => {
     const { name, events, condition, effects, place } = deed;
-    const asked = [condition, ...neededFor(design, deed)].flatMap((each) =>
-      comparisonsIn(each, ['>', '>=', '!=']).flatMap(({ operator, left, right }) =>
-        left.kind === 'counter' && right.kind === 'number' && right.value === (operator === '>=' ? 1 : 0)
-          ? [left.name]
-          : [],
-      ),
-    );
+    const asked = [condition, ...neededFor(design, deed)].flatMap(askedToHave);
     const witness = witnessOf(deed, exploration);
     const gains = addedBy(effects).filter(({ amount }) => rangeIn(design, amount)[0] >= 0);
     const isHeld =
