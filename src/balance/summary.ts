@@ -1,6 +1,7 @@
 import { showTrigger, transitionName } from '../design/language/trigger.js';
 import type { Design } from '../design/model.js';
 import { fromDials } from '../engine/program/lower/lower-expression.js';
+import { endsByFailing } from '../measure/failing.js';
 import { boundsOf, paceStep } from '../measure/session-log.js';
 import type { SpreadName, Tally } from '../measure/tally.js';
 import type { Simulation } from '../simulate/simulate.js';
@@ -93,7 +94,7 @@ export interface LevelSummary {
   readonly name: string;
   /** Share of runs that reach it. */
   readonly reached: Estimate;
-  /** Share of those that end there without a win; null where none came. */
+  /** Share of those that end there without a win; null where none came, or no ending of the design says that a run has failed. */
   readonly fails: Estimate | null;
   /** How often a run that reaches it tries it; null where none did. */
   readonly tries: Estimate | null;
@@ -221,7 +222,8 @@ function levelsOf(design: Design, tally: Tally): LevelSummary[] {
   const { hits } = tally.reached;
   const furthest = hits.findLastIndex((runs) => runs > 0) + 1;
   const count = Math.min(hits.length, Math.max(design.levels.length, furthest));
-  const fails = Array.from({ length: count }, (_, level) => failing(tally, level));
+  const isFailing = endsByFailing(design);
+  const fails = Array.from({ length: count }, (_, level) => (isFailing ? failing(tally, level) : undefined));
   const steps = climbs(fails);
   return fails.map((fail, level) => ({
     level: level + 1,

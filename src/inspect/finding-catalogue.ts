@@ -71,6 +71,8 @@ export interface FindingDetails {
   'many-pieces': { piece: string; most: number; computed: string };
   'difficulty-held': { piece: string; difficulty: number };
   'pressed-by-nobody': { input: string; rule: string };
+  /** `screen`: one that stands still and hears the input. */
+  'pressed-in-vain': { player: string; input: string; screen: string };
   'met-by-nobody': { piece: string; rule: string };
   'acted-by-nobody': { piece: string; by: string };
   'difficulty-unread': { piece: string; byWeight: boolean };
@@ -562,6 +564,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       `No player of the design presses ${input}, so "${rule}" never fires when it is simulated.`,
     remedy: ({ input }) => `Give a player acts: { ${input}: 3 }, in seconds from press to press.`,
   },
+  'pressed-in-vain': {
+    severity: 'hint',
+    message: ({ player, input, screen }) =>
+      `${player} presses ${input} during play, but only ${screen}, where play stands still, hears it.`,
+    remedy: ({ input, screen }) =>
+      `Remove ${input} from acts. To say how often it is chosen, write inputs: { ${screen}: { ${input}: 2 } }.`,
+  },
   'acted-by-nobody': {
     severity: 'warning',
     message: ({ piece, by }) => `No player triggers ${by}, and only ${by} makes ${piece} a success.`,
@@ -795,8 +804,10 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'win-lost-for-good': {
     severity: 'warning',
     message: ({ screen, event }) => `On ${screen}, the run can no longer be won after ${event}.`,
-    remedy: () =>
-      'Ask for fewer than there are, let the piece appear again, let players try it again with again: true, or end the run there.',
+    remedy: ({ event }) =>
+      event.startsWith('input.')
+        ? 'Let the choice be taken back, ask for less afterwards, or end the run there.'
+        : 'Ask for fewer than there are, let the piece appear again, let players try it again with again: true, or end the run there.',
   },
   'harm-unheard': {
     severity: 'warning',

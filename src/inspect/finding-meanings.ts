@@ -210,6 +210,10 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Input that no player presses in play',
     why: 'A rule hears the input on a live screen, and no player of the design has it among its acts. All figures of a simulation are of a game in which it is never pressed.',
   },
+  'pressed-in-vain': {
+    title: 'Press in play that nothing hears there',
+    why: 'The acts of a player are pressed on live screens alone, and the input is heard only on screens that stand still. There players choose by themselves among all that can be pressed.',
+  },
   'acted-by-nobody': {
     title: 'Piece that no player acts on',
     why: 'Its success needs one event, and no simulated player presses the input that leads to it: it always gets through.',

@@ -57,8 +57,12 @@ export function harmTo(
   const isBy = (outcome: string): boolean[] =>
     losses.map(({ rule }) => rule!.events.some((event) => event.endsWith(outcome)));
   const [hits, misses] = [isBy('.hit'), isBy('.missed')];
-  // What goes down by itself is a supply, not lives.
-  if (kind !== 'number' || losses.some((_, at) => !hits[at] && !misses[at])) return [];
+  const successes = design.pieces
+    .map((piece) => `${piece.name}.${metFor(piece)}`)
+    .filter((event) => !/\.(?:hit|missed)$/.test(event));
+  const isSpent = losses.some(({ rule }) => rule!.events.some((event) => successes.includes(event)));
+  // What goes down by itself, or with every try, is a supply, not lives.
+  if (kind !== 'number' || isSpent || losses.some((_, at) => !hits[at] && !misses[at])) return [];
   return [
     ...(hits.includes(true) ? (['hits'] as const) : []),
     ...(misses.includes(true) ? (['misses'] as const) : []),

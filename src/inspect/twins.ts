@@ -6,7 +6,7 @@ import { writesOf, writtenRules } from './uses.js';
 
 /** One thing that a rule or a transition asks for or does: `if`, `turn == amber`; `set`, `pile to 0`. */
 interface Part {
-  readonly kind: 'if' | 'to' | Effect['kind'];
+  readonly kind: 'when' | 'if' | 'to' | 'level' | 'fresh' | Effect['kind'];
   readonly said: string;
   readonly words: readonly string[];
 }
@@ -14,13 +14,18 @@ interface Part {
 /** A rule or a transition, by all that it asks for and does. */
 interface Twin {
   readonly name: string;
-  readonly heard: string;
+  readonly heard: Part;
   readonly parts: readonly Part[];
+  /** The transition; undefined: it is a rule. */
+  readonly way?: Transition;
   readonly place: Place;
 }
 
 /** Parts that two rules have to have in common to be taken for the same, once for either side. */
 const fewestCommon = 3;
+
+/** The same where each hears its own, such as `peg.red` and `peg.blue`, with that as one of them. */
+const fewestHeardApart = 2;
 
 /** With more rules than that, it would take long to compare each with each. */
 const mostRules = 200;
@@ -43,7 +48,13 @@ export function unlikeTwins(design: Design): Finding[] {
       design.transitions.map((way) => ({
         name: `${way.from} -> ${way.to}`,
         heard: heardBy(way.events, [way.from]),
-        parts: [...partsOf(way), partOf('to', way.to)],
+        parts: [
+          ...partsOf(way),
+          partOf('to', way.to),
+          ...(way.level === undefined ? [] : [partOf('level', String(way.level))]),
+          ...(way.fresh === undefined ? [] : [partOf('fresh', way.fresh)]),
+        ],
+        way,
         place: way.place,
       })),
     ),
@@ -51,25 +62,40 @@ export function unlikeTwins(design: Design): Finding[] {
 }
 
 function unlikeAmong(all: readonly Twin[]): Finding[] {
-  const twins = all.filter(({ parts }) => parts.length >= fewestCommon);
+  const twins = all.filter(({ parts }) => parts.length > 0);
   if (twins.length > mostRules) return [];
   return twins.flatMap((rule, at) =>
     twins.slice(at + 1).flatMap((other): Finding[] => {
-      const sides = sidesOf(rule.parts, other.parts);
-      if (sides === undefined || swapped(rule.heard, sides) !== other.heard) return [];
+      const sides = sidesOf([rule.heard, ...rule.parts], [other.heard, ...other.parts]);
+      if (
+        sides === undefined ||
+        leadsBack(rule, other) ||
+        swapped(rule.heard.said, sides) !== other.heard.said
+      )
+        return [];
       const [first, second] = sides;
       const own = rule.parts.map((part) => ({ ...part, said: swapped(part.said, sides) }));
       const more = without(own, other.parts);
       const less = without(other.parts, own);
       const [one] = more.length > 0 ? more : less;
-      if (one === undefined || own.length - more.length < fewestCommon) return [];
+      const isHeardApart = rule.heard.said !== other.heard.said;
+      const fewest = isHeardApart ? fewestHeardApart : fewestCommon;
+      const inCommon = own.length - more.length + (isHeardApart ? 1 : 0);
+      if (one === undefined || inCommon < fewest) return [];
       const isLeftOut = more.length + less.length === 1;
       // One may add what the other sets.
       const isOtherKind = more.length === 1 && less.length === 1 && more[0]!.said === less[0]!.said;
       // What is copied, and left as it was.
       const isCopied =
         more.length === 1 && less.length === 1 && swapped(more[0]!.said, sides) === less[0]!.said;
-      if (!isLeftOut && !isOtherKind && !isCopied) return [];
+      // Of what either has of its own, one asks for another number, or compares it otherwise.
+      const isOtherwise =
+        more.length === 1 &&
+        less.length === 1 &&
+        one.kind === 'if' &&
+        compared(one.said) === compared(less[0]!.said) &&
+        swapped(one.said, sides) !== one.said;
+      if (!isLeftOut && !isOtherKind && !isCopied && !isOtherwise) return [];
       const [does, lacks] = more.length > 0 ? [rule, other] : [other, rule];
       // Each is said as the rule says it that has it.
       const part = written(does === rule ? { ...one, said: swapped(one.said, sides) } : one);
@@ -80,8 +106,15 @@ function unlikeAmong(all: readonly Twin[]): Finding[] {
   );
 }
 
-const heardBy = (events: readonly string[], screens: readonly string[]): string =>
-  `${events.join(' ')} on ${screens.join(' ')}`;
+/** Whether one is the way back of the other. */
+const leadsBack = ({ way }: Twin, { way: other }: Twin): boolean =>
+  way !== undefined && way.from === other?.to && way.to === other.from;
+
+const heardBy = (events: readonly string[], screens: readonly string[]): Part =>
+  partOf('when', `${events.join(' ')} on ${screens.join(' ')}`);
+
+/** A condition without what it is compared with, and how. */
+const compared = (said: string): string => said.replace(/[<>=!]=?/g, '~').replace(/\b\d+(?:\.\d+)?\b/g, '0');
 
 /** The words of a text, those apart that one name is made of: `redLine` is `red` and `Line`. */
 const wordParts = /[A-Z]?[a-z]+|[A-Z]+|\d+/g;
@@ -124,7 +157,7 @@ function without(parts: readonly Part[], others: readonly Part[]): Part[] {
 
 /** As it stands in the file. */
 const written = ({ kind, said }: Part): string =>
-  /^(if|to|start|stop)$/.test(kind) ? `${kind}: ${said}` : `${kind}: { ${said} }`;
+  /^(if|to|level|fresh|start|stop)$/.test(kind) ? `${kind}: ${said}` : `${kind}: { ${said} }`;
 
 const partOf = (kind: Part['kind'], said: string): Part => ({
   kind,

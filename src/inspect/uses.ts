@@ -241,10 +241,6 @@ export const isInput = (event: string): boolean => event.startsWith('input.');
 export const putsBack = ({ fresh }: Transition, keep: Keep): boolean =>
   fresh !== undefined && spans.indexOf(fresh) >= spans.indexOf(keep);
 
-/** Whether a transition is taken on the last level alone. */
-export const isForLastLevel = ({ condition }: Transition): boolean =>
-  conjunctsOf(condition).some(({ kind }) => kind === 'lastLevel');
-
 /** Whether two rules or transitions hear the same events. */
 export const hearAlike = (one: Heard, other: Heard): boolean =>
   one.events.length === other.events.length && one.events.every((event) => other.events.includes(event));

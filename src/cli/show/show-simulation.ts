@@ -129,7 +129,10 @@ function mainRows(players: readonly PlayerSummary[]): string[][] {
     // Of a single level, that is what runs end on.
     ...rows(
       'of these fail',
-      (levels.length < 2 ? [] : levels).map(({ level }) => [
+      (levels.length < 2 || !players.some((player) => player.levels.some(({ fails }) => fails !== null))
+        ? []
+        : levels
+      ).map(({ level }) => [
         `level ${level}`,
         (player) => {
           const found = player.levels[level - 1];

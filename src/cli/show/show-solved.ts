@@ -1,9 +1,11 @@
 import type { TargetResult } from '../../balance/targets.js';
 import type { Unit } from '../../design/measures.js';
+import type { Design } from '../../design/model.js';
 import type { BestPlay } from '../../explore/exact/best-play.js';
 import type { Slope } from '../../explore/exact/slopes.js';
 import type { Bounds, Solved, SolvedSpread } from '../../explore/exact/solved.js';
 import { number } from '../../formats/written.js';
+import { endsByFailing } from '../../measure/failing.js';
 import { columns, heading, labelledRows, none, paint, plain, type Terminal, wrap } from '../terminal.js';
 import { targetRow, targetTable } from './show-simulation.js';
 
@@ -21,7 +23,7 @@ const signed = new Intl.NumberFormat('en', { maximumFractionDigits: 4, signDispl
 /** What was worked out, for people to read: the players side by side, their best choices, what the dials do, then the targets. */
 export function showSolved(
   terminal: Terminal,
-  title: string,
+  design: Design,
   players: readonly SolvedPlayer[],
   targets: readonly TargetResult[],
 ): string {
@@ -30,8 +32,17 @@ export function showSolved(
   const titles = ['', '', ...names.map((name) => paint(terminal, 'bold', plain(name)))];
   const open = players.filter(({ solved }) => solved.open > 0);
   return [
-    `${paint(terminal, 'bold', plain(title))}  ${open.length === 0 ? 'exact figures, nothing sampled' : 'bounds, nothing sampled'}\n\n`,
-    columns([titles, ...mainRows(players.map(({ solved }) => solved))], right),
+    `${paint(terminal, 'bold', plain(design.title))}  ${open.length === 0 ? 'exact figures, nothing sampled' : 'bounds, nothing sampled'}\n\n`,
+    columns(
+      [
+        titles,
+        ...mainRows(
+          design,
+          players.map(({ solved }) => solved),
+        ),
+      ],
+      right,
+    ),
     ...open.map(
       ({ solved }) => `\n${paint(terminal, 'yellow', wrap(openWords(solved), terminal.width, '  '))}\n`,
     ),
@@ -48,7 +59,7 @@ export function showSolved(
 const openWords = ({ player, open, turns }: Solved): string =>
   `${plain(player)}: ${share(open)} of the sessions were still running after ${number(turns)} turns, so figures are bounds. Raise --turns, make intervals fixed or the grid coarser, or simulate without --exact.`;
 
-function mainRows(players: readonly Solved[]): string[][] {
+function mainRows(design: Design, players: readonly Solved[]): string[][] {
   const [first] = players as [Solved];
   const rows = (
     label: string,
@@ -103,7 +114,7 @@ function mainRows(players: readonly Solved[]): string[][] {
     ),
     ...rows(
       'of these fail',
-      first.levels.length < 2
+      first.levels.length < 2 || !endsByFailing(design)
         ? []
         : first.levels.map(({ level }) => [
             `level ${level}`,

@@ -65,7 +65,6 @@ const choices: Words = [
   ['bar', ['progress', 'gauge', 'meter']],
   ['length', ['duration', 'time', 'playtime', 'seconds']],
   ['score', ['averagescore', 'meanscore', 'medianscore', 'points', 'finalscore']],
-  ['wins', ['winrate', 'win']],
 ];
 
 const outcomes: Words = [

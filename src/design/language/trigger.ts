@@ -1,5 +1,5 @@
 import type { Computed, Design, Transition } from '../model.js';
-import { showExpression } from './expression-parts.js';
+import { conjunctsOf, showExpression } from './expression-parts.js';
 
 /** Seconds as a designer would write them. */
 export const showSeconds = (of: Computed): string =>
@@ -14,6 +14,10 @@ export function showTrigger({ heard, condition, wait }: Transition): string {
   ];
   return parts.join(', ');
 }
+
+/** Whether a transition is taken on the last level alone. */
+export const isForLastLevel = ({ condition }: Transition): boolean =>
+  conjunctsOf(condition).some(({ kind }) => kind === 'lastLevel');
 
 /** A transition by its screens, and where another leads the same way, by what makes it go as well. */
 export function transitionName({ transitions }: Pick<Design, 'transitions'>, index: number): string {

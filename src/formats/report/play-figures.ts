@@ -106,8 +106,7 @@ export function funnelFigure(report: Simulated, draw: Draw): Figure | undefined 
   return {
     name: 'funnel',
     title: 'Levels',
-    caption:
-      'Bars: how many runs reach each level. Dots: how many of these fail there, with 95 % intervals. Dots that climb gently are a good climb; a jump is a wall, a drop a rest that may be meant. Turn the quota, the time or the difficulty of the level.',
+    caption: `Bars: how many runs reach each level.${points.length === 0 ? '' : ' Dots: how many of these fail there, with 95 % intervals. Dots that climb gently are a good climb; a jump is a wall, a drop a rest that may be meant. Turn the quota, the time or the difficulty of the level.'}`,
     svg: draw({
       height: 300,
       marginLeft: 50,

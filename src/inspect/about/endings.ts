@@ -1,10 +1,10 @@
 import { countersIn } from '../../design/language/expression-parts.js';
-import { transitionName } from '../../design/language/trigger.js';
+import { isForLastLevel, transitionName } from '../../design/language/trigger.js';
 import { type Design, spans, type Transition } from '../../design/model.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { endingOf } from '../played-for.js';
-import { hearAlike, isForLastLevel, isInput, isLive, putsBack, type Uses, writesOf } from '../uses.js';
+import { hearAlike, isInput, isLive, putsBack, type Uses, writesOf } from '../uses.js';
 
 /** Findings about how runs end, and what is kept of them. */
 export function aboutEndings(design: Design, uses: Uses, exploration: Exploration): Finding[] {
@@ -88,7 +88,15 @@ function lastLevelsLost(design: Design): Finding[] {
     const others = transitions.find(
       (each) => each.from === last.from && !isForLastLevel(each) && leadsOn(each) && hearAlike(each, last),
     );
-    return others === undefined
+    // What is won there, be it for having enough, is another way of the same.
+    const isWonToo = transitions.some(
+      (each) =>
+        each.from === last.from &&
+        endingOf(design, each.to) === 'won' &&
+        isForLastLevel(each) &&
+        hearAlike(each, last),
+    );
+    return others === undefined || isWonToo
       ? []
       : [finding('last-level-lost', { event: last.events[0]!, to: last.to, next: others.to }, last.place)];
   });

@@ -1,4 +1,5 @@
 import { countersIn, readsAny, showExpression } from '../../design/language/expression-parts.js';
+import { isForLastLevel } from '../../design/language/trigger.js';
 import { type Design, spans, type Transition } from '../../design/model.js';
 import { shortestPace } from '../../explore/evidence/first-sessions.js';
 import { coveredBy } from '../../explore/evidence/reason.js';
@@ -8,7 +9,7 @@ import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { endsAnyway } from '../shown/ends-anyway.js';
 import { shortageFor } from '../supply.js';
-import { inLevels, isForLastLevel, isInput, isLive, putsBack, type Uses, writesOf } from '../uses.js';
+import { inLevels, isInput, isLive, putsBack, type Uses, writesOf } from '../uses.js';
 
 /** Findings about screens, transitions and levels, read off what was explored. */
 export function aboutFlow(

@@ -1,4 +1,4 @@
-import { showExpression } from '../../design/language/expression-parts.js';
+import { countersIn, showExpression } from '../../design/language/expression-parts.js';
 import type { Computed, Design, Piece } from '../../design/model.js';
 import { mostPresent } from '../../engine/program/form.js';
 import { onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
@@ -120,7 +120,12 @@ function successCosts(design: Design, { score, lives }: Uses): Finding[] {
     if (success === undefined || !isAll || lost === undefined) return [];
     const ranges = writes.map(({ amount }) => rangeIn(design, amount));
     const isLoss = ranges.every(([least, most]) => least < 0 && most <= 0);
-    return isLoss ? [finding('success-costs', { success, counter: lost.name }, place)] : [];
+    // What a failure costs as well is the price of trying.
+    const { outcomes } = design.pieces.find(({ name }) => success.startsWith(`${name}.`))!;
+    const failure = `${success.split('.')[0]}.${outcomes.at(-1)!.name}`;
+    return isLoss && !events.includes(failure)
+      ? [finding('success-costs', { success, counter: lost.name }, place)]
+      : [];
   });
 }
 
@@ -273,14 +278,21 @@ function checkpointsInVain({ pieces, levels, transitions }: Design, { lives }: U
 
 /**
  * Pieces that wait for so long and need something: where that does not hold, they are gone without the outcome that is heard when nobody meets
- * them.
+ * them. Where a miss only costs some of what they need, it is the price of trying.
  */
-function goneUnheard({ pieces }: Design, { heard }: Uses): Finding[] {
+function goneUnheard({ pieces, rules }: Design, { heard }: Uses): Finding[] {
   return pieces.flatMap((piece) => {
     const { name, lasts, needs, outcomes, place } = piece;
     const left = outcomesOf(piece).at(-1)!;
     if (lasts === undefined || needs === undefined || outcomes.length < 2) return [];
-    return heard.has(left) && !heard.has(`${name}.gone`)
+    const needed = countersIn(needs);
+    const hearing = rules.filter(({ events }) => events.includes(left));
+    const isPriceOfTrying = hearing.every(({ effects }) =>
+      effects.every(
+        (effect) => effect.kind === 'pay' && effect.writes.every((each) => needed.includes(each.name)),
+      ),
+    );
+    return heard.has(left) && !heard.has(`${name}.gone`) && !(hearing.length > 0 && isPriceOfTrying)
       ? [finding('gone-unheard', { piece: name, event: left, needs: showExpression(needs) }, place)]
       : [];
   });

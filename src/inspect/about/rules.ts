@@ -2,7 +2,7 @@ import type { Expression } from '../../design/language/expression.js';
 import type { Design } from '../../design/model.js';
 import { type Finding, finding } from '../finding.js';
 import { mayMove, outcomesOf } from '../played-for.js';
-import { isInput, isLive, pressedInPlay, putsBack, type Uses } from '../uses.js';
+import { hearsOn, isInput, isLive, pressedInPlay, putsBack, type Uses } from '../uses.js';
 
 /** Findings about rules and their events. */
 export function aboutRules(design: Design, uses: Uses): Finding[] {
@@ -12,6 +12,7 @@ export function aboutRules(design: Design, uses: Uses): Finding[] {
     ...spawnedInVain(design),
     ...wordsNeverSet(design, uses),
     ...pressedByNobody(design),
+    ...pressedInVain(design),
     ...metByNobody(design),
     ...outcomesUnheard(design, uses),
     ...streaksNeverBroken(design, uses),
@@ -33,6 +34,22 @@ function pressedByNobody(design: Design): Finding[] {
     if (input === undefined || told.has(input) || meeting.has(input) || meets) return [];
     told.add(input);
     return [finding('pressed-by-nobody', { input, rule: name }, place)];
+  });
+}
+
+/** Inputs that a player presses in play, and only screens that stand still hear. */
+function pressedInVain(design: Design): Finding[] {
+  const { players, pieces, screens } = design;
+  return players.flatMap(({ name, acts, place }) => {
+    const hearing = (input: string, live: boolean): string | undefined =>
+      screens.find((screen) => screen.live === live && hearsOn(design, screen.name, [input]))?.name;
+    const act = acts.find(
+      ({ input }) => hearing(input, true) === undefined && !pieces.some(({ by }) => by?.includes(input)),
+    );
+    const screen = act && hearing(act.input, false);
+    return screen === undefined
+      ? []
+      : [finding('pressed-in-vain', { player: name, input: act!.input, screen }, place)];
   });
 }
 

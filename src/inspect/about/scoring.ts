@@ -51,7 +51,9 @@ const isReadElsewhere = (design: Design, name: string): boolean => {
     effects: by.effects.filter((effect) => !writesOf(effect).every((write) => write.name === name)),
   });
   const { rules, transitions } = design;
-  const rest = { rules: rules.map(withoutOwn), transitions: transitions.map(withoutOwn) };
+  // A rule of which nothing is left asks for nothing either.
+  const others = rules.map(withoutOwn).filter(({ effects }) => effects.length > 0);
+  const rest = { rules: others, transitions: transitions.map(withoutOwn) };
   return usesOf({ ...design, ...rest }).read.has(name);
 };
 

@@ -158,20 +158,20 @@ function waysOut(design: Design, screens: readonly string[], keep: Keep) {
 
 /** Checkpoints at which what is carried is paid for and put down: players reach each of them once. */
 function deliveredOnce({ pieces, rules, levels }: Design): Finding[] {
-  return pieces.flatMap(({ name, role, outcomes, place }) => {
+  return pieces.flatMap(({ name, role, needs, outcomes, place }) => {
     const reached = `${name}.${outcomes[0]?.name}`;
     const comesAgain = levels.some(({ spawns }) => spawns.some(({ piece }) => piece === name));
     if (role !== 'checkpoint' || comesAgain) return [];
-    const rule = rules.find(({ events, effects }) => {
-      const put = setBy(effects);
-      return (
-        events.includes(reached) &&
-        addedBy(effects).some(({ amount }) =>
-          countersIn(amount).some((of) =>
-            put.some((each) => each.name === of && each.amount.kind === 'number'),
-          ),
-        )
+    const rule = rules.find(({ events, effects, condition }) => {
+      const put = [
+        ...setBy(effects).filter(({ amount }) => amount.kind === 'number'),
+        ...(effects[0]?.kind === 'pay' ? effects[0].writes : []),
+      ].map((each) => each.name);
+      const had = addedBy(effects).filter((each) => !put.includes(each.name));
+      const asked = [needs, condition, ...had.map(({ amount }) => amount)].flatMap((each) =>
+        each === undefined ? [] : countersIn(each),
       );
+      return events.includes(reached) && had.length > 0 && asked.some((each) => put.includes(each));
     });
     return rule === undefined
       ? []

@@ -7,7 +7,7 @@ import { endingOf, outcomeEvents } from '../played-for.js';
 import { isSupplied } from './repeated.js';
 
 /** How many ways to play on are tried, and of how many events at the most. */
-const mostWays = 500;
+const mostWays = 3000;
 const mostEvents = 40;
 
 /**

@@ -62,7 +62,7 @@ export function exactCommand(
       }),
     );
   else if (call.format === 'junit') terminal.out(targetsToJunit(design.title, targets));
-  else terminal.out(showSolved(terminal, design.title, players, targets));
+  else terminal.out(showSolved(terminal, design, players, targets));
   return interruption.exitCode(judgement({ targets }));
 }
 
@@ -81,7 +81,7 @@ export function exactInstead(terminal: Terminal, design: Design, call: SimulateC
   const targets = judgeSolved(design, players);
   if (targets.some(({ value }) => value === null)) return undefined;
   const shown = players.map((solved) => ({ solved, best: undefined, slopes: [] }));
-  terminal.out(showSolved(terminal, design.title, shown, targets));
+  terminal.out(showSolved(terminal, design, shown, targets));
   terminal.out(
     '\nThis design is small enough to be solved exactly, which is faster than sampling to this precision.\n',
   );
