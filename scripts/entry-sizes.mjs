@@ -21,7 +21,7 @@ const entries = [
   ['the simulator', 'simulate', 'index.js', 62],
   ['the simulator and its figures', 'simulate, summarize', 'index.js', 90],
   ['the exact solver', 'solve', 'index.js', 86],
-  ['the check', 'check', 'index.js', 136],
+  ['the check', 'check', 'index.js', 142],
   ['the report', 'reportToHtml', 'formats/report/index.js', 150],
   ['a world', 'fieldWorld, Stage', 'players/worlds/worlds.js', 5],
   ['the React hook', 'useSession', 'browser/react.js', 2],

@@ -17,11 +17,14 @@ import { aboutTrades } from './about/trades.js';
 import { aboutConditions } from './asked/conditions.js';
 import { neededNotTaken, neverUsedUp } from './asked/used-up.js';
 import { stuckWords } from './asked/words.js';
+import { aboutBests } from './bests.js';
 import { acceptIn, type Finding, finding } from './finding.js';
 import type { FindingDetails } from './finding-catalogue.js';
-import { residues } from './residue.js';
 import { leftAtOnce } from './shown/left-at-once.js';
+import { lostFirst } from './shown/lost-first.js';
 import { aboutPrices } from './shown/prices.js';
+import { residues } from './shown/residue.js';
+import { aboutTexts } from './texts.js';
 import { unlikeTwins } from './twins.js';
 import { madeIn, usesOf } from './uses.js';
 
@@ -62,6 +65,7 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...neededNotTaken(design),
     ...stuckWords(design),
     ...leftAtOnce(design, exploration, isOver),
+    ...lostFirst(design, isOver),
     ...aboutConditions(design, uses, exploration, isOver),
     ...aboutTrades(design, uses),
     ...aboutPrices(design, uses, exploration, isOver),
@@ -69,9 +73,11 @@ export function check(design: Design, options: ExploreOptions = {}): Check {
     ...aboutScoring(design, uses, exploration),
     ...aboutScoreRange(design, uses, exploration),
     ...aboutStakes(design, uses),
-    ...aboutGoals(design, isFlowSound(exploration)),
+    ...aboutBests(design, uses),
+    ...aboutGoals(design, uses, isFlowSound(exploration)),
     ...aboutTime(design, uses),
     ...aboutHud(design, uses, exploration.score?.highest?.value),
+    ...aboutTexts(design),
     ...hints(design),
   ];
   const findings = acceptIn(design, withoutEffects(design, found)).sort(

@@ -88,13 +88,13 @@ export interface FindingDetails {
   'input-unused': { input: string };
   'input-not-taken': { input: string; screens: string };
   'needs-the-game': { from: string; to: string; pieces: readonly string[] };
-  'first-pays-nothing': { counter: string; factor: string };
+  'first-pays-nothing': { counter: string; factor: string; isCounter: boolean };
   'next-level-of-a-fresh-run': { from: string; to: string };
   'read-after-set': { what: string; value: string; isTimer: boolean };
   'best-overwritten': { counter: string; score: string };
   'goal-carried-over': { counter: string; value: string; keep: string };
   'lives-without-end': { counter: string };
-  'harm-that-helps': { counter: string; event: string };
+  'harm-that-helps': { counter: string; event: string; gives: boolean };
   'part-never-holds': { what: string; part: string };
   'choice-never-taken': {
     what: string;
@@ -153,6 +153,9 @@ export interface FindingDetails {
     path: readonly (string | number)[];
     condition: string;
   };
+  'ending-named-otherwise': { screen: string; ending: string };
+  'fewer-than-none': { piece: string; level: string; count: number };
+  'lost-before-won': { lost: string; won: string; line: number };
   'ends-early': { counter: string; left: number; to: string };
   'win-lost-for-good': { screen: string; event: string };
   'harm-unheard': { piece: string; other: string };
@@ -170,7 +173,8 @@ export interface FindingDetails {
   'level-asks-less': { level: string; before: string; value: string; asks: string; asked: string };
   'put-back-in-the-run': { counter: string; keep: string; from: string; to: string; fresh: string };
   'best-of-one-run': { counter: string; score: string; keep: string };
-  'best-stuck-low': { counter: string; value: number; other: string };
+  'best-stuck': { counter: string; value: number; other: string; merging: 'lowest' | 'highest' };
+  'best-both-ways': { counter: string; first: string; second: string; line: number };
   unpaid: { rule: string; counter: string; amount: number; left: number; gives: string | undefined };
   'taken-for-nothing': { piece: string; event: string; rule: string; purse: string; needs: string };
   'put-back-on-leaving': { rule: string; counter: string; screen: string; span: string; longer: Keep };
@@ -225,6 +229,7 @@ export interface FindingDetails {
   'word-unset': { counter: string; words: readonly string[] };
   'key-in-vain': { screen: string; said: string; word: string; heard: readonly string[] };
   'price-told-wrong': { screen: string; said: string; rule: string; price: number };
+  'goal-told-wrong': { said: string; asks: string };
   'way-on-untold': { screen: string; said: readonly string[]; onward: readonly string[] };
   'endless-in-vain': { level: string };
   'timer-spent': { timer: string; keep: string; way: string; to: string; fresh: string };
@@ -661,7 +666,10 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     severity: 'hint',
     message: ({ counter, factor }) =>
       `What this adds to ${counter} is multiplied by ${factor}, which is 0 the first time.`,
-    remedy: ({ factor }) => `Write start: 1 for ${factor}, or raise it in an effect before this one.`,
+    remedy: ({ factor, isCounter }) =>
+      isCounter
+        ? `Write start: 1 for ${factor}, or raise it in an effect before this one.`
+        : `Multiply by 1 + ${factor}, unless the first are to pay nothing.`,
   },
   'next-level-of-a-fresh-run': {
     severity: 'warning',
@@ -696,8 +704,12 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   },
   'harm-that-helps': {
     severity: 'warning',
-    message: ({ counter, event }) => `${event} adds to ${counter}, though it is the hit of a hazard.`,
-    remedy: ({ counter }) => `Write add: { ${counter}: -1 }, or make the piece a collectible.`,
+    message: ({ counter, event, gives }) =>
+      gives
+        ? `${event} adds to ${counter}, though it is the hit of a hazard.`
+        : `${event} takes from ${counter}, which a run is lost for having too much of, though it is the hit of a hazard.`,
+    remedy: ({ counter, gives }) =>
+      `Write add: { ${counter}: ${gives ? -1 : 1} }, or make the piece a collectible.`,
   },
   'part-never-holds': {
     severity: 'warning',
@@ -795,6 +807,24 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       known !== undefined && !known.holds && !holds
         ? `Ask for "${test}" first, or for something else.`
         : 'Compare with a value that it can have, or leave that choice out.',
+  },
+  'ending-named-otherwise': {
+    severity: 'hint',
+    message: ({ screen, ending }) => `The screen ${screen} is an ending that is ${ending}.`,
+    remedy: ({ screen, ending }) =>
+      `Write ending: ${ending === 'won' ? 'lost' : 'won'} at ${screen}, or give it another name.`,
+  },
+  'fewer-than-none': {
+    severity: 'hint',
+    message: ({ piece, level, count }) =>
+      `On ${level}, the formula for the number of ${piece} gives ${count}, so there is none.`,
+    remedy: () => 'Fix the formula, or write max(0, ...) around it if that is meant.',
+  },
+  'lost-before-won': {
+    severity: 'warning',
+    message: ({ lost, won, line }) =>
+      `${lost} stands above ${won} (line ${line}): a run in which both hold at once is lost.`,
+    remedy: ({ won }) => `Move the transition to ${won} above this one.`,
   },
   'ends-early': {
     severity: 'hint',
@@ -911,12 +941,22 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
         ? `Write set: { ${counter}: "max(${counter}, ${score})" }, or give it a name that says total.`
         : `Write set: { ${counter}: ${score} }.`,
   },
-  'best-stuck-low': {
+  'best-stuck': {
     severity: 'warning',
-    message: ({ counter, value, other }) =>
-      `${counter} takes ${other} only when that is lower, but it starts at ${value} and ${other} never falls below that.`,
-    remedy: ({ counter, other }) =>
-      `To keep the highest, write "max(${counter}, ${other})". To keep the lowest, as of times, start ${counter} high, such as start: 9999.`,
+    message: ({ counter, value, other, merging }) =>
+      merging === 'lowest'
+        ? `${counter} takes ${other} only when that is lower, but it starts at ${value} and ${other} never falls below that.`
+        : `${counter} takes ${other} only when that is higher, but it starts at ${value} and ${other} never rises above that.`,
+    remedy: ({ counter, other, merging }) =>
+      merging === 'lowest'
+        ? `To keep the highest, write "max(${counter}, ${other})". To keep the lowest, as of times, start ${counter} high, such as start: 9999.`
+        : `To keep the lowest, write "min(${counter}, ${other})". To keep the highest, start ${counter} low, such as start: 0.`,
+  },
+  'best-both-ways': {
+    severity: 'warning',
+    message: ({ counter, first, second, line }) =>
+      `${counter} is set to ${second} here and to ${first} in line ${line}.`,
+    remedy: () => 'Keep the highest in both with max, or the lowest in both with min.',
   },
   'goal-asked-twice': {
     severity: 'hint',
@@ -1025,8 +1065,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
   'price-told-wrong': {
     severity: 'hint',
     message: ({ screen, said, rule, price }) =>
-      `The text of ${screen} says "${said}", and "${rule}" takes ${price}.`,
+      `The text of ${screen} says "${said}", and "${rule}" takes ${price === 0 ? 'nothing' : price}.`,
     remedy: () => 'Make them the same; a dial in both, such as {price} in the text, keeps them so.',
+  },
+  'goal-told-wrong': {
+    severity: 'hint',
+    message: ({ said, asks }) => `The text says "${said}", and the design asks for ${asks}.`,
+    remedy: () => 'Make them the same; a dial in both, such as {quota} in the text, keeps them so.',
   },
   'way-on-untold': {
     severity: 'hint',

@@ -354,6 +354,18 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Choice of which one side is never taken',
     why: 'What the choice asks for comes out one way only, by the bounds of what it reads or by what was asked before it: of steps such as "chain >= 10 ? 2 : chain >= 30 ? 4 : 1" the higher one is never reached.',
   },
+  'ending-named-otherwise': {
+    title: 'Ending that is called the other way round',
+    why: 'The name of the screen says that the run is won, and its ending that it is lost, or the other way round: figures, targets and findings go by the ending.',
+  },
+  'fewer-than-none': {
+    title: 'Formula that places fewer than none',
+    why: 'A number of pieces is worked out from the level, and comes to less than 0 there: the formula was made for other levels, or has a sign wrong.',
+  },
+  'lost-before-won': {
+    title: 'Win that comes too late by its place in the file',
+    why: 'Of two transitions from one screen the first that holds is taken. Here one event can bring about both, as the last try that reaches the goal does, and the lost ending stands first.',
+  },
   'ends-early': {
     title: 'Run that is lost with a life left',
     why: 'The ending waits for more than the least that the counter can hold: the HUD still shows a life when the run is lost.',
@@ -426,9 +438,13 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Best score that adds up all scores',
     why: 'Its name says that it is the best, and each run adds its score to it: it holds the total of all runs. Or a rule waits for something to be more than it, and adds that to it, where it is to take its place.',
   },
-  'best-stuck-low': {
+  'best-stuck': {
     title: 'Best that can never be beaten',
-    why: 'It takes a value only when that is lower, and it starts as low as that value can be: it keeps the value that it started with.',
+    why: 'It takes a value only when that is lower, or only when that is higher, and it starts where that value can never be so: it keeps the value that it started with.',
+  },
+  'best-both-ways': {
+    title: 'Best that is the higher here and the lower there',
+    why: 'One place keeps the higher of the best and a value with max, and another the lower with min. Whichever comes last undoes what the other has kept.',
   },
   'goal-asked-twice': {
     title: 'Goal that two transitions ask for differently',
@@ -497,6 +513,10 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
   'price-told-wrong': {
     title: 'Price that is not what the text says',
     why: 'The text of the screen names a price, and the rules that take a payment there take another.',
+  },
+  'goal-told-wrong': {
+    title: 'Goal that is not what the text says',
+    why: 'The text tells a counter next to a number as if that were what is wanted, and every condition on the counter asks for another number.',
   },
   'way-on-untold': {
     title: 'Text that does not say how to go on',

@@ -24,6 +24,8 @@ export function mendOf(
       FindingDetails['pause-is-live'] &
       FindingDetails['gone-unheard'] &
       FindingDetails['never-picked'] &
+      FindingDetails['ending-named-otherwise'] &
+      FindingDetails['pressed-in-vain'] &
       FindingDetails['rule-deaf']
   >;
   switch (found.code) {
@@ -75,6 +77,14 @@ export function mendOf(
       return details.path && { kind: 'set', path: [...details.path], value: details.seconds! / 1000 };
     case 'pause-is-live':
       return { kind: 'remove', path: ['screens', details.screen!, 'live'] };
+    case 'ending-named-otherwise':
+      return {
+        kind: 'set',
+        path: ['screens', details.screen!, 'ending'],
+        value: details.ending === 'won' ? 'lost' : 'won',
+      };
+    case 'pressed-in-vain':
+      return { kind: 'remove', path: ['players', details.player!, 'acts', details.input!] };
     case 'passed-by':
     case 'left-between':
       return { kind: 'set', path: [...details.path!], value: details.condition };

@@ -40,10 +40,13 @@ export function likelyLives(design: Design, writes: readonly CounterWrite[]): St
 }
 
 /** Whether a run is lost where a counter has come down to a number. */
-export const isLostFor = (design: Design, counter: string): boolean =>
-  design.transitions.some(
-    ({ to, condition }) => isLoss(design, to) && floorIn(condition, counter)?.right.kind === 'number',
-  );
+export const isLostFor = (design: Design, counter: string): boolean => {
+  const { start } = design.counters.find(({ name }) => name === counter)!;
+  return design.transitions.some(({ to, condition }) => {
+    const floor = floorIn(condition, counter)?.right;
+    return isLoss(design, to) && floor?.kind === 'number' && floor.value < rangeIn(design, start)[1];
+  });
+};
 
 /** What takes from a counter, where hits and misses alone do. */
 export function harmTo(
@@ -157,6 +160,21 @@ export const mayMove = (
     const [least, most] = rangeIn(design, amount);
     return kind !== 'add' || (isUp ? most > 0 : least < 0);
   });
+
+/** A design whose counters do not go below their start where nothing takes from them, nor above it where nothing adds to them. */
+export function asItMoves(design: Design, writes: readonly CounterWrite[]): Design {
+  const counters = design.counters.map((counter) => {
+    const [least, most] = rangeIn(design, counter.start);
+    const { kind, name, min, max } = counter;
+    const isFixed = (isUp: boolean): boolean => kind === 'number' && !mayMove(design, writes, name, isUp);
+    return {
+      ...counter,
+      min: typeof min === 'number' && isFixed(false) ? Math.max(min, least) : min,
+      max: typeof max === 'number' && isFixed(true) ? Math.min(max, most) : max,
+    };
+  });
+  return { ...design, counters };
+}
 
 /** Where it is enough for a condition that a counter has come down to something: how it is compared, and with what. */
 export function floorIn(condition: Expression | undefined, counter: string) {

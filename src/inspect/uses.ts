@@ -264,8 +264,9 @@ export const hearsOn = (design: Design, screen: string, wanted: readonly string[
 export const addsNothing = (design: Design, { kind, amount }: CounterWrite): boolean =>
   kind !== 'set' && rangeIn(design, amount).every((end) => end === 0);
 
-/** Whether a counter is set to the value that its rule asks for: it holds that already, unless the rule writes it before. */
+/** Whether a counter is set to itself, or to the value that its rule asks for: it holds that already, unless the rule writes it before. */
 export function setsWhatIs({ counter, kind, amount, rule }: CounterWrite): boolean {
+  if (kind === 'set' && amount.kind === 'counter' && amount.name === counter) return true;
   if (kind !== 'set' || rule === undefined || amount.kind !== 'number') return false;
   const own = rule.effects.flatMap(writesOf).filter(({ name }) => name === counter);
   if (own.length > 1) return false;

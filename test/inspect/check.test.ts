@@ -25,7 +25,7 @@ pieces: { nut: { is: collectible } }
 rules:
   - { when: nut.taken, do: [{ add: { score: 1 } }, { set: { best: "${amount}" } }] }
 `);
-      expect(found.some(({ code }) => code === 'best-stuck-low')).toBe(amount === 'min(best, score)');
+      expect(found.some(({ code }) => code === 'best-stuck')).toBe(amount === 'min(best, score)');
     },
   );
 

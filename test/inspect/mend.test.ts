@@ -29,6 +29,8 @@ describe('what a finding advises, done', () => {
     'pause-ends-play',
     'gone-unheard',
     'never-picked',
+    'ending-named-otherwise',
+    'pressed-in-vain',
   ])('%s is gone', (code) => {
     expect(readdirSync(folder)).toContain(`${code}.yaml`);
     const [text] = readFileSync(new URL(`${code}.yaml`, folder), 'utf8').split(/^---\n/m) as [string];

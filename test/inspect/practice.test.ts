@@ -320,7 +320,7 @@ const mistakes: readonly (readonly [string, string, string, string, string])[] =
     'kite-over-the-dunes',
     'if: score > best, do: [{ set: { best: score } }]',
     'if: score < best, do: [{ set: { best: score } }]',
-    'best-stuck-low',
+    'best-stuck',
   ],
   [
     'record on all screens (equivalent)',

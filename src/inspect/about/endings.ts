@@ -14,6 +14,7 @@ export function aboutEndings(design: Design, uses: Uses, exploration: Exploratio
     ...playWithoutLoss(design, exploration),
     ...endingsInARow(design),
     ...endingsUnmarked(design),
+    ...endingsNamedOtherwise(design),
     ...lastLevelsLost(design),
     ...bestsOfSomeEndings(design, uses, exploration),
     ...bestsOfSomeWays(design, uses, exploration),
@@ -75,6 +76,32 @@ function endingsUnmarked(design: Design): Finding[] {
         screens.some((screen) => screen.name === each && (screen.live || screen.ending !== undefined)),
     );
     return goesOn ? [] : [finding('ending-unmarked', { screen: name }, place)];
+  });
+}
+
+/** Words by which a screen is called when a run is won, and when it is lost. */
+const calledWon = ['won', 'win', 'wins', 'winner', 'victory', 'success', 'triumph'];
+const calledLost = [
+  'lost',
+  'lose',
+  'loses',
+  'loss',
+  'loser',
+  'defeat',
+  'defeated',
+  'dead',
+  'death',
+  'failed',
+  'failure',
+];
+
+/** Endings whose name says the other way round how the run ends. */
+function endingsNamedOtherwise({ screens }: Design): Finding[] {
+  return screens.flatMap(({ name, ending, place }) => {
+    const words = name.match(/[A-Z]?[a-z]+|[A-Z]+/g)?.map((word) => word.toLowerCase()) ?? [];
+    const [good, bad] = [calledWon, calledLost].map((called) => words.some((word) => called.includes(word)));
+    const isTurned = (ending === 'lost' && good && !bad) || (ending === 'won' && bad && !good);
+    return isTurned ? [finding('ending-named-otherwise', { screen: name, ending: ending! }, place)] : [];
   });
 }
 

@@ -3,12 +3,14 @@ import { comparisonsIn, readsAny, showExpression } from '../../design/language/e
 import { type Design, spans } from '../../design/model.js';
 import { atLevel, levelAt, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
+import { asItMoves } from '../played-for.js';
+import type { Uses } from '../uses.js';
 
 /** Findings about what transitions and pieces wait for. */
-export const aboutGoals = (design: Design, isFlowSound: boolean): Finding[] => [
+export const aboutGoals = (design: Design, uses: Uses, isFlowSound: boolean): Finding[] => [
   ...goalsAskedTwice(design),
   ...goalsCarriedOver(design),
-  ...(isFlowSound ? goalsOfLevels(design) : []),
+  ...(isFlowSound ? goalsOfLevels(design, uses) : []),
   ...easierByLevel(design),
 ];
 
@@ -50,12 +52,15 @@ function askedOn(design: Design, nth: number, goal: string): number | undefined 
 
 /** Goals of levels that are asked of what is kept for longer than a level. */
 function goalsCarriedOver(design: Design): Finding[] {
-  const { counters, transitions, pieces } = design;
+  const { counters, transitions, pieces, rules } = design;
   if (countOf(design) < 2 || !transitions.some(({ level, fresh }) => level === 'next' && fresh === 'level'))
     return [];
   const told = new Map<string, Finding>();
   const conditions = [...transitions.map(({ condition }) => condition), ...pieces.map(({ needs }) => needs)];
-  const asked = conditions.flatMap((condition) => comparisonsIn(condition, ['>=', '>', '==']));
+  const asked = [
+    ...conditions.flatMap((condition) => comparisonsIn(condition, ['>=', '>', '=='])),
+    ...rules.flatMap(({ condition }) => comparisonsIn(condition, ['>=', '>', '==', '<', '<='])),
+  ];
   for (const { left, right } of asked) {
     if (left.kind !== 'counter' || right.kind !== 'levelValue') continue;
     const { name } = left;
@@ -117,7 +122,8 @@ function growsByItself(design: Design, goal: string): boolean {
 }
 
 /** Levels whose goal is smaller than that of the level before, or nothing to be reached. */
-function goalsOfLevels(design: Design): Finding[] {
+function goalsOfLevels(design: Design, { writes }: Uses): Finding[] {
+  const moving = asItMoves(design, writes);
   const { levels, screens, transitions, pieces } = design;
   const lost = screens.flatMap(({ name, ending }) => (ending === 'lost' ? [name] : []));
   const toGoOn = transitions.filter(({ to }) => !lost.includes(to)).map(({ condition }) => condition);
@@ -136,7 +142,7 @@ function goalsOfLevels(design: Design): Finding[] {
       const asks = askedOn(design, nth, goal);
       const asked = nth === 1 ? undefined : askedOn(design, nth - 1, goal);
       if (asks === undefined || isToldOfAll.has(goal)) return [];
-      const least = counter.kind === 'counter' ? rangeIn(design, counter)[0] : Number.NEGATIVE_INFINITY;
+      const least = counter.kind === 'counter' ? rangeIn(moving, counter)[0] : Number.NEGATIVE_INFINITY;
       const isNothing = operator === '>=' ? least >= asks : least > asks;
       if (!isNothing && (asked === undefined || asks >= asked)) return [];
       // What a formula does on the levels after the last that is written, it goes on to do.

@@ -3,7 +3,7 @@ import type { Design } from '../../design/model.js';
 import type { Place } from '../../design/problems/problem.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
-import { hasMax, hearsOn, isInput, isLive, plainText, putsBack, type Uses } from '../uses.js';
+import { hasMax, hearsOn, isLive, plainText, putsBack, type Uses } from '../uses.js';
 
 /**
  * Findings about what is shown: on the HUD, and as the texts of screens.
@@ -11,14 +11,7 @@ import { hasMax, hearsOn, isInput, isLive, plainText, putsBack, type Uses } from
  * @param highest what the score was proved to stay within; undefined: that is not known
  */
 export function aboutHud(design: Design, uses: Uses, highest: number | undefined): Finding[] {
-  const findings = [
-    ...leftTooSoon(design),
-    ...labelsTwice(design),
-    ...textsWithoutInput(design),
-    ...waysOnUntold(design),
-    ...keysInVain(design),
-    ...pricesToldWrong(design),
-  ];
+  const findings = [...leftTooSoon(design), ...labelsTwice(design)];
   for (const { show, as, width, text, condition, screens, input, place } of design.hud) {
     if (input !== undefined) findings.push(...aboutPrompt(design, input, screens, uses, place));
     const counter = design.counters.find(({ name }) => name === show);
@@ -157,97 +150,3 @@ const neverFills = (design: Design, { name, start, max }: Design['counters'][0],
       const [, most] = rangeIn(design, amount);
       return kind === 'pay' || (kind === 'add' ? most <= 0 : most <= rangeIn(design, start)[1]);
     });
-
-/** Words with which a text asks for a key. */
-const asksForInput =
-  /\b(?:press|tap|click|hit|push)\s+(?:[a-z]+\s+){0,2}?(?:key|button|space|enter|return|start|fire|to|[a-z0-9])\b/i;
-
-/** Texts that ask for a key on a screen that hears none. */
-function textsWithoutInput(design: Design): Finding[] {
-  const inputs = design.events.filter(isInput);
-  return design.screens.flatMap(({ name, text, place }) => {
-    const [said] = asksForInput.exec(plainText(text)) ?? [];
-    return said === undefined || hearsOn(design, name, inputs)
-      ? []
-      : [finding('text-without-input', { screen: name, said }, place)];
-  });
-}
-
-/** Texts that name what can be pressed on a screen that stands still, but nothing that leads on from there. */
-function waysOnUntold({ screens, transitions, rules }: Design): Finding[] {
-  return screens.flatMap(({ name, live, text, place }) => {
-    const ways = transitions.filter(({ from }) => from === name);
-    if (live || ways.length === 0 || !ways.every(({ events }) => events.length > 0 && events.every(isInput)))
-      return [];
-    const words = plainText(text).toLowerCase();
-    const isSaid = (event: string): boolean => words.includes(shortOf(event).toLowerCase());
-    const heard = rules.filter((rule) => rule.screens.includes(name)).flatMap(({ events }) => events);
-    const said = [...new Set(heard.filter((event) => isInput(event) && isSaid(event)))];
-    const onward = [...new Set(ways.flatMap(({ events }) => events))];
-    return said.length === 0 || onward.some(isSaid)
-      ? []
-      : [
-          finding(
-            'way-on-untold',
-            { screen: name, said: said.map(shortOf), onward: onward.map(shortOf) },
-            place,
-          ),
-        ];
-  });
-}
-
-/** Words with which a text names an input, and what stands behind them that is none. */
-const namesInput = /\b(with|press|tap|push|hit)\s+([a-z]\w*)/gi;
-const noInput =
-  /^(?:an?|the|any|some|your|it|this|that|these|those|to|no|one|two|enter|space|return|escape|arrows?|keys?|mouse|pointer|fingers?|stick)$/i;
-
-/** Texts that name several inputs in the same words, one of which nothing hears on their screen. */
-function keysInVain(design: Design): Finding[] {
-  const names = new Set([...design.counters, ...design.pieces].map(({ name }) => name));
-  return design.screens.flatMap(({ name, text, place }) => {
-    const named = [...plainText(text).matchAll(namesInput)].map(([said, how, word]) => ({
-      said,
-      how: how!.toLowerCase(),
-      word: word!,
-    }));
-    const isHeard = ({ word }: { word: string }): boolean => hearsOn(design, name, [`input.${word}`]);
-    const vain = named.find(
-      (each) =>
-        !isHeard(each) &&
-        !noInput.test(each.word) &&
-        !names.has(each.word) &&
-        named.some((other) => other.how === each.how && isHeard(other)),
-    );
-    if (vain === undefined) return [];
-    const heard = design.events.filter((event) => isInput(event) && hearsOn(design, name, [event]));
-    const { said, word } = vain;
-    return [finding('key-in-vain', { screen: name, said, word, heard: heard.map(shortOf) }, place)];
-  });
-}
-
-/** A price in a text, not a time or a number of something else that a purchase brings. */
-const asksPrice = /\bfor (\d+)\b(?! *(?:s|seconds?|minutes?|levels?|lives|waves?|rounds?|runs?)\b)/;
-
-/** Texts of screens that stand still that say a price which nothing takes there, where something takes another. */
-function pricesToldWrong({ screens, rules, transitions }: Design): Finding[] {
-  const sold = [
-    ...rules,
-    ...transitions.map((way) => ({ ...way, name: `${way.from} -> ${way.to}`, screens: [way.from] })),
-  ];
-  return screens.flatMap(({ name, live, text, place }) => {
-    const prices = sold.flatMap(({ name: rule, screens: on, events, effects: [first] }) =>
-      first?.kind === 'pay' && on.includes(name) && events.every(isInput)
-        ? first.writes.map(({ amount }) => ({ rule, amount }))
-        : [],
-    );
-    const known = prices.flatMap(({ rule, amount }) =>
-      amount.kind === 'number' ? [{ rule, price: amount.value }] : [],
-    );
-    const [said, price] = asksPrice.exec(plainText(text)) ?? [];
-    if (live || said === undefined || known.length < prices.length || known.length === 0) return [];
-    if (known.some((each) => each.price === Number(price))) return [];
-    return [finding('price-told-wrong', { screen: name, said, ...known[0]! }, place)];
-  });
-}
-
-const shortOf = (input: string): string => input.slice('input.'.length);

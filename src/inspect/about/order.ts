@@ -2,9 +2,9 @@ import type { Expression } from '../../design/language/expression.js';
 import { countersIn, showExpression, visitExpression } from '../../design/language/expression-parts.js';
 import { type Design, type Effect, type Rule, spans } from '../../design/model.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
+import { betterOf } from '../bests.js';
 import { type Finding, finding } from '../finding.js';
 import { addedBy, hearAlike, setBy, type Uses, writesOf } from '../uses.js';
-import { betterOf } from './stakes.js';
 
 /** Findings about effects that undo or repeat each other, or that read too late. */
 export const aboutOrder = (design: Design, uses: Uses): Finding[] => [

@@ -6,7 +6,7 @@ import type { Exploration } from '../../explore/explore.js';
 import { hardest } from '../../players/meeting/chance.js';
 import { type Finding, finding } from '../finding.js';
 import { isLostFor, outcomesOf } from '../played-for.js';
-import { addedBy, inLevels, isInput, isZero, madeBy, madeIn, pressedInPlay, type Uses } from '../uses.js';
+import { addedBy, inLevels, isZero, madeBy, madeIn, type Uses } from '../uses.js';
 
 /** Findings about pieces: where they come from, and what meeting them does. */
 export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: Exploration): Finding[] {
@@ -23,8 +23,7 @@ export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: 
     ...successCosts(design, uses),
     ...leftOut(design, uses),
     ...difficultiesUnread(design),
-    ...actedByNobody(design),
-    ...neverPicked(design),
+    ...neverPicked(design, uses),
     ...goneUnheard(design, uses),
     ...checkpointsInVain(design, uses),
     ...computedTooFar(design),
@@ -168,21 +167,22 @@ const manyPieces = 100;
 
 /** Numbers of pieces, and difficulties, that an expression can bring further than anybody means. */
 function computedTooFar(design: Design): Finding[] {
-  const crowds = design.levels.flatMap(({ placed, spawns }, level) => {
-    const onIt = (of: Computed): Computed => (typeof of === 'number' ? of : onLevel(design, of, level));
+  const crowds = design.levels.flatMap(({ name: level, placed, spawns, place: onLevels }, index) => {
+    const onIt = (of: Computed): Computed => (typeof of === 'number' ? of : onLevel(design, of, index));
     return [
-      ...placed.map(({ piece, count }) => ({ piece, of: onIt(count), place: design.levels[level]!.place })),
+      ...placed.map(({ piece, count }) => ({ piece, of: onIt(count), level, place: onLevels })),
       ...spawns.flatMap(({ piece, atOnce, place }) =>
-        atOnce === undefined ? [] : [{ piece, of: onIt(atOnce), place }],
+        atOnce === undefined ? [] : [{ piece, of: onIt(atOnce), level, place }],
       ),
     ];
   });
   const told = new Set<string>();
-  const many = crowds.flatMap(({ piece, of, place }) => {
+  const many = crowds.flatMap(({ piece, of, level, place }) => {
     if (typeof of === 'number' || told.has(piece)) return [];
     const [, most] = rangeIn(design, of);
-    if (!(most > manyPieces)) return [];
+    if (!(most > manyPieces || most < 0)) return [];
     told.add(piece);
+    if (most < 0) return [finding('fewer-than-none', { piece, level, count: Math.round(most) }, place)];
     const found = Math.min(mostPresent, Math.round(most));
     return [finding('many-pieces', { piece, most: found, computed: showExpression(of) }, place)];
   });
@@ -193,22 +193,6 @@ function computedTooFar(design: Design): Finding[] {
     return far === undefined ? [] : [finding('difficulty-held', { piece: name, difficulty: far }, place)];
   });
   return [...many, ...hard];
-}
-
-/** Pieces whose success needs an event that no player of the design can cause. */
-function actedByNobody(design: Design): Finding[] {
-  const pressed = pressedInPlay(design);
-  const canCome = (event: string): boolean =>
-    isInput(event)
-      ? pressed.has(event)
-      : design.rules.some(
-          ({ effects, events }) =>
-            effects.some((effect) => effect.kind === 'emit' && effect.name === event) &&
-            (events.length === 0 || events.some((each) => !isInput(each) || pressed.has(each))),
-        );
-  return design.pieces.flatMap(({ name, by, place }) =>
-    by === undefined || canCome(by) ? [] : [finding('acted-by-nobody', { piece: name, by }, place)],
-  );
 }
 
 /** Pieces with a condition on meeting them that no state fulfils, where nothing else in the flow is in the way. */
@@ -252,11 +236,16 @@ function aboutSpawnsThatStay(design: Design): Finding[] {
   );
 }
 
-/** Outcomes of weight 0 that are not the last, which happens where nobody meets the piece: simulated players never come to them. */
-function neverPicked({ pieces }: Design): Finding[] {
-  return pieces.flatMap(({ name, meets, outcomes, success, isSkilled, place }) => {
+/**
+ * Outcomes of weight 0 that simulated players never come to. The last happens where nobody meets the piece, be it in time; of one that waits for
+ * ever it does not.
+ */
+function neverPicked({ pieces }: Design, { heard }: Uses): Finding[] {
+  return pieces.flatMap(({ name, meets, outcomes, success, isSkilled, lasts, place }) => {
+    const isWaiting =
+      meets === 'sought' && lasts === undefined && heard.has(`${name}.${outcomes.at(-1)?.name}`);
     const never = outcomes
-      .slice(0, -1)
+      .slice(0, isWaiting ? undefined : -1)
       .find(
         (each) => each.weight !== undefined && isZero(each.weight) && !(isSkilled && each.name === success),
       );

@@ -13,6 +13,7 @@ export function aboutRules(design: Design, uses: Uses): Finding[] {
     ...wordsNeverSet(design, uses),
     ...pressedByNobody(design),
     ...pressedInVain(design),
+    ...actedByNobody(design),
     ...metByNobody(design),
     ...outcomesUnheard(design, uses),
     ...streaksNeverBroken(design, uses),
@@ -51,6 +52,22 @@ function pressedInVain(design: Design): Finding[] {
       ? []
       : [finding('pressed-in-vain', { player: name, input: act!.input, screen }, place)];
   });
+}
+
+/** Pieces whose success needs an event that no player of the design can cause. */
+function actedByNobody(design: Design): Finding[] {
+  const pressed = pressedInPlay(design);
+  const canCome = (event: string): boolean =>
+    isInput(event)
+      ? pressed.has(event)
+      : design.rules.some(
+          ({ effects, events }) =>
+            effects.some((effect) => effect.kind === 'emit' && effect.name === event) &&
+            (events.length === 0 || events.some((each) => !isInput(each) || pressed.has(each))),
+        );
+  return design.pieces.flatMap(({ name, by, place }) =>
+    by === undefined || canCome(by) ? [] : [finding('acted-by-nobody', { piece: name, by }, place)],
+  );
 }
 
 /** Props that simulated players never meet, though a rule hears what becomes of one and the design describes its players. */

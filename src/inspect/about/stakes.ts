@@ -1,8 +1,5 @@
-import type { Expression } from '../../design/language/expression.js';
-import { comparisonsIn, conjunctsOf, showExpression } from '../../design/language/expression-parts.js';
-import { type Counter, type Design, spans } from '../../design/model.js';
-import type { Place } from '../../design/problems/problem.js';
-import { mergingOf } from '../../engine/session/merging.js';
+import { comparisonsIn, countersIn, showExpression } from '../../design/language/expression-parts.js';
+import type { Counter, Design, Rule } from '../../design/model.js';
 import { boundsOf, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import {
@@ -12,20 +9,16 @@ import {
   isLoss,
   likelyLives,
   likelyScore,
-  mayMove,
   takesAway,
 } from '../played-for.js';
-import { addedBy, isZero, putsBack, setBy, type Uses, writesOf } from '../uses.js';
+import { addedBy, putsBack, type Uses } from '../uses.js';
 
 /** Findings about what a run is played for: the score, the best, lives, and goals of levels. */
 export function aboutStakes(design: Design, uses: Uses): Finding[] {
   return [
     ...putBackInTheRun(design, uses),
-    ...bestsOverwritten(design, uses),
-    ...bestsThatAddUp(design, uses),
-    ...bestsOfOneRun(design, uses),
-    ...bestsStuckLow(design, uses),
     ...aboutLives(design, uses),
+    ...triesLeftOver(design, uses),
     ...harmThatHelps(design, uses),
     ...stakesUnnamed(design, uses),
     ...firstsForNothing(design),
@@ -67,142 +60,11 @@ function stakesUnnamed(design: Design, { writes }: Uses): Finding[] {
   ];
 }
 
-/** Counters kept over runs that are set to the score as it is, and those that are called the best of anything and are set to it as it is. */
-function bestsOverwritten(design: Design, { score }: Uses): Finding[] {
-  const { rules, transitions, counters } = design;
-  const told = new Set<Place>();
-  return [...rules, ...transitions].flatMap(({ condition, effects, place }) => {
-    const set = setBy(effects).find(({ name, amount }) => {
-      if (amount.kind !== 'counter') return false;
-      const { keep } = counters.find((each) => each.name === name)!;
-      const isOfScore = amount.name === score && spans.indexOf(keep) > spans.indexOf('run');
-      return (
-        (isOfScore || /^(best|longest|highest|most)/i.test(name)) &&
-        mergingOf(design, name) === 'last' &&
-        !asksForMore(condition, amount.name, name)
-      );
-    });
-    // A name that says so holds the last score on purpose.
-    if (set?.amount.kind !== 'counter' || /last|previous/i.test(set.name) || told.has(place)) return [];
-    told.add(place);
-    return [finding('best-overwritten', { counter: set.name, score: set.amount.name }, place)];
-  });
-}
-
-/** Counters that are called the best, and are given the score of every run on top; or any number on top that is more than they are. */
-function bestsThatAddUp({ counters }: Design, { writes, score }: Uses): Finding[] {
-  return counters.flatMap(({ name, keep, place }) => {
-    const more = writes.find(
-      ({ counter, kind, amount, rule }) =>
-        counter === name &&
-        kind === 'add' &&
-        amount.kind === 'counter' &&
-        asksForMore(rule?.condition, amount.name, name),
-    );
-    if (more?.amount.kind === 'counter')
-      return [finding('best-adds-up', { counter: name, score: more.amount.name, rule: more.by }, more.place)];
-    const isLasting = spans.indexOf(keep) > spans.indexOf('run');
-    const addsScore = writes.some(
-      ({ counter, kind, amount }) =>
-        counter === name && kind === 'add' && amount.kind === 'counter' && amount.name === score,
-    );
-    return isLasting && addsScore && /best|record|highest|high_?score/i.test(name)
-      ? [finding('best-adds-up', { counter: name, score: score!, rule: undefined }, place)]
-      : [];
-  });
-}
-
-/** A best score that begins again with each run, of a score that never falls: it is the score once more. */
-function bestsOfOneRun(design: Design, { writes, score }: Uses): Finding[] {
-  const { counters, transitions } = design;
-  const falls = score !== undefined && mayMove(design, writes, score, false);
-  const ended = design.screens.flatMap(({ name, ending }) =>
-    ending === undefined ? [] : [`${name}.entered`],
-  );
-  const isOfEndings = (events: readonly string[] = []): boolean =>
-    events.length > 0 && events.every((event) => ended.includes(event));
-  if (transitions.every(({ fresh }) => fresh !== 'run')) return [];
-  return counters.flatMap(({ name, keep, place }) => {
-    if (name === score || spans.indexOf(keep) > spans.indexOf('run')) return [];
-    const own = writes.filter(({ counter }) => counter === name);
-    const isAtEndings =
-      own.every(({ rule }) => rule === undefined || isOfEndings(rule.events)) &&
-      transitions.every(
-        ({ to, effects }) =>
-          ended.includes(`${to}.entered`) || !effects.flatMap(writesOf).some((write) => write.name === name),
-      );
-    const [compared] = own.map(({ amount }) => betterOf(amount, name));
-    if (
-      isAtEndings &&
-      compared !== undefined &&
-      own.every(({ amount }) => betterOf(amount, name) === compared)
-    )
-      return [finding('best-of-one-run', { counter: name, score: compared, keep }, place)];
-    const takesScore = writes.some(
-      ({ counter, amount, rule }) =>
-        counter === name &&
-        // Of a score that may fall, what a run once came to is more than what it ends with.
-        (!falls || isOfEndings(rule?.events)) &&
-        (amount.kind === 'call' ? amount.of : [amount]).some(
-          (part) => part.kind === 'counter' && part.name === score,
-        ),
-    );
-    return score !== undefined && takesScore && mergingOf(design, name) === 'highest'
-      ? [finding('best-of-one-run', { counter: name, score, keep }, place)]
-      : [];
-  });
-}
-
-/** Of which counter an amount is the better, by `min` or `max`, it or one that it is compared with. */
-export function betterOf(amount: Expression, name: string): string | undefined {
-  const names =
-    amount.kind === 'call' ? amount.of.map((part) => (part.kind === 'counter' ? part.name : '')) : [];
-  return names.length === 2 && names.includes(name) ? names.find((each) => each !== name) : undefined;
-}
-
-/** A counter that only ever takes what is lower, and starts as low as what it takes can be. */
-function bestsStuckLow(design: Design, { writes }: Uses): Finding[] {
-  return design.counters.flatMap(({ name, start, place }) => {
-    if (mergingOf(design, name) !== 'lowest') return [];
-    const isItself = (part: Expression): boolean => part.kind === 'counter' && part.name === name;
-    const taken = writes
-      .filter(({ counter }) => counter === name)
-      .flatMap(({ amount }) => (amount.kind === 'call' && amount.of.some(isItself) ? amount.of : [amount]))
-      .filter((part) => !isItself(part));
-    const [, first] = rangeIn(design, start);
-    return taken.length > 0 && taken.every((part) => lowestOf(design, writes, part) >= first)
-      ? [finding('best-stuck-low', { counter: name, value: first, other: showExpression(taken[0]!) }, place)]
-      : [];
-  });
-}
-
-/** The lowest that an expression can be; a counter that nothing takes from is never less than it starts at. */
-function lowestOf(design: Design, writes: readonly CounterWrite[], of: Expression): number {
-  const counter = of.kind === 'counter' ? design.counters.find(({ name }) => name === of.name) : undefined;
-  return counter === undefined || mayMove(design, writes, counter.name, false)
-    ? rangeIn(design, of)[0]
-    : rangeIn(design, counter.start)[0];
-}
-
-/** Whether a condition asks, among other things, that one counter is more than another. */
-const asksForMore = (condition: Expression | undefined, more: string, less: string): boolean =>
-  conjunctsOf(condition).some((part) => {
-    if (part.kind !== 'binary') return false;
-    const { operator, left, right } = part;
-    const [high, low] = operator.startsWith('>')
-      ? [left, right]
-      : operator.startsWith('<')
-        ? [right, left]
-        : [];
-    return high?.kind === 'counter' && high.name === more && low?.kind === 'counter' && low.name === less;
-  });
-
 /** Lives that nothing asks for, or that end the run before they are gone. */
 function aboutLives(design: Design, { writes, read, lives: named }: Uses): Finding[] {
   const lives = design.counters.find(({ name }) => name === named) ?? shownInVain(design, writes, read);
   if (lives === undefined) return [];
   const { name, place } = lives;
-  const { min } = boundsOf(design, lives);
   const isTaken = writes.some(
     (write) => write.counter === name && write.rule !== undefined && takesAway(design, write),
   );
@@ -210,7 +72,14 @@ function aboutLives(design: Design, { writes, read, lives: named }: Uses): Findi
   const hasEnding = design.screens.some(({ ending }) => ending !== undefined);
   if (isTaken && !read.has(name) && hasEnding)
     return [finding('lives-without-end', { counter: name }, place)];
-  const early = design.transitions.flatMap((each) => {
+  return [...endsEarly(design, lives), ...livesAtOnce(design, lives, writes)];
+}
+
+/** Ways to lose that do not wait until a counter has come down to its min. */
+function endsEarly(design: Design, counter: Counter): Finding[] {
+  const { name } = counter;
+  const { min } = boundsOf(design, counter);
+  return design.transitions.flatMap((each) => {
     const floor = floorIn(each.condition, name);
     if (floor?.right.kind !== 'number' || !isLoss(design, each.to)) return [];
     const left = floor.operator === '<' ? floor.right.value - 1 : floor.right.value;
@@ -218,24 +87,42 @@ function aboutLives(design: Design, { writes, read, lives: named }: Uses): Findi
       ? [finding('ends-early', { counter: name, left, to: each.to }, each.place)]
       : [];
   });
-  return [...early, ...livesAtOnce(design, lives, writes)];
+}
+
+/** Counters of tries, which go down by one from the start on and are shown: ways to lose that leave some of them. */
+function triesLeftOver(design: Design, { writes, lives, shownInPlay }: Uses): Finding[] {
+  return design.counters
+    .filter(({ name }) => {
+      const own = writes.filter(({ counter }) => counter === name);
+      const isByOne = own.every(
+        ({ kind, amount }) => kind === 'add' && rangeIn(design, amount).every((end) => end === -1),
+      );
+      return name !== lives && own.length > 0 && isByOne && shownInPlay.has(name);
+    })
+    .flatMap((counter) => endsEarly(design, counter));
 }
 
 /** Hits of hazards that add to the lives, or to what else a run is lost for want of. */
 function harmThatHelps(design: Design, { writes, lives }: Uses): Finding[] {
   const wanted = new Set([lives]);
+  const feared = new Set<string>();
   for (const { to, condition } of design.transitions) {
     if (!isLoss(design, to)) continue;
-    for (const { left, right } of comparisonsIn(condition, ['==', '<=', '<'])) {
+    for (const { left, right } of comparisonsIn(condition, ['==', '<=', '<', '>=', '>'])) {
       const counter = design.counters.find(({ name }) => left.kind === 'counter' && left.name === name);
-      const isLow = counter !== undefined && right.kind === 'number';
-      if (isLow && right.value < rangeIn(design, counter.start)[0]) wanted.add(counter.name);
+      if (counter === undefined || right.kind !== 'number') continue;
+      const [least, most] = rangeIn(design, counter.start);
+      if (right.value < least) wanted.add(counter.name);
+      if (right.value > most) feared.add(counter.name);
     }
   }
   return writes.flatMap(({ counter, kind, amount, rule }) => {
     const event = rule?.events.find((each) => isHitByHazard(design, each));
-    const gives = wanted.has(counter) && kind === 'add' && rangeIn(design, amount)[0] > 0;
-    return gives && event !== undefined ? [finding('harm-that-helps', { counter, event }, rule!.place)] : [];
+    if (event === undefined || kind !== 'add') return [];
+    const [least, most] = rangeIn(design, amount);
+    const gives = wanted.has(counter) && !feared.has(counter) && least > 0;
+    const relieves = feared.has(counter) && !wanted.has(counter) && most < 0;
+    return gives || relieves ? [finding('harm-that-helps', { counter, event, gives }, rule!.place)] : [];
   });
 }
 
@@ -270,20 +157,48 @@ const isHitByHazard = ({ pieces }: Design, event: string): boolean =>
 
 /** Factors that start at 0 and are raised only after they have counted, so that the first time pays nothing. */
 function firstsForNothing(design: Design): Finding[] {
-  return design.rules.flatMap(({ effects, place }) => {
+  const atStart = asItStarts(design);
+  return design.rules.flatMap((rule) => {
+    const { effects, place } = rule;
     const writes = addedBy(effects);
     for (const { name, amount } of writes) {
       if (amount.kind !== 'binary' || amount.operator !== '*') continue;
-      const factor = [amount.left, amount.right].find(
-        (side) =>
-          side.kind === 'counter' &&
-          side.name !== name &&
-          isZero(design.counters.find((counter) => counter.name === side.name)!.start) &&
-          writes.some((each) => each.name === side.name),
-      );
-      if (factor?.kind === 'counter')
-        return [finding('first-pays-nothing', { counter: name, factor: factor.name }, place)];
+      const factor = [amount.left, amount.right].find((side) => {
+        const read = countersIn(side);
+        return (
+          !read.includes(name) &&
+          rangeIn(atStart, side).every((end) => end === 0) &&
+          writes.some((each) => read.includes(each.name)) &&
+          (side.kind === 'counter' || !isPaidOtherwise(design, rule, name))
+        );
+      });
+      if (factor !== undefined)
+        return [
+          finding(
+            'first-pays-nothing',
+            { counter: name, factor: showExpression(factor), isCounter: factor.kind === 'counter' },
+            place,
+          ),
+        ];
     }
     return [];
   });
 }
+
+/** A design whose counters stand still at what they start with. */
+const asItStarts = (design: Design): Design => ({
+  ...design,
+  counters: design.counters.map((counter) => {
+    const [min, max] = rangeIn(design, counter.start);
+    return counter.kind === 'number' ? { ...counter, min, max } : counter;
+  }),
+});
+
+/** Whether another rule adds to a counter on one of the events of a rule. */
+const isPaidOtherwise = ({ rules }: Design, rule: Rule, counter: string): boolean =>
+  rules.some(
+    (other) =>
+      other !== rule &&
+      other.events.some((event) => rule.events.includes(event)) &&
+      addedBy(other.effects).some(({ name }) => name === counter),
+  );

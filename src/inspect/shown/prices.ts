@@ -13,7 +13,7 @@ import type { Witness } from '../../explore/evidence/witness.js';
 import type { Exploration } from '../../explore/explore.js';
 import { deedsOf, neededFor } from '../deeds.js';
 import { type Finding, finding } from '../finding.js';
-import { askedToHave, floorIn, isLoss, metFor } from '../played-for.js';
+import { asItMoves, askedToHave, floorIn, isLoss, metFor } from '../played-for.js';
 import { addedBy, isInput, setBy, takesAny, type Uses, writesOf } from '../uses.js';
 import { seenByRepeating } from './repeated.js';
 
@@ -26,7 +26,7 @@ export const aboutPrices = (
 ): Finding[] => [
   ...takenUnpaid(design, uses, exploration, isOver),
   ...takenForNothing(design, exploration, isOver),
-  ...paidAgain(design, exploration, isOver),
+  ...paidAgain(design, uses, exploration, isOver),
 ];
 
 /** Rules that give something for what they take, and were seen to give it where less was there. */
@@ -92,18 +92,19 @@ const witnessOf = ({ place }: Rule, { parts, transitions }: Exploration): Witnes
     ?.witness;
 
 /** Rules that pay for what a counter holds, or ask a price of it, and were seen to pay for the same once more. */
-function paidAgain(design: Design, exploration: Exploration, isOver: () => boolean): Finding[] {
+function paidAgain(design: Design, uses: Uses, exploration: Exploration, isOver: () => boolean): Finding[] {
+  const moving = asItMoves(design, uses.writes);
   return deedsOf(design).flatMap((deed) => {
     const { name, events, condition, effects, place } = deed;
     const asked = [condition, ...neededFor(design, deed)].flatMap(askedToHave);
     const witness = witnessOf(deed, exploration);
-    const gains = addedBy(effects).filter(({ amount }) => rangeIn(design, amount)[0] >= 0);
+    const gains = addedBy(effects).filter(({ amount }) => rangeIn(moving, amount)[0] >= 0);
     const isHeld =
       (to: string) =>
       (of: string): boolean =>
         of !== to && asked.includes(of);
     const forHeld = gains.find(({ name: to, amount }) => countersIn(amount).some(isHeld(to)));
-    const price = forHeld === undefined ? askedOfPress(design, { events, condition, effects }) : undefined;
+    const price = forHeld === undefined ? askedOfPress(moving, deed) : undefined;
     const paid = forHeld ?? gains.find(({ name: to }) => price !== undefined && to !== price.of);
     const counter = price?.of ?? (paid && countersIn(paid.amount).find(isHeld(paid.name)));
     if (paid === undefined || counter === undefined || witness === undefined || events.length === 0)
@@ -139,21 +140,28 @@ function paidAgain(design: Design, exploration: Exploration, isOver: () => boole
   });
 }
 
-/** What a press asks for of something that other rules add up, where it takes nothing at all for what it gives. */
+/** What a press, or a piece that stays, asks for of something that other rules add up, where it takes nothing at all for what it gives. */
 function askedOfPress(
   design: Design,
-  { events, condition, effects }: Pick<Rule, 'events' | 'condition' | 'effects'>,
+  deed: Rule,
 ): { readonly of: string; readonly asks: string } | undefined {
+  const { events, condition, effects } = deed;
   const written = effects.flatMap(writesOf).map(({ name }) => name);
-  if (!events.every(isInput) || takesAny(design, effects)) return undefined;
-  for (const part of conjunctsOf(condition)) {
+  const stays = design.pieces.flatMap(({ name, outcomes, ends }) =>
+    outcomes.filter((each) => !ends.includes(each.name)).map((each) => `${name}.${each.name}`),
+  );
+  if (!events.every((event) => isInput(event) || stays.includes(event)) || takesAny(design, effects))
+    return undefined;
+  for (const part of [condition, ...neededFor(design, deed)].flatMap(conjunctsOf)) {
     if (part.kind !== 'binary' || !['>=', '>', '=='].includes(part.operator)) continue;
     const { operator, left, right } = part;
     if (left.kind !== 'counter' || right.kind !== 'number' || written.includes(left.name)) continue;
-    const isAddedUp = design.rules.some((rule) =>
-      addedBy(rule.effects).some(({ name }) => name === left.name),
+    const isBroughtIn = design.rules.some(({ effects: others }) =>
+      [...addedBy(others), ...setBy(others)].some(
+        ({ name, amount }) => name === left.name && rangeIn(design, amount)[1] > 0,
+      ),
     );
-    if (isAddedUp && right.value >= (operator === '>' ? 0 : 1))
+    if (isBroughtIn && right.value >= (operator === '>' ? 0 : 1))
       return { of: left.name, asks: showExpression(part) };
   }
   return undefined;

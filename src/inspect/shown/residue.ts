@@ -1,16 +1,16 @@
-import { countersIn } from '../design/language/expression-parts.js';
-import { type Design, spans, type Transition, type Value } from '../design/model.js';
-import { DesignError } from '../design/problems/problem.js';
-import type { SessionRecord } from '../engine/record/record.js';
-import { eventsIn } from '../engine/record/record-line.js';
-import type { Step } from '../engine/run/step.js';
-import { Session } from '../engine/session/design-session.js';
-import { leastDuration } from '../explore/abstraction/ranges.js';
-import { inWords } from '../explore/evidence/witness.js';
-import type { Exploration } from '../explore/explore.js';
-import { type Finding, finding } from './finding.js';
-import { endingOf } from './played-for.js';
-import { isInput, isLive } from './uses.js';
+import { countersIn } from '../../design/language/expression-parts.js';
+import { type Design, spans, type Transition, type Value } from '../../design/model.js';
+import { DesignError } from '../../design/problems/problem.js';
+import type { SessionRecord } from '../../engine/record/record.js';
+import { eventsIn } from '../../engine/record/record-line.js';
+import type { Step } from '../../engine/run/step.js';
+import { Session } from '../../engine/session/design-session.js';
+import { leastDuration } from '../../explore/abstraction/ranges.js';
+import { inWords } from '../../explore/evidence/witness.js';
+import type { Exploration } from '../../explore/explore.js';
+import { type Finding, finding } from '../finding.js';
+import { endingOf } from '../played-for.js';
+import { isInput, isLive } from '../uses.js';
 
 /** Ways on from an ending that are followed before no play is reached any more. */
 const mostMoves = 6;
