@@ -1,6 +1,8 @@
+import { countersIn } from '../design/language/expression-parts.js';
 import { showTrigger, transitionName } from '../design/language/trigger.js';
-import type { Design } from '../design/model.js';
+import { type Design, spans } from '../design/model.js';
 import { fromDials } from '../engine/program/lower/lower-expression.js';
+import { mergingOf } from '../engine/session/merging.js';
 import { endsByFailing } from '../measure/failing.js';
 import { boundsOf, paceStep } from '../measure/session-log.js';
 import type { SpreadName, Tally } from '../measure/tally.js';
@@ -115,6 +117,8 @@ export interface SimulationSummary {
     readonly chance: Estimate;
     /** Whether all runs of both came to one and the same score. */
     readonly isTied: boolean;
+    /** Whether the design keeps the lowest score as its best, as of strokes or seconds. */
+    readonly isLowBest: boolean;
   }[];
   readonly targets: readonly TargetResult[];
 }
@@ -145,8 +149,9 @@ export function summarize(simulation: Simulation, looks = 1): SimulationSummary 
   };
 }
 
-function winsOf({ dials }: Design, players: readonly Played[]): SimulationSummary['wins'] {
-  const skill = ({ player }: Played): number => fromDials(player.skill, dials);
+function winsOf(design: Design, players: readonly Played[]): SimulationSummary['wins'] {
+  const skill = ({ player }: Played): number => fromDials(player.skill, design.dials);
+  const isLowBest = keepsLowest(design);
   return players.flatMap((one, index) =>
     players.slice(index + 1).flatMap((other) => {
       // The more skilled first, so that a chance below one half stands out.
@@ -154,10 +159,27 @@ function winsOf({ dials }: Design, players: readonly Played[]): SimulationSummar
       const [mine, theirs] = [better.tally.scores, worse.tally.scores];
       const chance = outscores(mine, theirs, better.tally.sessions);
       const names = { of: better.player.name, over: worse.player.name };
-      return chance === undefined ? [] : [{ ...names, chance, isTied: isTied(mine, theirs) }];
+      return chance === undefined ? [] : [{ ...names, chance, isTied: isTied(mine, theirs), isLowBest }];
     }),
   );
 }
+
+/** Whether what a design keeps for longer than a run takes of the score what is lower. */
+const keepsLowest = (design: Design): boolean =>
+  design.counters.some(
+    ({ name, keep }) =>
+      spans.indexOf(keep) > spans.indexOf('run') &&
+      mergingOf(design, name) === 'lowest' &&
+      [...design.rules, ...design.transitions].some(({ effects }) =>
+        effects.some(
+          (effect) =>
+            effect.kind === 'set' &&
+            effect.writes.some(
+              (write) => write.name === name && countersIn(write.amount).includes(design.score ?? ''),
+            ),
+        ),
+      ),
+  );
 
 const nothing: Estimate = { value: 0, low: 0, high: 1 };
 

@@ -126,8 +126,10 @@ export function skillWords({ value, low, high }: Estimate): string {
 }
 
 /** Who of two players outscores the other, and how surely. */
-export function winWords({ of, over, chance, isTied }: SimulationSummary['wins'][0]): string {
+export function winWords({ of, over, chance, isTied, isLowBest }: SimulationSummary['wins'][0]): string {
   if (isTied) return `${of} and ${over} always score the same`;
+  if (isLowBest)
+    return `${of} has the lower score in ${withInterval(1 - chance.value, 1 - chance.high, 1 - chance.low, 'share')} of pairings with ${over}`;
   return `${of} outscores ${over} in ${withInterval(chance.value, chance.low, chance.high, 'share')} of pairings`;
 }
 

@@ -215,6 +215,15 @@ export interface FindingDetails {
     second: string;
     line: number;
   };
+  'turned-back': {
+    counter: string;
+    to: string;
+    back: string;
+    event: string;
+    first: string;
+    second: string;
+    line: number;
+  };
   'part-always-holds': {
     what: string;
     part: string;
@@ -271,10 +280,11 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ from, to, reason }) => `${from} -> ${to} can never be taken: ${reason}.`,
     remedy: ({ shortage }) => {
       if (shortage === undefined) return 'Change the condition or what it reads, or remove the transition.';
-      const { counter, event, piece, count, couldStay } = shortage;
-      const more = couldStay
-        ? 'Let it stay with ends: [], or place more'
-        : 'Place or spawn more, or ask for less';
+      const { counter, event, piece, count, couldStay, isOnCourse } = shortage;
+      const again = isOnCourse ? 'Begin the course again with fresh: level, or place more' : undefined;
+      const more =
+        again ??
+        (couldStay ? 'Let it stay with ends: [], or place more' : 'Place or spawn more, or ask for less');
       return `Only ${event} raises ${counter}, and no level has more than ${count} x ${piece}. ${more}.`;
     },
   },
@@ -979,6 +989,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       `On ${event}, "${first}" (line ${line}) adds to ${counter}, and "${second}" then sets it to ${value}.`,
     remedy: ({ second }) =>
       `Give "${second}" the event or the condition that is meant, or remove the effect.`,
+  },
+  'turned-back': {
+    severity: 'warning',
+    message: ({ counter, to, back, event, first, second, line }) =>
+      `On ${event}, "${first}" (line ${line}) sets ${counter} to ${to}, and "${second}", which asks for that, sets it back to ${back} at once.`,
+    remedy: ({ counter, to, back }) =>
+      `Write one rule, with set: { ${counter}: "${counter} == ${back} ? ${to} : ${back}" }.`,
   },
   'part-always-holds': {
     severity: 'warning',

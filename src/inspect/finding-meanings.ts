@@ -458,6 +458,10 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Gain that is gone at once',
     why: 'Rules fire in the order of the file. One adds to a counter, and the next sets it to one number on the same event, so that nothing of what was added is left.',
   },
+  'turned-back': {
+    title: 'Change that the next rule turns back',
+    why: 'Two rules on one event are to turn a counter from one value to the other and back. Rules see what those before them have changed, so the second fires as well, each time.',
+  },
   'part-always-holds': {
     title: 'Condition that asks for nothing',
     why: 'The counter is kept within its min and its max, and every value that it can have fulfils the comparison.',

@@ -1,7 +1,7 @@
 import { comparisonsIn } from '../design/language/expression-parts.js';
 import type { Design, Transition } from '../design/model.js';
 import { rangeIn } from '../explore/abstraction/ranges.js';
-import { madeBy, type Uses } from './uses.js';
+import { madeBy, putsBack, type Uses } from './uses.js';
 
 /** Too few of the one piece that raises a counter. */
 export interface Shortage {
@@ -12,6 +12,8 @@ export interface Shortage {
   readonly count: number;
   /** Whether it could as well stay, as a place does that things are brought to. */
   readonly couldStay: boolean;
+  /** Whether it stands on a course, which a fresh start of the level begins again. */
+  readonly isOnCourse: boolean;
 }
 
 /** Why a transition that waits for a counter to rise may wait in vain: one piece raises it, and each of those does so once. */
@@ -26,16 +28,26 @@ export function shortageFor(design: Design, uses: Uses, { condition }: Transitio
 function shortageOf(design: Design, { writes }: Uses, counter: string): Shortage | undefined {
   const own = writes.filter((write) => write.counter === counter);
   const raising = own.filter(({ kind, amount }) => kind === 'add' && rangeIn(design, amount)[1] > 0);
-  const [event, ...others] = new Set(raising.flatMap(({ rule }) => rule?.events ?? []));
-  const isAlone = raising.every(({ rule }) => rule?.events.length !== 0) && others.length === 0;
-  const isOtherwise = own.some(({ kind, rule }) => kind === 'set' || rule === undefined);
+  const heard = raising.map(({ rule, place }) => {
+    if (rule !== undefined) return rule.events;
+    const way = design.transitions.find((each) => each.place === place);
+    // Where a level begins afresh, its pieces are there again.
+    const isOnLevel = way !== undefined && way.level === undefined && !putsBack(way, 'level');
+    return isOnLevel ? way.events : [];
+  });
+  const [event, ...others] = new Set(heard.flat());
+  const isAlone = heard.every((events) => events.length > 0) && others.length === 0;
+  const isOtherwise = own.some(
+    (write) => write.kind === 'set' || (write.rule === undefined && !raising.includes(write)),
+  );
   if (event === undefined || !isAlone || isOtherwise) return undefined;
   const [name, outcome] = event.split('.') as [string, string];
   const piece = design.pieces.find((each) => each.name === name);
   const count = supplyOf(design, name);
   if (piece === undefined || !piece.ends.includes(outcome) || count === undefined) return undefined;
   const couldStay = !['collectible', 'hazard', 'foe'].includes(piece.role);
-  return { counter, event, piece: name, count, couldStay };
+  const isOnCourse = design.levels.some(({ course }) => course.includes(name));
+  return { counter, event, piece: name, count, couldStay, isOnCourse };
 }
 
 /** The most of a piece that a level places and spawns; undefined where there is no end of them. */

@@ -232,6 +232,10 @@ export const takesAny = (design: Design, effects: readonly Effect[], butOf?: str
 export const writtenRules = ({ rules }: Design): readonly Rule[] =>
   rules.filter(({ healthOf }) => healthOf === undefined);
 
+/** The event with which a session ends; undefined where it ends with a wait, or at its start. */
+export const lastEvent = ({ steps }: { readonly steps: readonly string[] }): string | undefined =>
+  /^(?:\d+ x )?(\w+\.\w+)$/.exec(steps.at(-1) ?? '')?.[1];
+
 /** Whether an expression is the number 0. */
 export const isZero = (of: Expression): boolean => of.kind === 'number' && of.value === 0;
 

@@ -41,9 +41,13 @@ describe('figures with their intervals', () => {
   });
 
   test('say who outscores whom, or that they are tied', () => {
-    const win = { of: 'veteran', over: 'regular', chance: { value: 0.927, low: 0.921, high: 0.933 } };
+    const chance = { value: 0.927, low: 0.921, high: 0.933 };
+    const win = { of: 'veteran', over: 'regular', chance, isLowBest: false };
     expect(winWords({ ...win, isTied: false })).toBe(
       'veteran outscores regular in 92.7 % [92.1, 93.3] of pairings',
+    );
+    expect(winWords({ ...win, isTied: false, isLowBest: true })).toBe(
+      'veteran has the lower score in 7.3 % [6.7, 7.9] of pairings with regular',
     );
     expect(winWords({ ...win, isTied: true })).toBe('veteran and regular always score the same');
   });

@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest';
+import { winWords } from '../../src/formats/written.js';
 import { check, readDesign, simulate, summarize } from '../../src/index.js';
 import { changed, problemsOf } from '../support/designs.js';
 
@@ -284,6 +285,62 @@ hud: [{ show: noise, as: bar }, { show: carried, as: icons }, { text: "{stored} 
     expect(found.map((each) => each.split(':')[0])).toContain(message.split(':')[0]);
     expect(found).toContain(message);
   });
+});
+
+/** Laps over a course, in as few seconds as can be. */
+const laps = (fresh: string) => `score: seconds
+counters: { seconds: 0, lap: { start: 1, max: 3 }, record: { start: 600, keep: forever } }
+timers: { tick: { every: 1 }, cold: { countdown: 90, keep: run } }
+pieces: { drift: { is: hazard, difficulty: -9 + lap, ends: [] }, hut: { is: exit, difficulty: -20 } }
+levels: [{ course: [drift, drift, hut] }]
+rules: [{ when: tick.ticked, do: [{ add: { seconds: 1 } }] }, { when: drift.hit, do: [{ add: { seconds: 5 } }] }]
+screens: { lake: { live: true }, frozen: { ending: lost, text: "Lap {lap} of 3" }, home: { ending: won, text: "{seconds}, record {record}" } }
+transitions:
+  - { from: lake, to: home, when: hut.reached, if: lap == 3, do: [{ set: { record: "min(record, seconds)" } }] }
+  - { from: lake, to: lake, when: hut.reached, fresh: ${fresh}, do: [{ add: { lap: 1 } }] }
+  - { from: lake, to: frozen, when: cold.ended }
+  - { from: [home, frozen], to: lake, when: input.again, fresh: run }
+hud: [{ show: seconds }, { text: "{lap} of 3" }, { show: record }, { show: cold, as: clock }]
+players: { guide: { skill: 2 }, pupil: { skill: -1, pace: 2 } }
+`;
+
+test('laps that are waited for in vain are told with what brings the course back', () => {
+  const [error] = check(readDesign(laps('life'))).findings;
+  expect([error!.code, error!.remedy]).toEqual([
+    'transition-unreachable',
+    'Only hut.reached raises lap, and no level has more than 1 x hut. Begin the course again with fresh: level, or place more.',
+  ]);
+  // A counter that only rises makes nothing easier than it is at its start.
+  expect(told(laps('level')).filter((each) => !each.startsWith('win-lost'))).toEqual([]);
+});
+
+test('where the lowest is kept as the best, who has the lower score is told', () => {
+  const of = (text: string) => summarize(simulate(readDesign(text), { sessions: 50, seed: 1 })).wins[0]!;
+  const kept = of(laps('level'));
+  expect(winWords(kept)).toMatch(/^guide has the lower score in .* of pairings with pupil$/);
+  const most = of(laps('level').replace('min(record', 'max(record').replace('start: 600', 'start: 0'));
+  expect(most).toEqual({ ...kept, isLowBest: false });
+  expect(winWords(most)).toMatch(/^guide outscores pupil in /);
+});
+
+test('of a loss and a win at once, the one that a miss brings about is a loss', () => {
+  const echo = (event: string) => `counters: { answered: {}, mistakes: { max: 2 } }
+pieces: { call: { is: collectible, again: false } }
+levels: [{ place: { call: 5 } }]
+rules:
+  - { when: call.taken, do: [{ add: { answered: 1 } }] }
+  - { when: ${event}, do: [{ add: { mistakes: 1, answered: 1 } }] }
+screens: { wood: { live: true }, silent: { ending: lost, text: Silent }, summer: { ending: won, text: Summer } }
+transitions:
+  - { from: wood, to: silent, if: mistakes == 2 }
+  - { from: wood, to: summer, if: answered == 5 }
+  - { from: [silent, summer], to: wood, when: input.again, fresh: run }
+hud: [{ show: mistakes }, { show: answered }]
+`;
+  const codes = (text: string) => told(text).map((each) => each.split(':')[0]);
+  expect(codes(echo('call.missed'))).not.toContain('lost-before-won');
+  // Taken twice, each counts twice: the second brings about both.
+  expect(codes(changed('answered == 5', 'answered == 4', echo('call.taken')))).toContain('lost-before-won');
 });
 
 test('what a target could measure is said, for a counter, an ending, and for winning', () => {

@@ -4,12 +4,11 @@ import { type Design, spans, type Transition } from '../../design/model.js';
 import { shortestPace } from '../../explore/evidence/first-sessions.js';
 import { coveredBy } from '../../explore/evidence/reason.js';
 import { faultFirst } from '../../explore/evidence/verdict.js';
-import type { Witness } from '../../explore/evidence/witness.js';
 import type { Exploration } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { endsAnyway } from '../shown/ends-anyway.js';
 import { shortageFor } from '../supply.js';
-import { inLevels, isInput, isLive, putsBack, type Uses, writesOf } from '../uses.js';
+import { inLevels, isInput, isLive, lastEvent, putsBack, type Uses, writesOf } from '../uses.js';
 
 /** Findings about screens, transitions and levels, read off what was explored. */
 export function aboutFlow(
@@ -149,10 +148,6 @@ function lastLevelTooLate({ transitions }: Design, place: Transition['place']): 
     `Move ${later.from} -> ${later.to} (line ${later.place.line}) before it: of those that apply, the first is taken.`
   );
 }
-
-/** The event with which a session ends; undefined where it ends with a wait, or at its start. */
-const lastEvent = ({ steps }: Witness): string | undefined =>
-  /^(?:\d+ x )?(\w+\.\w+)$/.exec(steps.at(-1) ?? '')?.[1];
 
 /** Whether a fresh start of a run may be reached from a screen, over transitions that are reached or undecided. */
 function leadsToFreshStart(design: Design, { transitions }: Exploration, ending: string): boolean {

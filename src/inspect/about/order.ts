@@ -1,5 +1,12 @@
 import type { Expression } from '../../design/language/expression.js';
-import { countersIn, showExpression, visitExpression } from '../../design/language/expression-parts.js';
+import {
+  comparisonsIn,
+  conjunctsOf,
+  countersIn,
+  showExpression,
+  visitExpression,
+  withParts,
+} from '../../design/language/expression-parts.js';
 import { type Design, type Effect, type Rule, spans } from '../../design/model.js';
 import { rangeIn } from '../../explore/abstraction/ranges.js';
 import { betterOf } from '../bests.js';
@@ -11,6 +18,7 @@ export const aboutOrder = (design: Design, uses: Uses): Finding[] => [
   ...bestBeforeBonus(design, uses),
   ...addedTwice(design),
   ...undoneAtOnce(design),
+  ...turnedBack(design),
   ...sameEachTime(design),
   ...setTwice(design),
   ...setAndPutBack(design),
@@ -88,6 +96,60 @@ function undoneAtOnce(design: Design): Finding[] {
     }
     return [];
   });
+}
+
+/** Two rules on one event of which the first sets a counter to what the second asks for, and the second sets it to what the first asks for. */
+function turnedBack(design: Design): Finding[] {
+  const turns = design.rules.flatMap((rule) =>
+    setBy(rule.effects).flatMap(({ name: counter, amount }) => {
+      const asked = askedToBe(rule.condition, counter);
+      return asked === undefined ? [] : [{ rule, counter, asked, to: showExpression(amount) }];
+    }),
+  );
+  return turns.flatMap(({ rule: first, counter, asked, to }, index) => {
+    const second = turns
+      .slice(index + 1)
+      .find(
+        (turn) =>
+          turn.counter === counter &&
+          turn.asked === to &&
+          turn.to === asked &&
+          hearAlike(first, turn.rule) &&
+          mayHoldAfter(design, first.effects, turn.rule.condition) &&
+          first.events.length > 0,
+      )?.rule;
+    if (second === undefined) return [];
+    const details = {
+      counter,
+      to,
+      back: asked,
+      event: first.events[0]!,
+      first: first.name,
+      second: second.name,
+      line: first.place.line,
+    };
+    return [finding('turned-back', details, second.place)];
+  });
+}
+
+/** Whether a condition may hold where effects have just set what they set. */
+function mayHoldAfter(
+  design: Design,
+  effects: readonly Effect[],
+  condition: Expression | undefined,
+): boolean {
+  const set = new Map(setBy(effects).map(({ name, amount }) => [name, amount]));
+  return conjunctsOf(condition).every((part) => {
+    const now = withParts(part, (each) => (each.kind === 'counter' ? set.get(each.name) : undefined));
+    return rangeIn(design, now)[1] > 0;
+  });
+}
+
+/** What a condition asks a counter to be. */
+function askedToBe(condition: Expression | undefined, counter: string): string | undefined {
+  for (const { left, right } of comparisonsIn(condition, ['==']))
+    if (left.kind === 'counter' && left.name === counter) return showExpression(right);
+  return undefined;
 }
 
 /** Numbers that are added to a counter which the same event has set to a number just before, whatever it held. */

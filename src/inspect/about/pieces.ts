@@ -5,7 +5,7 @@ import { onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { hardest } from '../../players/meeting/chance.js';
 import { type Finding, finding } from '../finding.js';
-import { isLostFor, outcomesOf } from '../played-for.js';
+import { asItMoves, isLostFor, outcomesOf } from '../played-for.js';
 import { addedBy, inLevels, isZero, madeBy, madeIn, type Uses } from '../uses.js';
 
 /** Findings about pieces: where they come from, and what meeting them does. */
@@ -26,7 +26,7 @@ export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: 
     ...neverPicked(design, uses),
     ...goneUnheard(design, uses),
     ...checkpointsInVain(design, uses),
-    ...computedTooFar(design),
+    ...computedTooFar(asItMoves(design, uses.writes)),
     ...neverMet(design, never, transitions),
     ...aboutSpawnsThatStay(design),
   ];

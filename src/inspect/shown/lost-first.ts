@@ -3,7 +3,7 @@ import type { Design, Transition } from '../../design/model.js';
 import { explore } from '../../explore/explore.js';
 import { type Finding, finding } from '../finding.js';
 import { endingOf } from '../played-for.js';
-import { writesOf } from '../uses.js';
+import { lastEvent, writesOf } from '../uses.js';
 
 /** States that are visited to find a session in which both hold. */
 const mostStates = 20_000;
@@ -33,7 +33,8 @@ export function lostFirst(design: Design, isOver: () => boolean): Finding[] {
     };
     const withBoth = { ...design, transitions: transitions.toSpliced(at, 0, both) };
     const { witness } = explore(withBoth, { mostStates, isOver }).transitions[at]!;
-    return witness === undefined
+    // Whoever misses the last of all has lost, though it was the last.
+    return witness === undefined || isFailure(lastEvent(witness))
       ? []
       : [
           finding(
@@ -49,7 +50,9 @@ export function lostFirst(design: Design, isOver: () => boolean): Finding[] {
 const isAskedAlways = ({ events, condition, wait }: Transition): boolean =>
   events.length === 0 && condition !== undefined && wait === 0;
 
-/** Whether one event writes what either of two waits for. */
+const isFailure = (event = ''): boolean => /\.(?:missed|hit|gone)$/.test(event);
+
+/** Whether one event that is no failure writes what either of two waits for. */
 function comeTogether({ rules }: Design, one: Transition, other: Transition): boolean {
   const [first, second] = [one, other].map(({ condition }) => {
     const asked = countersIn(condition!);
@@ -58,5 +61,5 @@ function comeTogether({ rules }: Design, one: Transition, other: Transition): bo
     );
     return writing.flatMap(({ events }) => events);
   });
-  return first!.some((event) => second!.includes(event));
+  return first!.some((event) => second!.includes(event) && !isFailure(event));
 }
