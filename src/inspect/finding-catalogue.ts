@@ -155,6 +155,7 @@ export interface FindingDetails {
   };
   'ending-named-otherwise': { screen: string; ending: string };
   'fewer-than-none': { piece: string; level: string; count: number };
+  'end-in-vain': { timer: string; from: string; to: string; asks: string };
   'lost-before-won': { lost: string; won: string; line: number };
   'ends-early': { counter: string; left: number; to: string };
   'win-lost-for-good': { screen: string; event: string };
@@ -829,6 +830,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ piece, level, count }) =>
       `On ${level}, the formula for the number of ${piece} gives ${count}, so there is none.`,
     remedy: () => 'Fix the formula, or write max(0, ...) around it if that is meant.',
+  },
+  'end-in-vain': {
+    severity: 'hint',
+    message: ({ timer, from, to, asks }) =>
+      `When ${timer} ends, ${from} -> ${to} asks for ${asks}; otherwise nothing happens, and ${timer} does not run again.`,
+    remedy: ({ timer, from }) =>
+      `Add a transition below it, from ${from} with when: ${timer}.ended, for when that does not hold.`,
   },
   'lost-before-won': {
     severity: 'warning',

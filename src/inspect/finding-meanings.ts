@@ -362,6 +362,10 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Formula that places fewer than none',
     why: 'A number of pieces is worked out from the level, and comes to less than 0 there: the formula was made for other levels, or has a sign wrong.',
   },
+  'end-in-vain': {
+    title: 'Time that is up with nothing to show for it',
+    why: 'The HUD counts down to something, and the only transition that hears the end has a condition. Where that does not hold the clock stands at 0 and play goes on.',
+  },
   'lost-before-won': {
     title: 'Win that comes too late by its place in the file',
     why: 'Of two transitions from one screen the first that holds is taken. Here one event can bring about both, as the last try that reaches the goal does, and the lost ending stands first.',

@@ -67,15 +67,21 @@ function keysInVain(design: Design): Finding[] {
       word: word!,
     }));
     const isHeard = ({ word }: { word: string }): boolean => hearsOn(design, name, [`input.${word}`]);
+    // A text that tells how to play names what other screens hear.
+    const isKnown = ({ word }: { word: string }): boolean => design.events.includes(`input.${word}`);
     const vain = named.find(
       (each) =>
         !isHeard(each) &&
         !noInput.test(each.word) &&
         !names.has(each.word) &&
-        named.some((other) => other.how === each.how && isHeard(other)),
+        named.some(
+          (other) => other.how === each.how && (isHeard(other) || (isKnown(other) && !isKnown(each))),
+        ),
     );
     if (vain === undefined) return [];
-    const heard = design.events.filter((event) => isInput(event) && hearsOn(design, name, [event]));
+    const inputs = design.events.filter(isInput);
+    const here = inputs.filter((event) => hearsOn(design, name, [event]));
+    const heard = named.some(isHeard) ? here : inputs;
     const { said, word } = vain;
     return [finding('key-in-vain', { screen: name, said, word, heard: heard.map(shortOf) }, place)];
   });

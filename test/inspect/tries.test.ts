@@ -343,6 +343,25 @@ hud: [{ show: mistakes }, { show: answered }]
   expect(codes(changed('answered == 5', 'answered == 4', echo('call.taken')))).toContain('lost-before-won');
 });
 
+test('a key that a text names before play, and nothing hears anywhere, is told', () => {
+  const reeds = (text: string) => `counters: { snails: {}, hidden: { start: false } }
+pieces: { snail: { is: collectible, needs: not hidden, lasts: 7 } }
+levels: [{ spawn: [{ piece: snail, every: 2, atOnce: 5 }] }]
+rules:
+  - { when: snail.taken, do: [{ add: { snails: 1 } }] }
+  - { when: input.hide, do: [{ set: { hidden: true } }] }
+  - { when: input.out, do: [{ set: { hidden: false } }] }
+screens: { title: { text: "${text}" }, ditch: { live: true } }
+transitions: [{ from: title, to: ditch, when: input.start, fresh: run }]
+hud: [{ show: snails }, { show: hidden }]
+`;
+  const vain = (text: string) => told(reeds(text)).filter((each) => each.startsWith('key-in-vain'));
+  expect(vain('Hide with hide, come out with out. Press start.')).toEqual([]);
+  expect(vain('Hide with hide, come out with leave. Press start.')).toEqual([
+    'key-in-vain: The text of title says "with leave", and nothing there hears input.leave.',
+  ]);
+});
+
 test('what a target could measure is said, for a counter, an ending, and for winning', () => {
   const remedyOf = (measure: string) =>
     problemsOf(`score: strokes

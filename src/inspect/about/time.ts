@@ -2,7 +2,7 @@ import type { Expression } from '../../design/language/expression.js';
 import { showExpression, visitExpression } from '../../design/language/expression-parts.js';
 import type { ComputedInterval, Design, Effect, Interval, Spawn, Timer } from '../../design/model.js';
 import { spans } from '../../design/model.js';
-import { leastDuration } from '../../explore/abstraction/ranges.js';
+import { leastDuration, rangeIn } from '../../explore/abstraction/ranges.js';
 import { type Finding, finding } from '../finding.js';
 import { hearsOn, isLive, putsBack, type Uses, writesOf } from '../uses.js';
 import { aboutDurations } from './durations.js';
@@ -23,6 +23,7 @@ export function aboutTime(design: Design, uses: Uses): Finding[] {
     ...aboutDurations(design, uses),
     ...runningFromTheStart(design, uses),
     ...timersSpent(design),
+    ...endsInVain(design, uses),
     ...timersNotStarted(design, uses),
   ];
 }
@@ -251,6 +252,26 @@ function timersSpent(design: Design): Finding[] {
       if (back === undefined) continue;
       const way = `${back.from} -> ${back.to}`;
       return [finding('timer-spent', { timer: name, keep, way, to: back.to, fresh: back.fresh! }, place)];
+    }
+    return [];
+  });
+}
+
+/** Countdowns on the HUD that end once on a screen, and of which the end leads on only where something holds: else time is up and play goes on. */
+function endsInVain(design: Design, { shownInPlay }: Uses): Finding[] {
+  const { timers, transitions, rules } = design;
+  return timers.flatMap(({ name, kind, event, screens }) => {
+    const isHeardElsewhere = rules.some(({ events }) => events.includes(event));
+    if (kind !== 'countdown' || isStarted(design, name) || isHeardElsewhere || !shownInPlay.has(name))
+      return [];
+    for (const screen of screens.filter((each) => isLive(design, each))) {
+      const [way, ...others] = transitions.filter(
+        ({ from, events }) => from === screen && events.includes(event),
+      );
+      if (way?.condition === undefined || others.length > 0) continue;
+      const [least] = rangeIn(design, way.condition);
+      const details = { timer: name, from: screen, to: way.to, asks: showExpression(way.condition) };
+      if (least === 0) return [finding('end-in-vain', details, way.place)];
     }
     return [];
   });
