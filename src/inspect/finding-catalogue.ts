@@ -156,6 +156,7 @@ export interface FindingDetails {
   'ending-named-otherwise': { screen: string; ending: string };
   'fewer-than-none': { piece: string; level: string; count: number };
   'end-in-vain': { timer: string; from: string; to: string; asks: string };
+  'untried-costs': { piece: string; event: string; counter: string; met: string };
   'lost-before-won': { lost: string; won: string; line: number };
   'ends-early': { counter: string; left: number; to: string };
   'win-lost-for-good': { screen: string; event: string };
@@ -837,6 +838,13 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
       `When ${timer} ends, ${from} -> ${to} asks for ${asks}; otherwise nothing happens, and ${timer} does not run again.`,
     remedy: ({ timer, from }) =>
       `Add a transition below it, from ${from} with when: ${timer}.ended, for when that does not hold.`,
+  },
+  'untried-costs': {
+    severity: 'hint',
+    message: ({ piece, event, counter }) =>
+      `${capital(withArticle(piece))} that nobody tries for in time ends in ${event} too, which takes from ${counter}.`,
+    remedy: ({ piece, event, met }) =>
+      `If only a try is to cost, give ${piece} a last outcome for being left alone: outcomes: { ${met}: 1, ${event.split('.')[1]}: 1, ignored: 0 }, success: ${met}, with its difficulty.`,
   },
   'lost-before-won': {
     severity: 'warning',

@@ -366,6 +366,10 @@ export const meanings: { readonly [Code in FindingCode]: FindingMeaning } = {
     title: 'Time that is up with nothing to show for it',
     why: 'The HUD counts down to something, and the only transition that hears the end has a condition. Where that does not hold the clock stands at 0 and play goes on.',
   },
+  'untried-costs': {
+    title: 'Miss that costs what was never tried',
+    why: 'The miss takes some of what the piece needs, as a try does, and it also happens to a piece that has waited for as long as it lasts: leaving it alone costs as much as failing at it.',
+  },
   'lost-before-won': {
     title: 'Win that comes too late by its place in the file',
     why: 'Of two transitions from one screen the first that holds is taken. Here one event can bring about both, as the last try that reaches the goal does, and the lost ending stands first.',

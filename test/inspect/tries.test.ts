@@ -151,7 +151,7 @@ counters:
   hull: { start: 2, min: 0, max: 2 }
 timers: { day: { countdown: 30 } }
 pieces:
-  eel: { is: collectible, needs: bait > 0 and eels < 3, takes: 2, lasts: 6 }
+  eel: { is: collectible, needs: bait > 0 and eels < 3, takes: 2, lasts: 6, outcomes: { taken: 1, missed: 1, ignored: 0 }, success: taken }
   stump: { is: hazard, lead: 2 }
   jetty: { is: prop, meets: sought, outcomes: { reached: 1 }, needs: eels > 0, takes: 3, ends: [] }
 levels: { count: 2, name: "Day {level}", place: { jetty: 1 }, spawn: [{ piece: eel, every: 3, atOnce: 2 }, { piece: stump, every: 9, atOnce: 1 }] }
@@ -188,10 +188,16 @@ describe('a boat that earns its living', () => {
 
   test.each([
     [
-      'a miss that costs more than bait',
-      'when: eel.missed, do: [{ pay: { bait: 1 } }]',
-      'when: eel.missed, do: [{ pay: { bait: 1 } }, { add: { money: -1 } }]',
-      'gone-unheard: Where "bait > 0 and eels < 3" does not hold, an eel that has waited too long goes without eel.missed, and nothing hears that.',
+      'bait that is lost to eels which nobody tries for',
+      ', outcomes: { taken: 1, missed: 1, ignored: 0 }, success: taken',
+      '',
+      'untried-costs: An eel that nobody tries for in time ends in eel.missed too, which takes from bait.',
+    ],
+    [
+      'a miss that costs something else',
+      'missed: 1, ignored: 0 }, success: taken',
+      'missed: 1 }',
+      'untried-costs: An eel that nobody tries for in time ends in eel.missed too, which takes from bait.',
     ],
     [
       'a last day that cannot be won',
@@ -341,6 +347,22 @@ hud: [{ show: mistakes }, { show: answered }]
   expect(codes(echo('call.missed'))).not.toContain('lost-before-won');
   // Taken twice, each counts twice: the second brings about both.
   expect(codes(changed('answered == 5', 'answered == 4', echo('call.taken')))).toContain('lost-before-won');
+});
+
+test('what is needed and never short, since the run ends without it, goes nowhere unheard', () => {
+  const ferns = (end: string) => `counters: { merit: {}, pictures: { start: 9, min: 0 }, blurred: {} }
+pieces: { fern: { is: collectible, needs: pictures > 0, takes: 2, lasts: 8 } }
+levels: [{ spawn: [{ piece: fern, every: 3, atOnce: 4 }] }]
+rules:
+  - { when: fern.taken, do: [{ pay: { pictures: 1 } }, { add: { merit: 10 } }] }
+  - { when: fern.missed, do: [{ add: { blurred: 1 } }] }
+screens: { gorge: { live: true }, home: { ending: over, text: "{merit}, {blurred} blurred" } }
+transitions: [{ from: gorge, to: home, ${end} }, { from: home, to: gorge, when: input.again, fresh: run }]
+hud: [{ show: merit }, { show: pictures }, { show: blurred }]
+`;
+  const codes = (text: string) => told(text).map((each) => each.split(':')[0]);
+  expect(codes(ferns('if: pictures == 0'))).not.toContain('gone-unheard');
+  expect(codes(ferns('when: input.leave'))).toContain('gone-unheard');
 });
 
 test('a key that a text names before play, and nothing hears anywhere, is told', () => {

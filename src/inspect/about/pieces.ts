@@ -1,12 +1,13 @@
-import { countersIn, showExpression } from '../../design/language/expression-parts.js';
+import type { Expression } from '../../design/language/expression.js';
+import { conjunctsOf, countersIn, showExpression } from '../../design/language/expression-parts.js';
 import type { Computed, Design, Piece } from '../../design/model.js';
 import { mostPresent } from '../../engine/program/form.js';
 import { onLevel, rangeIn } from '../../explore/abstraction/ranges.js';
 import type { Exploration } from '../../explore/explore.js';
 import { hardest } from '../../players/meeting/chance.js';
 import { type Finding, finding } from '../finding.js';
-import { asItMoves, isLostFor, outcomesOf } from '../played-for.js';
-import { addedBy, inLevels, isZero, madeBy, madeIn, type Uses } from '../uses.js';
+import { asItMoves, askedToHave, floorIn, isLostFor, metFor, outcomesOf } from '../played-for.js';
+import { addedBy, inLevels, madeBy, madeIn, type Uses } from '../uses.js';
 
 /** Findings about pieces: where they come from, and what meeting them does. */
 export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: Exploration): Finding[] {
@@ -23,8 +24,7 @@ export function aboutPieces(design: Design, uses: Uses, { parts, transitions }: 
     ...successCosts(design, uses),
     ...leftOut(design, uses),
     ...difficultiesUnread(design),
-    ...neverPicked(design, uses),
-    ...goneUnheard(design, uses),
+    ...leftAlone(design, uses),
     ...checkpointsInVain(design, uses),
     ...computedTooFar(asItMoves(design, uses.writes)),
     ...neverMet(design, never, transitions),
@@ -236,25 +236,6 @@ function aboutSpawnsThatStay(design: Design): Finding[] {
   );
 }
 
-/**
- * Outcomes of weight 0 that simulated players never come to. The last happens where nobody meets the piece, be it in time; of one that waits for
- * ever it does not.
- */
-function neverPicked({ pieces }: Design, { heard }: Uses): Finding[] {
-  return pieces.flatMap(({ name, meets, outcomes, success, isSkilled, lasts, place }) => {
-    const isWaiting =
-      meets === 'sought' && lasts === undefined && heard.has(`${name}.${outcomes.at(-1)?.name}`);
-    const never = outcomes
-      .slice(0, isWaiting ? undefined : -1)
-      .find(
-        (each) => each.weight !== undefined && isZero(each.weight) && !(isSkilled && each.name === success),
-      );
-    return never === undefined || meets === 'never'
-      ? []
-      : [finding('never-picked', { piece: name, outcome: never.name }, place)];
-  });
-}
-
 /** Checkpoints on courses where lives are lost and nothing leads back to them. */
 function checkpointsInVain({ pieces, levels, transitions }: Design, { lives }: Uses): Finding[] {
   if (lives === undefined || transitions.some(({ fresh }) => fresh === 'life')) return [];
@@ -266,23 +247,45 @@ function checkpointsInVain({ pieces, levels, transitions }: Design, { lives }: U
 }
 
 /**
- * Pieces that wait for so long and need something: where that does not hold, they are gone without the outcome that is heard when nobody meets
- * them. Where a miss only costs some of what they need, it is the price of trying.
+ * Pieces that wait for so long and need something. Where that does not hold, they are gone without the outcome that is heard when nobody meets
+ * them; where that outcome takes some of what they need, as the price of trying, it does so of those that nobody has tried as well.
  */
-function goneUnheard({ pieces, rules }: Design, { heard }: Uses): Finding[] {
-  return pieces.flatMap((piece) => {
-    const { name, lasts, needs, outcomes, place } = piece;
+function leftAlone(design: Design, { heard }: Uses): Finding[] {
+  const { pieces, rules } = design;
+  return pieces.flatMap((piece): Finding[] => {
+    const { name, meets, lasts, needs, outcomes, place } = piece;
     const left = outcomesOf(piece).at(-1)!;
-    if (lasts === undefined || needs === undefined || outcomes.length < 2) return [];
+    if (lasts === undefined || needs === undefined || outcomes.length < 2 || !heard.has(left)) return [];
     const needed = countersIn(needs);
-    const hearing = rules.filter(({ events }) => events.includes(left));
-    const isPriceOfTrying = hearing.every(({ effects }) =>
-      effects.every(
-        (effect) => effect.kind === 'pay' && effect.writes.every((each) => needed.includes(each.name)),
-      ),
+    const [price] = rules.flatMap(({ events, effects: [first] }) =>
+      events.includes(left) && first?.kind === 'pay'
+        ? first.writes.filter((each) => needed.includes(each.name))
+        : [],
     );
-    return heard.has(left) && !heard.has(`${name}.gone`) && !(hearing.length > 0 && isPriceOfTrying)
-      ? [finding('gone-unheard', { piece: name, event: left, needs: showExpression(needs) }, place)]
-      : [];
+    if (price !== undefined) {
+      const details = { piece: name, event: left, counter: price.name, met: metFor(piece) };
+      return meets === 'sought' ? [finding('untried-costs', details, place)] : [];
+    }
+    return heard.has(`${name}.gone`) || isNeverShort(design, needs)
+      ? []
+      : [finding('gone-unheard', { piece: name, event: left, needs: showExpression(needs) }, place)];
   });
 }
+
+/** Whether play is over wherever there is none of what a condition asks to have. */
+const isNeverShort = ({ screens, transitions }: Design, needs: Expression): boolean =>
+  conjunctsOf(needs).every((part) => {
+    const [counter] = askedToHave(part);
+    return screens.every(
+      ({ name, live }) =>
+        !live ||
+        transitions.some(
+          ({ from, events, wait, condition }) =>
+            from === name &&
+            events.length === 0 &&
+            wait === 0 &&
+            counter !== undefined &&
+            floorIn(condition, counter) !== undefined,
+        ),
+    );
+  });

@@ -2,7 +2,7 @@ import type { Expression } from '../../design/language/expression.js';
 import type { Design } from '../../design/model.js';
 import { type Finding, finding } from '../finding.js';
 import { mayMove, outcomesOf } from '../played-for.js';
-import { hearsOn, isInput, isLive, pressedInPlay, putsBack, type Uses } from '../uses.js';
+import { hearsOn, isInput, isLive, isZero, pressedInPlay, putsBack, type Uses } from '../uses.js';
 
 /** Findings about rules and their events. */
 export function aboutRules(design: Design, uses: Uses): Finding[] {
@@ -16,6 +16,7 @@ export function aboutRules(design: Design, uses: Uses): Finding[] {
     ...actedByNobody(design),
     ...metByNobody(design),
     ...outcomesUnheard(design, uses),
+    ...neverPicked(design, uses),
     ...streaksNeverBroken(design, uses),
   ];
 }
@@ -85,6 +86,25 @@ function metByNobody({ pieces, levels, rules, written }: Design): Finding[] {
       ({ events }) => events.length > 0 && events.every((event) => becomes.includes(event)),
     );
     return rule === undefined ? [] : [finding('met-by-nobody', { piece: name, rule: rule.name }, place)];
+  });
+}
+
+/**
+ * Outcomes of weight 0 that simulated players never come to. The last happens where nobody meets the piece, be it in time; of one that waits for
+ * ever it does not.
+ */
+function neverPicked({ pieces }: Design, { heard }: Uses): Finding[] {
+  return pieces.flatMap(({ name, meets, outcomes, success, isSkilled, lasts, place }) => {
+    const isWaiting =
+      meets === 'sought' && lasts === undefined && heard.has(`${name}.${outcomes.at(-1)?.name}`);
+    const never = outcomes
+      .slice(0, isWaiting ? undefined : -1)
+      .find(
+        (each) => each.weight !== undefined && isZero(each.weight) && !(isSkilled && each.name === success),
+      );
+    return never === undefined || meets === 'never'
+      ? []
+      : [finding('never-picked', { piece: name, outcome: never.name }, place)];
   });
 }
 
