@@ -156,6 +156,24 @@ describe('the report', () => {
     for (const { name, svg } of figures) expect(svg, name).not.toContain('warning');
   });
 
+  test('of levels that nobody fails at, as in a match of two, tells how many runs reach them alone', () => {
+    const match = (lost: string) =>
+      readDesign(`counters: { red: { keep: level }, blue: { keep: level } }
+pieces: { peg: { is: prop, meets: sought, outcomes: { red: 1, blue: 1 } } }
+levels: { count: 2, spawn: [{ piece: peg, every: 1, atOnce: 1 }] }
+rules: [{ when: peg.red, do: [{ add: { red: 1 } }] }, { when: peg.blue, do: [{ add: { blue: 1 } }] }]
+screens: { line: { live: true }, redWins: { ending: over }, blueWins: { ending: ${lost} } }
+transitions:
+  - { from: line, to: redWins, if: red == 2 and level.last }
+  - { from: line, to: blueWins, if: blue == 2 }
+  - { from: line, to: line, if: red == 2, level: next, fresh: level }
+  - { from: [redWins, blueWins], to: line, when: input.again, fresh: run }`);
+    const said = (lost: string) => reportToHtml(reportOn(simulate(match(lost), call)), page());
+    expect(said('lost')).toMatch(/of these fail/);
+    expect(said('over')).toMatch(/runs that reach it/);
+    expect(said('over')).not.toMatch(/of these fail|fail there/);
+  });
+
   test('in Markdown no name is markup', () => {
     const text = reportToMarkdown(reportOf(hostile));
     expect(text).toMatch(/^## &#60;img src=x onerror=window\.hit=1&#62;/);

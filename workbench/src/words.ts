@@ -155,7 +155,7 @@ export const words = {
   },
   levels: {
     level: 'Level',
-    reached: (player: string) => `${player} reaches · fails`,
+    reached: (player: string, isFailing: boolean) => `${player} reaches${isFailing ? ' · fails' : ''}`,
     copy: 'Copy the table',
     copied: 'Copied',
     paste: 'Cells can be pasted from a spreadsheet: click the first cell and paste.',

@@ -134,14 +134,23 @@ export function funnelFigure(report: Simulated, draw: Draw): Figure | undefined 
         Plot.ruleY([0]),
       ],
     }),
-    head: ['player', 'level', 'runs that reach it', 'of these fail', '95 % interval', 'climb'],
+    head: [
+      'player',
+      'level',
+      'runs that reach it',
+      ...(points.length === 0 ? [] : ['of these fail', '95 % interval', 'climb']),
+    ],
     rows: levels.map(({ player, level, reached, fails, climb }) => [
       player,
       level,
       percent(reached.value),
-      fails === null ? '–' : percent(fails.value),
-      fails === null ? '' : `${percent(fails.low)} to ${percent(fails.high)}`,
-      climb ?? '',
+      ...(points.length === 0
+        ? []
+        : [
+            fails === null ? '–' : percent(fails.value),
+            fails === null ? '' : `${percent(fails.low)} to ${percent(fails.high)}`,
+            climb ?? '',
+          ]),
     ]),
   };
 }

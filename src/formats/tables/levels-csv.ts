@@ -41,6 +41,8 @@ export function levelSheet(text: string, design: Design, summary?: SimulationSum
   };
   const computed = columns.filter((_, column) => rows.some((row) => typeof row.cells[column] === 'string'));
   const players = Object.entries(summary?.players ?? {});
+  // Where nothing says that a run has failed, no level is said to be failed.
+  const failing = players.filter(([, of]) => of.levels.some(({ fails }) => fails !== null));
   return {
     header: [
       'level',
@@ -48,7 +50,7 @@ export function levelSheet(text: string, design: Design, summary?: SimulationSum
       ...columns.map(nameOf),
       ...computed.map((column) => `${nameOf(column)} is`),
       ...players.map(([player]) => `% reached by ${player}`),
-      ...players.map(([player]) => `% fail of ${player}`),
+      ...failing.map(([player]) => `% fail of ${player}`),
     ],
     rows: rows
       .slice(0, design.levels.length)
@@ -58,7 +60,7 @@ export function levelSheet(text: string, design: Design, summary?: SimulationSum
         ...row.cells.map((cell) => cell ?? null),
         ...computed.map((column) => valueAt(level, column)),
         ...players.map(([, { levels }]) => percentage(levels[level]?.reached.value ?? 0)),
-        ...players.map(([, { levels }]) => percentage(levels[level]?.fails?.value ?? null)),
+        ...failing.map(([, of]) => percentage(of.levels[level]?.fails?.value ?? null)),
       ]),
   };
 }

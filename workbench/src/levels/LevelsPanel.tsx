@@ -14,6 +14,7 @@ export default function LevelsPanel() {
   const table = reading?.value.levels;
   if (table === undefined) return <p className="dim">{words.status.reading}</p>;
   const players = balance?.text === text ? Object.entries(balance.value.summary.players) : ([] as const);
+  const isFailing = players.some(([, { levels }]) => levels.some(({ fails }) => fails !== null));
   const formulas = judgement?.text === text ? judgement.value.formulas : {};
   const funnel = balance?.value.figures.find(({ name }) => name === 'funnel');
   const copy = async (): Promise<void> => {
@@ -45,7 +46,7 @@ export default function LevelsPanel() {
                   ))}
                   {players.map(([player]) => (
                     <th key={player} scope="col" className="measured">
-                      {words.levels.reached(player)}
+                      {words.levels.reached(player, isFailing)}
                     </th>
                   ))}
                 </tr>
@@ -75,7 +76,8 @@ export default function LevelsPanel() {
                     ))}
                     {players.map(([player, { levels }]) => (
                       <td key={player} className="measured">
-                        {share(levels[row]?.reached.value)} · {share(levels[row]?.fails?.value)}
+                        {share(levels[row]?.reached.value)}
+                        {isFailing && ` · ${share(levels[row]?.fails?.value)}`}
                       </td>
                     ))}
                   </tr>
