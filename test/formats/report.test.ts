@@ -168,7 +168,7 @@ transitions:
   - { from: line, to: blueWins, if: blue == 2 }
   - { from: line, to: line, if: red == 2, level: next, fresh: level }
   - { from: [redWins, blueWins], to: line, when: input.again, fresh: run }`);
-    const said = (lost: string) => reportToHtml(reportOn(simulate(match(lost), call)), page());
+    const said = (lost: string) => reportToHtml(reportOn(simulate(match(lost), call), undefined), page());
     expect(said('lost')).toMatch(/of these fail/);
     expect(said('over')).toMatch(/runs that reach it/);
     expect(said('over')).not.toMatch(/of these fail|fail there/);
