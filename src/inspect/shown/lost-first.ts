@@ -31,7 +31,7 @@ export function lostFirst(design: Design, isOver: () => boolean): Finding[] {
       index: 1 + Math.max(...transitions.map(({ index }) => index)),
       condition: { kind: 'binary', operator: 'and', left: lost.condition!, right: won.condition! },
     };
-    const withBoth = { ...design, transitions: transitions.toSpliced(at, 0, both) };
+    const withBoth = { ...design, looseOf: undefined, transitions: transitions.toSpliced(at, 0, both) };
     const { witness } = explore(withBoth, { mostStates, isOver }).transitions[at]!;
     // Whoever misses the last of all has lost, though it was the last.
     return witness === undefined || isFailure(lastEvent(witness))
