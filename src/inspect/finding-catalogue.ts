@@ -762,7 +762,7 @@ export const catalogue: { readonly [Code in FindingCode]: CatalogueEntry<Finding
     message: ({ piece, rule }) =>
       `Simulated players reach a checkpoint once, so "${rule}" pays once for each ${piece}.`,
     remedy: ({ piece, reached }) =>
-      `For a place to come back to, write ${piece}: { is: prop, meets: sought, outcomes: { ${reached.split('.')[1]}: 1 }, ends: [] }.`,
+      `For a place to come back to, give ${piece} is: prop, meets: sought, outcomes: { ${reached.split('.')[1]}: 1 } and ends: [].`,
   },
   'steps-out-of-order': {
     severity: 'warning',

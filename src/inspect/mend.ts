@@ -26,6 +26,7 @@ export function mendOf(
       FindingDetails['never-picked'] &
       FindingDetails['ending-named-otherwise'] &
       FindingDetails['pressed-in-vain'] &
+      FindingDetails['delivered-once'] &
       FindingDetails['rule-deaf']
   >;
   switch (found.code) {
@@ -83,6 +84,12 @@ export function mendOf(
         path: ['screens', details.screen!, 'ending'],
         value: details.ending === 'won' ? 'lost' : 'won',
       };
+    case 'delivered-once':
+      return {
+        kind: 'set',
+        path: ['pieces', details.piece!],
+        value: asPlace(design, details.piece!, details.reached!),
+      };
     case 'pressed-in-vain':
       return { kind: 'remove', path: ['players', details.player!, 'acts', details.input!] };
     case 'passed-by':
@@ -125,3 +132,9 @@ function keepFor({ counters, written }: Design, name: string, span: Keep): Chang
 
 const show = (name: string | undefined): Change | undefined =>
   name === undefined ? undefined : { kind: 'add', path: ['hud'], value: { show: name } };
+
+/** A piece as it is written, but a place that players come back to; its difficulty would decide nothing. */
+function asPlace({ written }: Design, piece: string, reached: string): unknown {
+  const { difficulty, ...own } = (written.pieces as Record<string, Record<string, unknown>>)[piece]!;
+  return { ...own, is: 'prop', meets: 'sought', outcomes: { [reached.split('.')[1]!]: 1 }, ends: [] };
+}

@@ -31,6 +31,7 @@ describe('what a finding advises, done', () => {
     'never-picked',
     'ending-named-otherwise',
     'pressed-in-vain',
+    'delivered-once',
   ])('%s is gone', (code) => {
     expect(readdirSync(folder)).toContain(`${code}.yaml`);
     const [text] = readFileSync(new URL(`${code}.yaml`, folder), 'utf8').split(/^---\n/m) as [string];
