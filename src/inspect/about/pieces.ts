@@ -180,10 +180,11 @@ function computedTooFar(design: Design): Finding[] {
   const many = crowds.flatMap(({ piece, of, level, place }) => {
     if (typeof of === 'number' || told.has(piece)) return [];
     const [, most] = rangeIn(design, of);
-    if (!(most > manyPieces || most < 0)) return [];
+    const count = Math.round(most);
+    if (!(most > manyPieces || count < 0)) return [];
     told.add(piece);
-    if (most < 0) return [finding('fewer-than-none', { piece, level, count: Math.round(most) }, place)];
-    const found = Math.min(mostPresent, Math.round(most));
+    if (count < 0) return [finding('fewer-than-none', { piece, level, count }, place)];
+    const found = Math.min(mostPresent, count);
     return [finding('many-pieces', { piece, most: found, computed: showExpression(of) }, place)];
   });
   const hard = design.pieces.flatMap(({ name, difficulty, place }) => {

@@ -46,7 +46,7 @@ function pressedInVain(design: Design): Finding[] {
     const hearing = (input: string, live: boolean): string | undefined =>
       screens.find((screen) => screen.live === live && hearsOn(design, screen.name, [input]))?.name;
     const act = acts.find(
-      ({ input }) => hearing(input, true) === undefined && !pieces.some(({ by }) => by?.includes(input)),
+      ({ input }) => hearing(input, true) === undefined && !pieces.some(({ by }) => by === input),
     );
     const screen = act && hearing(act.input, false);
     return screen === undefined
