@@ -397,4 +397,8 @@ targets: [{ measure: ${measure}, of: child, from: 0.2 }]`).map(({ remedy }) => r
   expect(remedyOf('home')).toEqual(['Write measure: ending, screen: home.']);
   for (const word of ['won', 'win rate', 'losses'])
     expect(remedyOf(word)).toEqual(['Write measure: ending, screen: NAME, with the name of the ending.']);
+  expect(remedyOf('wins')).toEqual([
+    'Add over (the player who should score lower; for the share of runs that are won, write measure: ending).',
+  ]);
+  expect(remedyOf('ending')).toEqual(['Add screen (the name of the ending).']);
 });

@@ -4,6 +4,15 @@ import { acceptSchema, targetSchema } from '../schema/judging.js';
 import type { Reading } from './reading.js';
 import type { Things } from './things.js';
 
+/** What the keys of a target are for that a measure cannot do without. */
+const purposes: { readonly [key: string]: string } = {
+  screen: 'the name of the ending',
+  level: 'its number',
+  rule: 'its name',
+  counter: 'its name',
+  over: 'the player who should score lower; for the share of runs that are won, write measure: ending',
+};
+
 export function readTargets(
   reading: Reading,
   section: unknown,
@@ -37,7 +46,10 @@ export function readTargets(
     const given = needs.filter((key) => entry[key] !== undefined);
     const measuring = `${where}, which measures ${entry.measure},`;
     if (needs.length > 0 && given.length === 0) {
-      if (needs.length === 1) reading.failAtKey('missing-key', { key: needs[0]!, where: measuring }, path);
+      const [key] = needs;
+      const purpose = purposes[key!];
+      if (needs.length === 1)
+        reading.failAtKey('missing-key', { key: key!, where: measuring, purpose }, path);
       else reading.failAtKey('needs-one-of', { keys: needs, where: measuring }, path);
       return [];
     }
