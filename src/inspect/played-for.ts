@@ -161,8 +161,13 @@ export const mayMove = (
     return kind !== 'add' || (isUp ? most > 0 : least < 0);
   });
 
+/** Several findings ask about the same design. */
+const moving = new WeakMap<Design, Design>();
+
 /** A design whose counters do not go below their start where nothing takes from them, nor above it where nothing adds to them. */
 export function asItMoves(design: Design, writes: readonly CounterWrite[]): Design {
+  const known = moving.get(design);
+  if (known !== undefined) return known;
   const counters = design.counters.map((counter) => {
     const [least, most] = rangeIn(design, counter.start);
     const { kind, name, min, max } = counter;
@@ -173,7 +178,9 @@ export function asItMoves(design: Design, writes: readonly CounterWrite[]): Desi
       max: typeof max === 'number' && isFixed(true) ? Math.min(max, most) : max,
     };
   });
-  return { ...design, counters };
+  const found = { ...design, counters };
+  moving.set(design, found);
+  return found;
 }
 
 /** Where it is enough for a condition that a counter has come down to something: how it is compared, and with what. */

@@ -26,6 +26,20 @@ export function percentIn(text: string): string | undefined {
   return percent && String(Number(percent) / 100);
 }
 
+/**
+ * How to measure what a target names: a counter of the design, an ending, or that runs are won; undefined where it is none of these.
+ *
+ * @param kind what the design has by that name
+ */
+export function measureIn(found: string, kind: string | undefined): string | undefined {
+  if (kind === 'counter')
+    return `measure: score, and let the design say which counter that is, with the line score: ${found}`;
+  if (kind === 'screen') return `measure: ending, screen: ${found}`;
+  return /^(?:won|lost|(?:wins?|loss|losses|success|completion|game ?over)(?:[ _-]?rate)?)$/i.test(found)
+    ? 'measure: ending, screen: NAME, with the name of the ending'
+    : undefined;
+}
+
 /** What an entry holds that stands in a list by its name alone, by section. */
 const byName: { readonly [section: string]: unknown } = {
   counters: 0,

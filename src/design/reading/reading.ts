@@ -8,7 +8,7 @@ import { nameFault } from '../language/names.js';
 import { ExpressionFault, parseExpression, type Scope } from '../language/parse-expression.js';
 import { roleFor } from '../language/roles.js';
 import type { Computed, ComputedInterval, Interval } from '../model.js';
-import { inOneLine, isPlainMap, percentIn } from '../problems/meant.js';
+import { inOneLine, isPlainMap, measureIn, percentIn } from '../problems/meant.js';
 import type { AllDetails, ProblemDetails } from '../problems/problem-details.js';
 import type { ProblemList } from '../problems/problem-list.js';
 import { expectedFor } from '../schema/expected.js';
@@ -126,29 +126,15 @@ export class Reading {
         this.fail('not-a-role', { found: input, near: roleFor(input) }, at);
         return;
       }
-      const measured = at.at(-1) === 'measure' ? this.#measured(input) : undefined;
-      if (measured !== undefined) {
-        this.fail('wrong-type', { found: show(input), expected: measured }, at);
-        return;
-      }
     }
     if (typeof input === 'number' && input > longestDuration && expected.includes('seconds')) {
       const meant = `${input / 1000} for ${input} milliseconds: times are in seconds, ${longestDuration} at most`;
       this.fail('wrong-type', { found: show(input), expected: meant }, at);
       return;
     }
-    this.fail('wrong-type', { found: show(input), expected }, at);
-  }
-
-  /** How to measure what a target names: a counter of the design, an ending, or that runs are won. */
-  #measured(found: string): string | undefined {
-    const kind = this.names.get(found)?.kind;
-    if (kind === 'counter')
-      return `measure: score, and let the design say which counter that is, with the line score: ${found}`;
-    if (kind === 'screen') return `measure: ending, screen: ${found}`;
-    return /^(?:won|lost|(?:wins?|loss|losses|success|completion|game ?over)(?:[ _-]?rate)?)$/i.test(found)
-      ? 'measure: ending, screen: NAME, with the name of the ending'
-      : undefined;
+    const isMeasure = typeof input === 'string' && at.at(-1) === 'measure';
+    const meant = isMeasure ? measureIn(input, this.names.get(input)?.kind) : undefined;
+    this.fail('wrong-type', { found: show(input), expected: meant ?? expected }, at);
   }
 
   /** Reports a number with a unit of time after it, or a percent sign, where a plain one belongs; false where it has neither. */
